@@ -1,0 +1,208 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Contract;
+
+use Brick\Math\BigDecimal;
+use Brick\Math\BigRational;
+use Brick\Math\RoundingMode;
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\Node;
+use Lotrik\Money\Currency;
+use Lotrik\Money\Money;
+
+/**
+ * One listed contract month: its tick grid and what a tick is worth.
+ *
+ * Prices come in and go out as decimal strings and are whole numbers of ticks everywhere inside.
+ */
+final readonly class Contract
+{
+    public const FORMAT = 'lotrik.contract/1';
+
+    /** Prices are kept below this many ticks, so that lots × ticks stays far from the end of an int64. */
+    public const MOST_TICKS = 1_000_000_000;
+
+    /** Decimals of a price written as data: those of the tick size as given, or of the display where it has more. */
+    private int $scale;
+
+    private int $tickUnits;
+
+    /** @param list<string> $aliases symbols that outside files use for this contract */
+    private function __construct(
+        public string $code,
+        public string $name,
+        public BigDecimal $tickSize,
+        public BigDecimal $tickValue,
+        public Currency $currency,
+        public string $unit,
+        public PriceDisplay $display,
+        public BigDecimal $feePerSide,
+        public BigDecimal $initialMargin,
+        public BigDecimal $maintenanceMargin,
+        public BigDecimal $dayMargin,
+        public ?int $priceLimitTicks,
+        public ?string $lastDay,
+        public Session $session,
+        public array $aliases,
+    ) {
+        $this->scale = max($tickSize->getScale(), $display->decimals);
+        $this->tickUnits = $tickSize->toScale($this->scale)->getUnscaledValue()->toInt();
+    }
+
+    /** @throws DocumentFault */
+    public static function fromJson(string $json): self
+    {
+        return self::fromNode(Node::parse($json));
+    }
+
+    /** @throws DocumentFault */
+    public static function fromNode(Node $node): self
+    {
+        if ($node->has('format') && $node->raw('format') !== self::FORMAT) {
+            throw $node->fault('format', '"'.self::FORMAT.'"');
+        }
+        $code = $node->string('code');
+        if (! preg_match('/^[A-Z][A-Z0-9]{0,7}[FGHJKMNQUVXZ]\d{1,2}$/', $code)) {
+            throw $node->fault('code', 'a root in capitals, a month code and the last digits of the year, such as "DULZ6"');
+        }
+        $tickSize = $node->decimal('tick_size');
+        try {
+            $currency = Currency::of($node->string('currency'));
+        } catch (\DomainException) {
+            throw $node->fault('currency', 'an ISO 4217 code such as "EUR"');
+        }
+        $zero = BigDecimal::zero();
+        $fee = $node->optionalDecimal('fee_per_side', false) ?? $zero;
+        if ($fee->isNegative()) {
+            throw $node->fault('fee_per_side', 'zero or more');
+        }
+        $lastDay = $node->optionalString('last_day');
+        if ($lastDay !== null && \DateTimeImmutable::createFromFormat('!Y-m-d', $lastDay)?->format('Y-m-d') !== $lastDay) {
+            throw $node->fault('last_day', 'a date such as "2026-12-16"');
+        }
+        $aliases = [];
+        foreach ($node->has('aliases') ? $node->list('aliases') : [] as $i => $alias) {
+            if (! is_string($alias) || $alias === '') {
+                throw DocumentFault::at($node->at('aliases').'/'.$i, DocumentFault::show($alias), 'a symbol');
+            }
+            $aliases[] = $alias;
+        }
+        $contract = new self(
+            $code,
+            $node->string('name', $code),
+            $tickSize,
+            $node->decimal('tick_value'),
+            $currency,
+            $node->string('unit', '1'),
+            $node->has('display') ? PriceDisplay::fromNode($node->node('display')) : PriceDisplay::decimals($tickSize->getScale()),
+            $fee,
+            $node->optionalDecimal('initial_margin', false) ?? $zero,
+            $node->optionalDecimal('maintenance_margin', false) ?? $zero,
+            $node->optionalDecimal('day_margin', false) ?? $zero,
+            $node->optionalInt('price_limit_ticks', 1, self::MOST_TICKS),
+            $lastDay,
+            $node->has('session') ? Session::fromNode($node->node('session')) : Session::allDay(),
+            $aliases,
+        );
+        $node->done();
+
+        return $contract;
+    }
+
+    /** @return array<string, mixed> the contract document */
+    public function toArray(): array
+    {
+        $money = fn (BigDecimal $amount): string => Money::of($amount, $this->currency)->exact();
+
+        return [
+            'format' => self::FORMAT, 'code' => $this->code, 'name' => $this->name,
+            'tick_size' => (string) $this->tickSize, 'tick_value' => (string) $this->tickValue, 'currency' => $this->currency->code,
+            'unit' => $this->unit, 'display' => $this->display->toArray(), 'fee_per_side' => $money($this->feePerSide),
+            'initial_margin' => $money($this->initialMargin), 'maintenance_margin' => $money($this->maintenanceMargin),
+            'day_margin' => $money($this->dayMargin), 'price_limit_ticks' => $this->priceLimitTicks, 'last_day' => $this->lastDay,
+            'session' => $this->session->toArray(), 'aliases' => $this->aliases,
+        ];
+    }
+
+    /**
+     * @param string $price a decimal such as "412.50"
+     *
+     * @return int the price in ticks
+     *
+     * @throws PriceOffGrid     naming the nearest valid price on each side
+     * @throws \DomainException where it is no decimal, or out of range
+     */
+    public function ticks(string $price): int
+    {
+        if (! preg_match('/^-?\d{1,15}(\.\d{1,9})?$/', $price)) {
+            throw new \DomainException("\"$price\" is no price; a decimal such as \"{$this->price(825)}\" is");
+        }
+        $decimal = BigDecimal::of($price);
+        $ticks = $decimal->toBigRational()->dividedBy($this->tickSize);
+        $below = $ticks->toScale(0, RoundingMode::FLOOR);
+        if ($below->abs()->isGreaterThan(self::MOST_TICKS)) {
+            throw new \DomainException("$price is out of range; at most ".$this->price(self::MOST_TICKS));
+        }
+        if (! $ticks->isEqualTo($below)) {
+            throw PriceOffGrid::nearest($price, (string) $this->tickSize, $this->price($below->toInt()), $this->price($below->toInt() + 1));
+        }
+
+        return $below->toInt();
+    }
+
+    /** The price as data: a decimal string with the same number of decimals for every tick. */
+    public function price(int $ticks): string
+    {
+        $units = $ticks * $this->tickUnits;
+        if ($this->scale === 0) {
+            return (string) $units;
+        }
+        $digits = str_pad((string) abs($units), $this->scale + 1, '0', STR_PAD_LEFT);
+
+        return ($units < 0 ? '-' : '').substr($digits, 0, -$this->scale).'.'.substr($digits, -$this->scale);
+    }
+
+    /** A price that need not be whole ticks (an average), as data. */
+    public function averagePrice(BigRational $ticks): string
+    {
+        return Money::decimal($ticks->multipliedBy($this->tickSize), $this->scale);
+    }
+
+    /** The price for the screen. */
+    public function write(int $ticks): string
+    {
+        return $this->display->write(BigDecimal::of($this->price($ticks)));
+    }
+
+    /** What a number of ticks (of one lot, or ticks × lots) is worth. */
+    public function money(BigRational|int $ticks): Money
+    {
+        return Money::of(BigRational::of($ticks)->multipliedBy($this->tickValue), $this->currency);
+    }
+
+    /** What one point is worth: tick value ÷ tick size. */
+    public function pointValue(): Money
+    {
+        return Money::of($this->tickValue->toBigRational()->dividedBy($this->tickSize), $this->currency);
+    }
+
+    /** Fees of a number of lots, one side. */
+    public function fees(int $lots): Money
+    {
+        return Money::of($this->feePerSide, $this->currency)->times($lots);
+    }
+
+    /** The fewest whole ticks that cover the fees of a round trip. */
+    public function ticksForFees(): int
+    {
+        return $this->feePerSide->multipliedBy(2)->toBigRational()->dividedBy($this->tickValue)->toScale(0, RoundingMode::CEILING)->toInt();
+    }
+
+    /** Decimals that every price of this contract has as data. */
+    public function scale(): int
+    {
+        return $this->scale;
+    }
+}

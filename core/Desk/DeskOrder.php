@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Brick\Math\BigRational;
+use Lotrik\Desk\Event\OrderPlaced;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\OrderState;
+use Lotrik\Order\Role;
+use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
+
+/** An order as the desk knows it: what was asked, and what the venue has reported. Prices in ticks. */
+final class DeskOrder
+{
+    public readonly int $id;
+
+    public readonly int $account;
+
+    public readonly string $contract;
+
+    public readonly ?string $clientId;
+
+    public readonly Side $side;
+
+    public readonly OrderKind $kind;
+
+    public readonly TimeInForce $tif;
+
+    public readonly Role $role;
+
+    /** @var array<string, mixed>|null the exit plan document that it was sent with */
+    public readonly ?array $plan;
+
+    public readonly ?int $entry;
+
+    public readonly ?int $portion;
+
+    public readonly ?int $group;
+
+    public readonly ?string $tag;
+
+    public readonly string $why;
+
+    public int $quantity;
+
+    public int $filled = 0;
+
+    public ?int $price;
+
+    public ?int $trigger;
+
+    public OrderState $state = OrderState::PendingNew;
+
+    public ?string $reason = null;
+
+    public bool $triggered = false;
+
+    /** Σ lots × price of its fills. */
+    private int $cost = 0;
+
+    public function __construct(OrderPlaced $placed, public readonly int $createdAt)
+    {
+        $this->id = $placed->order;
+        $this->account = $placed->account;
+        $this->contract = $placed->contract;
+        $this->clientId = $placed->clientId;
+        $this->side = $placed->side;
+        $this->kind = $placed->kind;
+        $this->tif = $placed->tif;
+        $this->role = $placed->role;
+        $this->plan = $placed->plan;
+        $this->entry = $placed->entry;
+        $this->portion = $placed->portion;
+        $this->group = $placed->group;
+        $this->tag = $placed->tag;
+        $this->why = $placed->why;
+        $this->quantity = $placed->quantity;
+        $this->price = $placed->price;
+        $this->trigger = $placed->trigger;
+    }
+
+    /** Lots still to fill: 0 in every final state. */
+    public function leaves(): int
+    {
+        return $this->state->isFinal() ? 0 : $this->quantity - $this->filled;
+    }
+
+    public function fill(int $lots, int $tick): void
+    {
+        $this->filled += $lots;
+        $this->cost += $lots * $tick;
+        if ($this->filled === $this->quantity) {
+            $this->become(OrderState::Filled);
+        } elseif (! $this->state->isPending() || $this->state === OrderState::PendingNew) {
+            $this->become(OrderState::PartiallyFilled);
+        }
+    }
+
+    /** @throws \LogicException for a change that the FIX matrices do not know */
+    public function become(OrderState $state, ?string $reason = null): void
+    {
+        if ($state !== $this->state && ! $this->state->canBecome($state)) {
+            throw new \LogicException("order {$this->id} cannot go from {$this->state->value} to {$state->value}");
+        }
+        $this->state = $state;
+        $this->reason = $reason ?? $this->reason;
+    }
+
+    /** Working again after a command was answered. */
+    public function settleState(): void
+    {
+        if (! $this->state->isFinal() && $this->state !== OrderState::PendingCancel) {
+            $this->become($this->filled > 0 ? OrderState::PartiallyFilled : OrderState::New);
+        }
+    }
+
+    /** Fill-weighted mean in ticks, null before the first fill. */
+    public function average(): ?BigRational
+    {
+        return $this->filled === 0 ? null : BigRational::nd($this->cost, $this->filled);
+    }
+
+    /** Orders of one portion of one entry are a pair: OUO at the venue. Lower numbers give way first. */
+    public function pair(): ?int
+    {
+        return $this->role->isExit() ? $this->entry * 1_000_000 + $this->portion * 10_000 + $this->group : null;
+    }
+
+    /** The price it stands at on the ladder: its trigger, or its limit. */
+    public function level(): ?int
+    {
+        return $this->kind->hasTrigger() && ! $this->triggered ? $this->trigger : $this->price ?? $this->trigger;
+    }
+}

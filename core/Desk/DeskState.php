@@ -1,0 +1,264 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Event as E;
+use Lotrik\Document\Node;
+use Lotrik\ExitPlan\Basis;
+use Lotrik\ExitPlan\EntryExits;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\ResolvedPlan;
+use Lotrik\Order\OrderState;
+use Lotrik\Order\Role;
+
+/**
+ * All that the desk knows that must survive: accounts, contracts, orders, positions and exits. It changes only in
+ * {@see apply()}, so that applying the journal's events again gives the same state.
+ */
+final class DeskState
+{
+    /** How many orders in a final state are kept at hand, so that a client id sent again finds its order. */
+    private const FINISHED = 20_000;
+
+    /** Number of the last event applied: the journal's sequence. */
+    public int $sequence = 0;
+
+    public int $lastOrder = 1000;
+
+    public int $lastFill = 0;
+
+    /** @var array<int, Account> */
+    public array $accounts = [];
+
+    /** @var array<string, Contract> */
+    public array $contracts = [];
+
+    /** @var array<int, DeskOrder> */
+    public array $orders = [];
+
+    /** @var array<string, array<int, Holding>> contract → account → holding */
+    public array $holdings = [];
+
+    /** @var array<int, DayTally> */
+    public array $days = [];
+
+    /** @var array<int, array<string, Taken>> account → client id → what was taken */
+    public array $taken = [];
+
+    public function holding(int $account, string $contract): Holding
+    {
+        return $this->holdings[$contract][$account] ??= new Holding($account, $contract);
+    }
+
+    public function order(int $id): DeskOrder
+    {
+        return $this->orders[$id];
+    }
+
+    /** @param int $at ms since 1970 UTC */
+    public function apply(E\Event $event, int $at): void
+    {
+        $this->sequence++;
+        match (true) {
+            $event instanceof E\AccountOpened => $this->accounts[$event->account] = Account::fromArray($event->document),
+            $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromNode(Node::of($event->document)),
+            $event instanceof E\CommandTaken => $this->taken[$event->account][$event->clientId] = new Taken($event->op, $event->fingerprint, $event->answer),
+            $event instanceof E\OrderPlaced => $this->placed($event, $at),
+            $event instanceof E\OrderFilled => $this->filled($event, $at),
+            $event instanceof E\StopMoved => $this->entry($event->account, $event->contract, $event->entry)->exits->moved($event->portion, $event->group, $event->to),
+            $event instanceof E\SteeringHandedBack => $this->entry($event->account, $event->contract, $event->entry)->exits->cover($event->portion, $event->group)->stopByHand = false,
+            $event instanceof E\FlattenStarted => $this->flattenStarted($event),
+            $event instanceof E\FlattenEnded => $this->flattenEnded($event),
+            $event instanceof E\CommandRefused => null,
+            default => $this->changed($event),
+        };
+    }
+
+    private function placed(E\OrderPlaced $event, int $at): void
+    {
+        $order = new DeskOrder($event, $at);
+        $this->lastOrder = max($this->lastOrder, $order->id);
+        $this->orders[$order->id] = $order;
+        $holding = $this->holding($order->account, $order->contract);
+        $holding->working[$order->id] = $order;
+        $holding->sequence = $this->sequence;
+        if ($order->role->isExit()) {
+            $holding->exitOrders["{$order->entry}/{$order->portion}/{$order->group}/{$order->role->value}"] = $order->id;
+        }
+        if ($order->role === Role::Close && $holding->flattening) {
+            $holding->flattenOrder = $order->id;
+        }
+    }
+
+    /** Everything that changes one order and nothing else. */
+    private function changed(E\Event $event): void
+    {
+        assert(property_exists($event, 'order'));
+        $order = $this->orders[$event->order];
+        match (true) {
+            $event instanceof E\OrderAccepted => $order->settleState(),
+            $event instanceof E\OrderTriggered => $order->triggered = true,
+            $event instanceof E\OrderReduced => $order->quantity -= $event->by,
+            $event instanceof E\ReplaceRequested => $this->replaceRequested($order, $event),
+            $event instanceof E\OrderReplaced => $this->replaced($order, $event),
+            $event instanceof E\ReplaceRefused => $order->settleState(),
+            $event instanceof E\CancelRequested => $this->cancelRequested($order, $event),
+            $event instanceof E\OrderCancelled => $order->become(OrderState::Cancelled, $event->because),
+            $event instanceof E\OrderRejected => $order->become(OrderState::Rejected, $event->because),
+            default => throw new \LogicException('an event that nobody applies: '.$event::class),
+        };
+        $holding = $this->holding($order->account, $order->contract);
+        $holding->sequence = $this->sequence;
+        $this->finish($order, $holding);
+    }
+
+    private function replaceRequested(DeskOrder $order, E\ReplaceRequested $event): void
+    {
+        $order->become(OrderState::PendingReplace);
+        if ($event->byHand && $order->role->isExit()) {
+            $exits = $this->exitsOf($order);
+            if ($order->role === Role::Stop && $event->trigger !== null) {
+                $exits->stopMovedByHand((int) $order->portion, (int) $order->group, $event->trigger);
+            }
+            if ($order->role === Role::Target && $event->price !== null) {
+                $cover = $exits->cover((int) $order->portion, (int) $order->group);
+                $cover->target = $event->price;
+                $cover->targetByHand = true;
+            }
+        }
+    }
+
+    private function replaced(DeskOrder $order, E\OrderReplaced $event): void
+    {
+        $order->quantity = $order->filled + $event->leaves;
+        $order->price = $event->price;
+        $order->trigger = $event->trigger;
+        $order->settleState();
+    }
+
+    private function cancelRequested(DeskOrder $order, E\CancelRequested $event): void
+    {
+        $order->become(OrderState::PendingCancel);
+        if ($event->byHand && $order->role->isExit()) {
+            $cover = $this->exitsOf($order)->cover((int) $order->portion, (int) $order->group);
+            if ($order->role === Role::Stop) {
+                $cover->stopTakenOff = true;
+            } else {
+                $cover->targetTakenOff = true;
+            }
+        }
+    }
+
+    private function filled(E\OrderFilled $event, int $at): void
+    {
+        $order = $this->orders[$event->order];
+        $holding = $this->holding($order->account, $order->contract);
+        $position = $holding->position;
+        $realisedBefore = $position->realised;
+        $closing = $position->closedBy($order->side, $event->quantity);
+        $position->fill($order->side, $event->quantity, $event->price);
+        $this->lastFill = max($this->lastFill, $event->fill);
+        ($this->days[$order->account] ??= new DayTally())
+            ->add($at, $order->contract, $position->realised->minus($realisedBefore), $event->quantity);
+
+        $order->fill($event->quantity, $event->price);
+        if ($order->role->isExit()) {
+            $this->exitFilled($order, $holding, $event->quantity);
+        } else {
+            $holding->closeByHand($closing);
+            if ($event->quantity > $closing) {
+                $entry = $holding->entries[$order->id] ??= new Entry($order->id, new EntryExits($order->side, $this->resolve($order, $event->price)));
+                $entry->exits->fill($event->quantity - $closing, $event->price, $event->print);
+            }
+        }
+        $holding->sequence = $this->sequence;
+        $this->finish($order, $holding);
+    }
+
+    /** Lots beyond the portion's own (its cancel was still under way) come off the other exits as if closed by hand. */
+    private function exitFilled(DeskOrder $order, Holding $holding, int $lots): void
+    {
+        $entry = $holding->entries[(int) $order->entry];
+        $own = min($lots, $entry->exits->cover((int) $order->portion, (int) $order->group)->lots);
+        $entry->exits->closed((int) $order->portion, (int) $order->group, $own);
+        $holding->closeByHand($lots - $own);
+        $entry->endsWith($order->role);
+    }
+
+    /**
+     * The plan's distances become ticks once, at the first fill. A plan that had just worked when the order was sent
+     * and falls under a tick at the fill's price keeps the ticks of the price it was sent with.
+     */
+    private function resolve(DeskOrder $order, int $tick): ResolvedPlan
+    {
+        if ($order->plan === null) {
+            return ResolvedPlan::none();
+        }
+        $plan = ExitPlan::fromArray($order->plan);
+        try {
+            return $plan->resolve($this->basis($order->account, $order->contract, $tick, $order->quantity));
+        } catch (PlanFault) {
+            return $plan->resolve($this->basis($order->account, $order->contract, $order->price ?? $order->trigger ?? $tick, $order->quantity));
+        }
+    }
+
+    public function basis(int $account, string $contract, int $tick, int $quantity): Basis
+    {
+        $of = $this->contracts[$contract];
+        $account = $this->accounts[$account];
+
+        return new Basis($of, $tick, $quantity, $account->rates->knows($of->currency) ? $account->rates->fromBase($account->balance, $of->currency) : null);
+    }
+
+    private function finish(DeskOrder $order, Holding $holding): void
+    {
+        if ($order->state->isFinal()) {
+            unset($holding->working[$order->id]);
+            $holding->forgetClosedEntries();
+            if (count($this->orders) > self::FINISHED * 2) {
+                $this->forgetFinished();
+            }
+        }
+    }
+
+    /** Keeps the newest finished orders; older ones are read from the journal's tables. */
+    private function forgetFinished(): void
+    {
+        $finished = array_keys(array_filter($this->orders, static fn (DeskOrder $o): bool => $o->state->isFinal()));
+        foreach (array_slice($finished, 0, max(0, count($finished) - self::FINISHED)) as $id) {
+            unset($this->orders[$id]);
+        }
+    }
+
+    private function flattenStarted(E\FlattenStarted $event): void
+    {
+        $holding = $this->holding($event->account, $event->contract);
+        $holding->flattening = true;
+        $holding->thenEnter = $event->thenEnter;
+        $holding->flattenOrder = null;
+        $holding->sequence = $this->sequence;
+    }
+
+    private function flattenEnded(E\FlattenEnded $event): void
+    {
+        $holding = $this->holding($event->account, $event->contract);
+        $holding->flattening = false;
+        $holding->thenEnter = null;
+        $holding->flattenOrder = null;
+        $holding->sequence = $this->sequence;
+    }
+
+    private function entry(int $account, string $contract, int $entry): Entry
+    {
+        return $this->holding($account, $contract)->entries[$entry];
+    }
+
+    private function exitsOf(DeskOrder $order): EntryExits
+    {
+        return $this->entry($order->account, $order->contract, (int) $order->entry)->exits;
+    }
+}

@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Event;
+
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Role;
+use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
+
+/** An order exists and is on its way to the venue. Prices in ticks; an exit names the entry, portion and group that it is for. */
+final readonly class OrderPlaced implements Event
+{
+    public const TYPE = 'order-placed';
+
+    public function __construct(
+        public int $order,
+        public int $account,
+        public string $contract,
+        public ?string $clientId,
+        public Side $side,
+        public OrderKind $kind,
+        public int $quantity,
+        public ?int $price,
+        public ?int $trigger,
+        public TimeInForce $tif,
+        public Role $role,
+        public string $why,
+        /** @var array<string, mixed>|null */ public ?array $plan = null,
+        public ?int $entry = null,
+        public ?int $portion = null,
+        public ?int $group = null,
+        public ?string $tag = null,
+    ) {}
+}

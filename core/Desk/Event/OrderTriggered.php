@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Event;
+
+/** The stop's trigger has printed. */
+final readonly class OrderTriggered implements Event
+{
+    public const TYPE = 'order-triggered';
+
+    public function __construct(
+        public int $order,
+    ) {}
+}

@@ -1,0 +1,16 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Event;
+
+/** The venue left the order as it was. */
+final readonly class ReplaceRefused implements Event
+{
+    public const TYPE = 'replace-refused';
+
+    public function __construct(
+        public int $order,
+        public string $because,
+    ) {}
+}

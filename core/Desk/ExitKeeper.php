@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Desk\Event\CancelRequested;
+use Lotrik\Desk\Event\OrderPlaced;
+use Lotrik\Desk\Event\ReplaceRequested;
+use Lotrik\Desk\Event\StopMoved;
+use Lotrik\ExitPlan\Cover;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Role;
+use Lotrik\Order\TimeInForce;
+
+/**
+ * Makes the working exits what they should be: compares each portion's stop and target with the orders that stand
+ * for them and places, changes or cancels the difference. It looks only at the state, so running it again, after a
+ * kill too, does nothing that is not needed.
+ */
+final class ExitKeeper
+{
+    public function __construct(private readonly Scribe $scribe) {}
+
+    /** Moves the stops whose ratchets are due. */
+    public function ratchet(Holding $holding): void
+    {
+        foreach ($holding->entries as $entry) {
+            foreach ($entry->exits->dueMoves() as $move) {
+                $this->scribe->note(new StopMoved($holding->account, $holding->contract, $entry->order, $move->portion, $move->group, $move->from, $move->to, $move->because, $move->best));
+            }
+        }
+    }
+
+    public function reconcile(Holding $holding, Quote $quote): void
+    {
+        foreach ($holding->entries as $entry) {
+            $working = $holding->working[$entry->order] ?? null;
+            if ($working !== null && $entry->ended && ! $working->state->isPending()) {
+                $this->scribe->note(new CancelRequested($entry->order, 'an exit of this entry has filled'));
+            }
+            foreach ($entry->exits->covers() as $cover) {
+                $this->keepStop($holding, $entry, $cover, $quote);
+                $this->keepTarget($holding, $entry, $cover);
+            }
+        }
+    }
+
+    private function keepStop(Holding $holding, Entry $entry, Cover $cover, Quote $quote): void
+    {
+        $lots = $cover->wantsStop() ? $cover->lots : 0;
+        $trigger = (int) $cover->stop;
+        $limit = $cover->portion->stop?->limitTicks;
+        $price = $limit === null ? null : $trigger - $entry->exits->side->sign() * $limit;
+        $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
+        if ($order === null) {
+            if ($lots > 0) {
+                $passed = $quote->isPassed($entry->exits->side->opposite(), $trigger);
+                $why = "stop of portion {$cover->portion->number}".($passed ? ', already passed by the market: closes now' : '');
+                $this->place($holding, $entry, $cover, Role::Stop, $limit === null ? OrderKind::Stop : OrderKind::StopLimit, $lots, $price, $trigger, $why);
+            }
+
+            return;
+        }
+        $moves = ! $order->triggered && $order->trigger !== $trigger;
+        $passed = $moves && $quote->isPassed($order->side, $trigger) ? ', already passed by the market: closes now' : '';
+        $this->change($order, $lots, $moves ? $price : null, $moves ? $trigger : null, $passed);
+    }
+
+    private function keepTarget(Holding $holding, Entry $entry, Cover $cover): void
+    {
+        $lots = $cover->wantsTarget() && ! $holding->flattening ? $cover->lots : 0;
+        $price = (int) $cover->target;
+        $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Target);
+        if ($order !== null) {
+            $this->change($order, $lots, $order->price !== $price ? $price : null, null, '');
+        } elseif ($lots > 0) {
+            $this->place($holding, $entry, $cover, Role::Target, OrderKind::Limit, $lots, $price, null, "target of portion {$cover->portion->number}");
+        }
+    }
+
+    private function place(Holding $holding, Entry $entry, Cover $cover, Role $role, OrderKind $kind, int $lots, ?int $price, ?int $trigger, string $why): void
+    {
+        $this->scribe->note(new OrderPlaced(
+            $this->scribe->state->lastOrder + 1, $holding->account, $holding->contract, null, $entry->exits->side->opposite(), $kind, $lots,
+            $price, $trigger, TimeInForce::GoodTillCancelled, $role, $entry->exits->plan->name === null ? $why : "{$entry->exits->plan->name}, $why",
+            null, $entry->order, $cover->portion->number, $cover->group,
+        ));
+    }
+
+    /** An order with a command under way is left alone: the answer brings us here again. */
+    private function change(DeskOrder $order, int $lots, ?int $price, ?int $trigger, string $note): void
+    {
+        if ($order->state->isPending()) {
+            return;
+        }
+        if ($lots === 0) {
+            $this->scribe->note(new CancelRequested($order->id, 'its lots have closed'));
+        } elseif ($order->leaves() !== $lots || $price !== null || $trigger !== null) {
+            $why = match (true) {
+                $trigger !== null || $price !== null => 'it follows its plan',
+                $order->leaves() < $lots => 'more of its entry has filled',
+                default => 'some of its lots have closed',
+            };
+            $this->scribe->note(new ReplaceRequested($order->id, $lots - $order->leaves(), $price, $trigger, $why.$note));
+        }
+    }
+}

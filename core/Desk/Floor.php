@@ -1,0 +1,268 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Desk\Event as E;
+use Lotrik\Venue\ExecutionReport;
+use Lotrik\Venue\Market;
+use Lotrik\Venue\Push;
+use Lotrik\Venue\TradePrint;
+use Lotrik\Venue\WorkingOrder;
+
+/**
+ * Desk and venues together: carries what the desk's events ask for to the venues, and what the venues report back,
+ * each over a line that may delay it. Prints and quotes come without delay. The same calls give the same events.
+ */
+final class Floor
+{
+    private const SUBMIT = 0;
+
+    private const REPLACE = 1;
+
+    private const CANCEL = 2;
+
+    /** @var array<string, Market> */
+    private array $markets = [];
+
+    private readonly DelayLine $toVenue;
+
+    private readonly DelayLine $toDesk;
+
+    /** How many of the desk's unfetched events have been looked at. */
+    private int $carried = 0;
+
+    private int $step = 0;
+
+    /** @param int $delaySteps of 10 ms, each way */
+    public function __construct(public readonly Desk $desk, int $delaySteps = 0)
+    {
+        $this->toVenue = new DelayLine($delaySteps);
+        $this->toDesk = new DelayLine($delaySteps);
+    }
+
+    public function add(Market $market): void
+    {
+        $this->markets[$market->contract] = $market;
+        $this->desk->quoted($market->contract, $market->venue->book->bestBid(), $market->venue->book->bestAsk());
+    }
+
+    public function market(string $contract): Market
+    {
+        return $this->markets[$contract];
+    }
+
+    /** @return array<string, Market> */
+    public function markets(): array
+    {
+        return $this->markets;
+    }
+
+    /** Venue steps of 10 ms since the first start. */
+    public function steps(): int
+    {
+        return $this->step;
+    }
+
+    /** @return list<Recorded> what is to be journaled before anybody is told */
+    public function events(): array
+    {
+        $this->carried = 0;
+
+        return $this->desk->events();
+    }
+
+    /**
+     * A trader's command; see {@see Desk::take()}. The answer is what the desk took; what the venue made of it is in
+     * the events, at once where there is no delay.
+     *
+     * @param array<array-key, mixed> $body
+     *
+     * @throws Refusal
+     */
+    public function take(string $op, int $account, array $body, string $fingerprint, int $at): Answer
+    {
+        $answer = $this->desk->take($op, $account, $body, $fingerprint, $at);
+        $contract = $body['contract'] ?? null;
+        foreach (is_string($contract) ? [$contract] : array_keys($this->markets) as $code) {
+            $this->desk->react($code, $at);
+        }
+        $this->carry($at);
+
+        return $answer;
+    }
+
+    /** Moves the market on by 10 ms. */
+    public function step(int $at): void
+    {
+        $this->step++;
+        $this->deliver($at);
+        foreach ($this->markets as $market) {
+            for ($due = $market->flow->due(); $due > 0; $due--) {
+                $market->flow->act($market->venue);
+                $this->acted($market, $at);
+            }
+        }
+        $this->carry($at);
+    }
+
+    /** Real flow that moves the last price by exactly so many ticks, unless a trader's own orders keep it. */
+    public function push(string $contract, int $ticks, int $at): void
+    {
+        $market = $this->markets[$contract];
+        $push = Push::by($ticks, $market->flow, $market->venue);
+        while ($push->advance()) {
+            $this->acted($market, $at);
+            $this->carry($at);
+        }
+    }
+
+    /** Goes on after a restart with whatever the state asks for. */
+    public function resume(int $at): void
+    {
+        foreach (array_keys($this->markets) as $contract) {
+            $this->desk->react($contract, $at);
+        }
+        $this->carry($at);
+    }
+
+    /** @return array<string, mixed> a contract's market with what the desk has seen of it */
+    public function packMarket(string $contract): array
+    {
+        $bests = [];
+        foreach ($this->desk->state->holdings[$contract] ?? [] as $account => $holding) {
+            foreach ($holding->entries as $entry) {
+                $bests[] = [$account, $entry->order, $entry->exits->bests()];
+            }
+        }
+
+        return $this->markets[$contract]->pack() + ['quote' => $this->desk->quote($contract)->pack(), 'bests' => $bests];
+    }
+
+    /** @param array{quote: array{int|null, int|null, int|null, int}, bests: list<array{int, int, list<int|null>}>} $packed */
+    public function restoreMarket(Market $market, array $packed): void
+    {
+        $this->markets[$market->contract] = $market;
+        $this->desk->restoreQuote($market->contract, Quote::unpack($packed['quote']));
+        foreach ($packed['bests'] as [$account, $entry, $bests]) {
+            ($this->desk->state->holding($account, $market->contract)->entries[$entry] ?? null)?->exits->restoreBests($bests);
+        }
+    }
+
+    /** @return array{step: int, toVenue: list<mixed>, toDesk: list<mixed>} what is under way, and the time */
+    public function packLines(): array
+    {
+        return ['step' => $this->step, 'toVenue' => $this->toVenue->pack(), 'toDesk' => $this->toDesk->pack()];
+    }
+
+    /** @param array{step: int, toVenue: list<array{int, string, list<mixed>}>, toDesk: list<array{int, string, list<mixed>}>} $packed */
+    public function restoreLines(array $packed): void
+    {
+        $this->step = $packed['step'];
+        $this->toVenue->restore($packed['toVenue']);
+        $this->toDesk->restore($packed['toDesk']);
+    }
+
+    /** Sends on what the desk's new events ask for, and again what that brings, until nothing is left to do now. */
+    private function carry(int $at): void
+    {
+        do {
+            foreach ($this->desk->scribe()->since($this->carried) as $recorded) {
+                $this->carried++;
+                $instruction = $this->instruction($recorded->event);
+                if ($instruction !== null) {
+                    $this->toVenue->send($this->step, (string) $recorded->contract, $instruction);
+                }
+            }
+            $this->deliver($at);
+        } while ($this->carried < $this->desk->scribe()->count());
+    }
+
+    private function deliver(int $at): void
+    {
+        while (true) {
+            if (($arrived = $this->toVenue->arrived($this->step)) !== null) {
+                $market = $this->markets[$arrived[0]];
+                $this->execute($market, $arrived[1]);
+                $this->acted($market, $at);
+            } elseif (($arrived = $this->toDesk->arrived($this->step)) !== null) {
+                /** @var list<array{string, int, int, int|null, int|null, int, string}> $reports */
+                $reports = $arrived[1];
+                $this->desk->report($arrived[0], array_map(ExecutionReport::unpack(...), $reports), $at);
+                $this->desk->react($arrived[0], $at);
+            } else {
+                return;
+            }
+        }
+    }
+
+    /** After each venue action: its outcomes go to the desk, which answers before the next one. */
+    private function acted(Market $market, int $at): void
+    {
+        $outcomes = $market->venue->outcomes();
+        $this->desk->report($market->contract, $this->toDesk->isImmediate() ? $outcomes : $this->holdUpReports($market, $outcomes), $at);
+        $quote = $this->desk->quote($market->contract);
+        $bid = $market->venue->book->bestBid();
+        $ask = $market->venue->book->bestAsk();
+        if ($outcomes === [] && $quote->bid === $bid && $quote->ask === $ask) {
+            return;
+        }
+        if ($quote->bid !== $bid || $quote->ask !== $ask) {
+            $this->desk->quoted($market->contract, $bid, $ask);
+        }
+        $this->desk->react($market->contract, $at);
+    }
+
+    /**
+     * @param list<ExecutionReport|TradePrint> $outcomes
+     *
+     * @return list<TradePrint> what comes without delay
+     */
+    private function holdUpReports(Market $market, array $outcomes): array
+    {
+        $reports = $prints = [];
+        foreach ($outcomes as $outcome) {
+            if ($outcome instanceof TradePrint) {
+                $prints[] = $outcome;
+            } else {
+                $reports[] = $outcome->pack();
+            }
+        }
+        if ($reports !== []) {
+            $this->toDesk->send($this->step, $market->contract, $reports);
+        }
+
+        return $prints;
+    }
+
+    /** @return list<mixed>|null */
+    private function instruction(E\Event $event): ?array
+    {
+        if ($event instanceof E\OrderPlaced) {
+            $order = $this->desk->state->order($event->order);
+
+            return [self::SUBMIT, (new WorkingOrder(
+                $event->order, $event->account, $event->side, $event->kind, $event->quantity, $event->price, $event->trigger,
+                $event->role->isReduceOnly(), $event->role->isExit(), $order->pair(),
+            ))->pack()];
+        }
+
+        return match (true) {
+            $event instanceof E\ReplaceRequested => [self::REPLACE, $event->order, $event->lotsChange, $event->price, $event->trigger],
+            $event instanceof E\CancelRequested => [self::CANCEL, $event->order, $event->because],
+            default => null,
+        };
+    }
+
+    /** @param list<mixed> $item */
+    private function execute(Market $market, array $item): void
+    {
+        // @phpstan-ignore argument.type, argument.type, argument.type, argument.type, argument.type, argument.type, argument.type (made by instruction())
+        match ($item[0]) {
+            self::SUBMIT => $market->venue->submit(WorkingOrder::unpack($item[1])),
+            self::REPLACE => $market->venue->replace($item[1], $item[2], $item[3], $item[4]),
+            default => $market->venue->cancel($item[1], $item[2]),
+        };
+    }
+}

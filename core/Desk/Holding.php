@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Order\Role;
+use Lotrik\Position\Position;
+
+/** What one account has in one contract: position, entries, working orders, and whether it is being flattened. */
+final class Holding
+{
+    public Position $position;
+
+    /** @var array<int, Entry> by entry order id, oldest first */
+    public array $entries = [];
+
+    /** @var array<int, DeskOrder> orders that are not in a final state */
+    public array $working = [];
+
+    /** @var array<string, int> "entry/portion/group/role" → the exit order that stands for it */
+    public array $exitOrders = [];
+
+    public bool $flattening = false;
+
+    /** @var array{side: string, quantity: int, plan: array<string, mixed>|null}|null the other half of a reversal */
+    public ?array $thenEnter = null;
+
+    /** The market close that a flatten has sent. */
+    public ?int $flattenOrder = null;
+
+    public int $sequence = 0;
+
+    public function __construct(public readonly int $account, public readonly string $contract)
+    {
+        $this->position = new Position();
+    }
+
+    public function exitOrder(int $entry, int $portion, int $group, Role $role): ?DeskOrder
+    {
+        return $this->working[$this->exitOrders["$entry/$portion/$group/{$role->value}"] ?? 0] ?? null;
+    }
+
+    /** @return list<array{lots: int, stop: int}> lots that a live stop protects, and its tick */
+    public function protected(): array
+    {
+        $protected = [];
+        foreach ($this->entries as $entry) {
+            foreach ($entry->exits->covers() as $cover) {
+                $stop = $this->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
+                if ($stop !== null && $stop->trigger !== null && $cover->lots > 0) {
+                    $protected[] = ['lots' => min($cover->lots, $stop->leaves()), 'stop' => $stop->trigger];
+                }
+            }
+        }
+
+        return $protected;
+    }
+
+    public function unprotected(): int
+    {
+        return abs($this->position->lots) - array_sum(array_column($this->protected(), 'lots'));
+    }
+
+    /** Takes lots that closed by hand off the exits: oldest entry first, portion by portion. */
+    public function closeByHand(int $lots): void
+    {
+        foreach ($this->entries as $entry) {
+            $lots = $entry->exits->closedByHand($lots);
+        }
+    }
+
+    /** Entries of which nothing is open and no order works any more. */
+    public function forgetClosedEntries(): void
+    {
+        $exits = array_fill_keys(array_map(static fn (DeskOrder $o): int => (int) $o->entry, $this->working), true);
+        foreach ($this->entries as $id => $entry) {
+            if ($entry->exits->openLots() === 0 && ! isset($this->working[$id]) && ! isset($exits[$id])) {
+                unset($this->entries[$id]);
+                $this->exitOrders = array_filter($this->exitOrders, static fn (string $key): bool => ! str_starts_with($key, "$id/"), ARRAY_FILTER_USE_KEY);
+            }
+        }
+    }
+}

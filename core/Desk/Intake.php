@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Desk\Check\EntryCheck;
+use Lotrik\Desk\Command\OrderRequest;
+use Lotrik\ExitPlan\PlanFault;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Role;
+
+/** Works an order request out and runs the checks that stand before an order is taken, in their order. */
+final class Intake
+{
+    /** @var list<EntryCheck> */
+    private readonly array $checks;
+
+    public function __construct(private readonly DeskState $state)
+    {
+        $this->checks = [
+            new Check\NotFlattening(),
+            new Check\SomethingToClose(),
+            new Check\StopNotPassed(),
+            new Check\OrderSize(),
+            new Check\PositionLimit(),
+        ];
+    }
+
+    /** @param Holding|null $holding what the account has; another one to ask "what if it were so" */
+    public function work(OrderRequest $request, Account $account, Quote $quote, ?Holding $holding = null): Ticket
+    {
+        $holding ??= $this->state->holding($account->id, $request->contract->code);
+        $open = $holding->position->closedBy($request->side, PHP_INT_MAX);
+        $closes = $request->through === false || ($open > 0 && $request->through !== true);
+        $quantity = $closes && $open > 0 ? min($request->quantity, $open) : $request->quantity;
+        $closing = min($quantity, $open);
+        $at = match ($request->kind) {
+            OrderKind::Market => $quote->touch($request->side),
+            OrderKind::Limit => $request->price,
+            OrderKind::Stop, OrderKind::StopLimit => $request->trigger,
+        };
+        $plan = null;
+        $refusal = null;
+        if (! $closes && $request->plan !== null) {
+            try {
+                $plan = $request->plan->resolve($this->state->basis($account->id, $request->contract->code, $at ?? 1, $quantity));
+            } catch (PlanFault $fault) {
+                $refusal = new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
+            }
+        }
+        $ticket = new Ticket($request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $closes ? 0 : $quantity - $closing, $at, $plan, $refusal);
+        foreach ($this->checks as $check) {
+            $refusal ??= $check->refuse($ticket, $account, $holding, $quote);
+        }
+
+        return new Ticket($request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal);
+    }
+}

@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Command\OrderRequest;
+use Lotrik\Document\Node;
+use Lotrik\Order\Role;
+use Lotrik\Order\TimeInForce;
+
+/** A change that a trader asks for on a working order. Prices in ticks; null leaves as it is. */
+final readonly class Modification
+{
+    private function __construct(public ?int $price, public ?int $trigger, public ?int $quantity, public bool $handBack) {}
+
+    /** @throws \DomainException where the body is wrong; the order's id and client id have been read */
+    public static function read(Node $node, DeskOrder $order, Contract $contract): self
+    {
+        $price = $node->raw('price') === null ? null : OrderRequest::level($node, 'price', $contract, $order->kind->hasPrice(), $order->kind);
+        $trigger = $node->raw('trigger') === null ? null : OrderRequest::level($node, 'trigger', $contract, $order->kind->hasTrigger() && ! $order->triggered, $order->kind);
+        $quantity = $node->optionalInt('quantity', 1, 1_000_000);
+        if ($node->raw('tif') !== null && $node->enum('tif', TimeInForce::class) !== $order->tif) {
+            throw $node->fault('tif', "\"{$order->tif->value}\": changing how long an order works is not offered yet");
+        }
+        if ($node->raw('expires_at') !== null) {
+            throw $node->fault('expires_at', 'nothing: timed orders are not offered yet');
+        }
+        $steering = $node->raw('steering');
+        if ($steering !== null && $steering !== 'plan') {
+            throw $node->fault('steering', '"plan", which hands a stop back to its ratchets');
+        }
+        $node->done();
+        $change = new self($price, $trigger, $quantity, $steering === 'plan');
+        if ($price === null && $trigger === null && $quantity === null && ! $change->handBack && ! $node->has('tif')) {
+            throw new Refusal('nothing-to-change', 'nothing to change; send a price, trigger or quantity');
+        }
+
+        return $change;
+    }
+
+    public function refusal(DeskOrder $order, Holding $holding, Account $account, Quote $quote, Contract $contract): ?Refusal
+    {
+        if ($this->quantity !== null && $this->quantity !== $order->quantity) {
+            if ($order->role->isExit()) {
+                return new Refusal('exit-lots', "the lots of a {$order->role->value} follow its portion; change its price, or cancel it", '/quantity');
+            }
+            if ($this->quantity <= $order->filled) {
+                return new Refusal('below-filled', "{$order->filled} lots have filled already; the total must be more, or cancel the order", '/quantity');
+            }
+            if ($order->role === Role::Close && $this->quantity - $order->filled > abs($holding->position->lots)) {
+                return new Refusal('more-than-position', 'a close is never for more than the position of '.abs($holding->position->lots), '/quantity');
+            }
+            if ($order->role === Role::Entry && $this->quantity > max($account->orderLimit, $order->quantity)) {
+                return new Refusal('order-limit', "{$this->quantity} lots are over the order limit of {$account->orderLimit}", '/quantity');
+            }
+            $working = array_sum(array_map(static fn (DeskOrder $o): int => $o->role === Role::Entry && $o->side === $order->side ? $o->leaves() : 0, $holding->working));
+            $lots = max(0, $holding->position->lots * $order->side->sign()) + $working + $this->lotsChange($order);
+            if ($order->role === Role::Entry && $this->lotsChange($order) > 0 && $lots > $account->positionLimit) {
+                return new Refusal('position-limit', "that would make $lots lots with what is open and working, over the position limit of {$account->positionLimit}", '/quantity');
+            }
+        }
+        if ($this->trigger !== null && ! $order->role->isExit() && $quote->isPassed($order->side, $this->trigger)) {
+            return new Refusal('stop-passed', 'a stop at '.$contract->price($this->trigger).' is already passed: the market is at '.$contract->price((int) $quote->last).'; a market order would do', '/trigger');
+        }
+
+        return null;
+    }
+
+    public function lotsChange(DeskOrder $order): int
+    {
+        return $this->quantity === null ? 0 : $this->quantity - $order->quantity;
+    }
+
+    public function isNothing(DeskOrder $order): bool
+    {
+        return $this->lotsChange($order) === 0 && ($this->price ?? $order->price) === $order->price && ($this->trigger ?? $order->trigger) === $order->trigger;
+    }
+}

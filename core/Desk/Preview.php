@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Money\Money;
+use Lotrik\Order\Role;
+
+/** What an order would do, said before it is sent: the ghost's words, the split, the money at the stop and targets. */
+final class Preview
+{
+    /** @return array<string, mixed> as formats.md says */
+    public static function of(Ticket $ticket, Holding $holding): array
+    {
+        $request = $ticket->request;
+        $contract = $request->contract;
+        $sign = $request->side->sign();
+        $split = [];
+        $risk = $reward = Money::zero($contract->currency);
+        $withoutStop = $ticket->opens;
+        if ($ticket->plan !== null && $ticket->at !== null) {
+            foreach ($ticket->plan->split($ticket->opens) as $number => $lots) {
+                $portion = $ticket->plan->portion($number);
+                $split[] = [
+                    'portion' => $number, 'lots' => $lots,
+                    'target' => $portion->target === null ? null : $contract->price($ticket->at + $sign * $portion->target),
+                    'stop' => $portion->stop === null ? null : $contract->price($ticket->at - $sign * $portion->stop->distance),
+                ];
+                $reward = $reward->plus($contract->money(($portion->target ?? 0) * $lots));
+                if ($portion->stop !== null) {
+                    $risk = $risk->plus($contract->money($portion->stop->distance * $lots));
+                    $withoutStop -= $lots;
+                }
+            }
+        }
+        $fees = $contract->fees(2 * $ticket->opens + $ticket->closes);
+        $limited = $ticket->opens > 0 && $withoutStop === 0;
+
+        return [
+            'kind' => $request->kind->value,
+            'words' => self::words($ticket, $holding, $limited ? $risk : null, $fees),
+            'split' => $split,
+            'risk' => $limited ? $risk->exact() : null,
+            'reward' => $reward->exact(),
+            'margin' => Money::of($contract->dayMargin, $contract->currency)->times($ticket->opens)->exact(),
+            'fees' => $fees->exact(),
+            'refusal' => $ticket->refusal?->toArray(),
+        ];
+    }
+
+    public static function words(Ticket $ticket, Holding $holding, ?Money $risk, Money $fees): string
+    {
+        $request = $ticket->request;
+        $parts = [Words::order($request->side, $ticket->quantity, $request->kind, $request->price, $request->trigger, $request->contract)];
+        if ($ticket->closes > 0) {
+            $closes = "closes {$ticket->closes}".($ticket->role === Role::Close ? ' of '.abs($holding->position->lots) : '');
+            $parts[] = $ticket->opens > 0 ? "$closes, opens ".($request->side->sign() > 0 ? 'long' : 'short')." {$ticket->opens}" : $closes;
+        }
+        if ($ticket->opens > 0) {
+            $parts[] = $ticket->plan->name ?? 'no exit plan';
+            $parts[] = $risk === null ? 'risk no limit' : "risk {$risk->display()} + {$fees->display()} fees";
+        }
+
+        return implode(' · ', $parts);
+    }
+}

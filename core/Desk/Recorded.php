@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Desk\Event\Event;
+
+/** An event that has been applied: one row of the journal to be. */
+final readonly class Recorded
+{
+    /** @param int $at ms since 1970 UTC */
+    public function __construct(
+        public int $sequence,
+        public int $at,
+        public ?int $account,
+        public ?string $contract,
+        public ?string $commandId,
+        public Event $event,
+        public string $words,
+    ) {}
+}

@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Desk\Command\OrderRequest;
+use Lotrik\ExitPlan\ResolvedPlan;
+use Lotrik\Order\Role;
+
+/** An order request worked out against the account: what it would be, for how many lots, with which exits. */
+final readonly class Ticket
+{
+    /**
+     * @param int               $closes  lots of it that would close
+     * @param int               $opens   lots of it that would open
+     * @param int|null          $at      tick at which it would fill, as far as can be said; null before any price
+     * @param ResolvedPlan|null $plan    for the lots that open
+     * @param Refusal|null      $refusal why it would not be taken now
+     */
+    public function __construct(
+        public OrderRequest $request,
+        public Role $role,
+        public int $quantity,
+        public int $closes,
+        public int $opens,
+        public ?int $at,
+        public ?ResolvedPlan $plan,
+        public ?Refusal $refusal,
+    ) {}
+}

@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Event as E;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Role;
+use Lotrik\Order\Side;
+
+/** Events as sentences: what the journal says to a person. */
+final class Words
+{
+    /** The state is the one after the event. */
+    public static function of(E\Event $event, DeskState $state): string
+    {
+        if (property_exists($event, 'order')) {
+            $order = $state->order($event->order);
+            $contract = $state->contracts[$order->contract];
+            $name = self::named($order, $contract);
+
+            return match (true) {
+                $event instanceof E\OrderPlaced => "$name sent: {$event->why}",
+                $event instanceof E\OrderAccepted => "$name is working",
+                $event instanceof E\OrderTriggered => "$name was triggered",
+                $event instanceof E\OrderFilled => sprintf('%s: %d filled at %s%s', $name, $event->quantity, $contract->write($event->price), self::slipped($event->slippageTicks)),
+                $event instanceof E\OrderReduced => "$name: {$event->by} taken off, because {$event->because}",
+                $event instanceof E\ReplaceRequested => "$name is being changed".self::changes($event, $contract).": {$event->because}",
+                $event instanceof E\OrderReplaced => "$name is working as changed",
+                $event instanceof E\ReplaceRefused => "$name stays as it was, because {$event->because}",
+                $event instanceof E\CancelRequested => "$name is being cancelled: {$event->because}",
+                $event instanceof E\OrderCancelled => "$name was cancelled: {$event->because}",
+                $event instanceof E\OrderRejected => "$name was rejected: {$event->because}",
+                default => $name,
+            };
+        }
+
+        return match (true) {
+            $event instanceof E\AccountOpened => 'Account opened',
+            $event instanceof E\ContractListed => "{$event->contract} listed",
+            $event instanceof E\CommandTaken => $event->words,
+            $event instanceof E\CommandRefused => "Refused: {$event->words}",
+            $event instanceof E\StopMoved => self::stopMoved($event, $state),
+            $event instanceof E\SteeringHandedBack => "Stop of portion {$event->portion} handed back to its ratchets",
+            $event instanceof E\FlattenStarted => $event->thenEnter === null ? 'Flattening: entries and targets go, stops stay until flat' : 'Reversing: flat first, then the other side',
+            $event instanceof E\FlattenEnded => ucfirst($event->because),
+            default => '',
+        };
+    }
+
+    public static function order(Side $side, int $quantity, OrderKind $kind, ?int $price, ?int $trigger, Contract $contract): string
+    {
+        $levels = match ($kind) {
+            OrderKind::Market => '',
+            OrderKind::Limit => ' '.$contract->write((int) $price),
+            OrderKind::Stop => ' '.$contract->write((int) $trigger),
+            OrderKind::StopLimit => ' '.$contract->write((int) $trigger).' limit '.$contract->write((int) $price),
+        };
+
+        return "{$side->word()} $quantity {$kind->value}$levels";
+    }
+
+    public static function named(DeskOrder $order, Contract $contract): string
+    {
+        $for = match ($order->role) {
+            Role::Entry => '',
+            Role::Stop => ", stop of portion {$order->portion}",
+            Role::Target => ", target of portion {$order->portion}",
+            Role::Close => ', closing',
+        };
+
+        return self::order($order->side, max($order->leaves(), $order->filled === 0 ? $order->quantity : 1), $order->kind, $order->price, $order->trigger, $contract)
+            ." ({$order->id}$for)";
+    }
+
+    private static function stopMoved(E\StopMoved $event, DeskState $state): string
+    {
+        $contract = $state->contracts[$event->contract];
+        $position = $state->holding($event->account, $event->contract)->position;
+        $money = $contract->money($position->lots <=> 0)->times(\Brick\Math\BigRational::of($event->to)->minus($position->average));
+
+        return sprintf(
+            'Stop of portion %d moved from %s to %s (%s at best %+d): %s a lot at the stop now',
+            $event->portion, $contract->write($event->from), $contract->write($event->to), $event->because, $event->best, $money->display(true),
+        );
+    }
+
+    private static function slipped(int $ticks): string
+    {
+        return $ticks === 0 ? '' : sprintf(', slippage %d tick%s', $ticks, abs($ticks) === 1 ? '' : 's');
+    }
+
+    private static function changes(E\ReplaceRequested $event, Contract $contract): string
+    {
+        $parts = [];
+        if ($event->lotsChange !== 0) {
+            $parts[] = sprintf('%+d lots', $event->lotsChange);
+        }
+        if ($event->trigger !== null) {
+            $parts[] = 'to '.$contract->write($event->trigger);
+        } elseif ($event->price !== null) {
+            $parts[] = 'to '.$contract->write($event->price);
+        }
+
+        return $parts === [] ? '' : ' '.implode(', ', $parts);
+    }
+}

@@ -1,0 +1,175 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Document;
+
+use Brick\Math\BigDecimal;
+
+/**
+ * One object of a JSON document, read field by field; every fault names its JSON pointer (RFC 6901).
+ *
+ * Fields that nobody asked for are faults too: {@see done()}.
+ */
+final class Node
+{
+    /** @var array<string, true> */
+    private array $read = [];
+
+    /** @param array<array-key, mixed> $fields */
+    private function __construct(private readonly array $fields, public readonly string $pointer) {}
+
+    /** @throws DocumentFault where the text is no JSON object */
+    public static function parse(string $json): self
+    {
+        try {
+            $value = json_decode($json, true, 64, JSON_THROW_ON_ERROR | JSON_BIGINT_AS_STRING);
+        } catch (\JsonException $e) {
+            throw DocumentFault::at('', 'text that is no JSON ('.lcfirst($e->getMessage()).')', 'a JSON object');
+        }
+
+        return self::of($value);
+    }
+
+    public static function of(mixed $value, string $pointer = ''): self
+    {
+        if (! is_array($value) || (array_is_list($value) && $value !== [])) {
+            throw DocumentFault::at($pointer, DocumentFault::show($value), 'an object');
+        }
+
+        return new self($value, $pointer);
+    }
+
+    public function has(string $field): bool
+    {
+        return array_key_exists($field, $this->fields);
+    }
+
+    public function raw(string $field): mixed
+    {
+        $this->read[$field] = true;
+
+        return $this->fields[$field] ?? null;
+    }
+
+    public function fault(string $field, string $expected): DocumentFault
+    {
+        $found = $this->has($field) ? DocumentFault::show($this->fields[$field]) : 'nothing';
+
+        return DocumentFault::at($this->at($field), $found, $expected);
+    }
+
+    public function string(string $field, ?string $default = null, int $most = 200): string
+    {
+        $value = $this->raw($field) ?? $default;
+        if (! is_string($value) || $value === '' || mb_strlen($value) > $most || ! mb_check_encoding($value, 'UTF-8')) {
+            throw $this->fault($field, "a text of 1 to $most characters");
+        }
+
+        return $value;
+    }
+
+    public function optionalString(string $field, int $most = 200): ?string
+    {
+        return $this->raw($field) === null ? null : $this->string($field, null, $most);
+    }
+
+    public function int(string $field, int $least, int $most): int
+    {
+        $value = $this->raw($field);
+        if (! is_int($value) || $value < $least || $value > $most) {
+            throw $this->fault($field, "a whole number from $least to $most");
+        }
+
+        return $value;
+    }
+
+    public function optionalInt(string $field, int $least, int $most): ?int
+    {
+        return $this->raw($field) === null ? null : $this->int($field, $least, $most);
+    }
+
+    public function bool(string $field, bool $default): bool
+    {
+        $value = $this->raw($field) ?? $default;
+        if (! is_bool($value)) {
+            throw $this->fault($field, 'true or false');
+        }
+
+        return $value;
+    }
+
+    /** A decimal string such as "412.50"; JSON numbers are refused, since they would be read as floats. */
+    public function decimal(string $field, bool $positive = true): BigDecimal
+    {
+        $value = $this->raw($field);
+        $expected = $positive ? 'a positive decimal as a string, such as "2.50"' : 'a decimal as a string, such as "2.50"';
+        if (! is_string($value) || ! preg_match('/^-?\d{1,15}(\.\d{1,9})?$/', $value)) {
+            throw $this->fault($field, $expected);
+        }
+        $decimal = BigDecimal::of($value);
+        if ($positive && $decimal->isNegativeOrZero()) {
+            throw $this->fault($field, $expected);
+        }
+
+        return $decimal;
+    }
+
+    public function optionalDecimal(string $field, bool $positive = true): ?BigDecimal
+    {
+        return $this->raw($field) === null ? null : $this->decimal($field, $positive);
+    }
+
+    /**
+     * @template T of \BackedEnum
+     *
+     * @param class-string<T> $enum
+     * @param T|null          $default
+     *
+     * @return T
+     */
+    public function enum(string $field, string $enum, ?\BackedEnum $default = null): \BackedEnum
+    {
+        $value = $this->raw($field);
+        if ($value === null && $default !== null) {
+            return $default;
+        }
+        $case = is_string($value) ? $enum::tryFrom($value) : null;
+        if ($case === null) {
+            throw $this->fault($field, 'one of '.implode(', ', array_map(static fn (\BackedEnum $c) => (string) $c->value, $enum::cases())));
+        }
+
+        return $case;
+    }
+
+    public function node(string $field): self
+    {
+        return self::of($this->raw($field), $this->at($field));
+    }
+
+    /** @return list<mixed> */
+    public function list(string $field): array
+    {
+        $value = $this->raw($field);
+        if (! is_array($value) || ! array_is_list($value)) {
+            throw $this->fault($field, 'a list');
+        }
+
+        return $value;
+    }
+
+    public function at(string|int $field): string
+    {
+        return $this->pointer.'/'.str_replace(['~', '/'], ['~0', '~1'], (string) $field);
+    }
+
+    /** @throws DocumentFault naming the first field that the format does not know */
+    public function done(): void
+    {
+        foreach (array_keys($this->fields) as $field) {
+            if (! isset($this->read[(string) $field])) {
+                throw DocumentFault::at($this->at($field), 'an unknown field', 'only '.implode(', ', array_keys($this->read)));
+            }
+        }
+    }
+}

@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Money\Money;
+
+/** What a plan's distances are turned into ticks with. */
+final readonly class Basis
+{
+    /**
+     * @param int        $price    the entry's price in ticks
+     * @param int        $quantity lots of the whole order
+     * @param Money|null $balance  of the account, in the contract's currency; null where there is no account
+     */
+    public function __construct(public Contract $contract, public int $price, public int $quantity, public ?Money $balance = null) {}
+}

@@ -1,0 +1,100 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+use Brick\Math\BigDecimal;
+use Brick\Math\BigRational;
+use Brick\Math\RoundingMode;
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\Node;
+
+/** A distance from the anchor as the trader wrote it: in ticks, points, money or percent. */
+final readonly class Distance
+{
+    public const MOST_TICKS = 100_000;
+
+    private function __construct(public DistanceUnit $unit, public BigDecimal $value) {}
+
+    public static function ticks(int $ticks): self
+    {
+        return new self(DistanceUnit::Ticks, BigDecimal::of($ticks));
+    }
+
+    /**
+     * Reads the one unit that the node names; the caller reads the node's other fields and closes it.
+     *
+     * @throws DocumentFault
+     */
+    public static function fromNode(Node $node): self
+    {
+        $units = array_values(array_filter(DistanceUnit::cases(), static fn (DistanceUnit $u): bool => $node->has($u->value)));
+        if ($node->has('atr')) {
+            throw DocumentFault::at($node->at('atr'), 'a multiple of the average true range', 'a distance in another unit: ATR distances are not offered yet');
+        }
+        if (count($units) !== 1) {
+            throw DocumentFault::at(
+                $node->pointer,
+                count($units) === 0 ? 'no distance' : 'more than one distance',
+                'exactly one of '.implode(', ', array_map(static fn (DistanceUnit $u): string => $u->value, DistanceUnit::cases())),
+            );
+        }
+        $unit = $units[0];
+
+        return $unit === DistanceUnit::Ticks
+            ? self::ticks($node->int('ticks', 1, self::MOST_TICKS))
+            : new self($unit, $node->decimal($unit->value));
+    }
+
+    /** @return array<string, int|string> */
+    public function toArray(): array
+    {
+        return [$this->unit->value => $this->unit === DistanceUnit::Ticks ? $this->value->toInt() : (string) $this->value];
+    }
+
+    /** A stop's distance: rounded down, so that the risk written is a ceiling. */
+    public function stopTicks(Basis $basis): int
+    {
+        $ticks = $this->inTicks($basis)->toScale(0, RoundingMode::FLOOR)->toInt();
+        if ($ticks < 1) {
+            throw PlanFault::stopUnderOneTick($this->words());
+        }
+
+        return min($ticks, self::MOST_TICKS);
+    }
+
+    /** A target's distance, or where a ratchet acts: to the nearest tick, halves away from the entry. */
+    public function nearestTicks(Basis $basis): int
+    {
+        return min($this->inTicks($basis)->toScale(0, RoundingMode::HALF_UP)->toInt(), self::MOST_TICKS);
+    }
+
+    public function words(): string
+    {
+        return match ($this->unit) {
+            DistanceUnit::Ticks => "$this->value ticks",
+            DistanceUnit::Points => "$this->value points",
+            DistanceUnit::Money => "$this->value a lot",
+            DistanceUnit::OrderMoney => "$this->value for the order",
+            DistanceUnit::Percent => "$this->value % of the price",
+            DistanceUnit::AccountPercent => "$this->value % of the account",
+        };
+    }
+
+    private function inTicks(Basis $basis): BigRational
+    {
+        $value = $this->value->toBigRational();
+        $contract = $basis->contract;
+
+        return match ($this->unit) {
+            DistanceUnit::Ticks => $value,
+            DistanceUnit::Points => $value->dividedBy($contract->tickSize),
+            DistanceUnit::Money => $value->dividedBy($contract->tickValue),
+            DistanceUnit::OrderMoney => $value->dividedBy($contract->tickValue)->dividedBy($basis->quantity),
+            DistanceUnit::Percent => $value->multipliedBy(abs($basis->price))->dividedBy(100),
+            DistanceUnit::AccountPercent => ($basis->balance ?? throw PlanFault::noBalance())->amount
+                ->multipliedBy($value)->dividedBy(100)->dividedBy($contract->tickValue)->dividedBy($basis->quantity),
+        };
+    }
+}

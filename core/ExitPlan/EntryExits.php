@@ -1,0 +1,205 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+use Lotrik\Order\Side;
+
+/**
+ * The exits that one entry should have: grows with its fills, follows the market with its ratchets, shrinks as its
+ * lots close. It says where stops and targets should stand; the desk (or a rehearsal) makes orders of it.
+ */
+final class EntryExits
+{
+    /** @var list<Anchor> */
+    private array $anchors = [];
+
+    /** @var array<int, array<int, Cover>> portion number → group → cover */
+    private array $covers = [];
+
+    /** Lots that the entry has filled so far, closed ones included: which lot belongs to which portion hangs on it. */
+    private int $filled = 0;
+
+    private int $lastFillPrint = 0;
+
+    public function __construct(public readonly Side $side, public readonly ResolvedPlan $plan) {}
+
+    /**
+     * More of the entry has filled.
+     *
+     * @param int $print number of the print that was this fill: it counts neither for the exits nor for the best price
+     */
+    public function fill(int $lots, int $tick, int $print): void
+    {
+        $group = count($this->anchors) - 1;
+        if ($group < 0 || $this->anchors[$group]->settled) {
+            $this->anchors[++$group] = new Anchor($this->side);
+        }
+        $this->anchors[$group]->add($lots, $tick);
+        $this->lastFillPrint = $print;
+        $start = 0;
+        foreach ($this->plan->portions as $portion) {
+            $end = $portion->lots === null ? PHP_INT_MAX : $start + $portion->lots;
+            $here = min($this->filled + $lots, $end) - max($this->filled, $start);
+            if ($here > 0) {
+                $this->covers[$portion->number][$group] ??= new Cover($portion, $group);
+                $this->covers[$portion->number][$group]->lots += $here;
+            }
+            $start = $end;
+        }
+        $this->filled += $lots;
+        $this->follow($group);
+    }
+
+    /** Takes note of a price that profit is measured on; what it sets off is asked for with {@see dueMoves()}. */
+    public function observe(int $tick, int $print): void
+    {
+        if ($print > $this->lastFillPrint) {
+            foreach ($this->anchors as $anchor) {
+                $anchor->observe($tick);
+            }
+        }
+    }
+
+    /** @return list<StopMove> the moves that the ratchets ask for now, portion by portion */
+    public function dueMoves(): array
+    {
+        $moves = [];
+        foreach ($this->covers() as $cover) {
+            $path = $cover->portion->stop;
+            if ($path === null || $cover->stop === null || ! $cover->wantsStop() || $cover->stopByHand) {
+                continue;
+            }
+            $best = $this->bestProfit($cover->group);
+            $level = $this->ratchetLevel($cover);
+            $governing = $path->governing($best);
+            if ($governing !== null && $level !== null && $this->tighter($level, $cover->stop)) {
+                $moves[] = new StopMove($cover->group, $cover->portion->number, $cover->stop, $level, $governing->word(), $best);
+            }
+        }
+
+        return $moves;
+    }
+
+    /** A ratchet has moved a stop: its group takes no more fills. */
+    public function moved(int $portion, int $group, int $to): void
+    {
+        $this->covers[$portion][$group]->stop = $to;
+        $this->anchors[$group]->settled = true;
+    }
+
+    /** Where the ratchets alone would have the stop now; what handing it back would give, if that is tighter. */
+    public function ratchetLevel(Cover $cover): ?int
+    {
+        return $cover->portion->stop === null ? null
+            : $this->anchors[$cover->group]->tick() + $this->side->sign() * $cover->portion->stop->offset($this->bestProfit($cover->group));
+    }
+
+    /** The trader moved a stop. Tightening leaves the ratchets on; loosening takes the portion off them. */
+    public function stopMovedByHand(int $portion, int $group, int $to): void
+    {
+        $cover = $this->covers[$portion][$group];
+        if ($cover->stop !== null && $this->tighter($cover->stop, $to)) {
+            $cover->stopByHand = true;
+        }
+        $cover->stop = $to;
+        $this->anchors[$group]->settled = true;
+    }
+
+    /** Some lots of one cover have closed through its own stop or target. */
+    public function closed(int $portion, int $group, int $lots): void
+    {
+        $this->covers[$portion][$group]->lots -= $lots;
+    }
+
+    /**
+     * Lots closed by hand come off portion by portion, within a portion the oldest group first.
+     *
+     * @return int lots that this entry did not have
+     */
+    public function closedByHand(int $lots): int
+    {
+        foreach ($this->covers() as $cover) {
+            $here = min($lots, $cover->lots);
+            $cover->lots -= $here;
+            $lots -= $here;
+        }
+
+        return $lots;
+    }
+
+    /** Best profit so far of a group, in ticks. */
+    public function bestProfit(int $group): int
+    {
+        return $this->anchors[$group]->bestProfit();
+    }
+
+    public function anchor(int $group): int
+    {
+        return $this->anchors[$group]->tick();
+    }
+
+    /** @return list<Cover> portion by portion, oldest group first */
+    public function covers(): array
+    {
+        ksort($this->covers);
+
+        return array_merge(...array_map('array_values', array_values($this->covers)));
+    }
+
+    public function cover(int $portion, int $group): Cover
+    {
+        return $this->covers[$portion][$group];
+    }
+
+    public function openLots(): int
+    {
+        return array_sum(array_map(static fn (Cover $c): int => $c->lots, $this->covers()));
+    }
+
+    /**
+     * Best prices come from prints, which are not journaled; they are kept beside the market's own checkpoint.
+     *
+     * @return list<int|null> by group, in ticks
+     */
+    public function bests(): array
+    {
+        return array_map(static fn (Anchor $a): ?int => $a->best, $this->anchors);
+    }
+
+    /** @param list<int|null> $bests */
+    public function restoreBests(array $bests): void
+    {
+        foreach ($bests as $group => $best) {
+            if (isset($this->anchors[$group])) {
+                $this->anchors[$group]->best = $best;
+            }
+        }
+    }
+
+    /** The anchor has moved with a fill: targets go with it, stops of lots already covered only where that tightens. */
+    private function follow(int $group): void
+    {
+        $anchor = $this->anchors[$group]->tick();
+        $sign = $this->side->sign();
+        foreach ($this->covers as $groups) {
+            $cover = $groups[$group] ?? null;
+            if ($cover === null) {
+                continue;
+            }
+            if ($cover->portion->target !== null && ! $cover->targetByHand) {
+                $cover->target = $anchor + $sign * $cover->portion->target;
+            }
+            if ($cover->portion->stop !== null && ! $cover->stopByHand) {
+                $level = $anchor - $sign * $cover->portion->stop->distance;
+                $cover->stop = $cover->stop === null || $this->tighter($level, $cover->stop) ? $level : $cover->stop;
+            }
+        }
+    }
+
+    private function tighter(int $level, int $than): bool
+    {
+        return $this->side->sign() * ($level - $than) > 0;
+    }
+}

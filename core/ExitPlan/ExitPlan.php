@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\Node;
+
+/** The exit plan document: read, checked, and turned into ticks for one order. */
+final readonly class ExitPlan
+{
+    public const FORMAT = 'lotrik.exit-plan/1';
+
+    private const MOST_PORTIONS = 20;
+
+    /**
+     * @param array<string, mixed> $document as it was read
+     * @param list<PlanPortion>    $portions at least one
+     * @param list<PlanRatchet>    $ratchets
+     */
+    private function __construct(
+        public string $name,
+        public array $document,
+        private ?PlanStop $stop,
+        private array $portions,
+        private array $ratchets,
+        public Watch $watch,
+        public AfterTarget $afterTarget,
+    ) {}
+
+    /** @throws DocumentFault */
+    public static function fromJson(string $json): self
+    {
+        return self::fromNode(Node::parse($json));
+    }
+
+    /**
+     * @param array<array-key, mixed> $document
+     *
+     * @throws DocumentFault
+     */
+    public static function fromArray(array $document, string $pointer = ''): self
+    {
+        return self::fromNode(Node::of($document, $pointer));
+    }
+
+    /** @throws DocumentFault naming what was wrong by its JSON pointer */
+    public static function fromNode(Node $node): self
+    {
+        if ($node->has('format') && $node->raw('format') !== self::FORMAT) {
+            throw $node->fault('format', '"'.self::FORMAT.'"');
+        }
+        $name = $node->string('name', null, 60);
+        $stop = $node->raw('stop') === null ? null : PlanStop::fromNode($node->node('stop'));
+        $ratchets = $node->raw('ratchets') === null ? [] : PlanRatchet::listFrom($node, 'ratchets');
+        $portions = $node->raw('portions') === null ? [PlanPortion::whole()] : self::portions($node);
+        $watch = $node->enum('watch', Watch::class, Watch::Last);
+        $afterTarget = $node->enum('after_target', AfterTarget::class, AfterTarget::CancelEntry);
+        if ($node->raw('covers') === 'position') {
+            throw $node->fault('covers', '"entry": plans that cover the whole position are not offered yet');
+        }
+        if (! in_array($node->raw('covers'), [null, 'entry'], true)) {
+            throw $node->fault('covers', '"entry" or "position"');
+        }
+        $node->done();
+
+        $anyStop = $stop !== null;
+        $anyTarget = false;
+        foreach ($portions as $i => $portion) {
+            $anyStop = $anyStop || $portion->stop !== null;
+            $anyTarget = $anyTarget || $portion->target !== null;
+            if ($portion->ratchets !== null && $portion->stop === null && $stop === null) {
+                throw DocumentFault::at($node->at('portions')."/$i/ratchets", 'ratchets', 'a stop for them to move');
+            }
+        }
+        if (! $anyStop && ! $anyTarget) {
+            throw DocumentFault::at($node->pointer, 'a plan with neither stop nor target', 'a stop, a target, or both');
+        }
+        if ($ratchets !== [] && ! $anyStop) {
+            throw DocumentFault::at($node->at('ratchets'), 'ratchets without a stop', 'a stop for them to move');
+        }
+        /** @var array<string, mixed> $document */
+        $document = ['format' => self::FORMAT, 'name' => $name, 'stop' => $stop?->toArray(),
+            'portions' => array_map(static fn (PlanPortion $p) => $p->toArray(), $portions),
+            'ratchets' => array_map(static fn (PlanRatchet $r) => $r->toArray(), $ratchets),
+            'watch' => $watch->value, 'covers' => 'entry', 'after_target' => $afterTarget->value];
+
+        return new self($name, $document, $stop, $portions, $ratchets, $watch, $afterTarget);
+    }
+
+    /**
+     * The plan in ticks for one order.
+     *
+     * @throws PlanFault where it cannot work for this order
+     */
+    public function resolve(Basis $basis): ResolvedPlan
+    {
+        $resolved = [];
+        foreach ($this->portions as $i => $portion) {
+            $stop = $portion->stop ?? $this->stop;
+            $ratchets = $portion->ratchets ?? $this->ratchets;
+            $resolved[] = new ResolvedPortion(
+                $i + 1,
+                $i + 1 === count($this->portions) ? null : $portion->lots,
+                $portion->target?->nearestTicks($basis),
+                $stop === null ? null : new StopPath(
+                    $stop->distance->stopTicks($basis),
+                    array_map(static fn (PlanRatchet $r): Ratchet => $r->resolve($basis), $ratchets),
+                    $stop->limitTicks,
+                ),
+            );
+        }
+        assert($resolved !== []);
+
+        return new ResolvedPlan($this->name, $resolved, $this->watch, $this->afterTarget);
+    }
+
+    /**
+     * @return list<PlanPortion>
+     *
+     * @throws DocumentFault
+     */
+    private static function portions(Node $node): array
+    {
+        $list = $node->list('portions');
+        if ($list === [] || count($list) > self::MOST_PORTIONS) {
+            throw $node->fault('portions', 'a list of 1 to '.self::MOST_PORTIONS.' portions');
+        }
+        $portions = [];
+        foreach ($list as $i => $item) {
+            $portions[] = PlanPortion::fromNode(Node::of($item, $node->at('portions').'/'.$i), $i === count($list) - 1);
+        }
+
+        return $portions;
+    }
+}

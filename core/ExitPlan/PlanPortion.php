@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\Node;
+
+/** One portion as a plan writes it. */
+final readonly class PlanPortion
+{
+    /** @param list<PlanRatchet>|null $ratchets null where the plan's own apply */
+    private function __construct(public ?int $lots, public ?Distance $target, public ?PlanStop $stop, public ?array $ratchets) {}
+
+    /** The whole order in one portion that has no target. */
+    public static function whole(): self
+    {
+        return new self(null, null, null, null);
+    }
+
+    /** @throws DocumentFault */
+    public static function fromNode(Node $node, bool $last): self
+    {
+        $rest = $node->bool('rest', false);
+        if ($rest && ! $last) {
+            throw $node->fault('rest', 'rest only in the last portion; lots in this one');
+        }
+        if ($rest && $node->has('lots')) {
+            throw $node->fault('lots', 'either lots or rest');
+        }
+        $lots = $rest ? null : $node->int('lots', 1, 1_000_000);
+        $target = null;
+        if ($node->raw('target') !== null) {
+            $inner = $node->node('target');
+            $target = Distance::fromNode($inner);
+            $inner->done();
+        }
+        $stop = $node->raw('stop') === null ? null : PlanStop::fromNode($node->node('stop'));
+        $ratchets = $node->raw('ratchets') === null ? null : PlanRatchet::listFrom($node, 'ratchets');
+        $node->done();
+
+        return new self($lots, $target, $stop, $ratchets);
+    }
+
+    /** @return array<string, mixed> */
+    public function toArray(): array
+    {
+        return ($this->lots === null ? ['rest' => true] : ['lots' => $this->lots])
+            + ['target' => $this->target?->toArray()]
+            + ($this->stop === null ? [] : ['stop' => $this->stop->toArray()])
+            + ($this->ratchets === null ? [] : ['ratchets' => array_map(static fn (PlanRatchet $r) => $r->toArray(), $this->ratchets)]);
+    }
+}

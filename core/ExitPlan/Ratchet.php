@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+/** One stage that tightens the stop, in ticks: lock a level, or trail the best price in jumps. */
+final readonly class Ratchet
+{
+    private function __construct(public int $at, public ?int $lock, public int $trail, public int $by) {}
+
+    /** From a best profit of `$at` on the stop stands `$ticks` beyond the anchor. */
+    public static function lock(int $at, int $ticks): self
+    {
+        if ($ticks >= $at) {
+            throw PlanFault::lockReachesAt($at, $ticks);
+        }
+
+        return new self($at, $ticks, 0, 0);
+    }
+
+    /** From `$at` on the stop follows `$trail` ticks behind the best price, in jumps of `$by` counted from `$at`. */
+    public static function trail(int $at, int $trail, int $by): self
+    {
+        return new self($at, null, $trail, $by);
+    }
+
+    /** Where the stop stands, in ticks from the anchor towards profit, once the best profit is `$best` (at least `at`). */
+    public function offset(int $best): int
+    {
+        return $this->lock ?? $this->at - $this->trail + intdiv($best - $this->at, $this->by) * $this->by;
+    }
+
+    public function word(): string
+    {
+        return $this->lock === null ? 'trail' : 'lock';
+    }
+}

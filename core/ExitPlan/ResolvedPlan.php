@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+/** An exit plan with every distance in whole ticks, as an entry keeps it from its first fill on. */
+final readonly class ResolvedPlan
+{
+    /** @param non-empty-list<ResolvedPortion> $portions the last one takes all that is left */
+    public function __construct(
+        public ?string $name,
+        public array $portions,
+        public Watch $watch = Watch::Last,
+        public AfterTarget $afterTarget = AfterTarget::CancelEntry,
+    ) {}
+
+    /** Lots that were entered without any plan: nothing protects them. */
+    public static function none(): self
+    {
+        return new self(null, [new ResolvedPortion(1, null, null, null)]);
+    }
+
+    /**
+     * How an order's lots split over the portions; later portions stay empty where there are too few.
+     *
+     * @return array<int, int> portion number → lots
+     */
+    public function split(int $quantity): array
+    {
+        $split = [];
+        foreach ($this->portions as $portion) {
+            $lots = $portion->lots === null ? $quantity : min($portion->lots, $quantity);
+            $split[$portion->number] = $lots;
+            $quantity -= $lots;
+        }
+
+        return $split;
+    }
+
+    public function portion(int $number): ResolvedPortion
+    {
+        return $this->portions[$number - 1];
+    }
+}

@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+/** One portion with its distances in ticks. */
+final readonly class ResolvedPortion
+{
+    /**
+     * @param int           $number counted from 1
+     * @param int|null      $lots   null where it takes all that is left
+     * @param int|null      $target ticks from the anchor, null for a runner
+     * @param StopPath|null $stop   null where the plan has no stop
+     */
+    public function __construct(public int $number, public ?int $lots, public ?int $target, public ?StopPath $stop) {}
+}

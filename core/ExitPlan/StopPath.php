@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+/** Where a stop stands for each best profit: its first distance, and the ratchets that tighten it. All in ticks. */
+final readonly class StopPath
+{
+    /**
+     * @param int           $distance   of the first stop, on the losing side of the anchor
+     * @param list<Ratchet> $ratchets   strictly rising by `at`
+     * @param int|null      $limitTicks for a stop-limit: how far beyond its trigger it may fill; null is a stop-market
+     */
+    public function __construct(public int $distance, public array $ratchets, public ?int $limitTicks = null)
+    {
+        $before = -1;
+        foreach ($ratchets as $ratchet) {
+            if ($ratchet->at <= $before) {
+                throw PlanFault::ratchetsFallTogether($ratchet->at);
+            }
+            $before = $ratchet->at;
+        }
+    }
+
+    /** The ratchet in charge: the last one that the best profit has reached. */
+    public function governing(int $best): ?Ratchet
+    {
+        $governing = null;
+        foreach ($this->ratchets as $ratchet) {
+            if ($ratchet->at <= $best) {
+                $governing = $ratchet;
+            }
+        }
+
+        return $governing;
+    }
+
+    /** What the ratchet in charge asks for, in ticks from the anchor; a stop that stands tighter stays where it is. */
+    public function offset(int $best): int
+    {
+        return $this->governing($best)?->offset($best) ?? -$this->distance;
+    }
+
+    /** @return list<int> the stop, in ticks from the anchor, as the best profit grows tick by tick from 0 to `$most` */
+    public function curve(int $most): array
+    {
+        $stops = [];
+        $stop = -$this->distance;
+        for ($best = 0; $best <= $most; $best++) {
+            $stops[] = $stop = max($stop, $this->offset($best));
+        }
+
+        return $stops;
+    }
+}

@@ -1,0 +1,233 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Venue;
+
+use Lotrik\Order\Side;
+
+/**
+ * The simulated market's own orders: seeded, in whole numbers only, so that the same seed and the same commands
+ * give the same prints. It rests, cancels and takes; sizes cluster on round prices; walls appear and are pulled.
+ */
+final class Flow
+{
+    /** Ticks behind the best price where a new order rests: mostly near, some far. */
+    private const OFFSETS = [0, 0, 0, 0, 1, 1, 1, 2, 2, 2, 3, 3, 4, 4, 5, 6, 6, 7, 8, 9, 10, 11, 12, 14, 16, 18, 20, 23];
+
+    private const RESTING_LOTS = [1, 1, 2, 2, 3, 3, 4, 5, 5, 6, 8, 10];
+
+    private const TAKING_LOTS = [1, 1, 1, 1, 2, 2, 2, 3, 3, 4, 5, 8, 12];
+
+    /** Prices at whole tens of ticks draw larger orders. */
+    private const ROUND = 10;
+
+    private int $nextId = -1;
+
+    /** @var list<int> ids that may still rest */
+    private array $resting = [];
+
+    /** @var array<int, Side> */
+    private array $walls = [];
+
+    private int $lean = 0;
+
+    private int $moodLeft = 0;
+
+    private function __construct(
+        private Dice $dice,
+        private readonly int $home,
+        private Mood $mood,
+        private bool $changesMood,
+    ) {}
+
+    /** @param int $home the price, in ticks, that the market is drawn back to */
+    public static function starting(int $seed, string $code, int $home, Mood $mood = Mood::Steady): self
+    {
+        return new self(Dice::seeded($seed, $code), $home, $mood, true);
+    }
+
+    public function mood(): Mood
+    {
+        return $this->mood;
+    }
+
+    /** Sets the mood until somebody sets another: by itself it changes no more. */
+    public function setMood(Mood $mood): void
+    {
+        $this->mood = $mood;
+        $this->changesMood = false;
+    }
+
+    /** Builds the book that the market opens with. */
+    public function open(Venue $venue): void
+    {
+        for ($i = 0; $i < $this->mood->depth(); $i++) {
+            $side = $i % 2 === 0 ? Side::Buy : Side::Sell;
+            $this->rest($venue, $side, $this->home - $side->sign() * (1 + $this->dice->pick(self::OFFSETS)));
+        }
+    }
+
+    /** How many events fall into the next 10 ms. */
+    public function due(): int
+    {
+        if ($this->moodLeft-- <= 0) {
+            $this->turn();
+        }
+        $rate = $this->mood->rate();
+        $whole = intdiv($rate, 100);
+        $spread = $whole > 1 ? $this->dice->below($whole + 1) - intdiv($whole, 2) : 0;
+
+        return $whole + $spread + ($this->dice->below(100) < $rate % 100 ? 1 : 0);
+    }
+
+    /** One event: one order, cancel or trade of the market. */
+    public function act(Venue $venue): void
+    {
+        $roll = $this->dice->below(1000);
+        if ($roll < $this->mood->takers()) {
+            $this->take($venue);
+
+            return;
+        }
+        if ($roll >= 996) {
+            $this->wall($venue);
+
+            return;
+        }
+        $wanted = $this->mood->depth();
+        $count = count($this->resting);
+        $adds = $count < $wanted ? 620 : ($count < $wanted + 60 ? 500 : 330);
+        if ($this->dice->below(1000) < $adds) {
+            $this->add($venue);
+        } else {
+            $this->cancel($venue);
+        }
+    }
+
+    /** Orders at one price beyond what rests there, so that a push leaves something behind. */
+    public function refill(Venue $venue, Side $side, int $tick): void
+    {
+        for ($i = 0; $i < 3; $i++) {
+            $this->rest($venue, $side, $tick);
+        }
+    }
+
+    public function aggress(Venue $venue, Side $side, int $tick, int $lots): void
+    {
+        $venue->flow($this->nextId--, $side, $tick, $lots);
+    }
+
+    /** @return array<string, mixed> */
+    public function pack(): array
+    {
+        return [
+            'dice' => $this->dice->pack(), 'home' => $this->home, 'mood' => $this->mood->value, 'changes' => $this->changesMood,
+            'next' => $this->nextId, 'resting' => $this->resting, 'lean' => $this->lean, 'left' => $this->moodLeft,
+            'walls' => array_map(static fn (Side $s) => $s->value, $this->walls),
+        ];
+    }
+
+    /** @param array{dice: string, home: int, mood: string, changes: bool, next: int, resting: list<int>, lean: int, left: int, walls: array<int, string>} $packed */
+    public static function unpack(array $packed): self
+    {
+        $flow = new self(Dice::unpack($packed['dice']), $packed['home'], Mood::from($packed['mood']), $packed['changes']);
+        $flow->nextId = $packed['next'];
+        $flow->resting = $packed['resting'];
+        $flow->lean = $packed['lean'];
+        $flow->moodLeft = $packed['left'];
+        $flow->walls = array_map(static fn (string $s) => Side::from($s), $packed['walls']);
+
+        return $flow;
+    }
+
+    private function turn(): void
+    {
+        $this->moodLeft = 300 + $this->dice->below(1200);
+        if ($this->changesMood) {
+            $this->mood = $this->dice->pick([Mood::Steady, Mood::Steady, Mood::Steady, Mood::Quiet, Mood::Trend, Mood::Thin, Mood::Burst]);
+            if ($this->mood === Mood::Burst) {
+                $this->moodLeft = 200 + $this->dice->below(400);
+            }
+        }
+        $this->lean = $this->dice->below(2 * $this->mood->lean() + 1) - $this->mood->lean();
+    }
+
+    private function add(Venue $venue): void
+    {
+        $side = $this->dice->below(2) === 0 ? Side::Buy : Side::Sell;
+        $best = $venue->book->best($side) ?? $venue->last()->tick ?? $this->home;
+        $other = $venue->book->best($side->opposite());
+        $improves = $other !== null && abs($other - $best) > 1 && $this->dice->below(3) > 0 ? 1 : 0;
+        $tick = $best + $side->sign() * ($improves === 1 ? 1 : -$this->dice->pick(self::OFFSETS));
+        if ($other !== null && $side->sign() * ($other - $tick) <= 0) {
+            $tick = $other - $side->sign();
+        }
+        $this->rest($venue, $side, $tick);
+    }
+
+    private function rest(Venue $venue, Side $side, int $tick): void
+    {
+        $lots = $this->dice->pick(self::RESTING_LOTS) * ($tick % self::ROUND === 0 ? 3 : 1);
+        $venue->flow($this->nextId, $side, max(1, $tick), $lots);
+        $this->resting[] = $this->nextId--;
+    }
+
+    private function cancel(Venue $venue): void
+    {
+        for ($i = 0; $i < 12 && $this->resting !== []; $i++) {
+            $at = $this->dice->below(count($this->resting));
+            $id = $this->resting[$at];
+            $last = array_pop($this->resting);
+            if ($at < count($this->resting)) {
+                $this->resting[$at] = $last;
+            }
+            if ($venue->book->order($id) !== null) {
+                $venue->cancelFlow($id);
+
+                return;
+            }
+        }
+    }
+
+    private function take(Venue $venue): void
+    {
+        $last = $venue->last()->tick ?? $this->home;
+        $pull = max(-150, min(150, $this->home - $last));
+        $side = $this->dice->below(1000) < 500 + $this->lean + $pull ? Side::Buy : Side::Sell;
+        $best = $venue->book->best($side->opposite());
+        if ($best === null) {
+            $this->rest($venue, $side->opposite(), $last + $side->sign());
+
+            return;
+        }
+        $sweeps = $this->dice->below(60) === 0;
+        $lots = $this->dice->pick(self::TAKING_LOTS) * ($sweeps ? 12 : 1);
+        $this->aggress($venue, $side, $best + $side->sign() * ($sweeps ? 3 : 0), $lots);
+    }
+
+    private function wall(Venue $venue): void
+    {
+        foreach ($this->walls as $id => $side) {
+            unset($this->walls[$id]);
+            if ($venue->book->order($id) !== null) {
+                $venue->cancelFlow($id);
+
+                return;
+            }
+        }
+        $side = $this->dice->below(2) === 0 ? Side::Buy : Side::Sell;
+        $best = $venue->book->best($side);
+        if ($best === null) {
+            return;
+        }
+        $tick = $best - $side->sign() * (6 + $this->dice->below(9));
+        $tick = max(1, intdiv($tick, 5) * 5);
+        $other = $venue->book->best($side->opposite());
+        if ($other !== null && $side->sign() * ($other - $tick) <= 0) {
+            return;
+        }
+        $this->walls[$this->nextId] = $side;
+        $venue->flow($this->nextId--, $side, $tick, 90 + $this->dice->below(120));
+    }
+}

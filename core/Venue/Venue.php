@@ -1,0 +1,459 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Venue;
+
+use Lotrik\Book\Book;
+use Lotrik\Book\BookSink;
+use Lotrik\Book\RestingOrder;
+use Lotrik\Order\Passed;
+use Lotrik\Order\Side;
+
+/**
+ * The simulated venue for one contract: the book, the traders' stops, and what must hold inside one sweep, before
+ * its next fill: OCO and OUO groups, reduce-only, and that no account trades with itself.
+ *
+ * Every public call is one action. What it did is fetched with {@see outcomes()}: execution reports and prints in
+ * the order in which they happened. A stop is elected by a print and filled after the sweep that printed it.
+ */
+final class Venue implements BookSink
+{
+    public const SELF_TRADE = 'it would have traded with another order of the same account';
+
+    public const NOTHING_TO_REDUCE = 'the position that it closes is gone';
+
+    public readonly Book $book;
+
+    /** @var array<int, WorkingOrder> */
+    private array $working = [];
+
+    /** @var array<int, int> account → net lots */
+    private array $positions = [];
+
+    /** @var list<ExecutionReport|TradePrint> */
+    private array $outcomes = [];
+
+    /** @var list<int> triggered stops that have yet to enter the book */
+    private array $elected = [];
+
+    /** @var array<int, int> market orders that the book could not fill, in order of arrival */
+    private array $waiting = [];
+
+    private ?int $lowestBuyTrigger = null;
+
+    private ?int $highestSellTrigger = null;
+
+    private int $prints = 0;
+
+    private ?TradePrint $last = null;
+
+    public function __construct(private readonly MarketFeed $feed)
+    {
+        $this->book = new Book($this);
+    }
+
+    public function last(): ?TradePrint
+    {
+        return $this->last;
+    }
+
+    public function position(int $account): int
+    {
+        return $this->positions[$account] ?? 0;
+    }
+
+    /** @return list<WorkingOrder> */
+    public function working(): array
+    {
+        return array_values($this->working);
+    }
+
+    /** @return list<ExecutionReport|TradePrint> what has happened since the last call */
+    public function outcomes(): array
+    {
+        $outcomes = $this->outcomes;
+        $this->outcomes = [];
+
+        return $outcomes;
+    }
+
+    /** Takes a trader's order. An entry stop that the market has passed is refused; an exit's closes at the market. */
+    public function submit(WorkingOrder $order): void
+    {
+        $passed = $order->waitsForTrigger() && $this->isPassed($order);
+        if ($passed && ! $order->exit) {
+            $this->report(ExecType::Refused, $order, because: 'its trigger was already passed when it reached the venue');
+
+            return;
+        }
+        $this->working[$order->id] = $order;
+        $this->report(ExecType::Accepted, $order);
+        if ($order->reduceOnly) {
+            $this->enforceReduceOnly($order->account);
+        }
+        if (! isset($this->working[$order->id])) {
+            return;
+        }
+        if ($passed) {
+            $this->elect([$order]);
+        } elseif ($order->waitsForTrigger()) {
+            $this->noteTriggers();
+        } else {
+            $this->enter($order);
+        }
+        $this->settle();
+    }
+
+    /** An unknown id is no fault: its last report is already on its way to the desk. */
+    public function cancel(int $id, string $because): void
+    {
+        $order = $this->working[$id] ?? null;
+        if ($order !== null) {
+            $this->withdraw($order, $because);
+        }
+    }
+
+    /**
+     * Changes an order. Lots are given as a change, so that a command under way and a fill that crosses it add up.
+     * Raising them, or another price, loses the place in the queue; lowering keeps it.
+     */
+    public function replace(int $id, int $lotsChange, ?int $price, ?int $trigger): void
+    {
+        $order = $this->working[$id] ?? null;
+        if ($order === null) {
+            return;
+        }
+        if ($trigger !== null && $order->waitsForTrigger() && ! $order->exit && $this->isPassed($order, $trigger)) {
+            $this->report(ExecType::ReplaceRefused, $order, because: 'the new trigger was already passed when it reached the venue');
+
+            return;
+        }
+        if ($order->lots + $lotsChange <= 0) {
+            $this->withdraw($order, 'its lots were lowered to nothing');
+
+            return;
+        }
+        $resting = $this->book->order($id);
+        $keepsPlace = $resting !== null && $lotsChange <= 0 && ($price === null || $price === $order->price);
+        $order->lots += $lotsChange;
+        $order->price = $price ?? $order->price;
+        $order->trigger = $order->triggered ? $order->trigger : $trigger ?? $order->trigger;
+        $this->outcomes[] = new ExecutionReport(ExecType::Replaced, $id, $order->lots, $order->price, $order->trigger);
+        if ($keepsPlace) {
+            $this->book->reduce($id, -$lotsChange);
+        } elseif ($resting !== null) {
+            $this->book->cancel($id);
+        }
+        if ($order->reduceOnly) {
+            $this->enforceReduceOnly($order->account);
+        }
+        if (! isset($this->working[$id])) {
+            return;
+        }
+        if ($order->waitsForTrigger()) {
+            $this->isPassed($order) ? $this->elect([$order]) : $this->noteTriggers();
+        } elseif ($resting !== null && ! $keepsPlace) {
+            $this->enter($order);
+        }
+        $this->settle();
+    }
+
+    /** An order of the simulated market itself. Ids are its own, below zero. */
+    public function flow(int $id, Side $side, int $tick, int $lots): void
+    {
+        $this->book->limit($id, 0, $side, $tick, $lots);
+        $this->settle();
+    }
+
+    public function cancelFlow(int $id): void
+    {
+        $this->book->cancel($id);
+    }
+
+    public function meetsItself(RestingOrder $resting, int $taker): bool
+    {
+        $order = $this->working[$resting->id];
+        $incoming = $this->working[$taker];
+        if ($order->exit && ! $incoming->exit) {
+            $this->withdraw($incoming, self::SELF_TRADE);
+
+            return false;
+        }
+        $this->withdraw($order, self::SELF_TRADE);
+
+        return true;
+    }
+
+    public function trade(RestingOrder $resting, int $taker, int $takerAccount, Side $takerSide, int $tick, int $lots, int $takerLeft): int
+    {
+        $this->last = new TradePrint(++$this->prints, $tick, $lots, $takerSide);
+        if ($resting->account !== 0) {
+            $this->fill($this->working[$resting->id], $lots, $tick);
+        }
+        if ($takerAccount !== 0) {
+            $this->fill($this->working[$taker], $lots, $tick);
+        }
+        $this->outcomes[] = $this->last;
+        $this->feed->trade($tick, $lots, $takerSide);
+        if (($this->lowestBuyTrigger !== null && $tick >= $this->lowestBuyTrigger)
+            || ($this->highestSellTrigger !== null && $tick <= $this->highestSellTrigger)) {
+            $this->electPassed($tick);
+        }
+
+        return $takerAccount === 0 ? $takerLeft : ($this->working[$taker]->lots ?? 0);
+    }
+
+    public function level(Side $side, int $tick, int $lots, int $orders): void
+    {
+        $this->feed->level($side, $tick, $lots, $orders);
+    }
+
+    /** @return array<string, mixed> the whole state but for the flow's, to be given to {@see unpack()} */
+    public function pack(): array
+    {
+        $levels = [];
+        foreach ([...$this->book->levels(Side::Buy), ...$this->book->levels(Side::Sell)] as $level) {
+            for ($order = $level->first; $order !== null; $order = $order->behind) {
+                $levels[] = [$order->id, $order->account, $order->side === Side::Buy ? 1 : -1, $order->tick, $order->lots];
+            }
+        }
+
+        return [
+            'resting' => $levels,
+            'working' => array_map(static fn (WorkingOrder $o) => $o->pack(), array_values($this->working)),
+            'positions' => array_filter($this->positions),
+            'waiting' => array_values($this->waiting),
+            'last' => $this->last === null ? null : [$this->last->tick, $this->last->lots, $this->last->aggressor->value],
+            'prints' => $this->prints,
+        ];
+    }
+
+    /**
+     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int} $packed
+     */
+    public static function unpack(array $packed, MarketFeed $feed): self
+    {
+        $venue = new self($feed);
+        foreach ($packed['resting'] as [$id, $account, $sign, $tick, $lots]) {
+            $venue->book->rest($id, $account, $sign === 1 ? Side::Buy : Side::Sell, $tick, $lots);
+        }
+        foreach ($packed['working'] as $order) {
+            $venue->working[$order[0]] = WorkingOrder::unpack($order);
+        }
+        $venue->positions = $packed['positions'];
+        $venue->waiting = array_combine($packed['waiting'], $packed['waiting']);
+        $venue->prints = $packed['prints'];
+        if ($packed['last'] !== null) {
+            $venue->last = new TradePrint($venue->prints, $packed['last'][0], $packed['last'][1], Side::from($packed['last'][2]));
+        }
+        $venue->noteTriggers();
+
+        return $venue;
+    }
+
+    /** A fill that would cross flat is two: the old side's exits are gone before the new position is born. */
+    private function fill(WorkingOrder $order, int $lots, int $tick): void
+    {
+        $position = $this->position($order->account);
+        $closing = $position * $order->side->sign() < 0 ? min($lots, abs($position)) : 0;
+        foreach ([$closing, $lots - $closing] as $part) {
+            if ($part > 0) {
+                $this->fillPart($order, $part, $tick);
+            }
+        }
+    }
+
+    private function fillPart(WorkingOrder $order, int $lots, int $tick): void
+    {
+        $order->lots -= $lots;
+        $this->positions[$order->account] = $this->position($order->account) + $order->side->sign() * $lots;
+        if ($order->lots === 0) {
+            $this->forget($order);
+        }
+        $this->outcomes[] = new ExecutionReport(ExecType::Filled, $order->id, $lots, $tick, print: $this->prints);
+        if ($order->pair !== null) {
+            foreach ($this->mates($order, static fn (WorkingOrder $o): bool => $o->pair === $order->pair) as $mate) {
+                $this->lower($mate, $lots, "order {$order->id}, its other side, filled");
+            }
+        }
+        $this->cancelOco($order, 'filled');
+        $this->enforceReduceOnly($order->account);
+    }
+
+    private function cancelOco(WorkingOrder $order, string $what): void
+    {
+        if ($order->oco !== null) {
+            foreach ($this->mates($order, static fn (WorkingOrder $o): bool => $o->oco === $order->oco) as $mate) {
+                $this->withdraw($mate, "order {$order->id}, tied to it, $what");
+            }
+        }
+    }
+
+    /**
+     * @param callable(WorkingOrder): bool $belongs
+     *
+     * @return list<WorkingOrder>
+     */
+    private function mates(WorkingOrder $order, callable $belongs): array
+    {
+        return array_values(array_filter(
+            $this->working,
+            static fn (WorkingOrder $o): bool => $o !== $order && $o->account === $order->account && $belongs($o),
+        ));
+    }
+
+    /** No reduce-only order may ever flip a position: those with nothing to reduce go, the others shrink with it. */
+    private function enforceReduceOnly(int $account): void
+    {
+        $position = $this->position($account);
+        $pairs = [];
+        foreach ($this->working as $order) {
+            if ($order->account !== $account || ! $order->reduceOnly) {
+                continue;
+            }
+            if ($position * $order->side->sign() >= 0) {
+                $this->withdraw($order, self::NOTHING_TO_REDUCE);
+            } elseif ($order->pair !== null) {
+                $pairs[$order->pair][] = $order;
+            } elseif ($order->lots > abs($position)) {
+                $this->lower($order, $order->lots - abs($position), 'the position that it closes became smaller');
+            }
+        }
+        ksort($pairs);
+        $lots = array_map(static fn (array $pair): int => max(array_map(static fn (WorkingOrder $o): int => $o->lots, $pair)), $pairs);
+        $excess = array_sum($lots) - abs($position);
+        foreach ($pairs as $key => $pair) {
+            if ($excess <= 0) {
+                return;
+            }
+            foreach ($pair as $order) {
+                $this->lower($order, $excess - ($lots[$key] - $order->lots), 'the position that it protects became smaller');
+            }
+            $excess -= $lots[$key];
+        }
+    }
+
+    private function lower(WorkingOrder $order, int $by, string $because): void
+    {
+        if ($by <= 0) {
+            return;
+        }
+        if ($by >= $order->lots) {
+            $this->withdraw($order, $because);
+
+            return;
+        }
+        $order->lots -= $by;
+        $this->book->reduce($order->id, $by);
+        $this->report(ExecType::Reduced, $order, $by, $because);
+    }
+
+    private function withdraw(WorkingOrder $order, string $because): void
+    {
+        $order->lots = 0;
+        $this->book->cancel($order->id);
+        $this->forget($order);
+        $this->report(ExecType::Cancelled, $order, because: $because);
+    }
+
+    private function forget(WorkingOrder $order): void
+    {
+        unset($this->working[$order->id], $this->waiting[$order->id]);
+        if ($order->waitsForTrigger()) {
+            $this->noteTriggers();
+        }
+    }
+
+    private function report(ExecType $type, WorkingOrder $order, int $lots = 0, string $because = ''): void
+    {
+        $this->outcomes[] = new ExecutionReport($type, $order->id, $lots, $order->price, $order->trigger, because: $because);
+    }
+
+    private function isPassed(WorkingOrder $order, ?int $trigger = null): bool
+    {
+        return Passed::is($order->side, $trigger ?? (int) $order->trigger, $this->last?->tick, $this->book->bestBid(), $this->book->bestAsk());
+    }
+
+    private function electPassed(int $tick): void
+    {
+        $passed = array_filter($this->working, static fn (WorkingOrder $o): bool => $o->waitsForTrigger()
+            && ($o->side === Side::Buy ? $tick >= $o->trigger : $tick <= $o->trigger));
+        usort($passed, static fn (WorkingOrder $a, WorkingOrder $b): int => [$a->side->sign() * (int) $a->trigger, $a->id] <=> [$b->side->sign() * (int) $b->trigger, $b->id]);
+        $this->elect($passed);
+    }
+
+    /** @param array<WorkingOrder> $orders nearest trigger first */
+    private function elect(array $orders): void
+    {
+        foreach ($orders as $order) {
+            if (isset($this->working[$order->id])) {
+                $order->triggered = true;
+                $this->elected[] = $order->id;
+                $this->report(ExecType::Triggered, $order);
+                $this->cancelOco($order, 'triggered');
+            }
+        }
+        $this->noteTriggers();
+    }
+
+    private function noteTriggers(): void
+    {
+        $this->lowestBuyTrigger = $this->highestSellTrigger = null;
+        foreach ($this->working as $order) {
+            if ($order->waitsForTrigger()) {
+                if ($order->side === Side::Buy) {
+                    $this->lowestBuyTrigger = min($this->lowestBuyTrigger ?? $order->trigger, $order->trigger);
+                } else {
+                    $this->highestSellTrigger = max($this->highestSellTrigger ?? $order->trigger, $order->trigger);
+                }
+            }
+        }
+    }
+
+    private function enter(WorkingOrder $order): void
+    {
+        $left = $this->book->take($order->id, $order->account, $order->side, $order->limit(), $order->lots);
+        if ($left === 0 || ! isset($this->working[$order->id])) {
+            return;
+        }
+        $limit = $order->limit();
+        if ($limit === null) {
+            $this->waiting[$order->id] = $order->id;
+        } else {
+            $this->book->rest($order->id, $order->account, $order->side, $limit, $left);
+        }
+    }
+
+    /** Lets triggered stops, and market orders that found nobody, into the book until nothing more can happen. */
+    private function settle(): void
+    {
+        while (true) {
+            if ($this->elected !== []) {
+                $order = $this->working[array_shift($this->elected)] ?? null;
+            } else {
+                $order = $this->nextThatFindsLiquidity();
+                if ($order === null) {
+                    return;
+                }
+                unset($this->waiting[$order->id]);
+            }
+            if ($order !== null) {
+                $this->enter($order);
+            }
+        }
+    }
+
+    private function nextThatFindsLiquidity(): ?WorkingOrder
+    {
+        foreach ($this->waiting as $id) {
+            $order = $this->working[$id];
+            $best = $this->book->best($order->side->opposite());
+            if ($best !== null) {
+                return $order;
+            }
+        }
+
+        return null;
+    }
+}

@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Venue;
+
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Side;
+
+/** A trader's order as the venue holds it: resting in the book, waiting for its trigger, or waiting for liquidity. */
+final class WorkingOrder
+{
+    /** Set once a stop's trigger has printed; from then on it is a market (or limit) order. */
+    public bool $triggered = false;
+
+    /**
+     * @param int      $lots       what is left to fill
+     * @param int|null $price      limit in ticks
+     * @param int|null $trigger    in ticks
+     * @param bool     $reduceOnly it may only ever bring the position nearer to zero
+     * @param bool     $exit       a stop or target of an exit plan: never refused as passed, and not given up for an own entry
+     * @param int|null $pair       orders of one pair are OUO (FIX ContingencyType 3): a fill of one lowers the others by the same
+     *                             lots; pairs with a lower number give way first when the position shrinks
+     * @param int|null $oco        orders of one group are OCO (FIX ContingencyType 1): a fill or trigger of one cancels the others
+     */
+    public function __construct(
+        public readonly int $id,
+        public readonly int $account,
+        public readonly Side $side,
+        public readonly OrderKind $kind,
+        public int $lots,
+        public ?int $price = null,
+        public ?int $trigger = null,
+        public readonly bool $reduceOnly = false,
+        public readonly bool $exit = false,
+        public readonly ?int $pair = null,
+        public readonly ?int $oco = null,
+    ) {}
+
+    public function waitsForTrigger(): bool
+    {
+        return $this->kind->hasTrigger() && ! $this->triggered;
+    }
+
+    /** The worst price it may fill at once it is live, null for any. */
+    public function limit(): ?int
+    {
+        return $this->kind->hasPrice() ? $this->price : null;
+    }
+
+    /** @return list<int|string|bool|null> */
+    public function pack(): array
+    {
+        return [$this->id, $this->account, $this->side->value, $this->kind->value, $this->lots, $this->price, $this->trigger,
+            $this->reduceOnly, $this->exit, $this->pair, $this->oco, $this->triggered];
+    }
+
+    /** @param array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool} $packed */
+    public static function unpack(array $packed): self
+    {
+        $order = new self($packed[0], $packed[1], Side::from($packed[2]), OrderKind::from($packed[3]), $packed[4], $packed[5],
+            $packed[6], $packed[7], $packed[8], $packed[9], $packed[10]);
+        $order->triggered = $packed[11];
+
+        return $order;
+    }
+}
