@@ -40,6 +40,7 @@ final class Preview
         return [
             'kind' => $request->kind->value,
             'words' => self::words($ticket, $holding, $limited ? $risk : null, $fees),
+            'split_words' => self::splitWords($ticket),
             'split' => $split,
             'risk' => $limited ? $risk->exact() : null,
             'reward' => $reward->exact(),
@@ -63,5 +64,23 @@ final class Preview
         }
 
         return implode(' · ', $parts);
+    }
+
+    /** `2 lots: 1 at +9, 1 runs` */
+    private static function splitWords(Ticket $ticket): string
+    {
+        $lots = "{$ticket->opens} lot".($ticket->opens === 1 ? '' : 's');
+        if ($ticket->plan === null) {
+            return $ticket->opens === 0 ? 'closes' : "$lots, no exits";
+        }
+        $parts = [];
+        foreach ($ticket->plan->split($ticket->opens) as $number => $n) {
+            $target = $ticket->plan->portion($number)->target;
+            if ($n > 0) {
+                $parts[] = $target === null ? "$n run".($n === 1 ? 's' : '') : "$n at +$target";
+            }
+        }
+
+        return "$lots: ".implode(', ', $parts);
     }
 }

@@ -1,0 +1,120 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Engine\Journal\Journal;
+use App\Engine\Loop\Engine;
+use App\Engine\Loop\EngineBoot;
+use App\Engine\Loop\Operations;
+use App\Engine\Loop\Practice;
+use App\Engine\Rpc\RpcServer;
+use App\Engine\Stream\Publisher;
+use App\Engine\Stream\StreamServer;
+use App\Engine\Stream\Tickets;
+use Illuminate\Console\Command;
+use React\EventLoop\Loop;
+use React\Socket\TcpServer;
+use React\Socket\UnixServer;
+
+/** The engine: one process that holds all trading state of one market. */
+final class EngineCommand extends Command
+{
+    protected $signature = 'lotrik:engine {--data=} {--seed=1} {--clock=} {--paused} {--delay=0 : ms between desk and venue, each way}';
+
+    protected $description = 'Run the engine (bin/start does this)';
+
+    private const MOST_SOCKET_PATH = 107;
+
+    public function handle(): int
+    {
+        $data = (string) config('lotrik.data');
+        $socket = (string) config('lotrik.socket');
+        if (strlen($socket) > self::MOST_SOCKET_PATH) {
+            return $this->refuse("socket path $socket: found ".strlen($socket).' bytes, expected at most '.self::MOST_SOCKET_PATH.'; choose a shorter --data');
+        }
+        $lock = fopen("$data/engine.lock", 'c');
+        if ($lock === false || ! flock($lock, LOCK_EX | LOCK_NB)) {
+            return $this->refuse("data directory $data: found another engine running on it, expected none; stop it or choose another --data");
+        }
+        $clock = $this->clock();
+        if ($clock === false) {
+            return $this->refuse('--clock: found "'.$this->option('clock').'", expected a time such as 2026-11-02T09:30:00Z');
+        }
+        gc_disable();
+        $build = (string) config('lotrik.build');
+        $pdo = new \PDO("sqlite:$data/journal.sqlite");
+        $journal = new Journal($pdo);
+        $boot = EngineBoot::from($journal, $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10));
+        $this->serve($boot, $journal, $build, $socket);
+
+        return 0;
+    }
+
+    private function serve(EngineBoot $boot, Journal $journal, string $build, string $socket): void
+    {
+        $loop = Loop::get();
+        [$host, $port, $streamPort] = [(string) config('lotrik.host'), (int) config('lotrik.port'), (int) config('lotrik.stream_port')];
+        $names = array_values(array_unique([$host, ...(config('lotrik.demo_entry') ? ['127.0.0.1', 'localhost'] : [])]));
+        $tickets = new Tickets("http://$host:$streamPort/stream");
+        $practice = new Practice($boot->floor, (bool) $this->option('paused'));
+        $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock);
+        $stream = new StreamServer(
+            $loop, $tickets, $boot->floor->desk->state->sequence,
+            array_map(static fn (string $n): string => "$n:$streamPort", $names),
+            array_map(static fn (string $n): string => "http://$n:$port", $names),
+        );
+        $publisher = new Publisher($boot->floor, $operations, $stream, $boot->feeds, bin2hex(random_bytes(6)));
+        $stream->publishWith($publisher);
+        $engine = new Engine($boot->floor, $journal, $boot->checkpoints, $boot->clock, $practice, $operations, $publisher, $build);
+        $rpc = new RpcServer($loop, $engine, $build);
+
+        @unlink($socket);
+        $mask = umask(0o177);
+        $unix = new UnixServer('unix://'.$socket, $loop, ['backlog' => 511]);
+        umask($mask);
+        $unix->on('connection', $rpc->connected(...));
+        $tcp = new TcpServer("$host:$streamPort", $loop, ['backlog' => 511]);
+        $tcp->on('connection', $stream->connected(...));
+
+        $at = static fn (): int => $boot->clock->at($boot->floor->steps());
+        $loop->addPeriodicTimer(0.01, $engine->tick(...));
+        $loop->addPeriodicTimer(0.05, static fn () => $publisher->market($at()));
+        $loop->addPeriodicTimer(0.1, static fn () => $publisher->marks($at()));
+        $loop->addPeriodicTimer(0.5, static fn () => $publisher->heartbeat($at()));
+        // Objects are unlinked by hand in the book; what is left in cycles is collected between turns, not within one.
+        $loop->addPeriodicTimer(5, static fn () => gc_collect_cycles());
+        foreach ([SIGTERM, SIGINT] as $signal) {
+            $loop->addSignal($signal, static fn () => $loop->stop());
+        }
+        $this->line('engine up');
+        $loop->run();
+        $engine->turn();
+        @unlink($socket);
+    }
+
+    /** @return int|false|null ms since 1970 UTC */
+    private function clock(): int|false|null
+    {
+        $text = $this->option('clock');
+        if (! is_string($text) || $text === '') {
+            return null;
+        }
+        if (! preg_match('/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d{1,3})?)?(Z|[+-]\d\d:\d\d)$/', $text)) {
+            return false;
+        }
+        try {
+            return (int) (new \DateTimeImmutable($text))->format('Uv');
+        } catch (\Exception) {
+            return false;
+        }
+    }
+
+    private function refuse(string $line): int
+    {
+        fwrite(STDERR, $line."\n");
+
+        return 2;
+    }
+}

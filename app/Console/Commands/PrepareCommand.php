@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Demo\KestrelBay;
+use App\Models\EntryLink;
+use App\Models\StoredPlan;
+use App\Models\User;
+use Illuminate\Console\Command;
+
+/** Brings both databases of a data directory up to date, puts the demo user and plans in, and prints an entry link. */
+final class PrepareCommand extends Command
+{
+    protected $signature = 'lotrik:prepare {--data=}';
+
+    protected $description = 'Prepare a data directory (bin/start does this)';
+
+    public function handle(): int
+    {
+        foreach (['app', 'journal'] as $connection) {
+            touch((string) config("database.connections.$connection.database"));
+            $this->callSilently('migrate', ['--force' => true, '--database' => $connection, '--path' => "database/migrations/$connection"]);
+        }
+        $user = User::query()->firstOrCreate(['email' => 'demo@kestrel-bay.invalid'], ['name' => 'Demo trader', 'password' => bin2hex(random_bytes(16)), 'demo' => true]);
+        if (StoredPlan::query()->doesntExist()) {
+            foreach (KestrelBay::plans() as $i => $document) {
+                StoredPlan::query()->create(['position' => $i, 'document' => $document]);
+            }
+        }
+        $this->callSilently('config:cache');
+        $this->callSilently('route:cache');
+        $this->callSilently('event:cache');
+        $this->line('http://'.config('lotrik.host').':'.config('lotrik.port').'/enter/'.EntryLink::issue($user));
+
+        return 0;
+    }
+}

@@ -1,0 +1,130 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Loop;
+
+use App\Engine\Checkpoint\Checkpoints;
+use App\Engine\Journal\Journal;
+use App\Engine\Journal\KillPoint;
+use App\Engine\Stream\Publisher;
+use Lotrik\Desk\Floor;
+use Lotrik\Desk\Refusal;
+
+/**
+ * The one thread that owns all trading state. Each turn takes the commands and venue steps that are due, commits
+ * what they brought in one transaction, and only then answers and publishes. Where a commit fails nothing is
+ * answered: the process ends and comes back from what was committed.
+ */
+final class Engine
+{
+    private const MOST_WAITING = 1000;
+
+    private const MOST_A_TURN = 64;
+
+    /** When the loop was held up the market stands rather than rush: at most this many steps are made up in a turn. */
+    private const MOST_STEPS = 20;
+
+    private const CHECKPOINT_EVERY = 100;
+
+    /** @var list<array{Request, callable(array<string, mixed>): void}> */
+    private array $waiting = [];
+
+    private int $checkpointAt = 0;
+
+    private int $lastTick;
+
+    /** Steps that are due but not yet made, in thousandths. */
+    private int $owed = 0;
+
+    public function __construct(
+        private readonly Floor $floor,
+        private readonly Journal $journal,
+        private readonly Checkpoints $checkpoints,
+        private readonly EngineClock $clock,
+        private readonly Practice $practice,
+        private readonly Operations $operations,
+        private readonly Publisher $publisher,
+        private readonly string $build,
+    ) {
+        $this->lastTick = (int) hrtime(true);
+        $this->checkpointAt = $floor->steps() + self::CHECKPOINT_EVERY;
+    }
+
+    /** @param callable(array<string, mixed>): void $reply called after what the request did has been committed */
+    public function enqueue(Request $request, callable $reply): void
+    {
+        if (count($this->waiting) >= self::MOST_WAITING) {
+            $reply(self::problem('busy', 'the engine has too many commands waiting; try again in a moment'));
+
+            return;
+        }
+        $this->waiting[] = [$request, $reply];
+    }
+
+    public function hasWork(): bool
+    {
+        return $this->waiting !== [];
+    }
+
+    /** Called by the timer: counts the venue steps that wall time has brought. */
+    public function tick(): void
+    {
+        $now = (int) hrtime(true);
+        $elapsed = intdiv($now - $this->lastTick, 1_000_000);
+        $this->lastTick += $elapsed * 1_000_000;
+        if (! $this->practice->paused) {
+            $this->owed = min($this->owed + intdiv($elapsed * $this->practice->speed, 10), self::MOST_STEPS * 1000 * max(1, intdiv($this->practice->speed, 1000)));
+        }
+        $this->turn();
+    }
+
+    public function turn(): void
+    {
+        $replies = [];
+        foreach (array_splice($this->waiting, 0, self::MOST_A_TURN) as [$request, $reply]) {
+            $replies[] = [$reply, $this->answer($request)];
+        }
+        while ($this->owed >= 1000) {
+            $this->owed -= 1000;
+            $this->floor->step($this->clock->at($this->floor->steps() + 1));
+        }
+        $events = $this->floor->events();
+        $due = $this->floor->steps() >= $this->checkpointAt || $this->practice->takeCheckpointWish();
+        if ($events !== [] || $due) {
+            $contracts = $due ? array_keys($this->floor->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
+            $this->journal->commit($events, $this->floor->desk->state, $this->floor->steps(), $this->operations->ahead(...), $this->checkpoints->of($this->floor, $contracts), $this->build);
+            $this->checkpointAt = $due ? $this->floor->steps() + self::CHECKPOINT_EVERY : $this->checkpointAt;
+        }
+        foreach ($replies as [$reply, $answer]) {
+            $reply($answer());
+        }
+        if ($events !== []) {
+            if ($replies !== []) {
+                KillPoint::reached('after-ack');
+            }
+            $this->publisher->publish($events);
+        }
+    }
+
+    /** @return callable(): array<string, mixed> makes the reply once everything of the turn is committed */
+    private function answer(Request $request): callable
+    {
+        if ($request->deadline < microtime(true)) {
+            return static fn (): array => self::problem('deadline', 'the command reached the engine too late and was dropped; nothing was done');
+        }
+        try {
+            $answer = $this->operations->run($request, $this->clock->at($this->floor->steps()));
+
+            return static fn (): array => ['id' => $request->id, 'ok' => true] + $answer();
+        } catch (Refusal $refusal) {
+            return static fn (): array => ['id' => $request->id, 'ok' => false, 'problem' => $refusal->toArray()];
+        }
+    }
+
+    /** @return array<string, mixed> */
+    private static function problem(string $code, string $detail): array
+    {
+        return ['ok' => false, 'problem' => ['code' => $code, 'detail' => $detail, 'pointer' => null]];
+    }
+}

@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Loop;
+
+use App\Demo\KestrelBay;
+use App\Engine\Checkpoint\Checkpoints;
+use App\Engine\Journal\Journal;
+use App\Engine\Stream\BookFeed;
+use Lotrik\Desk\Account;
+use Lotrik\Desk\Desk;
+use Lotrik\Desk\Floor;
+use Lotrik\Venue\Market;
+
+/** Brings desk and markets up: from what was committed, or from the demo scenario on the first run. */
+final class EngineBoot
+{
+    /** @var array<string, BookFeed> */
+    public array $feeds = [];
+
+    private function __construct(public readonly Floor $floor, public readonly EngineClock $clock, public readonly Checkpoints $checkpoints) {}
+
+    /**
+     * @param int      $seed  of the flow, on the first run; later the one it was started with
+     * @param int|null $clock ms since 1970 UTC at step 0, on the first run
+     */
+    public static function from(Journal $journal, string $build, int $seed, ?int $clock, int $delaySteps): self
+    {
+        $lines = Checkpoints::lines($journal);
+        $desk = new Desk(Checkpoints::desk($journal, $build));
+        $seed = $lines['seed'] ?? $seed;
+        $start = $lines === null ? $clock : $lines['clock'];
+        $boot = new self(new Floor($desk, $delaySteps), new EngineClock($start), new Checkpoints($build, $seed, $start, $desk->state->sequence));
+        if ($lines === null) {
+            $boot->open($journal, $seed, $build);
+
+            return $boot;
+        }
+        $boot->floor->restoreLines($lines);
+        foreach (array_keys($desk->state->contracts) as $code) {
+            $feed = $boot->feeds[$code] = new BookFeed();
+            if (! Checkpoints::restore($boot->floor, $journal, $code, $feed)) {
+                throw new \UnexpectedValueException("the market of $code has no checkpoint; start with --fresh to begin anew");
+            }
+        }
+        $boot->floor->resume($boot->clock->at($boot->floor->steps()));
+
+        return $boot;
+    }
+
+    private function open(Journal $journal, int $seed, string $build): void
+    {
+        $at = $this->clock->at(0);
+        foreach (KestrelBay::contracts(new \DateTimeImmutable('@'.intdiv($at, 1000))) as [$contract, $home]) {
+            $this->floor->desk->list($contract, $at);
+            $feed = $this->feeds[$contract->code] = new BookFeed();
+            $this->floor->add(Market::open($contract->code, $seed, $home, $feed));
+        }
+        $this->floor->desk->openAccount(Account::fromArray(['id' => 1] + KestrelBay::account(1)), $at);
+        // A little trading before the doors open, so that there is a last price.
+        for ($i = 0; $i < 100; $i++) {
+            $this->floor->step($at);
+        }
+        $journal->commit($this->floor->events(), $this->floor->desk->state, $this->floor->steps(), static fn (): ?int => null, $this->checkpoints->of($this->floor, array_keys($this->floor->markets())), $build);
+    }
+}

@@ -1,0 +1,224 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Loop;
+
+use App\Engine\Stream\Tickets;
+use App\Engine\View\BookView;
+use App\Engine\View\OrderView;
+use App\Engine\View\PositionView;
+use App\Engine\View\RiskView;
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account;
+use Lotrik\Desk\Answer;
+use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Floor;
+use Lotrik\Desk\Holding;
+use Lotrik\Desk\Refusal;
+
+/** What can be asked of the engine, by name. Each gives back what makes the reply once the turn is committed. */
+final class Operations
+{
+    private const COMMANDS = ['place', 'modify', 'cancel', 'cancel-many', 'flatten', 'flatten-account', 'reverse'];
+
+    public function __construct(
+        private readonly Floor $floor,
+        private readonly Practice $practice,
+        private readonly Tickets $tickets,
+        private readonly EngineClock $clock,
+    ) {}
+
+    /**
+     * @return callable(): array{status: int, body: array<array-key, mixed>}
+     *
+     * @throws Refusal
+     */
+    public function run(Request $request, int $at): callable
+    {
+        if ($request->op === 'open-account') {
+            return $this->openAccount($request, $at);
+        }
+        $account = $this->owned($request);
+        if (in_array($request->op, self::COMMANDS, true)) {
+            $answer = $this->floor->take($request->op, $account->id, $request->body, $request->fingerprint, $at);
+
+            return fn (): array => $this->commandAnswer($request->op, $account, $answer);
+        }
+
+        $body = match ($request->op) {
+            'preview' => $this->floor->desk->preview($account->id, $request->body),
+            'practice' => $this->practice($request),
+            'ticket' => $this->tickets->issue((int) $request->user, $account->id, (string) ($request->body['session'] ?? '')),
+            'revoke' => $this->tickets->revoke((int) $request->user, (string) ($request->body['session'] ?? '')),
+            default => null,
+        };
+        if ($body !== null) {
+            return static fn (): array => ['status' => 200, 'body' => $body];
+        }
+
+        return fn (): array => ['status' => 200, 'body' => match ($request->op) {
+            'book' => BookView::of($this->floor->market($this->contract($request)->code)->venue, $this->contract($request), (int) ($request->body['levels'] ?? 20), $this->floor->desk->state->sequence, $this->clock->at($this->floor->steps())),
+            'orders' => $this->list(array_map(fn (DeskOrder $o): array => $this->order($o), $this->workingOf($account, $request))),
+            'order' => $this->one($account, $request),
+            'positions' => $this->list(array_map(fn (Holding $h): array => PositionView::of($h, $this->floor->desk->state, $this->floor->desk->quote($h->contract)), $this->holdingsOf($account))),
+            'risk' => RiskView::of($account, $this->floor->desk, $at),
+            'snapshot' => $this->snapshot($account->id),
+            default => throw new \LogicException("no operation {$request->op}"),
+        }];
+    }
+
+    public function ahead(int $order): ?int
+    {
+        $of = $this->floor->desk->state->orders[$order] ?? null;
+
+        return $of === null ? null : $this->floor->market($of->contract)->venue->book->ahead($order);
+    }
+
+    /** @return array<string, mixed> */
+    public function order(DeskOrder $order): array
+    {
+        return OrderView::of($order, $this->floor->desk->state, $this->ahead($order->id));
+    }
+
+    /** @return array<string, mixed> working orders, positions and risk of an account, all at one sequence */
+    public function snapshot(int $account): array
+    {
+        $of = $this->floor->desk->state->accounts[$account];
+        $orders = [];
+        $positions = [];
+        foreach ($this->floor->desk->state->holdings as $code => $holdings) {
+            $holding = $holdings[$account] ?? null;
+            if ($holding !== null) {
+                array_push($orders, ...array_map($this->order(...), array_values($holding->working)));
+                if ($holding->sequence > 0) {
+                    $positions[] = PositionView::of($holding, $this->floor->desk->state, $this->floor->desk->quote($code));
+                }
+            }
+        }
+
+        return [
+            'sequence' => $this->floor->desk->state->sequence, 'orders' => $orders, 'positions' => $positions,
+            'risk' => RiskView::of($of, $this->floor->desk, $this->clock->at($this->floor->steps())),
+        ];
+    }
+
+    /** @return array{status: int, body: array<array-key, mixed>} */
+    private function commandAnswer(string $op, Account $account, Answer $answer): array
+    {
+        $state = $this->floor->desk->state;
+        if (isset($answer->body['order'])) {
+            return [
+                'status' => $op === 'place' && ! $answer->repeated ? 201 : 200,
+                'body' => $this->order($state->order((int) $answer->body['order'])),
+            ];
+        }
+        $body = $answer->body;
+        if (isset($body['contracts'])) {
+            $body['contracts'] = array_map(fn (string $code): array => $this->flatness($state->holding($account->id, $code)), $body['contracts']);
+        }
+
+        return ['status' => 200, 'body' => $body + ['sequence' => $state->sequence]];
+    }
+
+    /** @return array<string, mixed> how far a flatten has come, in words */
+    private function flatness(Holding $holding): array
+    {
+        $left = abs($holding->position->lots);
+        $contract = $this->floor->desk->state->contracts[$holding->contract];
+        $stops = array_values(array_unique(array_map(static fn (array $p): string => $contract->price($p['stop']), $holding->protected())));
+
+        return [
+            'contract' => $holding->contract, 'quantity' => $holding->position->lots, 'flattening' => $holding->flattening, 'stops' => $stops,
+            'words' => $left === 0 ? 'flat' : "not flat: $left left".($stops === [] ? ', no stop' : ', stop '.implode(' and ', $stops)),
+        ];
+    }
+
+    /** @return array{last: string|null, sequence: int} */
+    private function practice(Request $request): array
+    {
+        $contract = $this->contract($request);
+        $body = $request->body;
+        unset($body['contract']);
+        $this->practice->steer($contract->code, $body, fn (): int => $this->clock->at($this->floor->steps() + 1));
+        $last = $this->floor->market($contract->code)->venue->last();
+
+        return ['last' => $last === null ? null : $contract->price($last->tick), 'sequence' => $this->floor->desk->state->sequence];
+    }
+
+    /** @return callable(): array{status: int, body: array<array-key, mixed>} */
+    private function openAccount(Request $request, int $at): callable
+    {
+        if ($request->user !== null) {
+            throw new Refusal('forbidden', 'accounts are opened on the console');
+        }
+        $id = max([0, ...array_keys($this->floor->desk->state->accounts)]) + 1;
+        $account = Account::fromArray(['id' => $id] + $request->body);
+        $this->floor->desk->openAccount($account, $at);
+
+        return static fn (): array => ['status' => 201, 'body' => ['account' => $id]];
+    }
+
+    private function owned(Request $request): Account
+    {
+        $account = $this->floor->desk->state->accounts[$request->account] ?? null;
+        if ($account === null || $account->owner !== $request->user) {
+            throw new Refusal('unknown-account', "there is no account {$request->account} of yours; GET /api/accounts lists yours");
+        }
+
+        return $account;
+    }
+
+    private function contract(Request $request): Contract
+    {
+        $code = $request->body['contract'] ?? null;
+
+        return $this->floor->desk->state->contracts[is_string($code) ? $code : '']
+            ?? throw new Refusal('not-found', 'no such contract is listed; GET /api/contracts lists them');
+    }
+
+    /** @return array<string, mixed> */
+    private function one(Account $account, Request $request): array
+    {
+        $order = $this->floor->desk->state->orders[(int) ($request->body['order'] ?? 0)] ?? null;
+        if ($order === null || $order->account !== $account->id) {
+            throw new Refusal('not-found', 'there is no such order in this account');
+        }
+
+        return $this->order($order);
+    }
+
+    /** @return list<DeskOrder> */
+    private function workingOf(Account $account, Request $request): array
+    {
+        $contract = $request->body['contract'] ?? null;
+        $orders = [];
+        foreach ($this->holdingsOf($account) as $holding) {
+            if ($contract === null || $contract === $holding->contract) {
+                array_push($orders, ...array_values($holding->working));
+            }
+        }
+        usort($orders, static fn (DeskOrder $a, DeskOrder $b): int => $b->id <=> $a->id);
+
+        return $orders;
+    }
+
+    /** @return list<Holding> */
+    private function holdingsOf(Account $account): array
+    {
+        return array_values(array_filter(array_map(
+            static fn (array $holdings): ?Holding => $holdings[$account->id] ?? null,
+            $this->floor->desk->state->holdings,
+        ), static fn (?Holding $h): bool => $h !== null && $h->sequence > 0));
+    }
+
+    /**
+     * @param list<array<string, mixed>> $items
+     *
+     * @return array<string, mixed>
+     */
+    private function list(array $items): array
+    {
+        return ['items' => $items, 'next' => null, 'sequence' => $this->floor->desk->state->sequence];
+    }
+}

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Loop;
+
+/** One call to the engine, as it came over the socket. */
+final readonly class Request
+{
+    /**
+     * @param int|null             $user     who asks; null is the machine's own operator on the console
+     * @param float                $deadline wall time, seconds; past it the request is dropped
+     * @param array<string, mixed> $body
+     */
+    private function __construct(
+        public string $id,
+        public string $op,
+        public ?int $user,
+        public int $account,
+        public float $deadline,
+        public array $body,
+        public string $fingerprint,
+    ) {}
+
+    /** @throws \UnexpectedValueException */
+    public static function parse(string $line): self
+    {
+        $call = json_decode($line, true);
+        if (! is_array($call) || ($call['v'] ?? null) !== 1 || ! is_string($call['op'] ?? null) || ! is_array($call['body'] ?? null) || ! is_array($call['actor'] ?? null)) {
+            throw new \UnexpectedValueException('a call is one line {"v":1,"id","op","actor":{"user","account"},"deadline","body"}');
+        }
+        /** @var array<string, mixed> $body */
+        $body = $call['body'];
+        $user = $call['actor']['user'] ?? null;
+
+        return new self(
+            (string) ($call['id'] ?? ''), $call['op'], is_int($user) ? $user : null, (int) ($call['actor']['account'] ?? 0),
+            (float) ($call['deadline'] ?? 0), $body, (string) ($call['fingerprint'] ?? ''),
+        );
+    }
+}

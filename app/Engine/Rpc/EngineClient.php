@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Rpc;
+
+use App\Models\User;
+use Lotrik\Desk\Refusal;
+
+/** Asks the engine, in the name of a user and one of the user's accounts. */
+final class EngineClient
+{
+    private const SECONDS = 5;
+
+    private ?int $user = null;
+
+    private int $account = 0;
+
+    public function __construct(private readonly string $socket, private readonly string $build) {}
+
+    public function for(User $user, int $account): self
+    {
+        $client = clone $this;
+        $client->user = $user->id;
+        $client->account = $account;
+
+        return $client;
+    }
+
+    /**
+     * @param array<array-key, mixed> $body
+     * @param string                  $fingerprint of a command as it was sent
+     *
+     * @return array{status: int, body: array<array-key, mixed>}
+     *
+     * @throws Refusal           what the engine refused, with its words
+     * @throws EngineUnavailable
+     */
+    public function call(string $op, array $body = [], string $fingerprint = ''): array
+    {
+        $stream = @stream_socket_client('unix://'.$this->socket, $code, $message, self::SECONDS);
+        if ($stream === false) {
+            throw EngineUnavailable::away();
+        }
+        stream_set_timeout($stream, self::SECONDS);
+        try {
+            $greeting = json_decode((string) fgets($stream), true);
+            if (! is_array($greeting)) {
+                throw EngineUnavailable::away();
+            }
+            if (($greeting['build'] ?? null) !== $this->build) {
+                throw EngineUnavailable::otherBuild();
+            }
+            $call = json_encode([
+                'v' => 1, 'id' => bin2hex(random_bytes(6)), 'op' => $op, 'actor' => ['user' => $this->user, 'account' => $this->account],
+                'deadline' => microtime(true) + self::SECONDS, 'body' => (object) $body, 'fingerprint' => $fingerprint,
+            ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION)."\n";
+            if (strlen($call) > 65_536) {
+                throw new Refusal('too-large', 'a command is at most 64 KiB');
+            }
+            fwrite($stream, $call);
+            $line = fgets($stream);
+        } finally {
+            fclose($stream);
+        }
+        $reply = is_string($line) ? json_decode($line, true) : null;
+        if (! is_array($reply)) {
+            throw EngineUnavailable::outcomeUnknown();
+        }
+        if (($reply['ok'] ?? false) !== true) {
+            $problem = $reply['problem'];
+            throw new Refusal($problem['code'], $problem['detail'], $problem['pointer'] ?? null, array_diff_key($problem, array_flip(['code', 'detail', 'pointer'])));
+        }
+
+        return ['status' => $reply['status'], 'body' => $reply['body']];
+    }
+}

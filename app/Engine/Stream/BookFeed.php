@@ -1,0 +1,81 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Stream;
+
+use Lotrik\Order\Side;
+use Lotrik\Venue\MarketFeed;
+
+/** One contract's public market data between two flushes: prints in full, levels as they are at the flush. */
+final class BookFeed implements MarketFeed
+{
+    /** @var array<int, array{int, int}> tick → lots, orders */
+    private array $bids = [];
+
+    /** @var array<int, array{int, int}> */
+    private array $asks = [];
+
+    /** @var array<int, true> */
+    private array $dirtyBids = [];
+
+    /** @var array<int, true> */
+    private array $dirtyAsks = [];
+
+    /** @var list<array{int, int, Side}> */
+    private array $trades = [];
+
+    public function trade(int $tick, int $lots, Side $aggressor): void
+    {
+        $this->trades[] = [$tick, $lots, $aggressor];
+    }
+
+    public function level(Side $side, int $tick, int $lots, int $orders): void
+    {
+        if ($side === Side::Buy) {
+            $this->dirtyBids[$tick] = true;
+            if ($lots === 0) {
+                unset($this->bids[$tick]);
+            } else {
+                $this->bids[$tick] = [$lots, $orders];
+            }
+        } else {
+            $this->dirtyAsks[$tick] = true;
+            if ($lots === 0) {
+                unset($this->asks[$tick]);
+            } else {
+                $this->asks[$tick] = [$lots, $orders];
+            }
+        }
+    }
+
+    /** @return array{bids: list<array{int, int, int}>, asks: list<array{int, int, int}>} every level */
+    public function full(): array
+    {
+        $rows = static fn (array $levels): array => array_map(static fn (int $tick, array $l): array => [$tick, $l[0], $l[1]], array_keys($levels), $levels);
+
+        return ['bids' => $rows($this->bids), 'asks' => $rows($this->asks)];
+    }
+
+    /** @return array{bids: list<array{int, int, int}>, asks: list<array{int, int, int}>}|null what has changed since the last call */
+    public function changes(): ?array
+    {
+        if ($this->dirtyBids === [] && $this->dirtyAsks === []) {
+            return null;
+        }
+        $rows = static fn (array $dirty, array $levels): array => array_map(static fn (int $tick): array => [$tick, $levels[$tick][0] ?? 0, $levels[$tick][1] ?? 0], array_keys($dirty));
+        $changes = ['bids' => $rows($this->dirtyBids, $this->bids), 'asks' => $rows($this->dirtyAsks, $this->asks)];
+        $this->dirtyBids = $this->dirtyAsks = [];
+
+        return $changes;
+    }
+
+    /** @return list<array{int, int, Side}> tick, lots, aggressor of each print since the last call */
+    public function trades(): array
+    {
+        $trades = $this->trades;
+        $this->trades = [];
+
+        return $trades;
+    }
+}

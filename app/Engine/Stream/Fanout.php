@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Stream;
+
+/** Brings encoded stream events to whoever is to get them. */
+interface Fanout
+{
+    /** Own events of one commit: never merged or dropped, kept for those who come back. */
+    public function own(int $account, int $sequence, string $frames): void;
+
+    /** Public market data: dropped for a stream that is behind, which later gets a full picture instead. */
+    public function market(string $contract, string $frames): void;
+
+    /** Merged figures of one account: dropped for a stream that is behind. */
+    public function mark(int $account, string $frame): void;
+
+    public function all(string $frame): void;
+
+    public function isWatched(string $contract): bool;
+
+    /** @return list<int> accounts that somebody is looking at */
+    public function accounts(): array;
+}

@@ -1,0 +1,172 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Stream;
+
+use App\Engine\Loop\Operations;
+use App\Engine\View\FillView;
+use App\Engine\View\PositionView;
+use App\Engine\View\RiskView;
+use App\Engine\View\Time;
+use Lotrik\Desk\Event\CommandRefused;
+use Lotrik\Desk\Event\EventCodec;
+use Lotrik\Desk\Event\FlattenEnded;
+use Lotrik\Desk\Event\OrderCancelled;
+use Lotrik\Desk\Event\OrderFilled;
+use Lotrik\Desk\Event\OrderRejected;
+use Lotrik\Desk\Event\StopMoved;
+use Lotrik\Desk\Floor;
+use Lotrik\Desk\Recorded;
+use Lotrik\Order\Side;
+
+/** Turns committed events and market data into stream events, each encoded once for all who get it. */
+final class Publisher
+{
+    /** Events that also speak up in words. */
+    private const NOTICES = [StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class];
+
+    /** @var array<int, string> the last mark sent, by account */
+    private array $marks = [];
+
+    /** @param array<string, BookFeed> $feeds */
+    public function __construct(
+        private readonly Floor $floor,
+        private readonly Operations $operations,
+        private readonly Fanout $fanout,
+        private readonly array $feeds,
+        private readonly string $epoch,
+    ) {}
+
+    /** @param list<Recorded> $events of one commit */
+    public function publish(array $events): void
+    {
+        $state = $this->floor->desk->state;
+        $byAccount = [];
+        foreach ($events as $recorded) {
+            if ($recorded->account !== null) {
+                $byAccount[$recorded->account][] = $recorded;
+            }
+        }
+        foreach ($byAccount as $account => $own) {
+            $orders = $fills = $positions = $notices = [];
+            foreach ($own as $recorded) {
+                $event = $recorded->event;
+                if (property_exists($event, 'order')) {
+                    $orders[$event->order] = $this->operations->order($state->order($event->order));
+                }
+                if ($event instanceof OrderFilled) {
+                    $fills[] = FillView::of($recorded, $event, $state);
+                }
+                if ($recorded->contract !== null) {
+                    $positions[$recorded->contract] = true;
+                }
+                if (in_array($event::class, self::NOTICES, true)) {
+                    $notices[] = ['sequence' => $recorded->sequence, 'time' => Time::iso($recorded->at), 'contract' => $recorded->contract, 'type' => EventCodec::type($event), 'words' => $recorded->words];
+                }
+            }
+            $last = $own[count($own) - 1];
+            $frames = '';
+            foreach (['order' => $orders, 'fill' => $fills, 'notice' => $notices] as $name => $items) {
+                foreach ($items as $item) {
+                    $frames .= Frame::of($name, $item);
+                }
+            }
+            foreach (array_keys($positions) as $contract) {
+                $frames .= Frame::of('position', PositionView::of($state->holding($account, $contract), $state, $this->floor->desk->quote($contract)));
+            }
+            // The id stands on the last event of the commit alone: a stream that breaks off before it gets all of it again.
+            $frames .= Frame::of('risk', RiskView::of($state->accounts[$account], $this->floor->desk, $last->at), $last->sequence);
+            $this->fanout->own($account, $last->sequence, $frames);
+        }
+    }
+
+    /** Prints and changed levels, merged; at most 20 times a second. */
+    public function market(int $at): void
+    {
+        foreach ($this->feeds as $contract => $feed) {
+            $trades = $feed->trades();
+            $changes = $feed->changes();
+            if (! $this->fanout->isWatched($contract)) {
+                continue;
+            }
+            $frames = '';
+            foreach ($trades as [$tick, $lots, $aggressor]) {
+                $frames .= Frame::of('trade', ['contract' => $contract, 'price' => $tick, 'size' => $lots, 'aggressor' => $aggressor === Side::Buy ? 'buy' : 'sell', 'at' => $at]);
+            }
+            if ($changes !== null) {
+                $frames .= Frame::of('book', ['contract' => $contract] + $changes);
+            }
+            if ($frames !== '') {
+                $this->fanout->market($contract, $frames);
+            }
+        }
+    }
+
+    public function sequence(): int
+    {
+        return $this->floor->desk->state->sequence;
+    }
+
+    /** @param list<string> $contracts */
+    public function unknown(array $contracts): ?string
+    {
+        return array_values(array_diff($contracts, array_keys($this->feeds)))[0] ?? null;
+    }
+
+    /** A full picture of one contract's book, for a stream that begins or has fallen behind. */
+    public function picture(string $contract): string
+    {
+        return Frame::of('book', $this->book($contract));
+    }
+
+    /** @return array<string, mixed> */
+    private function book(string $contract): array
+    {
+        $last = $this->floor->market($contract)->venue->last();
+
+        return ['contract' => $contract, 'full' => true, 'last' => $last === null ? null : ['price' => $last->tick, 'size' => $last->lots, 'aggressor' => $last->aggressor->value]] + $this->feeds[$contract]->full();
+    }
+
+    /** @param list<string> $contracts */
+    public function state(int $account, array $contracts, bool $reset): string
+    {
+        $snapshot = $this->operations->snapshot($account);
+
+        return Frame::of('state', ['epoch' => $this->epoch, 'account' => $account] + $snapshot + ($reset ? ['reset' => true] : [])
+            + ['books' => array_map($this->book(...), array_combine($contracts, $contracts))], $snapshot['sequence']);
+    }
+
+    /** What moves with the market: open P/L, risk, best profit; at most 10 times a second, and only where it changed. */
+    public function marks(int $at): void
+    {
+        $state = $this->floor->desk->state;
+        foreach ($this->fanout->accounts() as $account) {
+            $positions = [];
+            foreach ($state->holdings as $contract => $holdings) {
+                $holding = $holdings[$account] ?? null;
+                if ($holding !== null && $holding->position->lots !== 0) {
+                    $view = PositionView::of($holding, $state, $this->floor->desk->quote($contract));
+                    $positions[] = array_intersect_key($view, array_flip(['contract', 'open_ticks', 'open_money', 'open_risk', 'locked_in', 'risk_from_here', 'best']));
+                }
+            }
+            if ($positions === [] && ! isset($this->marks[$account])) {
+                continue;
+            }
+            $mark = Frame::of('mark', ['positions' => $positions, 'risk' => RiskView::of($state->accounts[$account], $this->floor->desk, $at)]);
+            if (($this->marks[$account] ?? '') !== $mark) {
+                $this->fanout->mark($account, $mark);
+            }
+            if ($positions === []) {
+                unset($this->marks[$account]);
+            } else {
+                $this->marks[$account] = $mark;
+            }
+        }
+    }
+
+    public function heartbeat(int $at): void
+    {
+        $this->fanout->all(Frame::of('heartbeat', ['at' => Time::iso($at), 'sequence' => $this->floor->desk->state->sequence, 'epoch' => $this->epoch]));
+    }
+}

@@ -1,0 +1,250 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Stream;
+
+use GuzzleHttp\Psr7\Message;
+use GuzzleHttp\Psr7\Query;
+use Psr\Http\Message\RequestInterface;
+use React\EventLoop\LoopInterface;
+use React\Socket\ConnectionInterface;
+
+/**
+ * Server-sent events on the engine's own port: `GET /stream?ticket=…&contracts=…[&after=SEQUENCE]`.
+ *
+ * It answers nothing else. Hosts and origins are on a list; a head is at most 8 KiB and in within 5 seconds.
+ */
+final class StreamServer implements Fanout
+{
+    private const MOST_HEAD = 8192;
+
+    private const HEAD_SECONDS = 5;
+
+    private const MOST_STREAMS = 900;
+
+    /** Commits of an account that are kept for streams that come back. */
+    private const KEPT = 5000;
+
+    /** @var \SplObjectStorage<ConnectionInterface, Subscriber> */
+    private \SplObjectStorage $subscribers;
+
+    /** @var array<int, list<array{int, string}>> account → sequence and frames of its last commits */
+    private array $kept = [];
+
+    /** @var array<int, int> account → sequence before the first one kept */
+    private array $keptAfter = [];
+
+    private ?Publisher $publisher = null;
+
+    /**
+     * @param list<string> $hosts   allowed values of Host
+     * @param list<string> $origins allowed values of Origin
+     */
+    public function __construct(
+        private readonly LoopInterface $loop,
+        private readonly Tickets $tickets,
+        private readonly int $startedAt,
+        private readonly array $hosts,
+        private readonly array $origins,
+    ) {
+        $this->subscribers = new \SplObjectStorage();
+        $tickets->onRevoke(function (int $user, string $session): void {
+            foreach ($this->each() as $subscriber) {
+                if ($subscriber->user === $user && ($session === '' || $subscriber->session === $session)) {
+                    $subscriber->close();
+                }
+            }
+        });
+    }
+
+    public function publishWith(Publisher $publisher): void
+    {
+        $this->publisher = $publisher;
+    }
+
+    public function connected(ConnectionInterface $connection): void
+    {
+        $head = '';
+        $late = $this->loop->addTimer(self::HEAD_SECONDS, static fn () => $connection->close());
+        $connection->on('close', function () use ($connection, $late): void {
+            $this->loop->cancelTimer($late);
+            $this->subscribers->detach($connection);
+        });
+        $connection->on('data', function (string $data) use ($connection, &$head, $late): void {
+            if ($this->subscribers->contains($connection)) {
+                return;
+            }
+            $head .= $data;
+            if (str_contains($head, "\r\n\r\n")) {
+                $this->loop->cancelTimer($late);
+                $this->open($connection, $head);
+            } elseif (strlen($head) > self::MOST_HEAD) {
+                $this->refuse($connection, 431, 'head-too-large', 'a request head of at most 8 KiB is read');
+            }
+        });
+    }
+
+    public function own(int $account, int $sequence, string $frames): void
+    {
+        $this->keptAfter[$account] ??= $this->startedAt;
+        $this->kept[$account][] = [$sequence, $frames];
+        if (count($this->kept[$account]) > self::KEPT) {
+            $this->keptAfter[$account] = $this->kept[$account][0][0];
+            array_shift($this->kept[$account]);
+        }
+        foreach ($this->each() as $subscriber) {
+            if ($subscriber->account === $account) {
+                $subscriber->send($frames);
+            }
+        }
+    }
+
+    public function market(string $contract, string $frames): void
+    {
+        foreach ($this->each() as $subscriber) {
+            if (isset($subscriber->contracts[$contract])) {
+                $subscriber->offer($frames);
+            }
+        }
+    }
+
+    public function mark(int $account, string $frame): void
+    {
+        foreach ($this->each() as $subscriber) {
+            if ($subscriber->account === $account) {
+                $subscriber->offer($frame);
+            }
+        }
+    }
+
+    public function all(string $frame): void
+    {
+        foreach ($this->each() as $subscriber) {
+            $subscriber->offer($frame);
+        }
+    }
+
+    public function isWatched(string $contract): bool
+    {
+        foreach ($this->each() as $subscriber) {
+            if (isset($subscriber->contracts[$contract])) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    public function accounts(): array
+    {
+        $accounts = [];
+        foreach ($this->each() as $subscriber) {
+            $accounts[$subscriber->account] = $subscriber->account;
+        }
+
+        return array_values($accounts);
+    }
+
+    private function open(ConnectionInterface $connection, string $head): void
+    {
+        try {
+            $request = Message::parseRequest($head);
+        } catch (\InvalidArgumentException) {
+            $this->refuse($connection, 400, 'bad-request', 'the request could not be read as HTTP');
+
+            return;
+        }
+        $origin = $request->getHeaderLine('Origin');
+        if (! in_array(strtolower($request->getHeaderLine('Host')), $this->hosts, true) || ($origin !== '' && ! in_array($origin, $this->origins, true))) {
+            $this->refuse($connection, 403, 'forbidden', 'this host or origin is not on the list of this server');
+
+            return;
+        }
+        if ($request->getMethod() !== 'GET' || $request->getUri()->getPath() !== '/stream') {
+            $this->refuse($connection, $request->getMethod() === 'GET' ? 404 : 405, 'not-found', 'only GET /stream is answered here', $origin);
+
+            return;
+        }
+        if (count($this->subscribers) >= self::MOST_STREAMS) {
+            $this->refuse($connection, 503, 'too-many-streams', 'too many streams are open; try again later', $origin);
+
+            return;
+        }
+        $this->subscribe($connection, $request, $origin);
+    }
+
+    private function subscribe(ConnectionInterface $connection, RequestInterface $request, string $origin): void
+    {
+        $query = Query::parse($request->getUri()->getQuery());
+        $ticket = $this->tickets->redeem((string) ($query['ticket'] ?? ''));
+        if ($ticket === null) {
+            $this->refuse($connection, 401, 'ticket-not-valid', 'the ticket is unknown, used or older than 30 seconds; ask for a new one with POST /api/stream-ticket', $origin);
+
+            return;
+        }
+        $contracts = array_values(array_unique(array_filter(explode(',', (string) ($query['contracts'] ?? '')))));
+        $publisher = $this->publisher;
+        assert($publisher !== null);
+        $unknown = $publisher->unknown($contracts);
+        if ($unknown !== null) {
+            $this->refuse($connection, 422, 'unknown-contract', "no contract $unknown is listed; GET /api/contracts lists them", $origin);
+
+            return;
+        }
+        $after = $request->getHeaderLine('Last-Event-ID') ?: (string) ($query['after'] ?? '');
+        $connection->write("HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\nCache-Control: no-store, no-transform\r\nX-Accel-Buffering: no\r\nX-Content-Type-Options: nosniff\r\n".self::cors($origin)."Connection: close\r\n\r\n");
+        $subscriber = new Subscriber($connection, $ticket['user'], $ticket['account'], $ticket['session'], array_fill_keys($contracts, true));
+        $this->subscribers->attach($connection, $subscriber);
+        $missed = preg_match('/^\d{1,15}$/', $after) ? $this->missed($ticket['account'], (int) $after) : null;
+        if ($missed === null) {
+            $subscriber->send($publisher->state($ticket['account'], $contracts, $after !== ''));
+        } else {
+            $subscriber->send($missed);
+            $this->pictures($subscriber);
+        }
+        $connection->on('drain', function () use ($subscriber): void {
+            $subscriber->caughtUp();
+            $this->pictures($subscriber);
+        });
+    }
+
+    private function pictures(Subscriber $subscriber): void
+    {
+        foreach (array_keys($subscriber->contracts) as $contract) {
+            $subscriber->offer((string) $this->publisher?->picture($contract));
+        }
+    }
+
+    /** @return string|null own events after a sequence; null where they are no longer all at hand */
+    private function missed(int $account, int $after): ?string
+    {
+        if ($after < ($this->keptAfter[$account] ?? $this->startedAt) || $after > ($this->publisher?->sequence() ?? 0)) {
+            return null;
+        }
+
+        return implode('', array_map(static fn (array $k): string => $k[0] > $after ? $k[1] : '', $this->kept[$account] ?? []));
+    }
+
+    private function refuse(ConnectionInterface $connection, int $status, string $code, string $detail, string $origin = ''): void
+    {
+        $body = (string) json_encode(['type' => 'about:blank', 'title' => $code, 'status' => $status, 'code' => $code, 'detail' => $detail]);
+        $connection->end("HTTP/1.1 $status $code\r\nContent-Type: application/problem+json\r\nContent-Length: ".strlen($body)."\r\n".self::cors($origin)."Connection: close\r\n\r\n$body");
+    }
+
+    private static function cors(string $origin): string
+    {
+        return $origin === '' ? '' : "Access-Control-Allow-Origin: $origin\r\nVary: Origin\r\n";
+    }
+
+    /** @return list<Subscriber> */
+    private function each(): array
+    {
+        $subscribers = [];
+        foreach ($this->subscribers as $connection) {
+            $subscribers[] = $this->subscribers[$connection];
+        }
+
+        return $subscribers;
+    }
+}

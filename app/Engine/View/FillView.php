@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\View;
+
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event\OrderFilled;
+use Lotrik\Desk\Recorded;
+
+/** A fill as it goes out. */
+final class FillView
+{
+    /** @return array<string, mixed> */
+    public static function of(Recorded $recorded, OrderFilled $fill, DeskState $state): array
+    {
+        $order = $state->order($fill->order);
+        $contract = $state->contracts[$order->contract];
+
+        return [
+            'id' => $fill->fill, 'order' => $fill->order, 'account' => $order->account, 'contract' => $order->contract,
+            'side' => $order->side->value, 'quantity' => $fill->quantity, 'price' => $contract->price($fill->price),
+            'time' => Time::iso($recorded->at), 'fee' => $contract->fees($fill->quantity)->exact(),
+            'slippage_ticks' => $fill->slippageTicks, 'slippage_money' => $contract->money($fill->slippageTicks * $fill->quantity)->exact(),
+            'role' => $order->role->value, 'sequence' => $recorded->sequence,
+        ];
+    }
+}

@@ -1,0 +1,73 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\View;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\DeskState;
+use Lotrik\Order\Role;
+
+/** An order as it goes out: to the API, the stream and the table of orders. */
+final class OrderView
+{
+    /** @return array<string, mixed> */
+    public static function of(DeskOrder $order, DeskState $state, ?int $ahead): array
+    {
+        $contract = $state->contracts[$order->contract];
+        $price = static fn (?int $ticks): ?string => $ticks === null ? null : $contract->price($ticks);
+        $average = $order->average();
+
+        return [
+            'id' => $order->id, 'client_id' => $order->clientId, 'account' => $order->account, 'contract' => $order->contract,
+            'side' => $order->side->value, 'kind' => $order->kind->value, 'quantity' => $order->quantity, 'filled' => $order->filled,
+            'leaves' => $order->leaves(), 'price' => $price($order->price), 'trigger' => $price($order->trigger),
+            'average_price' => $average === null ? null : $contract->averagePrice($average), 'tif' => $order->tif->value,
+            'state' => $order->state->value, 'reason' => $order->reason, 'role' => $order->role->value,
+            'plan' => self::planName($order, $state), 'portion' => $order->portion, 'steering' => self::steering($order, $state),
+            'ahead' => $order->state->isFinal() ? null : $ahead, 'created_at' => Time::iso($order->createdAt),
+            'tag' => $order->tag, 'why' => $order->why, 'level' => $order->level(), 'words' => self::words($order, $contract, $state),
+        ];
+    }
+
+    private static function planName(DeskOrder $order, DeskState $state): ?string
+    {
+        $plan = $order->plan ?? ($state->orders[$order->entry ?? 0] ?? null)?->plan;
+        $name = $plan['name'] ?? null;
+
+        return is_string($name) ? $name : null;
+    }
+
+    private static function steering(DeskOrder $order, DeskState $state): ?string
+    {
+        if ($order->role !== Role::Stop) {
+            return null;
+        }
+        $entry = $state->holding($order->account, $order->contract)->entries[$order->entry ?? 0] ?? null;
+
+        return $entry !== null && $entry->exits->cover((int) $order->portion, (int) $order->group)->stopByHand ? 'hand' : 'plan';
+    }
+
+    /** What it is for, short enough for a chip: `stop · locks +2`, `target`, `limit`, `closes`. */
+    private static function words(DeskOrder $order, Contract $contract, DeskState $state): string
+    {
+        $entry = $state->holding($order->account, $order->contract)->entries[$order->entry ?? 0] ?? null;
+        if ($order->role === Role::Stop && $entry !== null && $order->trigger !== null) {
+            $ticks = $entry->exits->side->sign() * ($order->trigger - $entry->exits->anchor((int) $order->group));
+
+            return match (true) {
+                $ticks > 0 => "stop · locks +$ticks",
+                $ticks === 0 => 'stop · break-even',
+                default => "stop · $ticks",
+            };
+        }
+
+        return match ($order->role) {
+            Role::Stop => 'stop',
+            Role::Target => 'target',
+            Role::Close => "closes · {$order->kind->value}",
+            Role::Entry => $order->kind->value,
+        };
+    }
+}

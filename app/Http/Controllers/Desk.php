@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Engine\Rpc\EngineClient;
+use App\Http\JsonBody;
+use App\Models\AccountRow;
+use App\Models\StoredPlan;
+use App\Models\User;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Lotrik\Desk\Refusal;
+
+/** What the trading controllers share: whose account it is, the engine in its name, and plans by their id. */
+abstract class Desk
+{
+    public function __construct(protected readonly EngineClient $engine) {}
+
+    protected function user(Request $request): User
+    {
+        $user = $request->user();
+        assert($user instanceof User);
+
+        return $user;
+    }
+
+    /** @throws Refusal where the account is missing or somebody else's */
+    protected function account(Request $request, mixed $account): int
+    {
+        $mine = AccountRow::query()->where('owner', $this->user($request)->id);
+        if ($account === null) {
+            return (int) ($mine->orderBy('id')->value('id') ?? throw new Refusal('unknown-account', 'you have no account yet'));
+        }
+        if (! is_int($account) && ! (is_string($account) && ctype_digit($account))) {
+            throw new Refusal('invalid', 'account: found '.json_encode($account).', expected the number of one of your accounts', '/account');
+        }
+        if (! $mine->where('id', (int) $account)->exists()) {
+            throw new Refusal('unknown-account', "there is no account $account of yours; GET /api/accounts lists yours");
+        }
+
+        return (int) $account;
+    }
+
+    /** @param array<array-key, mixed> $body */
+    protected function accountIn(Request $request, array $body): int
+    {
+        if (! array_key_exists('account', $body)) {
+            throw new Refusal('invalid', '/account: found nothing, expected the number of one of your accounts', '/account');
+        }
+
+        return $this->account($request, $body['account']);
+    }
+
+    /**
+     * A command to the engine. Its fingerprint is of what was sent, before a plan's id became its document.
+     *
+     * @param array<array-key, mixed> $body
+     * @param array<string, mixed>    $more what the address says
+     */
+    protected function command(Request $request, string $op, int $account, array $body, array $more = []): JsonResponse
+    {
+        $fingerprint = JsonBody::fingerprint($op.' '.json_encode($more), $body);
+        $reply = $this->engine->for($this->user($request), $account)->call($op, $more + $this->withPlan($request, $body), $fingerprint);
+
+        return new JsonResponse($reply['body'], $reply['status']);
+    }
+
+    /** @param array<string, mixed> $body */
+    protected function ask(Request $request, string $op, int $account, array $body = []): JsonResponse
+    {
+        return new JsonResponse($this->engine->for($this->user($request), $account)->call($op, $body)['body']);
+    }
+
+    /**
+     * @param array<array-key, mixed> $body
+     *
+     * @return array<array-key, mixed>
+     */
+    protected function withPlan(Request $request, array $body): array
+    {
+        $plan = $body['exit_plan'] ?? null;
+        if ($plan === null || is_array($plan)) {
+            return $body;
+        }
+        $stored = is_int($plan) ? StoredPlan::visibleTo($this->user($request)->id)->find($plan) : null;
+        if ($stored === null) {
+            throw new Refusal('unknown-plan', 'exit_plan: found '.json_encode($plan).', expected the id of a plan (GET /api/exit-plans lists them) or a plan document', '/exit_plan');
+        }
+
+        return ['exit_plan' => $stored->document] + $body;
+    }
+}

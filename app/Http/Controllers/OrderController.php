@@ -1,0 +1,83 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\JsonBody;
+use App\Http\Page;
+use App\Models\OrderRow;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Lotrik\Desk\Refusal;
+
+final class OrderController extends Desk
+{
+    public function store(Request $request): JsonResponse
+    {
+        $body = JsonBody::of($request);
+
+        return $this->command($request, 'place', $this->accountIn($request, $body), $body);
+    }
+
+    public function preview(Request $request): JsonResponse
+    {
+        $body = JsonBody::of($request);
+
+        return $this->ask($request, 'preview', $this->accountIn($request, $body), $this->withPlan($request, $body));
+    }
+
+    /** Working orders come from the engine, with their place in the queue; finished ones from the journal's tables. */
+    public function index(Request $request): JsonResponse
+    {
+        $account = $this->account($request, $request->query('account'));
+        $state = $request->query('state');
+        if ($state === 'working') {
+            return $this->ask($request, 'orders', $account, array_filter(['contract' => $request->query('contract')]));
+        }
+        if ($state !== null && $state !== 'final') {
+            throw new Refusal('invalid', 'state: found '.json_encode($state).', expected working or final', '/state');
+        }
+        $orders = OrderRow::query()->where('account', $account);
+        if ($state === 'final') {
+            $orders->where('working', 0);
+        }
+
+        return Page::of($orders, $request, 'id');
+    }
+
+    public function show(Request $request, string $id): JsonResponse
+    {
+        $order = $this->find($request, $id);
+
+        return $order->getAttribute('working') ? $this->ask($request, 'order', (int) $order->getAttribute('account'), ['order' => (int) $id]) : new JsonResponse($order->getAttribute('body'));
+    }
+
+    public function update(Request $request, string $id): JsonResponse
+    {
+        $account = (int) $this->find($request, $id)->getAttribute('account');
+
+        return $this->command($request, 'modify', $account, JsonBody::of($request), ['order' => (int) $id]);
+    }
+
+    /** A cancel needs no client id of the caller's: it can be sent again without harm. */
+    public function destroy(Request $request, string $id): JsonResponse
+    {
+        $account = (int) $this->find($request, $id)->getAttribute('account');
+
+        return $this->command($request, 'cancel', $account, JsonBody::of($request) + ['client_id' => bin2hex(random_bytes(12))], ['order' => (int) $id]);
+    }
+
+    /** @throws Refusal where there is none, or it is somebody else's: the two look the same */
+    private function find(Request $request, string $id): OrderRow
+    {
+        $order = ctype_digit($id) ? OrderRow::query()->find((int) $id) : null;
+        try {
+            $mine = $order !== null && $this->account($request, $order->getAttribute('account')) > 0;
+        } catch (Refusal) {
+            $mine = false;
+        }
+
+        return $mine ? $order : throw new Refusal('not-found', "there is no order $id in your accounts; GET /api/orders lists them");
+    }
+}

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\JsonBody;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+
+/** Flatten, reverse and cancel: for one contract, or for a whole account. */
+final class TradingController extends Desk
+{
+    public function flatten(Request $request, string $code): JsonResponse
+    {
+        return $this->onContract($request, 'flatten', $code);
+    }
+
+    public function reverse(Request $request, string $code): JsonResponse
+    {
+        return $this->onContract($request, 'reverse', $code);
+    }
+
+    public function cancel(Request $request, string $code): JsonResponse
+    {
+        return $this->onContract($request, 'cancel-many', $code);
+    }
+
+    public function flattenAccount(Request $request, string $id): JsonResponse
+    {
+        return $this->command($request, 'flatten-account', $this->account($request, $id), JsonBody::of($request));
+    }
+
+    public function cancelAccount(Request $request, string $id): JsonResponse
+    {
+        return $this->command($request, 'cancel-many', $this->account($request, $id), JsonBody::of($request));
+    }
+
+    private function onContract(Request $request, string $op, string $code): JsonResponse
+    {
+        ContractController::find($code);
+        $body = JsonBody::of($request);
+
+        return $this->command($request, $op, $this->accountIn($request, $body), $body, ['contract' => $code]);
+    }
+}

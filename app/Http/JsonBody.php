@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use Illuminate\Http\Request;
+use Lotrik\Desk\Refusal;
+
+/** The request's body as a JSON object. */
+final class JsonBody
+{
+    /**
+     * @return array<array-key, mixed>
+     *
+     * @throws Refusal where it is none
+     */
+    public static function of(Request $request): array
+    {
+        $text = $request->getContent();
+        try {
+            $body = json_decode($text === '' ? '{}' : $text, true, 32, JSON_THROW_ON_ERROR);
+        } catch (\JsonException $e) {
+            throw new Refusal('invalid-json', 'the body could not be read as JSON ('.lcfirst($e->getMessage()).'); send one JSON object');
+        }
+        if (! is_array($body) || (array_is_list($body) && $body !== [])) {
+            throw new Refusal('invalid-json', 'the body is no JSON object; send one such as {"client_id": "…"}');
+        }
+
+        return $body;
+    }
+
+    /**
+     * A fingerprint of what was sent, whatever the order of its fields: the same command again has the same one.
+     *
+     * @param array<array-key, mixed> $body
+     */
+    public static function fingerprint(string $what, array $body): string
+    {
+        return hash('sha256', $what."\n".json_encode(self::sorted($body), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
+    }
+
+    private static function sorted(mixed $value): mixed
+    {
+        if (! is_array($value)) {
+            return $value;
+        }
+        if (! array_is_list($value)) {
+            ksort($value);
+        }
+
+        return array_map(self::sorted(...), $value);
+    }
+}

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use App\Models\JournalRow;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Lotrik\Desk\Refusal;
+
+/** A list, newest first, a page at a time: `next` is the cursor to send as `?cursor=`, null at the end. */
+final class Page
+{
+    private const ROWS = 200;
+
+    /** @param Builder<covariant Model> $rows */
+    public static function of(Builder $rows, Request $request, string $key): JsonResponse
+    {
+        $cursor = self::number($request, 'cursor');
+        if ($cursor !== null) {
+            $rows->where($key, '<', $cursor);
+        }
+        $found = $rows->orderByDesc($key)->limit(self::ROWS + 1)->get();
+        $page = $found->take(self::ROWS);
+
+        return new JsonResponse([
+            'items' => $page->map(static fn (Model $row): mixed => $row->getAttribute('body'))->all(),
+            'next' => $found->count() > self::ROWS ? (string) $page->last()?->getKey() : null,
+            'sequence' => self::sequence(),
+        ]);
+    }
+
+    public static function sequence(): int
+    {
+        return (int) JournalRow::query()->max('sequence');
+    }
+
+    public static function number(Request $request, string $name): ?int
+    {
+        $value = $request->query($name);
+        if ($value === null) {
+            return null;
+        }
+        if (! is_string($value) || ! preg_match('/^\d{1,15}$/', $value)) {
+            throw new Refusal('invalid', "$name: found ".json_encode($value).', expected a whole number', "/$name");
+        }
+
+        return (int) $value;
+    }
+}

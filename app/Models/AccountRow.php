@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+/** A row of the engine's table accounts. */
+final class AccountRow extends JournalModel
+{
+    protected $table = 'accounts';
+
+    protected $primaryKey = 'id';
+
+    protected $casts = ['body' => 'array'];
+}

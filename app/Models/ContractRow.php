@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+/** A row of the engine's table contracts. */
+final class ContractRow extends JournalModel
+{
+    protected $table = 'contracts';
+
+    protected $primaryKey = 'code';
+
+    protected $keyType = 'string';
+
+    protected $casts = ['body' => 'array'];
+}

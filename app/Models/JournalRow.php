@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+/** A row of the engine's table journal. */
+final class JournalRow extends JournalModel
+{
+    protected $table = 'journal';
+
+    protected $primaryKey = 'sequence';
+
+    protected $casts = ['body' => 'array'];
+}

@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+/** A row of the engine's table orders. */
+final class OrderRow extends JournalModel
+{
+    protected $table = 'orders';
+
+    protected $primaryKey = 'id';
+
+    protected $casts = ['body' => 'array'];
+}

@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Middleware\Authenticated;
+use App\Http\Middleware\ContentSecurity;
+use App\Http\Problem;
+use Illuminate\Foundation\Application;
+use Illuminate\Foundation\Configuration\Exceptions;
+use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Http\Middleware\HandleCors;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Route;
+
+return Application::configure(basePath: dirname(__DIR__))
+    ->withRouting(
+        web: __DIR__.'/../routes/web.php',
+        then: static fn () => Route::prefix('api')->middleware(Authenticated::class)->group(__DIR__.'/../routes/api.php'),
+    )
+    ->withMiddleware(static function (Middleware $middleware): void {
+        // The app is same-origin; the package behind HandleCors is not installed (composer.json, replace).
+        $middleware->remove(HandleCors::class);
+        $middleware->append(ContentSecurity::class);
+        $middleware->redirectGuestsTo('/sign-in');
+    })
+    ->withCommands([__DIR__.'/../app/Console/Commands'])
+    ->withExceptions(static function (Exceptions $exceptions): void {
+        $exceptions->dontReport([App\Engine\Rpc\EngineUnavailable::class, Lotrik\Desk\Refusal::class]);
+        $exceptions->render(static fn (Throwable $e, Request $request) => $request->is('api/*') ? Problem::of($e)->response() : null);
+    })
+    ->create();

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Order;
+
+/**
+ * Which order a click on a rung means, by how far the rung lies beyond the touch in the direction of the trade (for a
+ * buy: rung − ask, for a sell: bid − rung). The page reads this table and decides nothing itself.
+ */
+final class ClickKind
+{
+    /** A plain click stays a limit up to this many ticks beyond the touch. */
+    private const LIMIT_UP_TO = 1;
+
+    /** @return list<array{up_to: int|null, plain: string, shift: string|null}> the first row whose `up_to` is not passed counts */
+    public static function table(): array
+    {
+        return [
+            ['up_to' => self::LIMIT_UP_TO, 'plain' => OrderKind::Limit->value, 'shift' => null],
+            ['up_to' => null, 'plain' => OrderKind::Stop->value, 'shift' => OrderKind::Limit->value],
+        ];
+    }
+}

@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\AccountController;
+use App\Http\Controllers\ContractController;
+use App\Http\Controllers\ExitPlanController;
+use App\Http\Controllers\OpenApiController;
+use App\Http\Controllers\OrderController;
+use App\Http\Controllers\TradingController;
+use App\Http\Middleware\Authenticated;
+use Illuminate\Support\Facades\Route;
+
+Route::get('openapi.json', OpenApiController::class)->withoutMiddleware(Authenticated::class);
+
+Route::get('accounts', [AccountController::class, 'index']);
+Route::get('accounts/{id}/risk', [AccountController::class, 'risk']);
+Route::post('accounts/{id}/flatten', [TradingController::class, 'flattenAccount']);
+Route::post('accounts/{id}/cancel', [TradingController::class, 'cancelAccount']);
+Route::get('positions', [AccountController::class, 'positions']);
+Route::get('fills', [AccountController::class, 'fills']);
+Route::get('journal', [AccountController::class, 'journal']);
+Route::post('stream-ticket', [AccountController::class, 'ticket']);
+
+Route::get('contracts', [ContractController::class, 'index']);
+Route::get('contracts/{code}', [ContractController::class, 'show']);
+Route::get('contracts/{code}/book', [ContractController::class, 'book']);
+Route::post('contracts/{code}/flatten', [TradingController::class, 'flatten']);
+Route::post('contracts/{code}/reverse', [TradingController::class, 'reverse']);
+Route::post('contracts/{code}/cancel', [TradingController::class, 'cancel']);
+Route::post('practice/{code}', [ContractController::class, 'practice']);
+
+Route::get('orders', [OrderController::class, 'index']);
+Route::post('orders', [OrderController::class, 'store']);
+Route::post('orders/preview', [OrderController::class, 'preview']);
+Route::get('orders/{id}', [OrderController::class, 'show']);
+Route::patch('orders/{id}', [OrderController::class, 'update']);
+Route::delete('orders/{id}', [OrderController::class, 'destroy']);
+
+Route::get('exit-plans', [ExitPlanController::class, 'index']);
+Route::get('exit-plans/{id}', [ExitPlanController::class, 'show']);
+Route::get('exit-plans/{id}/curve', [ExitPlanController::class, 'curve']);

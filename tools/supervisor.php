@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Tools;
+
+/** One process that bin/start keeps running: in a group of its own, started again when it dies, given up after 5 times in 60 s. */
+final class Kept
+{
+    private const MOST_RESTARTS = 5;
+
+    private const WITHIN_SECONDS = 60;
+
+    /** @var resource|null */
+    private $process;
+
+    private int $pid = 0;
+
+    /** @var list<float> */
+    private array $starts = [];
+
+    /**
+     * @param list<string>          $command
+     * @param array<string, string> $environment
+     * @param int                   $children    processes of its own that it must have; fewer counts as dead
+     */
+    public function __construct(
+        public readonly string $name,
+        private readonly array $command,
+        private readonly string $folder,
+        private readonly array $environment,
+        private readonly string $log,
+        private readonly int $children = 0,
+    ) {}
+
+    public function start(): void
+    {
+        $this->starts[] = microtime(true);
+        $out = ['file', $this->log, 'a'];
+        $process = proc_open(['setsid', ...$this->command], [['file', '/dev/null', 'r'], $out, $out], $pipes, $this->folder, $this->environment + getenv());
+        if ($process === false) {
+            throw new \RuntimeException("$this->name could not be started");
+        }
+        $this->process = $process;
+        $this->pid = proc_get_status($process)['pid'];
+    }
+
+    public function isAlive(): bool
+    {
+        return $this->process !== null && proc_get_status($this->process)['running'];
+    }
+
+    /** Alive, with all the workers that it should have. */
+    public function isWhole(): bool
+    {
+        if (! $this->isAlive()) {
+            return false;
+        }
+        $children = trim((string) @file_get_contents("/proc/{$this->pid}/task/{$this->pid}/children"));
+
+        return $this->children === 0 || count(array_filter(explode(' ', $children))) >= $this->children || microtime(true) - end($this->starts) < 2;
+    }
+
+    public function mayRestart(): bool
+    {
+        $since = microtime(true) - self::WITHIN_SECONDS;
+
+        return count(array_filter($this->starts, static fn (float $at): bool => $at > $since)) <= self::MOST_RESTARTS;
+    }
+
+    public function stop(): void
+    {
+        if ($this->process === null) {
+            return;
+        }
+        posix_kill(-$this->pid, SIGTERM);
+        for ($i = 0; $i < 200 && $this->isAlive(); $i++) {
+            usleep(10_000);
+        }
+        posix_kill(-$this->pid, SIGKILL);
+        proc_close($this->process);
+        $this->process = null;
+    }
+}
