@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Event as E;
 use Lotrik\Order\OrderKind;
@@ -79,7 +80,7 @@ final class Words
     {
         $contract = $state->contracts[$event->contract];
         $position = $state->holding($event->account, $event->contract)->position;
-        $money = $contract->money($position->lots <=> 0)->times(\Brick\Math\BigRational::of($event->to)->minus($position->average));
+        $money = $contract->money($position->lots <=> 0)->times(BigRational::of($event->to)->minus($position->average));
 
         return sprintf(
             'Stop of portion %d moved from %s to %s (%s at best %+d): %s a lot at the stop now',

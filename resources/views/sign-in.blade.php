@@ -7,7 +7,7 @@
     <link rel="icon" href="/favicon.svg" type="image/svg+xml">
     @vite(['resources/css/app.css'])
 </head>
-<body class="entry">
+<body class="sign-in">
     <main>
         <h1 class="wordmark">Lotrik</h1>
         <p>A price ladder that protects and works your position by itself.</p>

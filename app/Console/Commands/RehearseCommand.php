@@ -1,0 +1,168 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use Illuminate\Console\Command;
+use Lotrik\Contract\Contract;
+use Lotrik\Document\DocumentFault;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Side;
+use Lotrik\Rehearsal\EntryOrder;
+use Lotrik\Rehearsal\Moment;
+use Lotrik\Rehearsal\Rehearsal;
+use Lotrik\Rehearsal\Tape;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/**
+ * Runs an exit plan over a recorded tape and prints what would have happened as one JSON document. It reads its own
+ * words, so that every fault, an unknown option too, ends with status 2 and one line.
+ */
+final class RehearseCommand extends Command
+{
+    protected $signature = 'lotrik:rehearse';
+
+    protected $description = 'Run an exit plan over a tape: --contract= --plan= --tape= --side= --quantity= --kind= [--price=] [--at=] [--entry-at-price] [--use-size] [--fill=touch|through] --json';
+
+    private const VALUES = ['contract', 'plan', 'tape', 'side', 'quantity', 'kind', 'price', 'at', 'fill', 'data'];
+
+    private const FLAGS = ['entry-at-price', 'use-size', 'json'];
+
+    protected function configure(): void
+    {
+        $this->ignoreValidationErrors();
+    }
+
+    public function handle(): int
+    {
+        set_error_handler(static fn (int $level, string $message): never => throw new \ErrorException($message, 0, $level));
+        try {
+            $options = $this->words(array_slice($_SERVER['argv'] ?? [], 2));
+            $contract = $this->document($options, 'contract', Contract::fromJson(...));
+            $plan = $this->document($options, 'plan', ExitPlan::fromJson(...));
+            $through = $this->oneOf($options, 'fill', ['touch', 'through'], 'touch') === 'through';
+            $rehearsal = new Rehearsal($contract, $plan, $this->entry($options, $contract), isset($options['use-size']), $through);
+            $result = $rehearsal->over(new Tape($this->lines($this->path($options, 'tape')), $contract, $options['tape']));
+        } catch (\Throwable $fault) {
+            fwrite(STDERR, trim((string) preg_replace('/\s+/', ' ', $fault->getMessage()))."\n");
+
+            return 2;
+        } finally {
+            restore_error_handler();
+        }
+        $this->output->writeln((string) json_encode($result, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE), OutputInterface::OUTPUT_RAW);
+
+        return 0;
+    }
+
+    /**
+     * @param list<string> $words
+     *
+     * @return array<string, string>
+     */
+    private function words(array $words): array
+    {
+        $options = [];
+        while (($word = array_shift($words)) !== null) {
+            [$name, $value] = array_pad(explode('=', substr($word, 2), 2), 2, null);
+            if (! str_starts_with($word, '--') || ! in_array($name, [...self::VALUES, ...self::FLAGS], true)) {
+                throw new \DomainException("$word: found an unknown option, expected --".implode(', --', [...self::VALUES, ...self::FLAGS]));
+            }
+            if (isset($options[$name])) {
+                throw new \DomainException("--$name: found it twice, expected it once");
+            }
+            if (in_array($name, self::FLAGS, true)) {
+                if ($value !== null) {
+                    throw new \DomainException("--$name: found a value, expected none");
+                }
+                $options[$name] = '1';
+            } else {
+                $options[$name] = $value ?? array_shift($words) ?? throw new \DomainException("--$name: found nothing, expected a value");
+            }
+        }
+
+        return $options;
+    }
+
+    /** @param array<string, string> $options */
+    private function entry(array $options, Contract $contract): EntryOrder
+    {
+        $side = Side::from($this->oneOf($options, 'side', ['buy', 'sell']));
+        $kind = OrderKind::from($this->oneOf($options, 'kind', ['market', 'limit', 'stop']));
+        $quantity = $options['quantity'] ?? '';
+        if (! preg_match('/^[1-9]\d{0,5}$/', $quantity)) {
+            throw new \DomainException("--quantity: found \"$quantity\", expected a whole number of lots from 1 up");
+        }
+        $atPrice = isset($options['entry-at-price']);
+        if (! isset($options['price']) && ($kind !== OrderKind::Market || $atPrice)) {
+            throw new \DomainException('--price: found nothing, expected a price for a '.($atPrice ? 'fill at a price' : "{$kind->value} order"));
+        }
+        if (isset($options['price']) && $kind === OrderKind::Market && ! $atPrice) {
+            throw new \DomainException("--price: found \"{$options['price']}\", expected none for a market order (or --entry-at-price)");
+        }
+        try {
+            $price = isset($options['price']) ? $contract->ticks($options['price']) : null;
+        } catch (\DomainException $e) {
+            throw new \DomainException("--price: {$e->getMessage()}");
+        }
+        $at = isset($options['at']) ? Moment::parse($options['at']) ?? throw new \DomainException("--at: found \"{$options['at']}\", expected an ISO 8601 time such as 2026-11-02T09:30:00.000Z") : null;
+
+        return new EntryOrder($side, (int) $quantity, $kind, $price, $at, $atPrice);
+    }
+
+    /**
+     * @param array<string, string> $options
+     * @param non-empty-list<string> $allowed
+     */
+    private function oneOf(array $options, string $name, array $allowed, ?string $default = null): string
+    {
+        $value = $options[$name] ?? $default;
+
+        return $value !== null && in_array($value, $allowed, true) ? $value
+            : throw new \DomainException("--$name: found ".($value === null ? 'nothing' : "\"$value\"").', expected '.implode(' or ', $allowed));
+    }
+
+    /** @param array<string, string> $options */
+    private function path(array $options, string $name): string
+    {
+        $path = $options[$name] ?? throw new \DomainException("--$name: found nothing, expected a file");
+
+        return is_file($path) && is_readable($path) ? $path : throw new \DomainException("--$name: found no readable file $path, expected one");
+    }
+
+    /**
+     * @template T
+     *
+     * @param array<string, string> $options
+     * @param callable(string): T   $read
+     *
+     * @return T
+     */
+    private function document(array $options, string $name, callable $read): mixed
+    {
+        $path = $this->path($options, $name);
+        try {
+            return $read((string) file_get_contents($path));
+        } catch (DocumentFault $fault) {
+            throw new \DomainException("$path {$fault->getMessage()}");
+        }
+    }
+
+    /** @return \Generator<int, string> lines of a file, gzip or not */
+    private function lines(string $path): \Generator
+    {
+        $file = gzopen($path, 'r');
+        if ($file === false) {
+            throw new \DomainException("--tape: found $path unreadable, expected a CSV or gzip file");
+        }
+        try {
+            while (($line = gzgets($file)) !== false) {
+                yield $line;
+            }
+        } finally {
+            gzclose($file);
+        }
+    }
+}

@@ -1,0 +1,251 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Rehearsal;
+
+use Brick\Math\BigRational;
+use Brick\Math\RoundingMode;
+use Lotrik\Contract\Contract;
+use Lotrik\ExitPlan\AfterTarget;
+use Lotrik\ExitPlan\Basis;
+use Lotrik\ExitPlan\Cover;
+use Lotrik\ExitPlan\EntryExits;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\Watch;
+use Lotrik\Money\Money;
+
+/**
+ * Runs one entry under an exit plan over a tape, with the same exits that the desk uses. Within a print: what rests
+ * fills and stops trigger at their old levels first, then the best price counts and ratchets move. The print that
+ * fills the entry touches none of its exits.
+ */
+final class Rehearsal
+{
+    /** @var list<array<string, mixed>> */
+    private array $events = [];
+
+    private ?EntryExits $exits = null;
+
+    private int $filled = 0;
+
+    private int $cost = 0;
+
+    private int $closed = 0;
+
+    /** Σ closed lots × exit price. */
+    private int $closedCost = 0;
+
+    private ?int $firstFill = null;
+
+    private int $best = 0;
+
+    private int $worst = 0;
+
+    private bool $entryEnded = false;
+
+    /** @var array<string, array{stop: int|null, target: int|null, lots: int, triggered: bool}> what has been told of each cover */
+    private array $told = [];
+
+    /** @param bool $useSize prints fill no more lots than they traded; else sizes are ignored */
+    public function __construct(
+        private readonly Contract $contract,
+        private readonly ExitPlan $plan,
+        private readonly EntryOrder $order,
+        private readonly bool $useSize = false,
+        private readonly bool $through = false,
+    ) {}
+
+    /** @return array<string, mixed> the document that formats.md describes */
+    public function over(Tape $tape): array
+    {
+        $print = 0;
+        foreach ($tape->prints() as $on) {
+            if ($this->plan->watch === Watch::ExitQuote && ! $tape->hasQuotes()) {
+                throw TapeFault::noQuotes('tape');
+            }
+            if ($this->order->at !== null && $on->at < $this->order->at) {
+                continue;
+            }
+            $this->print($on, ++$print);
+        }
+
+        return $this->result();
+    }
+
+    private function print(TapePrint $on, int $number): void
+    {
+        $left = $this->useSize ? $on->lots : PHP_INT_MAX;
+        if ($this->order->atPrice && $this->filled === 0 && ! $this->entryEnded) {
+            $this->fillEntry($this->order->quantity, (int) $this->order->price, $this->order->at ?? $on->at, 0);
+        }
+        $this->exit($on, $left);
+        if ($this->exits !== null && $this->open() > 0) {
+            $this->excursion($on->tick);
+        }
+        $entering = $this->order->quantity - $this->filled;
+        $price = $entering > 0 && ! $this->entryEnded ? $this->order->fillAt($on->tick, $this->through) : null;
+        if ($price !== null && $left > 0) {
+            $this->fillEntry(min($entering, $left), $price, $on->at, $number);
+        }
+        $this->watch($on, $number);
+    }
+
+    private function fillEntry(int $lots, int $tick, int $at, int $number): void
+    {
+        $this->firstFill ??= $at;
+        $this->exits ??= new EntryExits($this->order->side, $this->plan->resolve(new Basis($this->contract, $tick, $this->order->quantity)));
+        $this->exits->fill($lots, $tick, $number);
+        $this->filled += $lots;
+        $this->cost += $lots * $tick;
+        $this->tell($at, 'anchor');
+    }
+
+    /** Resting targets fill and stops trigger at the levels they had before this print. */
+    private function exit(TapePrint $on, int &$left): void
+    {
+        foreach ($this->exits?->covers() ?? [] as $cover) {
+            if ($cover->lots === 0 || $left === 0) {
+                continue;
+            }
+            $sign = $this->order->side->sign();
+            $beyond = $cover->target === null ? -1 : $sign * ($on->tick - $cover->target);
+            if ($cover->target !== null && ($beyond > 0 || (! $this->through && $beyond === 0))) {
+                $this->close($cover, $on, 'target', $cover->target, $left);
+
+                continue;
+            }
+            $this->stop($cover, $on, $left);
+        }
+    }
+
+    private function stop(Cover $cover, TapePrint $on, int &$left): void
+    {
+        $sign = $this->order->side->sign();
+        $key = self::key($cover);
+        if ($cover->stop === null) {
+            return;
+        }
+        $triggered = $this->told[$key]['triggered'] || $sign * ($on->tick - $cover->stop) <= 0;
+        $this->told[$key]['triggered'] = $triggered;
+        if (! $triggered) {
+            return;
+        }
+        $limitTicks = $cover->portion->stop?->limitTicks;
+        $price = $on->tick;
+        if ($limitTicks !== null) {
+            $limit = $cover->stop - $sign * $limitTicks;
+            if ($sign * ($on->tick - $limit) < 0) {
+                return;
+            }
+        }
+        $this->close($cover, $on, 'stop', $price, $left);
+    }
+
+    private function close(Cover $cover, TapePrint $on, string $order, int $price, int &$left): void
+    {
+        $lots = min($cover->lots, $left);
+        $left = $this->useSize ? $left - $lots : $left;
+        $this->excursion($price);
+        $slippage = $order === 'stop' ? $this->order->side->sign() * ((int) $cover->stop - $price) : 0;
+        $this->exits?->closed($cover->portion->number, $cover->group, $lots);
+        $this->told[self::key($cover)]['lots'] = $cover->lots;
+        $this->closed += $lots;
+        $this->closedCost += $lots * $price;
+        $this->entryEnded = $this->entryEnded || $order === 'stop' || $this->exits?->plan->afterTarget === AfterTarget::CancelEntry;
+        $this->events[] = ['time' => Moment::iso($on->at), 'event' => 'exit-filled', 'portion' => $cover->portion->number, 'quantity' => $lots,
+            'order' => $order, 'price' => $this->contract->price($price), 'slippage_ticks' => $slippage];
+    }
+
+    private function watch(TapePrint $on, int $number): void
+    {
+        if ($this->exits === null) {
+            return;
+        }
+        $tick = $this->plan->watch === Watch::Last ? $on->tick : ($this->order->side->sign() > 0 ? $on->bid : $on->ask);
+        if ($tick !== null) {
+            $this->exits->observe($tick, $number);
+        }
+        foreach ($this->exits->dueMoves() as $move) {
+            if ($this->told["{$move->portion}/{$move->group}"]['triggered']) {
+                continue;
+            }
+            $this->exits->moved($move->portion, $move->group, $move->to);
+            $this->tell($on->at, $move->because);
+            $cover = $this->exits->cover($move->portion, $move->group);
+            if ($this->order->side->sign() * ($on->tick - $move->to) <= 0) {
+                $left = PHP_INT_MAX;
+                $this->told[self::key($cover)]['triggered'] = true;
+                $this->stop($cover, $on, $left);
+            }
+        }
+    }
+
+    /** Tells of exits that are new, have grown, or stand elsewhere. */
+    private function tell(int $at, string $because): void
+    {
+        foreach ($this->exits?->covers() ?? [] as $cover) {
+            $key = self::key($cover);
+            $told = $this->told[$key] ?? ['stop' => null, 'target' => null, 'lots' => 0, 'triggered' => false];
+            $grown = $cover->lots > $told['lots'];
+            foreach (['stop', 'target'] as $what) {
+                $level = $cover->{$what};
+                if ($level === null) {
+                    continue;
+                }
+                $event = match (true) {
+                    $told[$what] === null || ($grown && $told[$what] === $level) => "$what-placed",
+                    $told[$what] !== $level => "$what-moved",
+                    default => null,
+                };
+                if ($event !== null) {
+                    $this->events[] = ['time' => Moment::iso($at), 'event' => $event, 'portion' => $cover->portion->number, 'quantity' => $cover->lots]
+                        + ($told[$what] !== null && $told[$what] !== $level ? ['from' => $this->contract->price($told[$what])] : [])
+                        + ['price' => $this->contract->price($level)] + ($event === "$what-moved" ? ['because' => $because] : []);
+                }
+            }
+            $this->told[$key] = ['stop' => $cover->stop, 'target' => $cover->target, 'lots' => $cover->lots, 'triggered' => $told['triggered']];
+        }
+    }
+
+    private function excursion(int $tick): void
+    {
+        // Per lot against the average of the entry, rounded against the trader where that is no whole tick.
+        $sum = $this->order->side->sign() * ($tick * $this->filled - $this->cost);
+        $ticks = intdiv($sum, $this->filled) - ($sum % $this->filled < 0 ? 1 : 0);
+        $this->best = max($this->best, $ticks);
+        $this->worst = min($this->worst, $ticks);
+    }
+
+    private function open(): int
+    {
+        return $this->filled - $this->closed;
+    }
+
+    /** @return array<string, mixed> */
+    private function result(): array
+    {
+        $average = $this->filled === 0 ? null : BigRational::nd($this->cost, $this->filled);
+        $ticks = $average === null ? BigRational::zero()
+            : BigRational::of($this->closedCost)->minus($average->multipliedBy($this->closed))->multipliedBy($this->order->side->sign());
+        $money = $this->contract->money($ticks);
+        $fees = $this->contract->fees(2 * $this->closed);
+
+        return [
+            'contract' => $this->contract->code, 'side' => $this->order->side->value, 'fill' => $this->through ? 'through' : 'touch',
+            'entry' => $average === null ? null : ['quantity' => $this->filled, 'average' => $this->contract->averagePrice($average), 'time' => Moment::iso((int) $this->firstFill)],
+            'events' => $this->events,
+            'open_quantity' => $this->open(),
+            'result' => [
+                'ticks' => $ticks->toScale(0, RoundingMode::FLOOR)->toInt(), 'money' => $money->exact(), 'fees' => $fees->exact(),
+                'net' => $money->minus($fees)->exact(), 'currency' => $this->contract->currency->code,
+                'best_ticks' => $this->best, 'worst_ticks' => $this->worst,
+            ],
+        ];
+    }
+
+    private static function key(Cover $cover): string
+    {
+        return $cover->portion->number.'/'.$cover->group;
+    }
+}

@@ -1,0 +1,57 @@
+import type { components } from './generated';
+
+type Schemas = components['schemas'];
+export type Account = Schemas['Account'];
+export type Contract = Schemas['Contract'];
+export type Order = Schemas['Order'];
+export type Position = Schemas['Position'];
+export type Fill = Schemas['Fill'];
+export type Risk = Schemas['Risk'];
+export type Preview = Schemas['Preview'];
+export type ExitPlan = Schemas['ExitPlan'];
+export type PreviewRequest = Schemas['PreviewRequest'];
+export type FlattenAnswer = Schemas['FlattenAnswer'];
+export type CancelAnswer = Schemas['CancelAnswer'];
+export type Ticket = Schemas['Ticket'];
+
+/** A refusal by the server, in its own words (RFC 9457). */
+export class Problem extends Error {
+    constructor(
+        readonly code: string,
+        detail: string,
+        readonly status: number,
+        readonly facts: Record<string, unknown>,
+    ) {
+        super(detail);
+    }
+}
+
+const token = () => document.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content ?? '';
+
+export async function call<T>(method: 'GET' | 'POST' | 'PATCH' | 'DELETE', path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+    let response: Response;
+    try {
+        response = await fetch(`/api/${path}`, {
+            method,
+            signal,
+            headers: { Accept: 'application/json', 'Content-Type': 'application/json', 'X-CSRF-TOKEN': token() },
+            body: body === undefined ? undefined : JSON.stringify(body),
+        });
+    } catch (error) {
+        if (signal?.aborted) throw error;
+        throw new Problem('offline', 'The server could not be reached; nothing is known of what was sent.', 0, {});
+    }
+    const answer = await response.json().catch(() => ({}));
+    if (response.ok) return answer as T;
+    if (response.status === 401 || response.status === 419) location.assign('/sign-in');
+    throw new Problem(answer.code ?? 'fault', answer.detail ?? `The server answered ${response.status}.`, response.status, answer);
+}
+
+export async function list<T>(path: string): Promise<T[]> {
+    return (await call<{ items: T[] }>('GET', path)).items;
+}
+
+/** A command with a client id of its own: sending it again does nothing more. */
+export function command<T>(method: 'POST' | 'PATCH' | 'DELETE', path: string, body: object = {}): Promise<T> {
+    return call<T>(method, path, { client_id: crypto.randomUUID(), ...body });
+}

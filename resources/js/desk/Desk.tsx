@@ -1,0 +1,82 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { type Account, type Contract, type Order, Problem } from '@/api/client';
+import { say, useDesk } from '@/stream/store';
+import { cancel } from './actions';
+import { useQuickKeys } from './keys';
+import { Ladder } from './Ladder';
+import { Lists } from './Lists';
+import { OrderCard } from './OrderCard';
+import { PositionCard } from './PositionCard';
+import { TopBar } from './TopBar';
+
+/** Asked before a stop is taken off a position. */
+interface Doubt {
+    order: Order;
+    words: string;
+}
+
+export function Desk({ account, contract }: { account: Account; contract: Contract }) {
+    const sequence = useDesk((desk) => desk.sequence);
+    const feed = useDesk((desk) => desk.feed);
+    const latest = useDesk((desk) => desk.notices[0]);
+    const recentre = useRef<() => void>(() => {});
+    const [doubt, setDoubt] = useState<Doubt | null>(null);
+    const root = useRef<HTMLDivElement>(null);
+
+    const keepRecentre = useCallback((act: () => void) => {
+        recentre.current = act;
+    }, []);
+    useQuickKeys(useCallback(() => recentre.current(), []));
+    // After the frame that shows it: tests and tools wait for this.
+    useEffect(() => root.current?.setAttribute('data-sequence', String(sequence)), [sequence]);
+
+    const onCancel = useCallback(async (id: number) => {
+        const order = useDesk.getState().orders.get(id);
+        if (!order) return;
+        try {
+            await cancel(order);
+        } catch (error) {
+            if (error instanceof Problem) setDoubt({ order, words: `Taking this stop off leaves ${error.facts.unprotected} lots unprotected.` });
+        }
+    }, []);
+
+    const answer = (takeOff: boolean) => {
+        if (doubt && takeOff) cancel(doubt.order, true).catch((error: Error) => say(error.message));
+        setDoubt(null);
+    };
+
+    return (
+        <div className="desk" ref={root}>
+            <TopBar account={account} />
+            {(feed === 'stale' || feed === 'away') && (
+                <p className="banner" role="alert">
+                    {feed === 'away'
+                        ? 'The engine is away. Your stops rest at the venue; the desk comes back by itself.'
+                        : 'The feed is stale: what you see is old. Clicks send nothing until it is live.'}
+                </p>
+            )}
+            <main>
+                <Ladder account={account} contract={contract} onCancel={onCancel} onRecentre={keepRecentre} />
+                <aside>
+                    <PositionCard contract={contract} />
+                    <OrderCard account={account} contract={contract} />
+                    <p className="said-last" aria-live="polite" data-field="said">
+                        {latest ? `${latest.time.slice(11, 19)} ${latest.words}` : ''}
+                    </p>
+                </aside>
+            </main>
+            <Lists onCancel={onCancel} />
+            {doubt && (
+                <div className="doubt" role="alertdialog" aria-label="Take the stop off?">
+                    <p>{doubt.words}</p>
+                    <button type="button" onClick={() => answer(false)}>
+                        Keep the stop
+                    </button>
+                    <button type="button" onClick={() => answer(true)}>
+                        Take it off
+                    </button>
+                </div>
+            )}
+        </div>
+    );
+}

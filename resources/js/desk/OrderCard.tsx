@@ -1,0 +1,85 @@
+import { ToggleGroup } from 'radix-ui';
+import type { Account, Contract } from '@/api/client';
+import { useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
+import { place } from './actions';
+import { LOTS, useChoices } from './choices';
+import { writePrice } from './prices';
+import { useGhostWords } from './useGhost';
+
+const NO_PLAN = 'none';
+
+export function OrderCard({ account, contract }: { account: Account; contract: Contract }) {
+    const lots = useChoices((choices) => choices.lots);
+    const plan = useChoices((choices) => choices.plan);
+    const plans = useChoices((choices) => choices.plans);
+    const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
+    const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
+    const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
+    // What a market order that adds to the position would be: how the lots split, and what they risk.
+    const words = useGhostWords({
+        account: account.id,
+        contract: contract.code,
+        quantity: lots,
+        exit_plan: plan,
+        side: quantity < 0 ? 'sell' : 'buy',
+        kind: 'market',
+    });
+
+    return (
+        <section className="card" aria-label="Lots and exit plan">
+            <header>
+                <span>Exit plan</span>
+                <kbd>N next</kbd>
+            </header>
+            <ToggleGroup.Root
+                type="single"
+                className="plans"
+                aria-label="Exit plan"
+                value={plan === null ? NO_PLAN : String(plan)}
+                onValueChange={(value) => value && useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
+            >
+                {plans.map((candidate) => (
+                    <ToggleGroup.Item key={candidate.id} value={String(candidate.id)}>
+                        {candidate.document.name}
+                    </ToggleGroup.Item>
+                ))}
+                <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
+            </ToggleGroup.Root>
+            <header>
+                <span>Lots</span>
+            </header>
+            <ToggleGroup.Root
+                type="single"
+                className="lots"
+                aria-label="Lots"
+                value={String(lots)}
+                onValueChange={(value) => value && useChoices.setState({ lots: Number(value) })}
+            >
+                {LOTS.map((count, index) => (
+                    <ToggleGroup.Item key={count} value={String(count)}>
+                        {count} <kbd>{index + 1}</kbd>
+                    </ToggleGroup.Item>
+                ))}
+            </ToggleGroup.Root>
+            <p className="split" data-field="split">
+                {words?.split ?? ' '}
+            </p>
+            <p className="market-words">{words?.words ?? ' '}</p>
+            <div className="pair">
+                <OrderButton
+                    label={`Buy at ${ask === null ? '—' : writePrice(contract, ask)}`}
+                    act={() => place({ side: 'buy', kind: 'market' })}
+                    name="buy-market"
+                    disabled={ask === null}
+                />
+                <OrderButton
+                    label={`Sell at ${bid === null ? '—' : writePrice(contract, bid)}`}
+                    act={() => place({ side: 'sell', kind: 'market' })}
+                    name="sell-market"
+                    disabled={bid === null}
+                />
+            </div>
+        </section>
+    );
+}

@@ -1,0 +1,64 @@
+import type { Contract } from '@/api/client';
+import { useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
+import { cancelAll, flatten, reverse } from './actions';
+import { useHeldKey } from './keys';
+
+const signed = (money: string): string => (money.startsWith('-') ? money : `+${money}`);
+const tone = (money: string): string => (money.startsWith('-') ? 'loss' : 'gain');
+
+export function PositionCard({ contract }: { contract: Contract }) {
+    const position = useDesk((desk) => desk.positions[contract.code]);
+    const working = useDesk((desk) => [...desk.orders.values()].filter((order) => order.contract === contract.code).length);
+    const holdsFlatten = useHeldKey('x', flatten);
+    const holdsReverse = useHeldKey('r', reverse);
+    const holdsCancel = useHeldKey('backspace', cancelAll);
+    const lots = Math.abs(position?.quantity ?? 0);
+    const open = position?.open_money ?? '0.00';
+    const covered = lots - (position?.unprotected ?? 0);
+    const hasPosition = position !== undefined && lots > 0;
+
+    return (
+        <section className="card" aria-label="Position">
+            <header>
+                <span>Position · {contract.code}</span>
+                <OrderButton tone="small" label="Reverse" keyName="hold R" held={holdsReverse} disabled={!hasPosition} act={reverse} name="reverse" />
+            </header>
+            <p className="headline">
+                <b data-field="position">{position?.words ?? 'Flat'}</b>
+                <b data-field="open" className={hasPosition ? tone(open) : 'quiet'}>
+                    {hasPosition ? `${signed(open)} ${contract.currency}` : '—'}
+                </b>
+            </p>
+            <dl>
+                <dt>Average</dt>
+                <dd data-field="average">{position?.average_price ?? '—'}</dd>
+                <dt>Stops lock in</dt>
+                <dd>{hasPosition ? signed(position.locked_in) : '—'}</dd>
+                <dt>Risk from entry, with fees</dt>
+                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : position.open_risk) : '—'}</dd>
+                <dt>Risk from here</dt>
+                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : position.risk_from_here) : '—'}</dd>
+                <dt>Protected</dt>
+                <dd data-field="protected" className={hasPosition && position.unprotected > 0 ? 'alarm' : undefined}>
+                    {hasPosition ? `${covered} of ${lots}` : '—'}
+                </dd>
+            </dl>
+            {hasPosition && position.unprotected > 0 && (
+                <p className="alarm" role="alert">
+                    {position.unprotected} lots unprotected
+                </p>
+            )}
+            <OrderButton
+                tone="strong"
+                label={position?.flattening ? `Flattening · ${lots} left` : hasPosition ? `Flatten ${lots} · ≈ ${signed(open)}` : 'Flatten'}
+                keyName="hold X"
+                held={holdsFlatten}
+                disabled={!hasPosition && working === 0}
+                act={flatten}
+                name="flatten"
+            />
+            <OrderButton label="Cancel all" keyName="hold ⌫" held={holdsCancel} disabled={working === 0} act={cancelAll} name="cancel-all" />
+        </section>
+    );
+}

@@ -1,0 +1,58 @@
+import { Tabs } from 'radix-ui';
+import type { Account, Contract } from '@/api/client';
+import { type FeedState, useDesk } from '@/stream/store';
+import { useChoices } from './choices';
+import { writePrice } from './prices';
+
+const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'engine away' };
+
+function ContractTab({ contract }: { contract: Contract }) {
+    const last = useDesk((desk) => desk.books[contract.code]?.last?.price);
+    const lots = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
+    return (
+        <Tabs.Trigger value={contract.code} title={contract.name} className="contract-tab">
+            <b>{contract.code}</b> <span>{last === undefined ? '—' : writePrice(contract, last)}</span>
+            {lots !== 0 && <em>{lots > 0 ? `+${lots}` : lots}</em>}
+        </Tabs.Trigger>
+    );
+}
+
+export function TopBar({ account }: { account: Account }) {
+    const contracts = useChoices((choices) => choices.contracts);
+    const code = useChoices((choices) => choices.code);
+    const feed = useDesk((desk) => desk.feed);
+    const risk = useDesk((desk) => desk.risk);
+    const day = risk?.day.net ?? '0.00';
+    return (
+        <header className="top-bar">
+            <span className="wordmark">Lotrik</span>
+            <Tabs.Root value={code} onValueChange={(value) => useChoices.setState({ code: value })} activationMode="manual">
+                <Tabs.List className="contract-tabs" aria-label="Contracts">
+                    {contracts.map((contract) => (
+                        <ContractTab key={contract.code} contract={contract} />
+                    ))}
+                </Tabs.List>
+            </Tabs.Root>
+            <span className="spacer" />
+            <span className="figure">
+                {account.name} · day{' '}
+                <b className={day.startsWith('-') ? 'loss' : 'gain'} data-field="day">
+                    {day.startsWith('-') ? day : `+${day}`} {account.currency}
+                </b>
+            </span>
+            <span className="figure">
+                Loss room{' '}
+                <b data-field="loss-room">
+                    {risk ? Math.floor(Number(risk.loss_room)) : '—'} of {risk ? Math.floor(Number(risk.loss_limit)) : '—'}
+                </b>
+            </span>
+            <span className={`feed ${feed}`} role="status" data-field="feed">
+                {FEED[feed]}
+            </span>
+            <form method="post" action="/sign-out">
+                <input type="hidden" name="_token" value={document.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content} />
+                <button type="submit">Sign out</button>
+            </form>
+        </header>
+    );
+}

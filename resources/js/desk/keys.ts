@@ -1,0 +1,67 @@
+import { useEffect, useRef, useState } from 'react';
+import { LOTS, nextPlan, turnContract, useChoices } from './choices';
+
+/** How long a key that cannot be taken back is held. */
+const HOLD_MS = 300;
+
+const writes = (target: EventTarget | null): boolean =>
+    target instanceof HTMLElement && (target.isContentEditable || target.matches('input:not([type=number]), textarea, select'));
+
+const takesSpace = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.matches('button, a, input, [role=tab], [role=radio]');
+
+/** Keys that act at once: lots, plan, contract. */
+export function useQuickKeys(recentre: () => void): void {
+    useEffect(() => {
+        const press = (event: KeyboardEvent) => {
+            if (writes(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+            const lots = LOTS[Number(event.key) - 1];
+            if (lots !== undefined) useChoices.setState({ lots });
+            else if (event.key === 'n' || event.key === 'N') nextPlan();
+            else if (event.key === '.') turnContract(1);
+            else if (event.key === ',') turnContract(-1);
+            else if (event.key === ' ' && !takesSpace(event.target)) recentre();
+            else return;
+            event.preventDefault();
+        };
+        window.addEventListener('keydown', press);
+        return () => window.removeEventListener('keydown', press);
+    }, [recentre]);
+}
+
+/** A key that acts once it has been held; true while it is down. */
+export function useHeldKey(key: string, act: () => void): boolean {
+    const [held, setHeld] = useState(false);
+    const run = useRef(act);
+    run.current = act;
+    useEffect(() => {
+        let timer = 0;
+        const drop = () => {
+            window.clearTimeout(timer);
+            timer = 0;
+            setHeld(false);
+        };
+        const down = (event: KeyboardEvent) => {
+            if (event.key.toLowerCase() !== key || writes(event.target)) return;
+            event.preventDefault();
+            if (event.repeat || timer !== 0) return;
+            setHeld(true);
+            timer = window.setTimeout(() => {
+                setHeld(false);
+                run.current();
+            }, HOLD_MS);
+        };
+        const up = (event: KeyboardEvent) => {
+            if (event.key.toLowerCase() === key) drop();
+        };
+        window.addEventListener('keydown', down);
+        window.addEventListener('keyup', up);
+        window.addEventListener('blur', drop);
+        return () => {
+            drop();
+            window.removeEventListener('keydown', down);
+            window.removeEventListener('keyup', up);
+            window.removeEventListener('blur', drop);
+        };
+    }, [key]);
+    return held;
+}

@@ -1,0 +1,72 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Book } from '@/stream/store';
+
+export const RUNG_HEIGHT = 18;
+
+/** A rung that moved less than this long ago takes no order. */
+export const SETTLE_MS = 250;
+
+const middleOf = (book: Book | undefined): number | null => {
+    if (!book) return null;
+    if (book.bestBid !== null && book.bestAsk !== null) return Math.floor((book.bestBid + book.bestAsk) / 2);
+    return book.last?.price ?? book.bestBid ?? book.bestAsk;
+};
+
+interface LadderView {
+    rows: number;
+    /** tick of the top rung; null until the market is known */
+    top: number | null;
+    /** how far the market is from the middle of what is shown, in ticks: up is positive */
+    off: number;
+    hold: (held: boolean) => void;
+    isHeld: boolean;
+    recentre: () => void;
+    /** when the rungs last moved, performance.now() */
+    movedAt: () => number;
+    measure: (element: HTMLElement | null) => void;
+}
+
+/** Which rungs are shown: standing still under the pointer, following the market in thirds when it is elsewhere. */
+export function useLadderView(code: string, book: Book | undefined): LadderView {
+    const [rows, setRows] = useState(30);
+    const [view, setView] = useState<{ code: string; centre: number | null }>({ code, centre: null });
+    const [isHeld, setHeld] = useState(false);
+    const moved = useRef(0);
+    const market = middleOf(book);
+    const centre = view.code === code ? view.centre : null;
+    const latest = useRef(market);
+    latest.current = market;
+
+    const moveTo = useCallback(
+        (tick: number | null) => {
+            moved.current = performance.now();
+            setView({ code, centre: tick });
+        },
+        [code],
+    );
+    const recentre = useCallback(() => moveTo(latest.current), [moveTo]);
+
+    useEffect(() => {
+        if (market === null) return;
+        if (centre === null || (!isHeld && Math.abs(market - centre) > rows / 6)) moveTo(market);
+    }, [market, centre, isHeld, rows, moveTo]);
+
+    const observer = useRef<ResizeObserver | null>(null);
+    const measure = useCallback((element: HTMLElement | null) => {
+        observer.current?.disconnect();
+        if (element === null) return;
+        observer.current = new ResizeObserver(() => setRows(Math.max(5, Math.floor(element.clientHeight / RUNG_HEIGHT))));
+        observer.current.observe(element);
+    }, []);
+
+    return {
+        rows,
+        top: centre === null ? null : centre + Math.floor(rows / 2),
+        off: centre === null || market === null ? 0 : market - centre,
+        hold: setHeld,
+        isHeld,
+        recentre,
+        movedAt: () => moved.current,
+        measure,
+    };
+}

@@ -1,0 +1,53 @@
+import type { Contract, Position } from '@/api/client';
+
+/**
+ * Ticks written as prices, and PHP's P/L line written as money. Nothing is decided here: these are the writing of
+ * numbers that PHP gave, checked against vectors that PHP writes (tests/Reference/PageWritingTest).
+ */
+
+type Scaled = Pick<Contract, 'tick_size' | 'price_scale' | 'display'>;
+
+const tickUnits = (contract: Scaled): number => {
+    const [whole = '0', part = ''] = contract.tick_size.split('.');
+    return Number(whole + part.padEnd(contract.price_scale, '0').slice(0, contract.price_scale));
+};
+
+function scaled(units: number, scale: number): string {
+    const digits = String(Math.abs(units)).padStart(scale + 1, '0');
+    const text = scale === 0 ? digits : `${digits.slice(0, -scale)}.${digits.slice(-scale)}`;
+    return units < 0 ? `-${text}` : text;
+}
+
+/** The price as data: what the API takes. */
+export function price(contract: Scaled, tick: number): string {
+    return scaled(tick * tickUnits(contract), contract.price_scale);
+}
+
+/** The price for the eye: in decimals, or in 32nds with their halves and quarters. */
+export function writePrice(contract: Scaled, tick: number): string {
+    if ('decimals' in contract.display) {
+        let text = price(contract, tick);
+        for (let extra = contract.price_scale - contract.display.decimals; extra > 0 && text.endsWith('0'); extra--) text = text.slice(0, -1);
+        return text.endsWith('.') ? text.slice(0, -1) : text;
+    }
+    const parts = Math.round((Math.abs(tick) * tickUnits(contract) * 128) / 10 ** contract.price_scale);
+    const rest = parts % 128;
+    return `${tick < 0 ? '-' : ''}${Math.floor(parts / 128)}-${String(Math.floor(rest / 4)).padStart(2, '0')}${['', '¼', '½', '¾'][rest % 4]}`;
+}
+
+/** Money in units of 10^-scale, rounded half up to the currency's minor unit and always signed. */
+export function writeMoney(units: number, scale: number, minor: number): string {
+    const step = 10 ** (scale - minor);
+    const rounded = Math.sign(units) * Math.round(Math.abs(units) / step);
+    return `${units < 0 && rounded !== 0 ? '' : '+'}${scaled(rounded === 0 ? 0 : rounded, minor)}`;
+}
+
+/** P/L at a rung: PHP's line, base + slope × tick. */
+export function pnlAt(line: Position['pnl'], tick: number): number {
+    return line.base + line.slope * tick;
+}
+
+/** How many decimals a currency is shown with, read off an exact amount that PHP padded to its minor unit. */
+export function minorOf(contract: Contract): number {
+    return contract.fee_per_side.split('.')[1]?.length ?? 0;
+}

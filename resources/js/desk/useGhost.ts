@@ -1,0 +1,52 @@
+import { useEffect, useRef, useState } from 'react';
+import { call, type Order, type Preview, Problem } from '@/api/client';
+import type { Placement } from './actions';
+
+export interface Ghost extends Placement {
+    tick: number;
+}
+
+export interface GhostWords {
+    words: string;
+    split: string;
+    refused: boolean;
+}
+
+interface Request {
+    account: number;
+    contract: string;
+    quantity: number;
+    exit_plan: number | null;
+    side: Order['side'];
+    kind: Order['kind'];
+    price?: string;
+    trigger?: string;
+}
+
+/** What would be sent, in PHP's words. While the answer is under way the last one is gone: nothing old is shown. */
+export function useGhostWords(request: Request | null): GhostWords | null {
+    const key = request === null ? '' : JSON.stringify(request);
+    const [answer, setAnswer] = useState<{ key: string; words: GhostWords } | null>(null);
+    const latest = useRef(request);
+    latest.current = request;
+    useEffect(() => {
+        if (key === '') return;
+        const abort = new AbortController();
+        call<Preview>('POST', 'orders/preview', latest.current, abort.signal)
+            .then((preview) =>
+                setAnswer({
+                    key,
+                    words: {
+                        words: preview.refusal ? preview.refusal.detail : preview.words,
+                        split: preview.split_words,
+                        refused: preview.refusal !== null,
+                    },
+                }),
+            )
+            .catch((error: unknown) => {
+                if (error instanceof Problem) setAnswer({ key, words: { words: error.message, split: '', refused: true } });
+            });
+        return () => abort.abort();
+    }, [key]);
+    return answer?.key === key ? answer.words : null;
+}

@@ -1,0 +1,47 @@
+import { useEffect, useState } from 'react';
+import { type Account, type Contract, type ExitPlan, type Fill, list } from '@/api/client';
+import { chosenContract, useChoices } from '@/desk/choices';
+import { Desk } from '@/desk/Desk';
+import { Feed } from '@/stream/feed';
+import { receive } from '@/stream/store';
+
+/** Fetches what the desk needs before its first picture, then keeps the stream open. */
+export function App() {
+    const account = useChoices((choices) => choices.account);
+    const contract = useChoices(chosenContract);
+    const [fault, setFault] = useState('');
+
+    useEffect(() => {
+        let feed: Feed | null = null;
+        let ended = false;
+        const open = async () => {
+            const [accounts, contracts, plans] = await Promise.all([list<Account>('accounts'), list<Contract>('contracts'), list<ExitPlan>('exit-plans')]);
+            const first = accounts[0];
+            if (ended) return;
+            if (!first) throw new Error('You have no account yet.');
+            useChoices.setState({ account: first, contracts, plans, code: contracts[0]?.code ?? '', plan: plans[0]?.id ?? null });
+            feed = new Feed(
+                first.id,
+                contracts.map((listed) => listed.code),
+            );
+            receive.fills(await list<Fill>(`fills?account=${first.id}`));
+        };
+        open().catch((error: Error) => setFault(error.message));
+        return () => {
+            ended = true;
+            feed?.close();
+        };
+    }, []);
+
+    if (fault !== '') {
+        return (
+            <p className="loading" role="alert">
+                The desk could not be opened: {fault}{' '}
+                <button type="button" onClick={() => location.reload()}>
+                    Try again
+                </button>
+            </p>
+        );
+    }
+    return account && contract ? <Desk account={account} contract={contract} /> : <p className="loading">The desk is opening…</p>;
+}

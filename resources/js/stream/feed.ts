@@ -1,0 +1,69 @@
+import { call, type Ticket } from '@/api/client';
+import { receive } from './store';
+
+/** Without any event for this long the feed counts as stale; heartbeats come every half second. */
+const STALE_AFTER_MS = 2000;
+const RETRY_MS = [250, 500, 1000, 2000];
+const EVENTS = ['state', 'book', 'trade', 'mark', 'order', 'fill', 'position', 'risk', 'notice', 'heartbeat'] as const;
+
+/** Keeps one stream open: a new ticket for each try, resumed after the last own event that was received. */
+export class Feed {
+    private source: EventSource | null = null;
+    private tries = 0;
+    private after = '';
+    private heardAt = 0;
+    private ended = false;
+    private readonly watch: number;
+
+    constructor(
+        private readonly account: number,
+        private readonly contracts: readonly string[],
+    ) {
+        this.watch = window.setInterval(() => this.checkAge(), 250);
+        void this.open();
+    }
+
+    close(): void {
+        this.ended = true;
+        window.clearInterval(this.watch);
+        this.source?.close();
+    }
+
+    private async open(): Promise<void> {
+        try {
+            const { ticket, url } = await call<Ticket>('POST', 'stream-ticket', { account: this.account });
+            if (this.ended) return;
+            const query = new URLSearchParams({ ticket, contracts: this.contracts.join(','), ...(this.after && { after: this.after }) });
+            const source = new EventSource(`${url}?${query}`);
+            this.source = source;
+            source.onerror = () => this.again(source);
+            for (const name of EVENTS) source.addEventListener(name, (event) => this.take(name, event as MessageEvent<string>));
+        } catch {
+            this.again(this.source);
+        }
+    }
+
+    private take(name: (typeof EVENTS)[number], event: MessageEvent<string>): void {
+        this.heardAt = performance.now();
+        this.tries = 0;
+        receive.feed('live');
+        receive[name](JSON.parse(event.data));
+        if (event.lastEventId && event.lastEventId !== this.after) {
+            this.after = event.lastEventId;
+            receive.sequence(Number(event.lastEventId));
+        }
+    }
+
+    private again(source: EventSource | null): void {
+        if (this.ended || source !== this.source) return;
+        source?.close();
+        this.source = null;
+        receive.feed('away');
+        const wait = RETRY_MS[Math.min(this.tries++, RETRY_MS.length - 1)];
+        window.setTimeout(() => void this.open(), wait);
+    }
+
+    private checkAge(): void {
+        if (this.source !== null && this.heardAt > 0 && performance.now() - this.heardAt > STALE_AFTER_MS) receive.feed('stale');
+    }
+}

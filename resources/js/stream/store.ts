@@ -1,0 +1,160 @@
+import { create } from 'zustand';
+import type { Fill, Order, Position, Risk } from '@/api/client';
+
+/** One side's levels: tick → lots, orders. */
+export type Levels = Map<number, readonly [lots: number, orders: number]>;
+
+export interface Book {
+    bids: Levels;
+    asks: Levels;
+    bestBid: number | null;
+    bestAsk: number | null;
+    last: { price: number; size: number; aggressor: 'buy' | 'sell' } | null;
+}
+
+export interface Notice {
+    sequence: number;
+    time: string;
+    contract: string | null;
+    type: string;
+    words: string;
+}
+
+export type FeedState = 'opening' | 'live' | 'stale' | 'away';
+
+export interface DeskData {
+    feed: FeedState;
+    /** the last journal sequence drawn */
+    sequence: number;
+    epoch: string;
+    books: Record<string, Book>;
+    orders: Map<number, Order>;
+    positions: Record<string, Position>;
+    risk: Risk | null;
+    fills: Fill[];
+    notices: Notice[];
+}
+
+const empty: DeskData = {
+    feed: 'opening',
+    sequence: 0,
+    epoch: '',
+    books: {},
+    orders: new Map(),
+    positions: {},
+    risk: null,
+    fills: [],
+    notices: [],
+};
+
+/** Everything that comes off the stream. Panels read it through selectors. */
+export const useDesk = create<DeskData>(() => empty);
+
+const MOST_ROWS = 200;
+const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
+let next: DeskData = empty;
+let due = 0;
+
+/** Changes are gathered and drawn once a frame. */
+function change(part: Partial<DeskData>): void {
+    next = { ...next, ...part };
+    if (due === 0) {
+        due = requestAnimationFrame(() => {
+            due = 0;
+            useDesk.setState(next);
+        });
+    }
+}
+
+type Row = [tick: number, lots: number, orders: number];
+interface BookEvent {
+    contract: string;
+    full?: boolean;
+    bids: Row[];
+    asks: Row[];
+    last?: Book['last'];
+}
+
+function merge(levels: Levels, rows: Row[], full: boolean): Levels {
+    const merged: Levels = full ? new Map() : new Map(levels);
+    for (const [tick, lots, orders] of rows) {
+        if (lots === 0) merged.delete(tick);
+        else merged.set(tick, [lots, orders]);
+    }
+    return merged;
+}
+
+function best(levels: Levels, pick: (a: number, b: number) => number): number | null {
+    let found: number | null = null;
+    for (const tick of levels.keys()) found = found === null ? tick : pick(found, tick);
+    return found;
+}
+
+function bookOf(event: BookEvent): Book {
+    const old = next.books[event.contract];
+    const full = event.full === true || old === undefined;
+    const bids = merge(old?.bids ?? new Map(), event.bids, full);
+    const asks = merge(old?.asks ?? new Map(), event.asks, full);
+    return {
+        bids,
+        asks,
+        bestBid: best(bids, Math.max),
+        bestAsk: best(asks, Math.min),
+        last: event.last ?? old?.last ?? null,
+    };
+}
+
+/** What each stream event does to what is shown. */
+export const receive = {
+    feed: (feed: FeedState) => {
+        if (next.feed !== feed) change({ feed });
+    },
+    fills: (fills: Fill[]) => change({ fills }),
+    sequence: (sequence: number) => {
+        if (sequence > next.sequence) change({ sequence });
+    },
+    heartbeat: (data: { sequence: number; epoch: string }) => receive.sequence(data.sequence),
+    state: (data: { epoch: string; sequence: number; orders: Order[]; positions: Position[]; risk: Risk; books: Record<string, BookEvent> }) => {
+        next = { ...next, books: {} };
+        change({
+            epoch: data.epoch,
+            sequence: data.sequence,
+            orders: new Map(data.orders.map((order) => [order.id, order])),
+            positions: Object.fromEntries(data.positions.map((position) => [position.contract, position])),
+            risk: data.risk,
+            books: Object.fromEntries(Object.entries(data.books).map(([code, event]) => [code, bookOf(event)])),
+        });
+    },
+    book: (data: BookEvent) => change({ books: { ...next.books, [data.contract]: bookOf(data) } }),
+    trade: (data: { contract: string; price: number; size: number; aggressor: 'buy' | 'sell' }) => {
+        const book = next.books[data.contract];
+        if (book) change({ books: { ...next.books, [data.contract]: { ...book, last: data } } });
+    },
+    order: (order: Order) => {
+        const orders = new Map(next.orders);
+        if (final.has(order.state)) orders.delete(order.id);
+        else orders.set(order.id, order);
+        change({ orders });
+    },
+    fill: (fill: Fill) => {
+        if (!next.fills.some((known) => known.id === fill.id)) change({ fills: [fill, ...next.fills].slice(0, MOST_ROWS) });
+    },
+    position: (position: Position) => change({ positions: { ...next.positions, [position.contract]: position } }),
+    risk: (risk: Risk) => change({ risk }),
+    mark: (data: { positions: (Partial<Position> & { contract: string })[]; risk: Risk }) => {
+        const positions = { ...next.positions };
+        for (const moved of data.positions) {
+            const known = positions[moved.contract];
+            if (known) positions[moved.contract] = { ...known, ...moved };
+        }
+        change({ positions, risk: data.risk });
+    },
+    notice: (notice: Notice) => {
+        if (!next.notices.some((known) => known.sequence === notice.sequence)) change({ notices: [notice, ...next.notices].slice(0, MOST_ROWS) });
+    },
+};
+
+/** Something that only this page has to say, such as a refusal that it was answered. */
+export function say(words: string): void {
+    change({ notices: [{ sequence: -Date.now(), time: new Date().toISOString(), contract: null, type: 'here', words }, ...next.notices].slice(0, MOST_ROWS) });
+}

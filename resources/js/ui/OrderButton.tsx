@@ -1,0 +1,32 @@
+import clsx from 'clsx';
+import type { ReactNode } from 'react';
+
+interface Props {
+    label: ReactNode;
+    keyName?: string;
+    held?: boolean;
+    tone?: 'plain' | 'strong' | 'small';
+    disabled?: boolean;
+    act: () => void;
+    name?: string;
+}
+
+/** A button that trades: it takes no focus from the pointer, and Space and Enter never fire it (its own key does). */
+export function OrderButton({ label, keyName, held = false, tone = 'plain', disabled = false, act, name }: Props) {
+    return (
+        <button
+            type="button"
+            tabIndex={-1}
+            className={clsx('order-button', tone, held && 'held')}
+            disabled={disabled}
+            data-action={name}
+            onMouseDown={(event) => event.preventDefault()}
+            onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
+            onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
+            onClick={act}
+        >
+            {label}
+            {keyName && <kbd>{keyName}</kbd>}
+        </button>
+    );
+}

@@ -1,0 +1,169 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Support;
+
+use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
+use Facebook\WebDriver\Chrome\ChromeOptions;
+use Facebook\WebDriver\Remote\DesiredCapabilities;
+use Facebook\WebDriver\Remote\DriverCommand;
+use Facebook\WebDriver\Remote\RemoteWebDriver;
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverElement;
+
+/** The real page in headless Chromium, at exactly 1280x800 unless said otherwise. */
+final class Page
+{
+    /** @var resource|null */
+    private static $chromedriver;
+
+    private static int $port = 0;
+
+    private string $profile;
+
+    public RemoteWebDriver $driver;
+
+    public function __construct(private readonly string $base, int $width = 1280, int $height = 800)
+    {
+        self::startDriver();
+        $this->profile = sys_get_temp_dir().'/lotrik-browser-'.bin2hex(random_bytes(4));
+        $options = new ChromeOptions();
+        $options->addArguments(['--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
+            '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', "--user-data-dir={$this->profile}"]);
+        $wanted = DesiredCapabilities::chrome();
+        $wanted->setCapability(ChromeOptions::CAPABILITY, $options);
+        $wanted->setCapability('goog:loggingPrefs', ['browser' => 'ALL']);
+        $this->driver = RemoteWebDriver::create('http://127.0.0.1:'.self::$port, $wanted, 30_000, 60_000);
+        (new ChromeDevToolsDriver($this->driver))->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
+    }
+
+    public function open(string $address): self
+    {
+        $this->driver->get(str_starts_with($address, 'http') ? $address : $this->base.$address);
+
+        return $this;
+    }
+
+    public function find(string $css): WebDriverElement
+    {
+        return $this->driver->findElement(WebDriverBy::cssSelector($css));
+    }
+
+    public function count(string $css): int
+    {
+        return count($this->driver->findElements(WebDriverBy::cssSelector($css)));
+    }
+
+    public function text(string $css): string
+    {
+        $text = $this->run('return document.querySelector(arguments[0])?.textContent ?? ""', $css);
+
+        return is_string($text) ? trim($text) : '';
+    }
+
+    public function run(string $script, mixed ...$arguments): mixed
+    {
+        return $this->driver->executeScript($script, $arguments);
+    }
+
+    public function await(callable $condition, string $what, float $seconds = 10): void
+    {
+        Wait::until(function () use ($condition): bool {
+            try {
+                return (bool) $condition();
+            } catch (\Facebook\WebDriver\Exception\StaleElementReferenceException|\Facebook\WebDriver\Exception\NoSuchElementException) {
+                return false;
+            }
+        }, $what.' (the page says: '.$this->text('[data-field=said]').')', $seconds);
+    }
+
+    public function awaitText(string $css, string $text): void
+    {
+        $this->await(fn (): bool => str_contains($this->text($css), $text), "\"$text\" in $css, which has \"{$this->text($css)}\"");
+    }
+
+    /** Until the page has drawn what the journal had at this sequence. */
+    public function awaitSequence(int $sequence): void
+    {
+        $this->await(fn (): bool => (int) $this->run('return document.querySelector("[data-sequence]")?.dataset.sequence ?? 0') >= $sequence, "sequence $sequence drawn");
+    }
+
+    public function awaitLive(): self
+    {
+        $this->await(fn (): bool => $this->text('[data-field=feed]') === 'live' && $this->count('.rung') > 10, 'a live ladder');
+
+        return $this;
+    }
+
+    /** Centre of an element in the window. @return array{int, int} */
+    public function middle(string $css): array
+    {
+        $box = $this->run('const b = document.querySelector(arguments[0]).getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]', $css);
+
+        return [(int) $box[0], (int) $box[1]];
+    }
+
+    /** @param list<array<string, mixed>> $actions of one mouse, W3C WebDriver */
+    public function mouse(array $actions): void
+    {
+        $this->driver->execute(DriverCommand::ACTIONS, ['actions' => [['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => $actions]]]);
+    }
+
+    public function pointAt(string $css): void
+    {
+        [$x, $y] = $this->middle($css);
+        $this->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y]]);
+    }
+
+    public function press(): void
+    {
+        $this->mouse([['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0]]);
+    }
+
+    /** Holds a key down for so many ms. */
+    public function holdKey(string $key, int $ms): void
+    {
+        $this->driver->execute(DriverCommand::ACTIONS, ['actions' => [['type' => 'key', 'id' => 'keys', 'actions' => [
+            ['type' => 'keyDown', 'value' => $key], ['type' => 'pause', 'duration' => $ms], ['type' => 'keyUp', 'value' => $key],
+        ]]]]);
+    }
+
+    public function picture(string $file): void
+    {
+        $this->driver->takeScreenshot($file);
+    }
+
+    /** @return list<string> entries that a healthy page does not write; reading empties the log */
+    public function complaints(): array
+    {
+        return array_values(array_map(
+            static fn (array $entry): string => $entry['message'],
+            array_filter($this->driver->manage()->getLog('browser'), static fn (array $entry): bool => $entry['level'] === 'SEVERE'),
+        ));
+    }
+
+    public function close(): void
+    {
+        $this->driver->quit();
+        exec('rm -rf '.escapeshellarg($this->profile));
+    }
+
+    private static function startDriver(): void
+    {
+        if (self::$chromedriver !== null) {
+            return;
+        }
+        $socket = stream_socket_server('tcp://127.0.0.1:0');
+        assert($socket !== false);
+        self::$port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
+        fclose($socket);
+        $process = proc_open(['chromedriver', '--port='.self::$port], [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']], $pipes);
+        assert($process !== false);
+        self::$chromedriver = $process;
+        register_shutdown_function(static function () use ($process): void {
+            proc_terminate($process);
+        });
+        Wait::until(static fn (): bool => @stream_socket_client('tcp://127.0.0.1:'.self::$port) !== false, 'chromedriver');
+    }
+}

@@ -1,0 +1,138 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Support;
+
+/**
+ * The real application, started with bin/start on free ports and a data directory of its own: once a suite with the
+ * market paused, so that tests decide what happens.
+ */
+final class RunningDesk
+{
+    public const CLOCK = '2026-11-02T09:30:00Z';
+
+    private static ?self $shared = null;
+
+    /** @var resource */
+    private $process;
+
+    public string $entryLink = '';
+
+    private function __construct(public readonly string $data, public readonly int $port, public readonly int $streamPort) {}
+
+    public static function shared(): self
+    {
+        if (self::$shared === null) {
+            self::$shared = self::start('--seed', '1', '--paused', '--clock', self::CLOCK);
+            register_shutdown_function(static fn () => self::$shared?->stop());
+        }
+
+        return self::$shared;
+    }
+
+    public static function start(string ...$options): self
+    {
+        $data = sys_get_temp_dir().'/lotrik-'.bin2hex(random_bytes(4));
+        $desk = new self($data, self::freePort(), self::freePort());
+        $desk->up(...$options);
+
+        return $desk;
+    }
+
+    /** Starts it (again) on the same data, and waits for its `ready` line. */
+    public function up(string ...$options): void
+    {
+        $command = [dirname(__DIR__, 2).'/bin/start', '--no-setup', '--data', $this->data, '--port', (string) $this->port, '--stream-port', (string) $this->streamPort, ...$options];
+        $process = proc_open($command, [['file', '/dev/null', 'r'], ['pipe', 'w'], ['file', $this->data.'.log', 'a']], $pipes, null, ['LOTRIK_KILL_FILE' => $this->killFile()] + getenv());
+        if ($process === false) {
+            throw new \RuntimeException('bin/start could not be run');
+        }
+        $this->process = $process;
+        $line = fgets($pipes[1]);
+        if (! is_string($line) || ! preg_match('/^ready (\S+)$/', trim($line), $found)) {
+            throw new \RuntimeException('bin/start did not get ready: '.file_get_contents($this->data.'.log'));
+        }
+        $this->entryLink = $found[1];
+    }
+
+    public function stop(): void
+    {
+        proc_terminate($this->process, SIGTERM);
+        Wait::until(fn (): bool => ! proc_get_status($this->process)['running'], 'bin/start to end', 15);
+        exec('rm -rf '.escapeshellarg($this->data).' '.escapeshellarg($this->data.'.log'));
+    }
+
+    public function url(string $path = ''): string
+    {
+        return "http://127.0.0.1:{$this->port}$path";
+    }
+
+    public function enginePid(): int
+    {
+        foreach (glob('/proc/[0-9]*/cmdline') ?: [] as $file) {
+            $words = explode("\0", (string) @file_get_contents($file));
+            if (in_array('lotrik:engine', $words, true)) {
+                $pid = (int) basename(dirname($file));
+                if (str_contains((string) @file_get_contents("/proc/$pid/environ"), "LOTRIK_DATA={$this->data}\0")) {
+                    return $pid;
+                }
+            }
+        }
+
+        return 0;
+    }
+
+    /** Kills the engine as hard as a power cut would; bin/start brings it back. */
+    public function killEngine(): void
+    {
+        $pid = $this->enginePid();
+        posix_kill($pid, SIGKILL);
+        $this->awaitEngineOtherThan($pid);
+    }
+
+    /** The engine will kill itself when it next reaches this point. */
+    public function armKill(string $point): void
+    {
+        file_put_contents($this->killFile(), $point);
+    }
+
+    public function isArmed(): bool
+    {
+        clearstatcache();
+
+        return is_file($this->killFile());
+    }
+
+    public function awaitEngineOtherThan(int $pid): void
+    {
+        Wait::until(fn (): bool => ! in_array($this->enginePid(), [0, $pid], true) && @stream_socket_client("unix://{$this->data}/engine.sock") !== false, 'the engine to be back', 15);
+    }
+
+    /** A user with an account of its own. */
+    public function trader(): Trader
+    {
+        exec(escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:account --data='.escapeshellarg($this->data).' 2>&1', $out, $status);
+        $made = json_decode(end($out) ?: '', true);
+        if ($status !== 0 || ! is_array($made)) {
+            throw new \RuntimeException('no account: '.implode("\n", $out));
+        }
+
+        return new Trader($this, $made['account'], $made['token'], $this->url($made['link']), $made['email'], $made['password']);
+    }
+
+    private function killFile(): string
+    {
+        return $this->data.'.kill';
+    }
+
+    private static function freePort(): int
+    {
+        $socket = stream_socket_server('tcp://127.0.0.1:0');
+        assert($socket !== false);
+        $port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
+        fclose($socket);
+
+        return $port;
+    }
+}
