@@ -15,7 +15,7 @@ use Illuminate\Support\Facades\Route;
 return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
         web: __DIR__.'/../routes/web.php',
-        then: static fn () => Route::prefix('api')->middleware(Authenticated::class)->group(__DIR__.'/../routes/api.php'),
+        then: static fn() => Route::prefix('api')->middleware(Authenticated::class)->group(__DIR__.'/../routes/api.php'),
     )
     ->withMiddleware(static function (Middleware $middleware): void {
         // The app is same-origin; the package behind HandleCors is not installed (composer.json, replace).
@@ -26,6 +26,6 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withCommands([__DIR__.'/../app/Console/Commands'])
     ->withExceptions(static function (Exceptions $exceptions): void {
         $exceptions->dontReport([App\Engine\Rpc\EngineUnavailable::class, Lotrik\Desk\Refusal::class]);
-        $exceptions->render(static fn (Throwable $e, Request $request) => $request->is('api/*') ? Problem::of($e)->response() : null);
+        $exceptions->render(static fn(Throwable $e, Request $request) => $request->is('api/*') ? Problem::of($e)->response() : null);
     })
     ->create();

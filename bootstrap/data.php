@@ -20,7 +20,7 @@ return (static function (): string {
         $data = getcwd().'/'.$data;
     }
     foreach (['', '/web/framework/sessions', '/web/framework/views', '/web/framework/cache/data', '/web/logs', '/web/app', '/cache'] as $folder) {
-        if (! is_dir($data.$folder) && ! @mkdir($data.$folder, 0700, true) && ! is_dir($data.$folder)) {
+        if (! is_dir($data.$folder) && ! @mkdir($data.$folder, 0o700, true) && ! is_dir($data.$folder)) {
             fwrite(fopen('php://stderr', 'w'), "data directory $data: found a place that cannot be written, expected a writable directory; give another one with --data\n");
             exit(2);
         }
@@ -30,7 +30,7 @@ return (static function (): string {
     if (! is_file($key)) {
         $new = $key.'.'.getmypid();
         touch($new);
-        chmod($new, 0600);
+        chmod($new, 0o600);
         file_put_contents($new, 'base64:'.base64_encode(random_bytes(32)));
         @link($new, $key);
         unlink($new);

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-$sqlite = static fn (string $file): array => [
+$sqlite = static fn(string $file): array => [
     'driver' => 'sqlite',
     'database' => env('LOTRIK_DATA').'/'.$file,
     'prefix' => '',

@@ -20,7 +20,7 @@ final class Setup
         return new self($root);
     }
 
-    /** @param list<string> $programs Debian package of each program that must be on the path */
+    /** @param array<string, string> $programs Debian package of each program that must be on the path */
     public function debian(array $programs = []): self
     {
         $php = PHP_MAJOR_VERSION.'.'.PHP_MINOR_VERSION;

@@ -65,7 +65,7 @@ final class Kept
     {
         $since = microtime(true) - self::WITHIN_SECONDS;
 
-        return count(array_filter($this->starts, static fn (float $at): bool => $at > $since)) <= self::MOST_RESTARTS;
+        return count(array_filter($this->starts, static fn(float $at): bool => $at > $since)) <= self::MOST_RESTARTS;
     }
 
     public function stop(): void

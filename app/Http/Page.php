@@ -27,7 +27,7 @@ final class Page
         $page = $found->take(self::ROWS);
 
         return new JsonResponse([
-            'items' => $page->map(static fn (Model $row): mixed => $row->getAttribute('body'))->all(),
+            'items' => $page->map(static fn(Model $row): mixed => $row->getAttribute('body'))->all(),
             'next' => $found->count() > self::ROWS ? (string) $page->last()?->getKey() : null,
             'sequence' => self::sequence(),
         ]);

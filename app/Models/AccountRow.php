@@ -11,5 +11,6 @@ final class AccountRow extends JournalModel
 
     protected $primaryKey = 'id';
 
+    /** @var array<string, string> */
     protected $casts = ['body' => 'array'];
 }

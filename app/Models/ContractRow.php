@@ -13,5 +13,6 @@ final class ContractRow extends JournalModel
 
     protected $keyType = 'string';
 
+    /** @var array<string, string> */
     protected $casts = ['body' => 'array'];
 }

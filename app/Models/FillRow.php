@@ -11,5 +11,6 @@ final class FillRow extends JournalModel
 
     protected $primaryKey = 'id';
 
+    /** @var array<string, string> */
     protected $casts = ['body' => 'array'];
 }

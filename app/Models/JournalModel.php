@@ -17,7 +17,7 @@ abstract class JournalModel extends Model
 
     protected static function booted(): void
     {
-        $refuse = static fn () => throw new \LogicException('the journal is written by the engine alone');
+        $refuse = static fn() => throw new \LogicException('the journal is written by the engine alone');
         static::saving($refuse);
         static::deleting($refuse);
     }

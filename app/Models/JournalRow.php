@@ -11,5 +11,6 @@ final class JournalRow extends JournalModel
 
     protected $primaryKey = 'sequence';
 
+    /** @var array<string, string> */
     protected $casts = ['body' => 'array'];
 }

@@ -11,5 +11,6 @@ final class OrderRow extends JournalModel
 
     protected $primaryKey = 'id';
 
+    /** @var array<string, string> */
     protected $casts = ['body' => 'array'];
 }

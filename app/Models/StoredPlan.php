@@ -21,12 +21,13 @@ final class StoredPlan extends Model
 
     protected $fillable = ['user_id', 'version', 'position', 'document'];
 
+    /** @var array<string, string> */
     protected $casts = ['document' => 'array'];
 
     /** @return Builder<self> the plans that a user may see, in their order */
     public static function visibleTo(int $user): Builder
     {
-        return self::query()->where(static fn (Builder $q) => $q->whereNull('user_id')->orWhere('user_id', $user))->orderBy('position')->orderBy('id');
+        return self::query()->where(static fn(Builder $q) => $q->whereNull('user_id')->orWhere('user_id', $user))->orderBy('position')->orderBy('id');
     }
 
     /** @return array{id: int, version: int, document: array<string, mixed>} */

@@ -11,7 +11,7 @@ final class AppServiceProvider extends ServiceProvider
 {
     public function register(): void
     {
-        $this->app->bind(EngineClient::class, static fn (): EngineClient => new EngineClient(
+        $this->app->bind(EngineClient::class, static fn(): EngineClient => new EngineClient(
             (string) config('lotrik.socket'),
             (string) config('lotrik.build'),
         ));

@@ -79,7 +79,8 @@ final readonly class Contract
             throw $node->fault('fee_per_side', 'zero or more');
         }
         $lastDay = $node->optionalString('last_day');
-        if ($lastDay !== null && \DateTimeImmutable::createFromFormat('!Y-m-d', $lastDay)?->format('Y-m-d') !== $lastDay) {
+        $day = $lastDay === null ? null : \DateTimeImmutable::createFromFormat('!Y-m-d', $lastDay);
+        if ($day !== null && ($day === false || $day->format('Y-m-d') !== $lastDay)) {
             throw $node->fault('last_day', 'a date such as "2026-12-16"');
         }
         $aliases = [];
@@ -114,7 +115,7 @@ final readonly class Contract
     /** @return array<string, mixed> the contract document */
     public function toArray(): array
     {
-        $money = fn (BigDecimal $amount): string => Money::of($amount, $this->currency)->exact();
+        $money = fn(BigDecimal $amount): string => Money::of($amount, $this->currency)->exact();
 
         return [
             'format' => self::FORMAT, 'code' => $this->code, 'name' => $this->name,

@@ -303,7 +303,7 @@ final class Desk
         if ($unprotected > 0 && ! $leave) {
             throw self::wouldUnprotect($unprotected, 'the exits');
         }
-        $answer = ['cancelled' => array_map(static fn (DeskOrder $o): int => $o->id, $goes), 'stops_kept' => $kept];
+        $answer = ['cancelled' => array_map(static fn(DeskOrder $o): int => $o->id, $goes), 'stops_kept' => $kept];
         $this->taken($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf('Cancel all: %d cancelled, %d stops kept', count($goes), $kept));
         foreach ($goes as $order) {
             $this->scribe->note(new E\CancelRequested($order->id, 'cancel all', true));

@@ -97,7 +97,7 @@ final class DeskState
     /** Everything that changes one order and nothing else. */
     private function changed(E\Event $event): void
     {
-        assert(property_exists($event, 'order'));
+        assert(property_exists($event, 'order') && is_int($event->order));
         $order = $this->orders[$event->order];
         match (true) {
             $event instanceof E\OrderAccepted => $order->settleState(),
@@ -228,7 +228,7 @@ final class DeskState
     /** Keeps the newest finished orders; older ones are read from the journal's tables. */
     private function forgetFinished(): void
     {
-        $finished = array_keys(array_filter($this->orders, static fn (DeskOrder $o): bool => $o->state->isFinal()));
+        $finished = array_keys(array_filter($this->orders, static fn(DeskOrder $o): bool => $o->state->isFinal()));
         foreach (array_slice($finished, 0, max(0, count($finished) - self::FINISHED)) as $id) {
             unset($this->orders[$id]);
         }

@@ -26,7 +26,7 @@ final class Flattening
         if (! $holding->flattening) {
             return;
         }
-        $goes = array_filter($holding->working, static fn (DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder);
+        $goes = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder);
         foreach ($goes as $order) {
             if (! $order->state->isPending()) {
                 $this->scribe->note(new CancelRequested($order->id, 'the contract is being flattened'));

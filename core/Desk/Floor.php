@@ -255,14 +255,18 @@ final class Floor
         };
     }
 
-    /** @param list<mixed> $item */
+    /** @param list<mixed> $item as instruction() made it */
     private function execute(Market $market, array $item): void
     {
-        // @phpstan-ignore argument.type, argument.type, argument.type, argument.type, argument.type, argument.type, argument.type (made by instruction())
-        match ($item[0]) {
-            self::SUBMIT => $market->venue->submit(WorkingOrder::unpack($item[1])),
-            self::REPLACE => $market->venue->replace($item[1], $item[2], $item[3], $item[4]),
-            default => $market->venue->cancel($item[1], $item[2]),
-        };
+        if ($item[0] === self::SUBMIT) {
+            /** @var array{int, array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool}} $item */
+            $market->venue->submit(WorkingOrder::unpack($item[1]));
+        } elseif ($item[0] === self::REPLACE) {
+            /** @var array{int, int, int, int|null, int|null} $item */
+            $market->venue->replace($item[1], $item[2], $item[3], $item[4]);
+        } else {
+            /** @var array{int, int, string} $item */
+            $market->venue->cancel($item[1], $item[2]);
+        }
     }
 }

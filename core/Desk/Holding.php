@@ -73,11 +73,11 @@ final class Holding
     /** Entries of which nothing is open and no order works any more. */
     public function forgetClosedEntries(): void
     {
-        $exits = array_fill_keys(array_map(static fn (DeskOrder $o): int => (int) $o->entry, $this->working), true);
+        $exits = array_fill_keys(array_map(static fn(DeskOrder $o): int => (int) $o->entry, $this->working), true);
         foreach ($this->entries as $id => $entry) {
             if ($entry->exits->openLots() === 0 && ! isset($this->working[$id]) && ! isset($exits[$id])) {
                 unset($this->entries[$id]);
-                $this->exitOrders = array_filter($this->exitOrders, static fn (string $key): bool => ! str_starts_with($key, "$id/"), ARRAY_FILTER_USE_KEY);
+                $this->exitOrders = array_filter($this->exitOrders, static fn(string $key): bool => ! str_starts_with($key, "$id/"), ARRAY_FILTER_USE_KEY);
             }
         }
     }

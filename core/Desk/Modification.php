@@ -55,7 +55,7 @@ final readonly class Modification
             if ($order->role === Role::Entry && $this->quantity > max($account->orderLimit, $order->quantity)) {
                 return new Refusal('order-limit', "{$this->quantity} lots are over the order limit of {$account->orderLimit}", '/quantity');
             }
-            $working = array_sum(array_map(static fn (DeskOrder $o): int => $o->role === Role::Entry && $o->side === $order->side ? $o->leaves() : 0, $holding->working));
+            $working = array_sum(array_map(static fn(DeskOrder $o): int => $o->role === Role::Entry && $o->side === $order->side ? $o->leaves() : 0, $holding->working));
             $lots = max(0, $holding->position->lots * $order->side->sign()) + $working + $this->lotsChange($order);
             if ($order->role === Role::Entry && $this->lotsChange($order) > 0 && $lots > $account->positionLimit) {
                 return new Refusal('position-limit', "that would make $lots lots with what is open and working, over the position limit of {$account->positionLimit}", '/quantity');

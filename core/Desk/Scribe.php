@@ -23,10 +23,11 @@ final class Scribe
     public function note(Event $event): void
     {
         $this->state->apply($event, $this->at);
-        $order = property_exists($event, 'order') ? $this->state->orders[$event->order] ?? null : null;
-        $account = property_exists($event, 'account') ? $event->account : $order?->account;
-        $contract = property_exists($event, 'contract') ? $event->contract : $order?->contract;
-        $this->recorded[] = new Recorded($this->state->sequence, $this->at, $account, $contract, $this->commandId, $event, Words::of($event, $this->state));
+        $fields = get_object_vars($event);
+        $order = is_int($fields['order'] ?? null) ? $this->state->order($fields['order']) : null;
+        $account = is_int($fields['account'] ?? null) ? $fields['account'] : $order?->account;
+        $contract = is_string($fields['contract'] ?? null) ? $fields['contract'] : $order?->contract;
+        $this->recorded[] = new Recorded($this->state->sequence, $this->at, $account, $contract, $this->commandId, $event, Words::of($event, $order, $this->state));
     }
 
     /** How many have been recorded and not fetched; with {@see since()} a way to see what one step did. */

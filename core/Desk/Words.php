@@ -14,11 +14,10 @@ use Lotrik\Order\Side;
 /** Events as sentences: what the journal says to a person. */
 final class Words
 {
-    /** The state is the one after the event. */
-    public static function of(E\Event $event, DeskState $state): string
+    /** Order (that the event is about) and state are those after the event. */
+    public static function of(E\Event $event, ?DeskOrder $order, DeskState $state): string
     {
-        if (property_exists($event, 'order')) {
-            $order = $state->order($event->order);
+        if ($order !== null) {
             $contract = $state->contracts[$order->contract];
             $name = self::named($order, $contract);
 

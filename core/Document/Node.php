@@ -136,7 +136,7 @@ final class Node
         }
         $case = is_string($value) ? $enum::tryFrom($value) : null;
         if ($case === null) {
-            throw $this->fault($field, 'one of '.implode(', ', array_map(static fn (\BackedEnum $c) => (string) $c->value, $enum::cases())));
+            throw $this->fault($field, 'one of '.implode(', ', array_map(static fn(\BackedEnum $c) => (string) $c->value, $enum::cases())));
         }
 
         return $case;

@@ -29,7 +29,7 @@ final readonly class Distance
      */
     public static function fromNode(Node $node): self
     {
-        $units = array_values(array_filter(DistanceUnit::cases(), static fn (DistanceUnit $u): bool => $node->has($u->value)));
+        $units = array_values(array_filter(DistanceUnit::cases(), static fn(DistanceUnit $u): bool => $node->has($u->value)));
         if ($node->has('atr')) {
             throw DocumentFault::at($node->at('atr'), 'a multiple of the average true range', 'a distance in another unit: ATR distances are not offered yet');
         }
@@ -37,7 +37,7 @@ final readonly class Distance
             throw DocumentFault::at(
                 $node->pointer,
                 count($units) === 0 ? 'no distance' : 'more than one distance',
-                'exactly one of '.implode(', ', array_map(static fn (DistanceUnit $u): string => $u->value, DistanceUnit::cases())),
+                'exactly one of '.implode(', ', array_map(static fn(DistanceUnit $u): string => $u->value, DistanceUnit::cases())),
             );
         }
         $unit = $units[0];

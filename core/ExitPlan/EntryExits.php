@@ -34,7 +34,8 @@ final class EntryExits
     {
         $group = count($this->anchors) - 1;
         if ($group < 0 || $this->anchors[$group]->settled) {
-            $this->anchors[++$group] = new Anchor($this->side);
+            $this->anchors[] = new Anchor($this->side);
+            $group++;
         }
         $this->anchors[$group]->add($lots, $tick);
         $this->lastFillPrint = $print;
@@ -155,7 +156,7 @@ final class EntryExits
 
     public function openLots(): int
     {
-        return array_sum(array_map(static fn (Cover $c): int => $c->lots, $this->covers()));
+        return array_sum(array_map(static fn(Cover $c): int => $c->lots, $this->covers()));
     }
 
     /**
@@ -165,7 +166,7 @@ final class EntryExits
      */
     public function bests(): array
     {
-        return array_map(static fn (Anchor $a): ?int => $a->best, $this->anchors);
+        return array_map(static fn(Anchor $a): ?int => $a->best, $this->anchors);
     }
 
     /** @param list<int|null> $bests */

@@ -82,8 +82,8 @@ final readonly class ExitPlan
         }
         /** @var array<string, mixed> $document */
         $document = ['format' => self::FORMAT, 'name' => $name, 'stop' => $stop?->toArray(),
-            'portions' => array_map(static fn (PlanPortion $p) => $p->toArray(), $portions),
-            'ratchets' => array_map(static fn (PlanRatchet $r) => $r->toArray(), $ratchets),
+            'portions' => array_map(static fn(PlanPortion $p) => $p->toArray(), $portions),
+            'ratchets' => array_map(static fn(PlanRatchet $r) => $r->toArray(), $ratchets),
             'watch' => $watch->value, 'covers' => 'entry', 'after_target' => $afterTarget->value];
 
         return new self($name, $document, $stop, $portions, $ratchets, $watch, $afterTarget);
@@ -106,7 +106,7 @@ final readonly class ExitPlan
                 $portion->target?->nearestTicks($basis),
                 $stop === null ? null : new StopPath(
                     $stop->distance->stopTicks($basis),
-                    array_map(static fn (PlanRatchet $r): Ratchet => $r->resolve($basis), $ratchets),
+                    array_map(static fn(PlanRatchet $r): Ratchet => $r->resolve($basis), $ratchets),
                     $stop->limitTicks,
                 ),
             );

@@ -49,6 +49,6 @@ final readonly class PlanPortion
         return ($this->lots === null ? ['rest' => true] : ['lots' => $this->lots])
             + ['target' => $this->target?->toArray()]
             + ($this->stop === null ? [] : ['stop' => $this->stop->toArray()])
-            + ($this->ratchets === null ? [] : ['ratchets' => array_map(static fn (PlanRatchet $r) => $r->toArray(), $this->ratchets)]);
+            + ($this->ratchets === null ? [] : ['ratchets' => array_map(static fn(PlanRatchet $r) => $r->toArray(), $this->ratchets)]);
     }
 }

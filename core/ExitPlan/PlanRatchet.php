@@ -66,7 +66,7 @@ final readonly class PlanRatchet
     /** @return array<string, mixed> */
     public function toArray(): array
     {
-        $write = static fn (int|string|Distance $value): mixed => $value instanceof Distance ? $value->toArray() : $value;
+        $write = static fn(int|string|Distance $value): mixed => $value instanceof Distance ? $value->toArray() : $value;
 
         return ['at' => $write($this->at)] + ($this->trail === null
             ? ['lock' => $write($this->lock ?? 0)]

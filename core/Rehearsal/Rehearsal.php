@@ -13,7 +13,6 @@ use Lotrik\ExitPlan\Cover;
 use Lotrik\ExitPlan\EntryExits;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\Watch;
-use Lotrik\Money\Money;
 
 /**
  * Runs one entry under an exit plan over a tape, with the same exits that the desk uses. Within a print: what rests
@@ -159,20 +158,21 @@ final class Rehearsal
 
     private function watch(TapePrint $on, int $number): void
     {
-        if ($this->exits === null) {
+        $exits = $this->exits;
+        if ($exits === null) {
             return;
         }
         $tick = $this->plan->watch === Watch::Last ? $on->tick : ($this->order->side->sign() > 0 ? $on->bid : $on->ask);
         if ($tick !== null) {
-            $this->exits->observe($tick, $number);
+            $exits->observe($tick, $number);
         }
-        foreach ($this->exits->dueMoves() as $move) {
+        foreach ($exits->dueMoves() as $move) {
             if ($this->told["{$move->portion}/{$move->group}"]['triggered']) {
                 continue;
             }
-            $this->exits->moved($move->portion, $move->group, $move->to);
+            $exits->moved($move->portion, $move->group, $move->to);
             $this->tell($on->at, $move->because);
-            $cover = $this->exits->cover($move->portion, $move->group);
+            $cover = $exits->cover($move->portion, $move->group);
             if ($this->order->side->sign() * ($on->tick - $move->to) <= 0) {
                 $left = PHP_INT_MAX;
                 $this->told[self::key($cover)]['triggered'] = true;

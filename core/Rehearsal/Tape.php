@@ -19,7 +19,7 @@ final class Tape
 
     private bool $hasQuotes = false;
 
-    /** @param iterable<string> $lines */
+    /** @param iterable<int, string> $lines */
     public function __construct(private readonly iterable $lines, private readonly Contract $contract, private readonly string $name = 'tape') {}
 
     /** Whether the header names bid and ask; known once reading has begun. */
@@ -39,7 +39,7 @@ final class Tape
         $before = null;
         foreach ($this->lines as $i => $line) {
             $line = rtrim($line, "\r\n");
-            $number = (int) $i + 1;
+            $number = $i + 1;
             if ($columns === null) {
                 $columns = $this->header($line);
 
@@ -71,7 +71,7 @@ final class Tape
     /** @return list<string> */
     private function header(string $line): array
     {
-        $columns = array_map(static fn (?string $c): string => trim((string) $c), str_getcsv(preg_replace('/^\xEF\xBB\xBF/', '', $line) ?? '', ',', '"', ''));
+        $columns = array_map(static fn(?string $c): string => trim((string) $c), str_getcsv(preg_replace('/^\xEF\xBB\xBF/', '', $line) ?? '', ',', '"', ''));
         $missing = array_diff(self::NEEDED, $columns);
         $unknown = array_diff($columns, self::NEEDED, self::OPTIONAL);
         if ($missing !== [] || $unknown !== [] || count($columns) !== count(array_unique($columns))) {

@@ -24,7 +24,7 @@ final class Flow
 
     private int $nextId = -1;
 
-    /** @var list<int> ids that may still rest */
+    /** @var array<int, int> ids that may still rest, numbered from 0 */
     private array $resting = [];
 
     /** @var array<int, Side> */
@@ -123,8 +123,8 @@ final class Flow
     {
         return [
             'dice' => $this->dice->pack(), 'home' => $this->home, 'mood' => $this->mood->value, 'changes' => $this->changesMood,
-            'next' => $this->nextId, 'resting' => $this->resting, 'lean' => $this->lean, 'left' => $this->moodLeft,
-            'walls' => array_map(static fn (Side $s) => $s->value, $this->walls),
+            'next' => $this->nextId, 'resting' => array_values($this->resting), 'lean' => $this->lean, 'left' => $this->moodLeft,
+            'walls' => array_map(static fn(Side $s) => $s->value, $this->walls),
         ];
     }
 
@@ -136,7 +136,7 @@ final class Flow
         $flow->resting = $packed['resting'];
         $flow->lean = $packed['lean'];
         $flow->moodLeft = $packed['left'];
-        $flow->walls = array_map(static fn (string $s) => Side::from($s), $packed['walls']);
+        $flow->walls = array_map(static fn(string $s) => Side::from($s), $packed['walls']);
 
         return $flow;
     }

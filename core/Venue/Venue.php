@@ -187,14 +187,14 @@ final class Venue implements BookSink
 
     public function trade(RestingOrder $resting, int $taker, int $takerAccount, Side $takerSide, int $tick, int $lots, int $takerLeft): int
     {
-        $this->last = new TradePrint(++$this->prints, $tick, $lots, $takerSide);
+        $print = $this->last = new TradePrint(++$this->prints, $tick, $lots, $takerSide);
         if ($resting->account !== 0) {
             $this->fill($this->working[$resting->id], $lots, $tick);
         }
         if ($takerAccount !== 0) {
             $this->fill($this->working[$taker], $lots, $tick);
         }
-        $this->outcomes[] = $this->last;
+        $this->outcomes[] = $print;
         $this->feed->trade($tick, $lots, $takerSide);
         if (($this->lowestBuyTrigger !== null && $tick >= $this->lowestBuyTrigger)
             || ($this->highestSellTrigger !== null && $tick <= $this->highestSellTrigger)) {
@@ -221,7 +221,7 @@ final class Venue implements BookSink
 
         return [
             'resting' => $levels,
-            'working' => array_map(static fn (WorkingOrder $o) => $o->pack(), array_values($this->working)),
+            'working' => array_map(static fn(WorkingOrder $o) => $o->pack(), array_values($this->working)),
             'positions' => array_filter($this->positions),
             'waiting' => array_values($this->waiting),
             'last' => $this->last === null ? null : [$this->last->tick, $this->last->lots, $this->last->aggressor->value],
@@ -273,7 +273,7 @@ final class Venue implements BookSink
         }
         $this->outcomes[] = new ExecutionReport(ExecType::Filled, $order->id, $lots, $tick, print: $this->prints);
         if ($order->pair !== null) {
-            foreach ($this->mates($order, static fn (WorkingOrder $o): bool => $o->pair === $order->pair) as $mate) {
+            foreach ($this->mates($order, static fn(WorkingOrder $o): bool => $o->pair === $order->pair) as $mate) {
                 $this->lower($mate, $lots, "order {$order->id}, its other side, filled");
             }
         }
@@ -284,7 +284,7 @@ final class Venue implements BookSink
     private function cancelOco(WorkingOrder $order, string $what): void
     {
         if ($order->oco !== null) {
-            foreach ($this->mates($order, static fn (WorkingOrder $o): bool => $o->oco === $order->oco) as $mate) {
+            foreach ($this->mates($order, static fn(WorkingOrder $o): bool => $o->oco === $order->oco) as $mate) {
                 $this->withdraw($mate, "order {$order->id}, tied to it, $what");
             }
         }
@@ -299,7 +299,7 @@ final class Venue implements BookSink
     {
         return array_values(array_filter(
             $this->working,
-            static fn (WorkingOrder $o): bool => $o !== $order && $o->account === $order->account && $belongs($o),
+            static fn(WorkingOrder $o): bool => $o !== $order && $o->account === $order->account && $belongs($o),
         ));
     }
 
@@ -321,7 +321,7 @@ final class Venue implements BookSink
             }
         }
         ksort($pairs);
-        $lots = array_map(static fn (array $pair): int => max(array_map(static fn (WorkingOrder $o): int => $o->lots, $pair)), $pairs);
+        $lots = array_map(static fn(array $pair): int => max(array_map(static fn(WorkingOrder $o): int => $o->lots, $pair)), $pairs);
         $excess = array_sum($lots) - abs($position);
         foreach ($pairs as $key => $pair) {
             if ($excess <= 0) {
@@ -377,9 +377,9 @@ final class Venue implements BookSink
 
     private function electPassed(int $tick): void
     {
-        $passed = array_filter($this->working, static fn (WorkingOrder $o): bool => $o->waitsForTrigger()
+        $passed = array_filter($this->working, static fn(WorkingOrder $o): bool => $o->waitsForTrigger()
             && ($o->side === Side::Buy ? $tick >= $o->trigger : $tick <= $o->trigger));
-        usort($passed, static fn (WorkingOrder $a, WorkingOrder $b): int => [$a->side->sign() * (int) $a->trigger, $a->id] <=> [$b->side->sign() * (int) $b->trigger, $b->id]);
+        usort($passed, static fn(WorkingOrder $a, WorkingOrder $b): int => [$a->side->sign() * (int) $a->trigger, $a->id] <=> [$b->side->sign() * (int) $b->trigger, $b->id]);
         $this->elect($passed);
     }
 

@@ -80,18 +80,18 @@ final class Page
 
     public function awaitText(string $css, string $text): void
     {
-        $this->await(fn (): bool => str_contains($this->text($css), $text), "\"$text\" in $css, which has \"{$this->text($css)}\"");
+        $this->await(fn(): bool => str_contains($this->text($css), $text), "\"$text\" in $css, which has \"{$this->text($css)}\"");
     }
 
     /** Until the page has drawn what the journal had at this sequence. */
     public function awaitSequence(int $sequence): void
     {
-        $this->await(fn (): bool => (int) $this->run('return document.querySelector("[data-sequence]")?.dataset.sequence ?? 0') >= $sequence, "sequence $sequence drawn");
+        $this->await(fn(): bool => (int) $this->run('return document.querySelector("[data-sequence]")?.dataset.sequence ?? 0') >= $sequence, "sequence $sequence drawn");
     }
 
     public function awaitLive(): self
     {
-        $this->await(fn (): bool => $this->text('[data-field=feed]') === 'live' && $this->count('.rung') > 10, 'a live ladder');
+        $this->await(fn(): bool => $this->text('[data-field=feed]') === 'live' && $this->count('.rung') > 10, 'a live ladder');
 
         return $this;
     }
@@ -138,8 +138,8 @@ final class Page
     public function complaints(): array
     {
         return array_values(array_map(
-            static fn (array $entry): string => $entry['message'],
-            array_filter($this->driver->manage()->getLog('browser'), static fn (array $entry): bool => $entry['level'] === 'SEVERE'),
+            static fn(array $entry): string => $entry['message'],
+            array_filter($this->driver->manage()->getLog('browser'), static fn(array $entry): bool => $entry['level'] === 'SEVERE'),
         ));
     }
 
@@ -164,6 +164,6 @@ final class Page
         register_shutdown_function(static function () use ($process): void {
             proc_terminate($process);
         });
-        Wait::until(static fn (): bool => @stream_socket_client('tcp://127.0.0.1:'.self::$port) !== false, 'chromedriver');
+        Wait::until(static fn(): bool => @stream_socket_client('tcp://127.0.0.1:'.self::$port) !== false, 'chromedriver');
     }
 }

@@ -25,7 +25,7 @@ final class RunningDesk
     {
         if (self::$shared === null) {
             self::$shared = self::start('--seed', '1', '--paused', '--clock', self::CLOCK);
-            register_shutdown_function(static fn () => self::$shared?->stop());
+            register_shutdown_function(static fn() => self::$shared?->stop());
         }
 
         return self::$shared;
@@ -59,7 +59,7 @@ final class RunningDesk
     public function stop(): void
     {
         proc_terminate($this->process, SIGTERM);
-        Wait::until(fn (): bool => ! proc_get_status($this->process)['running'], 'bin/start to end', 15);
+        Wait::until(fn(): bool => ! proc_get_status($this->process)['running'], 'bin/start to end', 15);
         exec('rm -rf '.escapeshellarg($this->data).' '.escapeshellarg($this->data.'.log'));
     }
 
@@ -106,7 +106,7 @@ final class RunningDesk
 
     public function awaitEngineOtherThan(int $pid): void
     {
-        Wait::until(fn (): bool => ! in_array($this->enginePid(), [0, $pid], true) && @stream_socket_client("unix://{$this->data}/engine.sock") !== false, 'the engine to be back', 15);
+        Wait::until(fn(): bool => ! in_array($this->enginePid(), [0, $pid], true) && @stream_socket_client("unix://{$this->data}/engine.sock") !== false, 'the engine to be back', 15);
     }
 
     /** A user with an account of its own. */

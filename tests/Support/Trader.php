@@ -71,7 +71,7 @@ final class Trader
     /** @return list<string> triggers of the working stops, sorted */
     public function stops(): array
     {
-        $stops = array_values(array_filter(array_map(static fn (array $o): ?string => $o['role'] === 'stop' ? $o['trigger'] : null, $this->working())));
+        $stops = array_values(array_filter(array_map(static fn(array $o): ?string => $o['role'] === 'stop' ? $o['trigger'] : null, $this->working())));
         sort($stops);
 
         return $stops;

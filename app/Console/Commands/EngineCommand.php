@@ -62,8 +62,8 @@ final class EngineCommand extends Command
         $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock);
         $stream = new StreamServer(
             $loop, $tickets, $boot->floor->desk->state->sequence,
-            array_map(static fn (string $n): string => "$n:$streamPort", $names),
-            array_map(static fn (string $n): string => "http://$n:$port", $names),
+            array_map(static fn(string $n): string => "$n:$streamPort", $names),
+            array_map(static fn(string $n): string => "http://$n:$port", $names),
         );
         $publisher = new Publisher($boot->floor, $operations, $stream, $boot->feeds, bin2hex(random_bytes(6)));
         $stream->publishWith($publisher);
@@ -78,15 +78,15 @@ final class EngineCommand extends Command
         $tcp = new TcpServer("$host:$streamPort", $loop, ['backlog' => 511]);
         $tcp->on('connection', $stream->connected(...));
 
-        $at = static fn (): int => $boot->clock->at($boot->floor->steps());
+        $at = static fn(): int => $boot->clock->at($boot->floor->steps());
         $loop->addPeriodicTimer(0.01, $engine->tick(...));
-        $loop->addPeriodicTimer(0.05, static fn () => $publisher->market($at()));
-        $loop->addPeriodicTimer(0.1, static fn () => $publisher->marks($at()));
-        $loop->addPeriodicTimer(0.5, static fn () => $publisher->heartbeat($at()));
+        $loop->addPeriodicTimer(0.05, static fn() => $publisher->market($at()));
+        $loop->addPeriodicTimer(0.1, static fn() => $publisher->marks($at()));
+        $loop->addPeriodicTimer(0.5, static fn() => $publisher->heartbeat($at()));
         // Objects are unlinked by hand in the book; what is left in cycles is collected between turns, not within one.
-        $loop->addPeriodicTimer(5, static fn () => gc_collect_cycles());
+        $loop->addPeriodicTimer(5, static fn() => gc_collect_cycles());
         foreach ([SIGTERM, SIGINT] as $signal) {
-            $loop->addSignal($signal, static fn () => $loop->stop());
+            $loop->addSignal($signal, static fn() => $loop->stop());
         }
         $this->line('engine up');
         $loop->run();

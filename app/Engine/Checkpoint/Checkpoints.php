@@ -22,7 +22,7 @@ final class Checkpoints
 
     private int $deskAt;
 
-    public function __construct(private readonly string $build, private readonly int $seed, private readonly ?int $clockStart, int $sequence = 0)
+    public function __construct(private readonly int $seed, private readonly ?int $clockStart, int $sequence = 0)
     {
         $this->deskAt = $sequence;
     }
@@ -68,7 +68,6 @@ final class Checkpoints
     {
         $checkpoint = $journal->checkpoint('lines');
 
-        // @phpstan-ignore return.type (written by of())
         return $checkpoint === null ? null : json_decode($checkpoint['body'], true, 512, JSON_THROW_ON_ERROR);
     }
 
@@ -79,7 +78,6 @@ final class Checkpoints
             return false;
         }
         $packed = json_decode($checkpoint['body'], true, 512, JSON_THROW_ON_ERROR);
-        // @phpstan-ignore argument.type, argument.type (written by of())
         $floor->restoreMarket(Market::unpack($contract, $packed, $feed), $packed);
 
         return true;

@@ -111,14 +111,14 @@ final class Engine
     private function answer(Request $request): callable
     {
         if ($request->deadline < microtime(true)) {
-            return static fn (): array => self::problem('deadline', 'the command reached the engine too late and was dropped; nothing was done');
+            return static fn(): array => self::problem('deadline', 'the command reached the engine too late and was dropped; nothing was done');
         }
         try {
             $answer = $this->operations->run($request, $this->clock->at($this->floor->steps()));
 
-            return static fn (): array => ['id' => $request->id, 'ok' => true] + $answer();
+            return static fn(): array => ['id' => $request->id, 'ok' => true] + $answer();
         } catch (Refusal $refusal) {
-            return static fn (): array => ['id' => $request->id, 'ok' => false, 'problem' => $refusal->toArray()];
+            return static fn(): array => ['id' => $request->id, 'ok' => false, 'problem' => $refusal->toArray()];
         }
     }
 

@@ -31,7 +31,7 @@ final class EngineBoot
         $desk = new Desk(Checkpoints::desk($journal, $build));
         $seed = $lines['seed'] ?? $seed;
         $start = $lines === null ? $clock : $lines['clock'];
-        $boot = new self(new Floor($desk, $delaySteps), new EngineClock($start), new Checkpoints($build, $seed, $start, $desk->state->sequence));
+        $boot = new self(new Floor($desk, $delaySteps), new EngineClock($start), new Checkpoints($seed, $start, $desk->state->sequence));
         if ($lines === null) {
             $boot->open($journal, $seed, $build);
 
@@ -62,6 +62,6 @@ final class EngineBoot
         for ($i = 0; $i < 100; $i++) {
             $this->floor->step($at);
         }
-        $journal->commit($this->floor->events(), $this->floor->desk->state, $this->floor->steps(), static fn (): ?int => null, $this->checkpoints->of($this->floor, array_keys($this->floor->markets())), $build);
+        $journal->commit($this->floor->events(), $this->floor->desk->state, $this->floor->steps(), static fn(): ?int => null, $this->checkpoints->of($this->floor, array_keys($this->floor->markets())), $build);
     }
 }

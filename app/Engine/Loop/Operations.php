@@ -43,7 +43,7 @@ final class Operations
         if (in_array($request->op, self::COMMANDS, true)) {
             $answer = $this->floor->take($request->op, $account->id, $request->body, $request->fingerprint, $at);
 
-            return fn (): array => $this->commandAnswer($request->op, $account, $answer);
+            return fn(): array => $this->commandAnswer($request->op, $account, $answer);
         }
 
         $body = match ($request->op) {
@@ -54,14 +54,14 @@ final class Operations
             default => null,
         };
         if ($body !== null) {
-            return static fn (): array => ['status' => 200, 'body' => $body];
+            return static fn(): array => ['status' => 200, 'body' => $body];
         }
 
-        return fn (): array => ['status' => 200, 'body' => match ($request->op) {
+        return fn(): array => ['status' => 200, 'body' => match ($request->op) {
             'book' => BookView::of($this->floor->market($this->contract($request)->code)->venue, $this->contract($request), (int) ($request->body['levels'] ?? 20), $this->floor->desk->state->sequence, $this->clock->at($this->floor->steps())),
-            'orders' => $this->list(array_map(fn (DeskOrder $o): array => $this->order($o), $this->workingOf($account, $request))),
+            'orders' => $this->list(array_map(fn(DeskOrder $o): array => $this->order($o), $this->workingOf($account, $request))),
             'order' => $this->one($account, $request),
-            'positions' => $this->list(array_map(fn (Holding $h): array => PositionView::of($h, $this->floor->desk->state, $this->floor->desk->quote($h->contract)), $this->holdingsOf($account))),
+            'positions' => $this->list(array_map(fn(Holding $h): array => PositionView::of($h, $this->floor->desk->state, $this->floor->desk->quote($h->contract)), $this->holdingsOf($account))),
             'risk' => RiskView::of($account, $this->floor->desk, $at),
             'snapshot' => $this->snapshot($account->id),
             default => throw new \LogicException("no operation {$request->op}"),
@@ -115,7 +115,7 @@ final class Operations
         }
         $body = $answer->body;
         if (isset($body['contracts'])) {
-            $body['contracts'] = array_map(fn (string $code): array => $this->flatness($state->holding($account->id, $code)), $body['contracts']);
+            $body['contracts'] = array_map(fn(string $code): array => $this->flatness($state->holding($account->id, $code)), $body['contracts']);
         }
 
         return ['status' => 200, 'body' => $body + ['sequence' => $state->sequence]];
@@ -126,7 +126,7 @@ final class Operations
     {
         $left = abs($holding->position->lots);
         $contract = $this->floor->desk->state->contracts[$holding->contract];
-        $stops = array_values(array_unique(array_map(static fn (array $p): string => $contract->price($p['stop']), $holding->protected())));
+        $stops = array_values(array_unique(array_map(static fn(array $p): string => $contract->price($p['stop']), $holding->protected())));
 
         return [
             'contract' => $holding->contract, 'quantity' => $holding->position->lots, 'flattening' => $holding->flattening, 'stops' => $stops,
@@ -140,7 +140,7 @@ final class Operations
         $contract = $this->contract($request);
         $body = $request->body;
         unset($body['contract']);
-        $this->practice->steer($contract->code, $body, fn (): int => $this->clock->at($this->floor->steps() + 1));
+        $this->practice->steer($contract->code, $body, fn(): int => $this->clock->at($this->floor->steps() + 1));
         $last = $this->floor->market($contract->code)->venue->last();
 
         return ['last' => $last === null ? null : $contract->price($last->tick), 'sequence' => $this->floor->desk->state->sequence];
@@ -156,7 +156,7 @@ final class Operations
         $account = Account::fromArray(['id' => $id] + $request->body);
         $this->floor->desk->openAccount($account, $at);
 
-        return static fn (): array => ['status' => 201, 'body' => ['account' => $id]];
+        return static fn(): array => ['status' => 201, 'body' => ['account' => $id]];
     }
 
     private function owned(Request $request): Account
@@ -198,7 +198,7 @@ final class Operations
                 array_push($orders, ...array_values($holding->working));
             }
         }
-        usort($orders, static fn (DeskOrder $a, DeskOrder $b): int => $b->id <=> $a->id);
+        usort($orders, static fn(DeskOrder $a, DeskOrder $b): int => $b->id <=> $a->id);
 
         return $orders;
     }
@@ -207,9 +207,9 @@ final class Operations
     private function holdingsOf(Account $account): array
     {
         return array_values(array_filter(array_map(
-            static fn (array $holdings): ?Holding => $holdings[$account->id] ?? null,
+            static fn(array $holdings): ?Holding => $holdings[$account->id] ?? null,
             $this->floor->desk->state->holdings,
-        ), static fn (?Holding $h): bool => $h !== null && $h->sequence > 0));
+        ), static fn(?Holding $h): bool => $h !== null && $h->sequence > 0));
     }
 
     /**

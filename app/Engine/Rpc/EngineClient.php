@@ -69,6 +69,7 @@ final class EngineClient
         }
         if (($reply['ok'] ?? false) !== true) {
             $problem = $reply['problem'];
+
             throw new Refusal($problem['code'], $problem['detail'], $problem['pointer'] ?? null, array_diff_key($problem, array_flip(['code', 'detail', 'pointer'])));
         }
 

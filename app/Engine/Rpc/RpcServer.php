@@ -44,7 +44,9 @@ final class RpcServer
 
             return;
         }
-        $this->engine->enqueue($request, static fn (array $reply) => $connection->write(self::encode($reply)));
+        $this->engine->enqueue($request, static function (array $reply) use ($connection): void {
+            $connection->write(self::encode($reply));
+        });
         $this->turnSoon();
     }
 

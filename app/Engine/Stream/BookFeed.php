@@ -52,7 +52,7 @@ final class BookFeed implements MarketFeed
     /** @return array{bids: list<array{int, int, int}>, asks: list<array{int, int, int}>} every level */
     public function full(): array
     {
-        $rows = static fn (array $levels): array => array_map(static fn (int $tick, array $l): array => [$tick, $l[0], $l[1]], array_keys($levels), $levels);
+        $rows = static fn(array $levels): array => array_map(static fn(int $tick, array $l): array => [$tick, $l[0], $l[1]], array_keys($levels), $levels);
 
         return ['bids' => $rows($this->bids), 'asks' => $rows($this->asks)];
     }
@@ -63,7 +63,7 @@ final class BookFeed implements MarketFeed
         if ($this->dirtyBids === [] && $this->dirtyAsks === []) {
             return null;
         }
-        $rows = static fn (array $dirty, array $levels): array => array_map(static fn (int $tick): array => [$tick, $levels[$tick][0] ?? 0, $levels[$tick][1] ?? 0], array_keys($dirty));
+        $rows = static fn(array $dirty, array $levels): array => array_map(static fn(int $tick): array => [$tick, $levels[$tick][0] ?? 0, $levels[$tick][1] ?? 0], array_keys($dirty));
         $changes = ['bids' => $rows($this->dirtyBids, $this->bids), 'asks' => $rows($this->dirtyAsks, $this->asks)];
         $this->dirtyBids = $this->dirtyAsks = [];
 

@@ -66,7 +66,7 @@ final class StreamServer implements Fanout
     public function connected(ConnectionInterface $connection): void
     {
         $head = '';
-        $late = $this->loop->addTimer(self::HEAD_SECONDS, static fn () => $connection->close());
+        $late = $this->loop->addTimer(self::HEAD_SECONDS, static fn() => $connection->close());
         $connection->on('close', function () use ($connection, $late): void {
             $this->loop->cancelTimer($late);
             $this->subscribers->detach($connection);
@@ -223,7 +223,7 @@ final class StreamServer implements Fanout
             return null;
         }
 
-        return implode('', array_map(static fn (array $k): string => $k[0] > $after ? $k[1] : '', $this->kept[$account] ?? []));
+        return implode('', array_map(static fn(array $k): string => $k[0] > $after ? $k[1] : '', $this->kept[$account] ?? []));
     }
 
     private function refuse(ConnectionInterface $connection, int $status, string $code, string $detail, string $origin = ''): void

@@ -23,7 +23,7 @@ final class Tickets
     public function issue(int $user, int $account, string $session): array
     {
         $now = microtime(true);
-        $this->open = array_filter($this->open, static fn (array $t): bool => $t['until'] > $now);
+        $this->open = array_filter($this->open, static fn(array $t): bool => $t['until'] > $now);
         $ticket = bin2hex(random_bytes(24));
         $this->open[$ticket] = ['user' => $user, 'account' => $account, 'session' => $session, 'until' => $now + self::SECONDS];
 
@@ -48,7 +48,7 @@ final class Tickets
     /** @return array{revoked: true} */
     public function revoke(int $user, string $session): array
     {
-        $this->open = array_filter($this->open, static fn (array $t): bool => $t['user'] !== $user || ($session !== '' && $t['session'] !== $session));
+        $this->open = array_filter($this->open, static fn(array $t): bool => $t['user'] !== $user || ($session !== '' && $t['session'] !== $session));
         foreach ($this->onRevoke as $close) {
             $close($user, $session);
         }

@@ -15,8 +15,8 @@ final class BookView
     /** @return array<string, mixed> */
     public static function of(Venue $venue, Contract $contract, int $levels, int $sequence, int $at): array
     {
-        $side = static fn (Side $side): array => array_map(
-            static fn (PriceLevel $l): array => [$contract->price($l->tick), $l->lots, $l->orders],
+        $side = static fn(Side $side): array => array_map(
+            static fn(PriceLevel $l): array => [$contract->price($l->tick), $l->lots, $l->orders],
             $venue->book->levels($side, $levels),
         );
         $last = $venue->last();

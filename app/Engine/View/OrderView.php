@@ -16,7 +16,7 @@ final class OrderView
     public static function of(DeskOrder $order, DeskState $state, ?int $ahead): array
     {
         $contract = $state->contracts[$order->contract];
-        $price = static fn (?int $ticks): ?string => $ticks === null ? null : $contract->price($ticks);
+        $price = static fn(?int $ticks): ?string => $ticks === null ? null : $contract->price($ticks);
         $average = $order->average();
 
         return [

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\View\Time;
 use App\Http\Page;
 use App\Models\AccountRow;
 use App\Models\FillRow;
 use App\Models\JournalRow;
-use App\Engine\View\Time;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 
@@ -21,7 +21,7 @@ final class AccountController extends Desk
     {
         $accounts = AccountRow::query()->where('owner', $this->user($request)->id)->orderBy('id')->get();
 
-        return new JsonResponse(['items' => $accounts->map(static fn (AccountRow $a): mixed => $a->getAttribute('body'))->all(), 'next' => null, 'sequence' => Page::sequence()]);
+        return new JsonResponse(['items' => $accounts->map(static fn(AccountRow $a): mixed => $a->getAttribute('body'))->all(), 'next' => null, 'sequence' => Page::sequence()]);
     }
 
     public function risk(Request $request, string $id): JsonResponse

@@ -17,8 +17,8 @@ final class ContractController extends Desk
     public function index(Request $request): JsonResponse
     {
         $wanted = mb_strtolower(trim((string) $request->query('q', '')));
-        $contracts = ContractRow::query()->orderBy('position')->get()->map(static fn (ContractRow $c): mixed => $c->getAttribute('body'))
-            ->filter(static fn (array $c): bool => $wanted === '' || str_contains(mb_strtolower(implode("\n", [$c['code'], $c['name'], ...$c['aliases']])), $wanted));
+        $contracts = ContractRow::query()->orderBy('position')->get()->map(static fn(ContractRow $c): mixed => $c->getAttribute('body'))
+            ->filter(static fn(array $c): bool => $wanted === '' || str_contains(mb_strtolower(implode("\n", [$c['code'], $c['name'], ...$c['aliases']])), $wanted));
 
         return new JsonResponse(['items' => $contracts->values()->all(), 'next' => null, 'sequence' => Page::sequence()]);
     }

@@ -9,6 +9,7 @@ use App\Engine\Rpc\EngineUnavailable;
 use App\Models\AccountRow;
 use App\Models\EntryLink;
 use App\Models\User;
+use Illuminate\Contracts\Auth\StatefulGuard;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Auth;
@@ -61,7 +62,7 @@ final class EntryController
                 // An engine that is away has no streams to close.
             }
         }
-        Auth::guard('web')->logout();
+        $this->guard()->logout();
         $request->session()->invalidate();
         $request->session()->regenerateToken();
 
@@ -70,10 +71,18 @@ final class EntryController
 
     private function enter(Request $request, User $user): RedirectResponse
     {
-        Auth::guard('web')->login($user);
+        $this->guard()->login($user);
         $request->session()->regenerate();
 
         return redirect('/');
+    }
+
+    private function guard(): StatefulGuard
+    {
+        $guard = Auth::guard('web');
+        assert($guard instanceof StatefulGuard);
+
+        return $guard;
     }
 
     private function demoUser(): ?User

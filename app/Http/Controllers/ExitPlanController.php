@@ -22,7 +22,7 @@ final class ExitPlanController extends Desk
 
     public function index(Request $request): JsonResponse
     {
-        $plans = StoredPlan::visibleTo($this->user($request)->id)->get()->map(static fn (StoredPlan $p): array => $p->resource());
+        $plans = StoredPlan::visibleTo($this->user($request)->id)->get()->map(static fn(StoredPlan $p): array => $p->resource());
 
         return new JsonResponse(['items' => $plans->all(), 'next' => null, 'sequence' => Page::sequence()]);
     }
@@ -45,12 +45,12 @@ final class ExitPlanController extends Desk
         } catch (PlanFault $fault) {
             throw new Refusal('plan-does-not-fit', $fault->getMessage());
         }
-        $curve = static fn (ResolvedPortion $p): ?array => $p->stop?->curve($best);
+        $curve = static fn(ResolvedPortion $p): ?array => $p->stop?->curve($best);
         $lots = $resolved->split(Page::number($request, 'quantity') ?? 1);
 
         return new JsonResponse([
             'stops' => $curve($resolved->portions[0]) ?? [],
-            'portions' => array_map(static fn (ResolvedPortion $p): array => [
+            'portions' => array_map(static fn(ResolvedPortion $p): array => [
                 'portion' => $p->number, 'lots' => $lots[$p->number], 'target' => $p->target, 'stops' => $curve($p),
             ], $resolved->portions),
         ]);

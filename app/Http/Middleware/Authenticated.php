@@ -29,7 +29,7 @@ final class Authenticated
 
         return $this->pipeline->send($request)
             ->through([EncryptCookies::class, AddQueuedCookiesToResponse::class, StartSession::class, ValidateCsrfToken::class])
-            ->then(fn (Request $request): Response => $this->signedIn($request, $next));
+            ->then(fn(Request $request): Response => $this->signedIn($request, $next));
     }
 
     private function signedIn(Request $request, \Closure $next): Response

@@ -26,7 +26,7 @@ final class PositionLimit implements EntryCheck
         }
 
         return $lots > $account->positionLimit
-            ? new Refusal('position-limit', sprintf("that would make %d lots with what is open and working, over the position limit of %d; at most %d more", $lots, $account->positionLimit, max(0, $account->positionLimit - $lots + $ticket->opens)), '/quantity')
+            ? new Refusal('position-limit', sprintf('that would make %d lots with what is open and working, over the position limit of %d; at most %d more', $lots, $account->positionLimit, max(0, $account->positionLimit - $lots + $ticket->opens)), '/quantity')
             : null;
     }
 }

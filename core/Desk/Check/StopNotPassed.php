@@ -21,7 +21,7 @@ final class StopNotPassed implements EntryCheck
         }
 
         return new Refusal('stop-passed', sprintf(
-            "a stop to %s at %s is already passed: the market is at %s; a market order, or a limit at %s, would do",
+            'a stop to %s at %s is already passed: the market is at %s; a market order, or a limit at %s, would do',
             $request->side->value, $request->contract->price($request->trigger), $request->contract->price((int) $quote->last), $request->contract->price($request->trigger),
         ), '/trigger');
     }

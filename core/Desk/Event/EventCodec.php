@@ -18,7 +18,7 @@ final class EventCodec
 
     public static function type(Event $event): string
     {
-        return constant($event::class.'::TYPE');
+        return self::typeOf($event::class);
     }
 
     public static function encode(Event $event): string
@@ -29,7 +29,7 @@ final class EventCodec
     /** @throws \UnexpectedValueException for a type, version or body that this build does not know */
     public static function decode(string $type, int $version, string $body): Event
     {
-        $class = array_combine(array_map(static fn (string $c): string => constant($c.'::TYPE'), self::EVENTS), self::EVENTS)[$type] ?? null;
+        $class = array_combine(array_map(self::typeOf(...), self::EVENTS), self::EVENTS)[$type] ?? null;
         $fields = json_decode($body, true);
         if ($class === null || $version !== self::VERSION || ! is_array($fields)) {
             throw new \UnexpectedValueException("the journal holds an event \"$type\" of version $version, which this build cannot read");
@@ -42,6 +42,15 @@ final class EventCodec
             $arguments[] = is_string($value) && is_subclass_of($enum, \BackedEnum::class) ? $enum::from($value) : $value;
         }
 
-        return new $class(...$arguments);
+        return (new \ReflectionClass($class))->newInstanceArgs($arguments);
+    }
+
+    /** @param class-string<Event> $class */
+    private static function typeOf(string $class): string
+    {
+        $type = constant($class.'::TYPE');
+        assert(is_string($type));
+
+        return $type;
     }
 }

@@ -1,0 +1,174 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Side;
+use Lotrik\Venue\ExecType;
+use Lotrik\Venue\ExecutionReport;
+use Lotrik\Venue\NoFeed;
+use Lotrik\Venue\Venue;
+use Lotrik\Venue\WorkingOrder;
+use PHPUnit\Framework\TestCase;
+
+/** What the venue keeps inside one sweep, before its next fill. */
+final class VenueTest extends TestCase
+{
+    private Venue $venue;
+
+    private int $flow = -1;
+
+    protected function setUp(): void
+    {
+        $this->venue = new Venue(new NoFeed());
+        for ($i = 0; $i < 10; $i++) {
+            $this->flow(Side::Sell, 101 + $i, 5);
+            $this->flow(Side::Buy, 99 - $i, 5);
+        }
+        $this->flow(Side::Buy, 101, 1);
+        $this->venue->outcomes();
+    }
+
+    private function flow(Side $side, int $tick, int $lots): void
+    {
+        $this->venue->flow($this->flow--, $side, $tick, $lots);
+    }
+
+    /** @return list<string> "type order lots@price" of each report */
+    private function reports(): array
+    {
+        return array_values(array_map(
+            static fn(ExecutionReport $r): string => trim("{$r->type->name} {$r->order} ".($r->type === ExecType::Filled ? "$r->lots@$r->price" : ($r->type === ExecType::Reduced ? "-$r->lots" : ''))),
+            array_filter($this->venue->outcomes(), static fn($o): bool => $o instanceof ExecutionReport),
+        ));
+    }
+
+    private function long(int $lots): void
+    {
+        $this->venue->submit(new WorkingOrder(1, 1, Side::Buy, OrderKind::Market, $lots));
+        $this->venue->outcomes();
+    }
+
+    public function testTheTriggersTradeComesFirstAndTheStopFillsAtTheMarket(): void
+    {
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Buy, OrderKind::Stop, 3, trigger: 103));
+        $this->flow(Side::Buy, 103, 15);
+        self::assertSame(['Accepted 2', 'Triggered 2', 'Filled 2 3@104'], $this->reports());
+    }
+
+    public function testAPassedEntryStopIsRefusedAndAPassedExitClosesAtTheMarket(): void
+    {
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Buy, OrderKind::Stop, 1, trigger: 101));
+        self::assertSame(['Refused 2'], $this->reports());
+        $this->long(2);
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Sell, OrderKind::Stop, 2, trigger: 101, reduceOnly: true, exit: true, pair: 1));
+        self::assertSame(['Accepted 3', 'Triggered 3', 'Filled 3 2@99'], $this->reports());
+    }
+
+    public function testAFillOfOneOfAPairLowersTheOtherByTheSameLots(): void
+    {
+        $this->long(3);
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Limit, 3, price: 103, reduceOnly: true, exit: true, pair: 1));
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Sell, OrderKind::Stop, 3, trigger: 95, reduceOnly: true, exit: true, pair: 1));
+        $this->reports();
+        $this->flow(Side::Buy, 103, 13);
+        self::assertSame(['Filled 2 2@103', 'Reduced 3 -2'], $this->reports());
+        self::assertSame(1, $this->venue->position(1));
+    }
+
+    public function testTheFirstFillOfAnOcoCancelsTheOtherWithinTheSweep(): void
+    {
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Limit, 2, price: 102, oco: 9));
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Sell, OrderKind::Limit, 2, price: 103, oco: 9));
+        $this->reports();
+        $this->flow(Side::Buy, 104, 100);
+        self::assertSame(['Filled 2 2@102', 'Cancelled 3'], $this->reports());
+    }
+
+    public function testATriggerCancelsTheOtherOfAnOcoBeforeTheNextFillOfTheSweep(): void
+    {
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Buy, OrderKind::Stop, 1, trigger: 102, oco: 9));
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Sell, OrderKind::Limit, 2, price: 103, oco: 9));
+        $this->reports();
+        $this->flow(Side::Buy, 103, 40);
+        self::assertSame(['Triggered 2', 'Cancelled 3', 'Filled 2 1@104'], $this->reports());
+    }
+
+    public function testReduceOnlyNeverFlipsAndShrinksWithThePosition(): void
+    {
+        $this->long(3);
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Stop, 1, trigger: 95, reduceOnly: true, exit: true, pair: 10));
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Sell, OrderKind::Stop, 2, trigger: 95, reduceOnly: true, exit: true, pair: 20));
+        $this->venue->submit(new WorkingOrder(4, 1, Side::Sell, OrderKind::Limit, 3, price: 110, reduceOnly: true));
+        $this->reports();
+        $this->venue->submit(new WorkingOrder(5, 1, Side::Sell, OrderKind::Market, 2, reduceOnly: true));
+        self::assertSame(['Accepted 5', 'Filled 5 2@99', 'Reduced 4 -2', 'Cancelled 2', 'Reduced 3 -1'], $this->reports());
+        $this->flow(Side::Sell, 95, 60);
+        self::assertSame(['Triggered 3', 'Filled 3 1@94', 'Cancelled 4'], $this->reports());
+        self::assertSame(0, $this->venue->position(1));
+    }
+
+    public function testAReversalIsTwoFillsWithTheOldExitsGoneInBetween(): void
+    {
+        $this->long(2);
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Stop, 2, trigger: 90, reduceOnly: true, exit: true, pair: 1));
+        $this->reports();
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Sell, OrderKind::Market, 3));
+        self::assertSame(['Accepted 3', 'Filled 3 2@99', 'Cancelled 2', 'Filled 3 1@99'], $this->reports());
+    }
+
+    public function testOrdersOfOneAccountNeverTrade(): void
+    {
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Buy, OrderKind::Limit, 2, price: 100));
+        $this->reports();
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Sell, OrderKind::Limit, 1, price: 100));
+        self::assertSame(['Accepted 3', 'Cancelled 2'], $this->reports());
+    }
+
+    public function testAnEntryGivesWayToAnExitOfTheSameAccount(): void
+    {
+        $this->long(2);
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Limit, 2, price: 100, reduceOnly: true, exit: true, pair: 1));
+        $this->reports();
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Buy, OrderKind::Limit, 4, price: 100));
+        self::assertSame(['Accepted 3', 'Cancelled 3'], $this->reports());
+    }
+
+    public function testWhatAMarketOrderCannotFillKeepsWorking(): void
+    {
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Buy, OrderKind::Market, 60));
+        $filled = $this->venue->position(1);
+        self::assertLessThan(60, $filled);
+        $this->venue->outcomes();
+        $this->flow(Side::Sell, 120, 100);
+        self::assertSame(60, $this->venue->position(1));
+        self::assertSame(['Filled 2 '.(60 - $filled).'@120'], $this->reports());
+    }
+
+    public function testARaisedOrderLosesItsPlaceAndALoweredOneKeepsIt(): void
+    {
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Buy, OrderKind::Limit, 4, price: 100));
+        $this->flow(Side::Buy, 100, 5);
+        $this->venue->replace(2, -1, null, null);
+        self::assertSame(0, $this->venue->book->ahead(2));
+        $this->venue->replace(2, 1, null, null);
+        self::assertSame(5, $this->venue->book->ahead(2));
+    }
+
+    public function testAMarketThatWasPackedGoesOnTheSame(): void
+    {
+        $this->long(2);
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Stop, 2, trigger: 95, reduceOnly: true, exit: true, pair: 1));
+        $this->venue->submit(new WorkingOrder(3, 2, Side::Buy, OrderKind::Limit, 2, price: 97));
+        $packed = json_decode(json_encode($this->venue->pack(), JSON_THROW_ON_ERROR), true);
+        $again = Venue::unpack($packed, new NoFeed());
+        foreach ([$this->venue, $again] as $venue) {
+            $venue->outcomes();
+            $venue->flow(-900, Side::Sell, 93, 70);
+        }
+        self::assertEquals($this->venue->outcomes(), $again->outcomes());
+        self::assertSame($this->venue->pack(), $again->pack());
+    }
+}

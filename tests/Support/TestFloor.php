@@ -1,0 +1,177 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Support;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account;
+use Lotrik\Desk\Desk;
+use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Floor;
+use Lotrik\Desk\Holding;
+use Lotrik\Desk\Recorded;
+use Lotrik\Desk\Refusal;
+use Lotrik\Order\Role;
+use Lotrik\Venue\Market;
+use Lotrik\Venue\NoFeed;
+
+/** A desk with one dulse contract (0.50 = 2.50 EUR) and one account, whose market moves only where a test pushes it. */
+final class TestFloor
+{
+    public const CODE = 'DULZ6';
+
+    public const START = 825;
+
+    public readonly Floor $floor;
+
+    /** @var list<Recorded> */
+    public array $events = [];
+
+    private int $at = 1_793_611_800_000;
+
+    private int $commands = 0;
+
+    public function __construct(int $delaySteps = 0, int $seed = 1, ?Contract $contract = null)
+    {
+        $this->floor = new Floor(new Desk(), $delaySteps);
+        $contract ??= self::contract();
+        $this->floor->desk->list($contract, $this->at);
+        $this->floor->desk->openAccount(self::account(1), $this->at);
+        $this->floor->desk->openAccount(self::account(2), $this->at);
+        $this->floor->add(Market::open($contract->code, $seed, self::START, new NoFeed()));
+        $this->push(1);
+        $this->push(-1);
+    }
+
+    public static function contract(): Contract
+    {
+        return Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"2.50","currency":"EUR","fee_per_side":"0.62","day_margin":"205.00"}');
+    }
+
+    public static function account(int $id): Account
+    {
+        return Account::fromArray(['id' => $id, 'owner' => $id, 'name' => 'Test', 'currency' => 'EUR', 'balance' => '10000.00', 'rates' => [],
+            'order_limit' => 20, 'position_limit' => 40, 'daily_loss_limit' => '500.00']);
+    }
+
+    /** @return array<string, mixed> */
+    public static function plan(string $fields = ''): array
+    {
+        return json_decode('{"name":"Short tide",'.($fields === '' ? '"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}],"ratchets":[{"at":5,"lock":0},{"at":7,"lock":2},{"at":11,"trail":6,"by":2}]' : $fields).'}', true, 512, JSON_THROW_ON_ERROR);
+    }
+
+    /** @param array<string, mixed> $body */
+    public function take(string $op, array $body, int $account = 1): \Lotrik\Desk\Answer
+    {
+        try {
+            return $this->floor->take($op, $account, $body + ['client_id' => 'c'.++$this->commands], json_encode([$op, $body], JSON_THROW_ON_ERROR), ++$this->at);
+        } finally {
+            $this->collect();
+        }
+    }
+
+    /**
+     * @param array<string, mixed> $more
+     *
+     * @return int the order's id
+     */
+    public function place(string $side, int $lots, string $kind = 'market', ?string $level = null, ?array $plan = null, array $more = []): int
+    {
+        return (int) $this->take('place', [
+            'contract' => self::CODE, 'side' => $side, 'quantity' => $lots, 'kind' => $kind,
+        ] + ($level === null ? [] : [$kind === 'stop' ? 'trigger' : 'price' => $level]) + ($plan === null ? [] : ['exit_plan' => $plan]) + $more)->body['order'];
+    }
+
+    /** @param array<string, mixed> $body */
+    public function refusal(string $op, array $body): Refusal
+    {
+        try {
+            $this->take($op, $body);
+        } catch (Refusal $refusal) {
+            return $refusal;
+        }
+        throw new \RuntimeException("$op was not refused");
+    }
+
+    public function push(int $ticks): void
+    {
+        $this->floor->push(self::CODE, $ticks, ++$this->at);
+        $this->collect();
+    }
+
+    public function step(int $steps): void
+    {
+        for ($i = 0; $i < $steps; $i++) {
+            $this->floor->step($this->at += 10);
+        }
+        $this->collect();
+    }
+
+    public function order(int $id): DeskOrder
+    {
+        return $this->floor->desk->state->order($id);
+    }
+
+    public function holding(): Holding
+    {
+        return $this->floor->desk->state->holding(1, self::CODE);
+    }
+
+    public function lots(): int
+    {
+        return $this->holding()->position->lots;
+    }
+
+    public function last(): int
+    {
+        return (int) $this->floor->desk->quote(self::CODE)->last;
+    }
+
+    /** @return list<DeskOrder> */
+    public function working(?Role $role = null): array
+    {
+        return array_values(array_filter($this->holding()->working, static fn (DeskOrder $o): bool => $role === null || $o->role === $role));
+    }
+
+    /** @return array<int, int> portion → trigger of its working stop, as ticks from a price */
+    public function stops(int $from = 0): array
+    {
+        $stops = [];
+        foreach ($this->working(Role::Stop) as $order) {
+            $stops[(int) $order->portion] = (int) $order->trigger - $from;
+        }
+        ksort($stops);
+
+        return $stops;
+    }
+
+    /** @return array<int, int> portion → price of its working target, as ticks from a price */
+    public function targets(int $from = 0): array
+    {
+        $targets = [];
+        foreach ($this->working(Role::Target) as $order) {
+            $targets[(int) $order->portion] = (int) $order->price - $from;
+        }
+        ksort($targets);
+
+        return $targets;
+    }
+
+    /** Average entry in whole ticks. */
+    public function average(): int
+    {
+        return $this->holding()->position->average->toInt();
+    }
+
+    /** @return list<string> */
+    public function words(): array
+    {
+        return array_map(static fn (Recorded $r): string => $r->words, $this->events);
+    }
+
+    private function collect(): void
+    {
+        array_push($this->events, ...$this->floor->events());
+    }
+}
