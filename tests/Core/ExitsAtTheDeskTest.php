@@ -166,6 +166,27 @@ final class ExitsAtTheDeskTest extends TestCase
         self::assertSame([1 => 0], $floor->stops($at));
     }
 
+    public function testARatchetNeverLoosensAStopThatWasTightenedByHand(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 1, plan: TestFloor::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":0},{"at":8,"lock":1}]'));
+        $at = $floor->average();
+        $floor->push($at + 6 - $floor->last());
+        $floor->take('modify', ['order' => $floor->working(Role::Stop)[0]->id, 'trigger' => TestFloor::contract()->price($at + 3)]);
+        $floor->push(2);
+        self::assertSame([1 => 3], $floor->stops($at));
+    }
+
+    public function testThePrintThatFillsTheEntryDoesNotCountForTheBestPrice(): void
+    {
+        $exits = new \Lotrik\ExitPlan\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestFloor::plan())->resolve(new \Lotrik\ExitPlan\Basis(TestFloor::contract(), 825, 1)));
+        $exits->fill(1, 825, 7);
+        $exits->observe(835, 7);
+        self::assertSame([0, []], [$exits->bestProfit(0), $exits->dueMoves()]);
+        $exits->observe(830, 8);
+        self::assertSame(5, $exits->bestProfit(0));
+    }
+
     public function testAHandMoveThatLoosensTakesThePortionOffItsRatchetsUntilItIsHandedBack(): void
     {
         $floor = new TestFloor();

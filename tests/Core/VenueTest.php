@@ -78,6 +78,16 @@ final class VenueTest extends TestCase
         self::assertSame(1, $this->venue->position(1));
     }
 
+    public function testThePairHoldsWhereThePositionIsLargerThanAllItsPairs(): void
+    {
+        $this->long(5);
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Limit, 2, price: 103, reduceOnly: true, exit: true, pair: 1));
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Sell, OrderKind::Stop, 2, trigger: 95, reduceOnly: true, exit: true, pair: 1));
+        $this->reports();
+        $this->flow(Side::Buy, 103, 100);
+        self::assertSame(['Filled 2 2@103', 'Cancelled 3'], $this->reports());
+    }
+
     public function testTheFirstFillOfAnOcoCancelsTheOtherWithinTheSweep(): void
     {
         $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Limit, 2, price: 102, oco: 9));

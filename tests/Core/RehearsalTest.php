@@ -1,0 +1,197 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Lotrik\Desk\Event\OrderFilled;
+use Lotrik\Desk\Event\StopMoved;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Role;
+use Lotrik\Order\Side;
+use Lotrik\Rehearsal\EntryOrder;
+use Lotrik\Rehearsal\Moment;
+use Lotrik\Rehearsal\Rehearsal;
+use Lotrik\Rehearsal\Tape;
+use Lotrik\Rehearsal\TapeFault;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
+use Tests\Support\TestFloor;
+
+final class RehearsalTest extends TestCase
+{
+    /**
+     * @param list<int|array{int, int}> $ticks  prices from 825, or price and size
+     * @param array<string, mixed>      $plan
+     *
+     * @return array<string, mixed>
+     */
+    private static function over(array $ticks, array $plan, EntryOrder $order, bool $useSize = false, bool $through = false): array
+    {
+        $lines = ["time,contract,price,size,aggressor\r\n"];
+        foreach ($ticks as $i => $tick) {
+            [$tick, $size] = is_array($tick) ? $tick : [$tick, 1];
+            $lines[] = Moment::iso(1_793_611_800_000_000 + $i * 1_000_000).',DULZ6,'.TestFloor::contract()->price(825 + $tick).",$size,\r\n";
+        }
+
+        return (new Rehearsal(TestFloor::contract(), ExitPlan::fromArray($plan), $order, $useSize, $through))->over(new Tape($lines, TestFloor::contract()));
+    }
+
+    private static function buy(int $lots, OrderKind $kind = OrderKind::Market, ?int $ticks = null, bool $atPrice = false): EntryOrder
+    {
+        return new EntryOrder(Side::Buy, $lots, $kind, $ticks === null ? null : 825 + $ticks, null, $atPrice);
+    }
+
+    /**
+     * @param array<string, mixed> $result
+     *
+     * @return list<string>
+     */
+    private static function told(array $result): array
+    {
+        return array_map(static fn(array $e): string => trim(substr($e['time'], 17, 2).' '.$e['event'].' '.$e['portion'].' '.$e['quantity'].'@'.$e['price'].' '.($e['because'] ?? $e['order'] ?? '')), $result['events']);
+    }
+
+    public function testTheExampleOfTheFormat(): void
+    {
+        $result = self::over([0, -1, -2, 1, 5, 7, 9, 11, 6, 5, 4], TestFloor::plan(), self::buy(2));
+        self::assertSame([
+            '00 stop-placed 1 1@409.00', '00 target-placed 1 1@417.00', '00 stop-placed 2 1@409.00',
+            '04 stop-moved 1 1@412.50 lock', '04 stop-moved 2 1@412.50 lock', '05 stop-moved 1 1@413.50 lock', '05 stop-moved 2 1@413.50 lock',
+            '06 exit-filled 1 1@417.00 target', '07 stop-moved 2 1@415.00 trail', '09 exit-filled 2 1@415.00 stop',
+        ], self::told($result));
+        self::assertSame(['ticks' => 14, 'money' => '35.00', 'fees' => '2.48', 'net' => '32.52', 'currency' => 'EUR', 'best_ticks' => 11, 'worst_ticks' => -2], $result['result']);
+        self::assertSame(0, $result['open_quantity']);
+    }
+
+    public function testAStopFillsAtThePriceOfThePrintThatTriggersIt(): void
+    {
+        $result = self::over([0, -10], TestFloor::plan(), self::buy(1));
+        $last = $result['events'][2];
+        self::assertSame(['exit-filled', '407.50', 3], [$last['event'], $last['price'], $last['slippage_ticks']]);
+        self::assertSame(-10, $result['result']['ticks']);
+    }
+
+    public function testThePrintThatFillsTheEntryTouchesNoneOfItsExits(): void
+    {
+        $plan = TestFloor::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":3}}],"ratchets":[{"at":0,"lock":-2}]');
+        $result = self::over([5], $plan, self::buy(1, OrderKind::Stop, 1));
+        self::assertSame(['415.00', 1], [$result['entry']['average'], $result['open_quantity']]);
+        $atPrice = self::over([4], $plan, self::buy(1, ticks: 0, atPrice: true));
+        self::assertSame(0, $atPrice['open_quantity'], 'an entry at a price is filled before its first print is looked at');
+    }
+
+    public function testALimitEntryFillsAtItsOwnPriceAndThroughAsksForMore(): void
+    {
+        $plan = TestFloor::plan();
+        self::assertSame('412.00', self::over([0, -1, 0], $plan, self::buy(1, OrderKind::Limit, -1))['entry']['average']);
+        self::assertNull(self::over([0, -1, 0], $plan, self::buy(1, OrderKind::Limit, -1), through: true)['entry']);
+        self::assertSame('412.00', self::over([0, -4, 0], $plan, self::buy(1, OrderKind::Limit, -1), through: true)['entry']['average']);
+        self::assertNull(self::over([0, 1], $plan, self::buy(1, OrderKind::Limit, -1))['entry']);
+    }
+
+    public function testSizesCountOnlyWhereTheyAreAskedFor(): void
+    {
+        $result = self::over([[0, 1], [1, 1], [1, 5]], TestFloor::plan('"stop":{"ticks":7}'), self::buy(3), useSize: true);
+        self::assertSame('412.83333333', $result['entry']['average']);
+        self::assertSame(3, $result['entry']['quantity']);
+        self::assertSame('409.50', $result['events'][count($result['events']) - 1]['price'], 'the anchor is rounded to the profit side');
+    }
+
+    public function testAShortIsTheMirror(): void
+    {
+        $result = self::over([0, -5, 0], TestFloor::plan(), new EntryOrder(Side::Sell, 1, OrderKind::Market, null, null, false));
+        self::assertSame(['00 stop-placed 1 1@416.00', '00 target-placed 1 1@408.00', '01 stop-moved 1 1@412.50 lock', '02 exit-filled 1 1@412.50 stop'], self::told($result));
+    }
+
+    /** @return iterable<array{list<string>, string}> */
+    public static function badTapes(): iterable
+    {
+        $head = 'time,contract,price,size,aggressor';
+        yield [[], 'line 1: found nothing'];
+        yield [['time,contract,price'], 'line 1: found the header'];
+        yield [[$head.',colour'], 'line 1: found the header'];
+        yield [[$head, 'noon,DULZ6,412.50,1,buy'], 'line 2: found time "noon"'];
+        yield [[$head, '2026-02-30T09:00:00Z,DULZ6,412.50,1,buy'], 'line 2: found time'];
+        yield [[$head, '2026-11-02T09:30:00.000Z,DULZ6,412.30,1,buy'], '412.00 and 412.50'];
+        yield [[$head, '2026-11-02T09:30:00.000Z,DULZ6,412.50,0,buy'], 'size "0"'];
+        yield [[$head, '2026-11-02T09:30:00.000Z,DULZ6,412.50,1,both'], 'aggressor "both"'];
+        yield [[$head, '2026-11-02T09:30:00.000Z,DULZ6,412.50,1'], '4 columns'];
+        yield [[$head, '2026-11-02T09:30:01.000Z,DULZ6,412.50,1,', '2026-11-02T09:30:00.000Z,DULZ6,412.50,1,'], 'line 3: found time'];
+    }
+
+    /** @param list<string> $lines */
+    #[DataProvider('badTapes')]
+    public function testABadTapeNamesItsLine(array $lines, string $says): void
+    {
+        $this->expectException(TapeFault::class);
+        $this->expectExceptionMessage($says);
+        (new Rehearsal(TestFloor::contract(), ExitPlan::fromArray(TestFloor::plan()), self::buy(1)))->over(new Tape($lines, TestFloor::contract()));
+    }
+
+    public function testTheExitQuoteNeedsQuotesOnTheTape(): void
+    {
+        $this->expectExceptionMessage('exit quote');
+        self::over([0, 1], TestFloor::plan('"stop":{"ticks":7},"watch":"exit-quote"'), self::buy(1));
+    }
+
+    /**
+     * The desk at its venue and the rehearsal over the same prints move the same stops to the same levels, and fill
+     * the same targets, until a stop closes the rest.
+     */
+    public function testRehearsalEqualsTheDeskOnTheSamePrints(): void
+    {
+        $moves = 0;
+        for ($seed = 1; $seed <= 60; $seed++) {
+            $floor = new TestFloor(seed: $seed);
+            $dice = new Randomizer(new Mt19937($seed));
+            $plan = TestFloor::plan($seed % 3 === 0 ? '"stop":{"ticks":12},"ratchets":[{"at":4,"lock":"fees"},{"at":6,"trail":5,"by":1}]' : '');
+            $side = $seed % 2 === 0 ? 'buy' : 'sell';
+            $floor->place($side, 1 + $seed % 3, plan: $plan);
+            $prints = [];
+            for ($i = 0; $i < 40 && $floor->lots() !== 0; $i++) {
+                $before = $floor->last();
+                $to = $before + $dice->getInt(-4, 4);
+                $floor->push($to - $before);
+                for ($tick = $before; $tick !== $to;) {
+                    $prints[] = $tick += $to <=> $before;
+                }
+            }
+            $average = $floor->holding()->position->average;
+            $entry = null;
+            $live = [];
+            foreach ($floor->events as $recorded) {
+                $event = $recorded->event;
+                if ($event instanceof StopMoved) {
+                    $live[] = "$event->portion:$event->from>$event->to $event->because";
+                    $moves++;
+                } elseif ($event instanceof OrderFilled && $floor->order($event->order)->role === Role::Entry) {
+                    self::assertTrue($entry === null || $entry === $event->price, 'entries of this test fill at one price');
+                    $entry = $event->price;
+                } elseif ($event instanceof OrderFilled && $floor->order($event->order)->role === Role::Target) {
+                    $live[] = 'target '.$floor->order($event->order)->portion.':'.$event->price;
+                }
+            }
+            $order = new EntryOrder($side === 'buy' ? Side::Buy : Side::Sell, 1 + $seed % 3, OrderKind::Market, (int) $entry, null, true);
+            $result = self::over(array_map(static fn(int $t): int => $t - 825, $prints), $plan, $order);
+            $rehearsed = [];
+            $ticks = static fn(string $price): int => TestFloor::contract()->ticks($price);
+            foreach ($result['events'] as $told) {
+                if ($told['event'] === 'stop-moved') {
+                    $rehearsed[] = "{$told['portion']}:{$ticks($told['from'])}>{$ticks($told['price'])} {$told['because']}";
+                } elseif ($told['event'] === 'exit-filled' && $told['order'] === 'target') {
+                    $rehearsed[] = "target {$told['portion']}:{$ticks($told['price'])}";
+                }
+            }
+            sort($live);
+            sort($rehearsed);
+            self::assertSame($live, $rehearsed, "seed $seed");
+            self::assertSame(abs($floor->lots()), $result['open_quantity'], "seed $seed");
+            self::assertTrue($floor->lots() === 0 || $average->isEqualTo((int) $entry));
+        }
+        self::assertGreaterThan(60, $moves);
+    }
+}
