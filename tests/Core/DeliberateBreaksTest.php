@@ -44,7 +44,7 @@ final class DeliberateBreaksTest extends TestCase
         $file = tempnam(sys_get_temp_dir(), 'broken');
         file_put_contents($file, str_replace($stands, $instead, $code));
         $run = static function (string $broken) use ($root): int {
-            $command = 'LOTRIK_HISTORIES=40 LOTRIK_BROKEN='.escapeshellarg($broken).' '." timeout 15 ".escapeshellarg(PHP_BINARY)." vendor/bin/phpunit --no-configuration --do-not-cache-result --bootstrap tests/Support/broken-core.php --stop-on-defect tests/Core --exclude-filter 'DeliberateBreaks'";
+            $command = 'LOTRIK_HISTORIES=40 LOTRIK_BROKEN='.escapeshellarg($broken).' '.' timeout 15 '.escapeshellarg(PHP_BINARY)." vendor/bin/phpunit --no-configuration --do-not-cache-result --bootstrap tests/Support/broken-core.php --stop-on-defect tests/Core --exclude-filter 'DeliberateBreaks'";
             exec('cd '.escapeshellarg($root)." && $command 2>&1", $out, $status);
 
             return $status;

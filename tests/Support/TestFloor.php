@@ -91,6 +91,7 @@ final class TestFloor
         } catch (Refusal $refusal) {
             return $refusal;
         }
+
         throw new \RuntimeException("$op was not refused");
     }
 
@@ -131,7 +132,7 @@ final class TestFloor
     /** @return list<DeskOrder> */
     public function working(?Role $role = null): array
     {
-        return array_values(array_filter($this->holding()->working, static fn (DeskOrder $o): bool => $role === null || $o->role === $role));
+        return array_values(array_filter($this->holding()->working, static fn(DeskOrder $o): bool => $role === null || $o->role === $role));
     }
 
     /** @return array<int, int> portion → trigger of its working stop, as ticks from a price */
@@ -167,7 +168,7 @@ final class TestFloor
     /** @return list<string> */
     public function words(): array
     {
-        return array_map(static fn (Recorded $r): string => $r->words, $this->events);
+        return array_map(static fn(Recorded $r): string => $r->words, $this->events);
     }
 
     private function collect(): void

@@ -9,6 +9,8 @@ final class Trader
 {
     private static int $ids = 0;
 
+    private static ?ApiDescription $description = null;
+
     public function __construct(
         private readonly RunningDesk $desk,
         public readonly int $account,
@@ -30,6 +32,11 @@ final class Trader
         $text = (string) curl_exec($curl);
         $reply = new Reply(curl_getinfo($curl, CURLINFO_RESPONSE_CODE), json_decode($text, true) ?? [], (string) curl_getinfo($curl, CURLINFO_CONTENT_TYPE));
         curl_close($curl);
+        // Every answer that a test gets is checked against the OpenAPI document.
+        $complaint = (self::$description ??= new ApiDescription())->complaint($method, $path, $reply->status, $text);
+        if ($complaint !== null) {
+            throw new \RuntimeException($complaint);
+        }
 
         return $reply;
     }

@@ -67,7 +67,7 @@ final class EngineCommand extends Command
         );
         $publisher = new Publisher($boot->floor, $operations, $stream, $boot->feeds, bin2hex(random_bytes(6)));
         $stream->publishWith($publisher);
-        $engine = new Engine($boot->floor, $journal, $boot->checkpoints, $boot->clock, $practice, $operations, $publisher, $build);
+        $engine = new Engine($boot->floor, $journal, $boot->checkpoints, $boot->clock, $practice, $operations, $publisher, $loop, $build);
         $rpc = new RpcServer($loop, $engine, $build);
 
         @unlink($socket);

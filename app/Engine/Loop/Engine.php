@@ -10,6 +10,7 @@ use App\Engine\Journal\KillPoint;
 use App\Engine\Stream\Publisher;
 use Lotrik\Desk\Floor;
 use Lotrik\Desk\Refusal;
+use React\EventLoop\LoopInterface;
 
 /**
  * The one thread that owns all trading state. Each turn takes the commands and venue steps that are due, commits
@@ -45,6 +46,7 @@ final class Engine
         private readonly Practice $practice,
         private readonly Operations $operations,
         private readonly Publisher $publisher,
+        private readonly LoopInterface $loop,
         private readonly string $build,
     ) {
         $this->lastTick = (int) hrtime(true);
@@ -100,10 +102,11 @@ final class Engine
             $reply($answer());
         }
         if ($events !== []) {
-            if ($replies !== []) {
+            // One turn of the loop later, when the answers have left: an order is acknowledged before it is published.
+            $this->loop->futureTick(function () use ($events): void {
                 KillPoint::reached('after-ack');
-            }
-            $this->publisher->publish($events);
+                $this->publisher->publish($events);
+            });
         }
     }
 

@@ -76,11 +76,11 @@ final class StreamServer implements Fanout
                 return;
             }
             $head .= $data;
-            if (str_contains($head, "\r\n\r\n")) {
+            if (strlen($head) > self::MOST_HEAD) {
+                $this->refuse($connection, 431, 'head-too-large', 'a request head of at most 8 KiB is read');
+            } elseif (str_contains($head, "\r\n\r\n")) {
                 $this->loop->cancelTimer($late);
                 $this->open($connection, $head);
-            } elseif (strlen($head) > self::MOST_HEAD) {
-                $this->refuse($connection, 431, 'head-too-large', 'a request head of at most 8 KiB is read');
             }
         });
     }

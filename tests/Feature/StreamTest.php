@@ -1,0 +1,81 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use Tests\Support\EventStream;
+
+final class StreamTest extends DeskCase
+{
+    public function testStateThenOwnEventsEachCommitEndingWithItsSequence(): void
+    {
+        $stream = EventStream::of($this->trader, $this->desk);
+        self::assertSame(200, $stream->status());
+        self::assertStringContainsString('no-store, no-transform', $stream->head);
+        $state = $stream->await('state')['data'];
+        self::assertSame([[], [], false], [$state['orders'], $state['positions'], isset($state['reset'])]);
+        self::assertNotEmpty($state['books']['DULZ6']['bids']);
+        self::assertIsInt($state['books']['DULZ6']['bids'][0][0]);
+        $order = $this->trader->place(self::order() + ['exit_plan' => 1])->body;
+        self::assertSame(2, $stream->await('fill')['data']['quantity']);
+        self::assertSame(2, $stream->await('position', static fn(array $p): bool => $p['quantity'] === 2)['data']['quantity']);
+        $risk = $stream->await('risk');
+        self::assertGreaterThan($state['sequence'], (int) $risk['id']);
+        self::assertContains($order['id'], array_map(static fn(array $e): int => $e['event'] === 'order' ? $e['data']['id'] : 0, $stream->events));
+        $heartbeat = $stream->await('heartbeat', static fn(array $h): bool => $h['sequence'] >= (int) $risk['id'])['data'];
+        self::assertSame($state['epoch'], $heartbeat['epoch']);
+        $this->trader->push(self::CODE, 3);
+        self::assertSame(self::CODE, $stream->await('trade')['data']['contract']);
+        $stream->await('book', static fn(array $b): bool => ! isset($b['full']));
+        $stream->await('mark', static fn(array $m): bool => $m['positions'][0]['open_ticks'] > 0);
+        $stream->await('notice');
+    }
+
+    public function testAStreamThatComesBackGetsWhatItMissed(): void
+    {
+        $first = EventStream::of($this->trader, $this->desk);
+        $first->await('state');
+        $this->trader->place(self::order());
+        $seen = $first->await('risk')['id'];
+        $first->close();
+        $missed = $this->trader->place(['price' => self::price($this->last() - 25)] + self::order(kind: 'limit'))->body['id'];
+        $second = EventStream::of($this->trader, $this->desk, "&after=$seen");
+        $second->await('order', static fn(array $o): bool => $o['id'] === $missed);
+        self::assertTrue($second->await('book')['data']['full']);
+        self::assertNotContains('state', array_column($second->events, 'event'));
+        $old = EventStream::of($this->trader, $this->desk, '&after=1');
+        self::assertTrue($old->await('state')['data']['reset']);
+    }
+
+    public function testNobodySeesAnotherAccountsEvents(): void
+    {
+        $other = $this->desk->trader();
+        $stream = EventStream::of($other, $this->desk);
+        $state = $stream->await('state')['data'];
+        $this->trader->place(self::order());
+        $mine = $other->place(['price' => self::price($this->last() - 25)] + self::order(kind: 'limit'))->body['id'];
+        $stream->await('order', static fn(array $o): bool => $o['id'] === $mine);
+        foreach ($stream->events as $event) {
+            self::assertContains($event['data']['account'] ?? $other->account, [$other->account], $event['event']);
+        }
+        self::assertSame($other->account, $state['account']);
+    }
+
+    public function testATicketOpensOneStreamAndNothingElseIsServed(): void
+    {
+        $port = $this->desk->streamPort;
+        $ticket = $this->trader->call('POST', 'stream-ticket', ['account' => $this->trader->account])->body;
+        self::assertSame("http://127.0.0.1:$port/stream", $ticket['url']);
+        self::assertSame(200, (new EventStream($port, "/stream?ticket={$ticket['ticket']}&contracts=DULZ6"))->status());
+        self::assertSame(401, (new EventStream($port, "/stream?ticket={$ticket['ticket']}&contracts=DULZ6"))->status());
+        self::assertSame(401, (new EventStream($port, '/stream?contracts=DULZ6'))->status());
+        self::assertSame(404, (new EventStream($port, '/'))->status());
+        self::assertSame(405, (new EventStream($port, '/stream', [], 'POST'))->status());
+        self::assertSame(403, (new EventStream($port, '/stream', ['Origin' => 'http://elsewhere.invalid']))->status());
+        self::assertSame(403, (new EventStream($port, '/stream', ['Host' => 'elsewhere.invalid']))->status());
+        self::assertSame(431, (new EventStream($port, '/stream?x='.str_repeat('y', 9000)))->status());
+        $more = $this->trader->call('POST', 'stream-ticket', ['account' => $this->trader->account])->body['ticket'];
+        self::assertSame(422, (new EventStream($port, "/stream?ticket=$more&contracts=ZZZZ9"))->status());
+    }
+}
