@@ -7,7 +7,7 @@ use Illuminate\Support\Facades\Route;
 
 Route::view('/', 'desk')->middleware('auth');
 Route::get('/sign-in', [EntryController::class, 'show'])->name('login');
-Route::post('/sign-in', [EntryController::class, 'store'])->middleware('throttle:10,1');
-Route::get('/enter/{token}', [EntryController::class, 'link'])->middleware('throttle:30,1');
+Route::post('/sign-in', [EntryController::class, 'store'])->middleware('throttle:10,1,sign-in');
+Route::get('/enter/{token}', [EntryController::class, 'link'])->middleware('throttle:30,1,enter');
 Route::post('/demo', [EntryController::class, 'demo']);
 Route::post('/sign-out', [EntryController::class, 'destroy']);

@@ -4,7 +4,7 @@ import { say, useDesk } from '@/stream/store';
 import { place } from './actions';
 import { useChoices } from './choices';
 import { kindOfClick } from './clickKind';
-import { SETTLE_MS, useLadderView } from './ladder-view';
+import { useLadderView } from './ladder-view';
 import { minorOf, pnlAt, price, writeMoney, writePrice } from './prices';
 import { type ChipData, Rung } from './Rung';
 import { Underlay } from './Underlay';
@@ -81,7 +81,7 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
         const where = `${code} ${ghost.side} ${ghost.tick}`;
         if (feed !== 'live') return say('Not sent: the feed is not live.');
         if (words?.refused) return say(`Not sent: ${words.words}`);
-        if (now - view.movedAt() < SETTLE_MS) return say('Not sent: the rungs had just moved.');
+        if (!view.isSettled) return say('Not sent: the rungs had just moved.');
         if (where === lastPress.current.where && now - lastPress.current.at < DOUBLE_MS) return say('A second press at once was dropped.');
         lastPress.current = { at: now, where };
         const { tick: _tick, ...placement } = ghost;
@@ -152,6 +152,7 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
             </div>
             <div
                 className="rungs"
+                data-settled={view.isSettled}
                 ref={view.measure}
                 onPointerEnter={() => view.hold(true)}
                 onPointerLeave={() => {

@@ -21,8 +21,8 @@ interface LadderView {
     hold: (held: boolean) => void;
     isHeld: boolean;
     recentre: () => void;
-    /** when the rungs last moved, performance.now() */
-    movedAt: () => number;
+    /** false while the rungs have only just moved: then they take no order */
+    isSettled: boolean;
     measure: (element: HTMLElement | null) => void;
 }
 
@@ -31,7 +31,7 @@ export function useLadderView(code: string, book: Book | undefined): LadderView 
     const [rows, setRows] = useState(30);
     const [view, setView] = useState<{ code: string; centre: number | null }>({ code, centre: null });
     const [isHeld, setHeld] = useState(false);
-    const moved = useRef(0);
+    const [isSettled, setSettled] = useState(false);
     const market = middleOf(book);
     const centre = view.code === code ? view.centre : null;
     const latest = useRef(market);
@@ -39,7 +39,6 @@ export function useLadderView(code: string, book: Book | undefined): LadderView 
 
     const moveTo = useCallback(
         (tick: number | null) => {
-            moved.current = performance.now();
             setView({ code, centre: tick });
         },
         [code],
@@ -51,6 +50,18 @@ export function useLadderView(code: string, book: Book | undefined): LadderView 
         if (centre === null || (!isHeld && Math.abs(market - centre) > rows / 6)) moveTo(market);
     }, [market, centre, isHeld, rows, moveTo]);
 
+    const top = centre === null ? null : centre + Math.floor(rows / 2);
+    const place = `${code} ${top}`;
+    const settled = useRef('');
+    if (settled.current !== place && isSettled) setSettled(false);
+    useEffect(() => {
+        const timer = window.setTimeout(() => {
+            settled.current = place;
+            setSettled(true);
+        }, SETTLE_MS);
+        return () => window.clearTimeout(timer);
+    }, [place]);
+
     const observer = useRef<ResizeObserver | null>(null);
     const measure = useCallback((element: HTMLElement | null) => {
         observer.current?.disconnect();
@@ -61,12 +72,12 @@ export function useLadderView(code: string, book: Book | undefined): LadderView 
 
     return {
         rows,
-        top: centre === null ? null : centre + Math.floor(rows / 2),
+        top,
         off: centre === null || market === null ? 0 : market - centre,
         hold: setHeld,
         isHeld,
         recentre,
-        movedAt: () => moved.current,
+        isSettled: isSettled && settled.current === place,
         measure,
     };
 }

@@ -1,0 +1,289 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Page;
+use Tests\Support\RunningDesk;
+use Tests\Support\Trader;
+
+/** The real page in Chromium: what a trader does with the ladder, seen on the ladder. */
+final class DeskPageTest extends TestCase
+{
+    private const CODE = 'DULZ6';
+
+    private RunningDesk $desk;
+
+    private Trader $trader;
+
+    private Page $page;
+
+    protected function setUp(): void
+    {
+        $this->desk = RunningDesk::shared();
+        $this->trader = $this->desk->trader();
+        $this->trader->push(self::CODE, 1);
+        $this->trader->push(self::CODE, -1);
+        $this->page = new Page($this->desk->url());
+    }
+
+    protected function tearDown(): void
+    {
+        $complaints = $this->page->complaints();
+        $this->page->close();
+        // What the browser itself says of an answer with an error status, or of a connection that broke, is no fault of the page.
+        self::assertSame([], array_values(array_filter($complaints, static fn(string $c): bool => ! str_contains($c, 'Failed to load resource') && ! str_contains($c, 'net::ERR_'))));
+    }
+
+    private function enter(): void
+    {
+        $this->page->open($this->trader->link)->awaitLive();
+    }
+
+    private function last(): int
+    {
+        return self::ticks($this->trader->call('GET', 'contracts/'.self::CODE.'/book')->body['last']['price']);
+    }
+
+    private function quote(string $side): int
+    {
+        return self::ticks($this->trader->call('GET', 'contracts/'.self::CODE.'/book')->body[$side][0][0]);
+    }
+
+    private static function ticks(string $price): int
+    {
+        return (int) \Brick\Math\BigDecimal::of($price)->multipliedBy(2)->toInt();
+    }
+
+    private static function price(int $ticks): string
+    {
+        return (string) \Brick\Math\BigDecimal::ofUnscaledValue($ticks * 50, 2);
+    }
+
+    private function pushTo(int $tick): void
+    {
+        $this->page->awaitSequence($this->trader->push(self::CODE, $tick - $this->last())->body['sequence']);
+    }
+
+    private static function lane(int $tick, string $side): string
+    {
+        return ".rung[data-tick='$tick'] [data-lane=$side]";
+    }
+
+    /** The tick of each chip of a role, as the ladder shows them. @return list<int> */
+    private function chips(string $role): array
+    {
+        return $this->page->run('return [...document.querySelectorAll(`.chip[data-role=${arguments[0]}]`)].map((c) => Number(c.closest(".rung").dataset.tick))', $role);
+    }
+
+    /** Points at a rung until the ghost speaks, then presses. */
+    private function click(int $tick, string $side, string $says): void
+    {
+        $this->page->await(fn(): bool => $this->page->count(self::lane($tick, $side)) === 1, "rung $tick");
+        $this->page->pointAt(self::lane($tick, $side));
+        $this->page->awaitText('.strip', $says);
+        $this->awaitSettled();
+        $this->page->press();
+    }
+
+    /** Rungs that have just moved take no order: the page says when they stand. */
+    private function awaitSettled(): void
+    {
+        $this->page->await(fn(): bool => $this->page->count('.rungs[data-settled=true]') === 1, 'the rungs to stand');
+    }
+
+    private function buyTwo(): int
+    {
+        $this->click($this->quote('asks'), 'buy', 'risk 35.00 + 2.48 fees');
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+
+        return self::ticks($this->trader->position(self::CODE)['average_price']);
+    }
+
+    public function testFromTheEntryLinkToFlat(): void
+    {
+        $this->enter();
+        $entry = $this->buyTwo();
+        $this->page->awaitText('[data-field=protected]', '2 of 2');
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 7, $entry - 7], 'both stops 7 below');
+        self::assertSame([$entry + 9], $this->chips('target'));
+        self::assertStringContainsString(self::price($entry), $this->page->text('.price.average'));
+
+        $this->pushTo($entry + 5);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops at break-even');
+        self::assertStringContainsString('break-even', $this->page->text('.chip.stop'));
+        $this->pushTo($entry + 11);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 5] && $this->chips('target') === [], 'one out, the other trailing');
+        $this->page->awaitText('[data-field=position]', 'Long 1');
+        $this->pushTo($entry + 13);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 7], 'the trail');
+
+        $this->page->holdKey('x', 450);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $this->page->await(fn(): bool => $this->page->count('.chip[data-order]') === 0, 'no chip left');
+        self::assertSame([], $this->trader->working());
+    }
+
+    public function testTheGhostSaysWhatIsSent(): void
+    {
+        $this->enter();
+        $ask = $this->quote('asks');
+        foreach ([[$ask - 3, 'buy', 'limit'], [$ask + 1, 'buy', 'limit'], [$ask + 4, 'buy', 'stop'], [$this->quote('bids') - 4, 'sell', 'stop'], [$ask + 3, 'sell', 'limit']] as [$tick, $side, $kind]) {
+            $this->page->pointAt(self::lane($tick, $side));
+            $this->page->awaitText('.strip', ucfirst($side)." 2 $kind ".self::price($tick).' · Short tide');
+            self::assertSame("2 $kind", $this->page->text('.chip.ghost'));
+        }
+        $this->click($ask + 4, 'buy', 'stop '.self::price($ask + 4));
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        $sent = $this->trader->working()[0];
+        self::assertSame(['stop', self::price($ask + 4), 2, 'Short tide'], [$sent['kind'], $sent['trigger'], $sent['quantity'], $sent['plan']]);
+    }
+
+    public function testADoublePressSendsOneOrder(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        $this->page->mouse([['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->awaitText('[data-field=said]', 'second press');
+        $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'one chip');
+        self::assertCount(1, $this->trader->working());
+    }
+
+    public function testTheCrossCancelsAndAPressOnAChipPlacesNothing(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the chip');
+        $this->page->pointAt('.chip[data-role=entry] b');
+        $this->page->press();
+        $this->page->pointAt('.chip[data-role=entry] button');
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->chips('entry') === [], 'the chip to go');
+        self::assertSame(['cancelled'], array_column($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], 'state'));
+    }
+
+    public function testTakingAStopOffIsAskedFirst(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->page->await(fn(): bool => count($this->chips('stop')) === 2, 'the stops');
+        $this->page->pointAt('.chip[data-role=stop] button');
+        $this->page->press();
+        $this->page->awaitText('[role=alertdialog]', 'leaves 1 lots unprotected');
+        $this->page->find('[role=alertdialog] button:last-child')->click();
+        $this->page->awaitText('[data-field=protected]', '1 of 2');
+        self::assertStringContainsString('alarm', (string) $this->page->find('[data-field=protected]')->getAttribute('class'));
+    }
+
+    public function testLotsAndPlanDoNotTouchEachOther(): void
+    {
+        $this->enter();
+        $this->page->holdKey('3', 10);
+        $this->page->awaitText('.lots [data-state=on]', '3');
+        $this->page->holdKey('n', 10);
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        self::assertStringContainsString('3', $this->page->text('.lots [data-state=on]'));
+        $this->page->awaitText('[data-field=split]', '3 lots: 1 at +8, 2 at +16');
+    }
+
+    public function testTheLadderStandsStillUnderThePointerAndFollowsElsewhere(): void
+    {
+        $this->enter();
+        $start = $this->last();
+        $top = (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)');
+        $this->page->pointAt(self::lane($start, 'sell'));
+        $this->pushTo($start + 9);
+        $this->page->awaitText('.held-mark', 'up · Space centres');
+        self::assertSame($top, (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)'));
+        $this->page->pointAt('.card');
+        $this->page->await(fn(): bool => (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)') > $top, 'the ladder to follow');
+        $this->pushTo($start);
+    }
+
+    public function testReloadInTheMiddleOfAPosition(): void
+    {
+        $this->enter();
+        $entry = $this->buyTwo();
+        $this->pushTo($entry + 5);
+        $this->page->driver->navigate()->refresh();
+        $this->page->awaitLive()->awaitText('[data-field=position]', 'Long 2');
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops where they were');
+        self::assertStringContainsString('Fills 1', $this->page->text('.lists [role=tablist]'));
+    }
+
+    public function testEngineKilledInTheMiddleOfAPosition(): void
+    {
+        $this->enter();
+        $entry = $this->buyTwo();
+        $this->pushTo($entry + 7);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 2, $entry + 2], 'the lock');
+        $pid = $this->desk->enginePid();
+        posix_kill($pid, SIGKILL);
+        $this->page->await(fn(): bool => str_contains($this->page->text('[role=alert]'), 'engine is away') || $this->desk->enginePid() !== $pid, 'the banner');
+        $this->desk->awaitEngineOtherThan($pid);
+        $this->page->awaitLive()->awaitText('[data-field=position]', 'Long 2');
+        self::assertSame([$entry + 2, $entry + 2], $this->chips('stop'));
+        $this->pushTo($entry + 11);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 5], 'the trail goes on');
+    }
+
+    public function testBackspaceCancelsEntriesAndKeepsTheStops(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $tick = $this->quote('bids') - 5;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the entry');
+        $this->page->holdKey("\u{E003}", 450);
+        $this->page->await(fn(): bool => $this->chips('entry') === [], 'the entry to go');
+        self::assertCount(2, $this->chips('stop'));
+        $this->page->holdKey('x', 60);
+        $this->page->holdKey(' ', 10);
+        self::assertSame(2, $this->trader->position(self::CODE)['quantity'], 'a tap is not a hold');
+    }
+
+    public function testAPassedStopSendsNothing(): void
+    {
+        $this->enter();
+        $touch = $this->quote('asks');
+        // The last trade stands above the ask for a moment: a buy stop two beyond the touch is passed only where it is not above it.
+        $refused = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => self::price($touch - 6)]);
+        self::assertSame('stop-passed', $refused->code());
+        $this->page->awaitText('[data-field=said]', 'already passed');
+    }
+
+    public function testSignInDemoEntryAndSignOut(): void
+    {
+        $this->page->open('/')->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page');
+        $this->page->find('input[name=email]')->sendKeys('nobody@kestrel-bay.invalid');
+        $this->page->find('input[name=password]')->sendKeys('wrong');
+        $this->page->find('form[action="/sign-in"] button')->click();
+        $this->page->awaitText('.fault', 'do not go together');
+        $this->page->find('input[name=email]')->clear()->sendKeys($this->trader->email);
+        $this->page->find('input[name=password]')->sendKeys($this->trader->password);
+        $this->page->find('form[action="/sign-in"] button')->click();
+        $this->page->awaitLive();
+        $this->page->find('form[action="/sign-out"] button')->click();
+        $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page again');
+        $this->page->find('form[action="/demo"] button')->click();
+        $this->page->awaitLive();
+    }
+
+    public function testAnEntryLinkWorksOnceAndThePolicyIsStrict(): void
+    {
+        $this->enter();
+        $headers = get_headers($this->desk->url('/sign-in'), true);
+        $policy = is_array($headers) ? (string) $headers['Content-Security-Policy'] : '';
+        self::assertStringContainsString("default-src 'none'; script-src 'self'; style-src 'self'", $policy);
+        self::assertStringNotContainsString('unsafe', $policy);
+        $other = new Page($this->desk->url());
+        $other->open($this->trader->link)->awaitText('.fault', 'has been used');
+        $other->close();
+    }
+}
