@@ -71,7 +71,7 @@ final class Words
             Role::Close => ', closing',
         };
 
-        return self::order($order->side, max($order->leaves(), $order->filled === 0 ? $order->quantity : 1), $order->kind, $order->price, $order->trigger, $contract)
+        return self::order($order->side, $order->quantity, $order->kind, $order->price, $order->trigger, $contract)
             ." ({$order->id}$for)";
     }
 

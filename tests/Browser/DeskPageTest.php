@@ -141,6 +141,17 @@ final class DeskPageTest extends TestCase
         self::assertSame(['stop', self::price($ask + 4), 2, 'Short tide'], [$sent['kind'], $sent['trigger'], $sent['quantity'], $sent['plan']]);
     }
 
+    public function testTheGhostSpeaksAnewWhenThePositionChanges(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->page->pointAt(self::lane($this->quote('asks') + 3, 'sell'));
+        $this->page->awaitText('.strip', 'closes 2 of 2');
+        $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => Trader::id(), 'account' => $this->trader->account]);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $this->page->awaitText('.strip', 'Short tide · risk 35.00');
+    }
+
     public function testADoublePressSendsOneOrder(): void
     {
         $this->enter();
@@ -224,8 +235,11 @@ final class DeskPageTest extends TestCase
         $this->pushTo($entry + 7);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 2, $entry + 2], 'the lock');
         $pid = $this->desk->enginePid();
+        // Where the rungs stand is looked at on every frame while the engine goes and comes: they must not move.
+        $this->page->run('window.places = new Set(); window.sawBanner = false; const look = () => { window.places.add(document.querySelector(".rungs").getBoundingClientRect().y); window.sawBanner ||= document.querySelector(".banner") !== null; requestAnimationFrame(look); }; look();');
         posix_kill($pid, SIGKILL);
-        $this->page->await(fn(): bool => str_contains($this->page->text('[role=alert]'), 'engine is away') || $this->desk->enginePid() !== $pid, 'the banner');
+        $this->page->await(fn(): bool => (bool) $this->page->run('return window.sawBanner'), 'the banner');
+        self::assertSame(1, $this->page->run('return window.places.size'), 'the banner moved the rungs');
         $this->desk->awaitEngineOtherThan($pid);
         $this->page->awaitLive()->awaitText('[data-field=position]', 'Long 2');
         self::assertSame([$entry + 2, $entry + 2], $this->chips('stop'));
@@ -248,11 +262,10 @@ final class DeskPageTest extends TestCase
         self::assertSame(2, $this->trader->position(self::CODE)['quantity'], 'a tap is not a hold');
     }
 
-    public function testAPassedStopSendsNothing(): void
+    public function testARefusalSpeaksUpOnThePage(): void
     {
         $this->enter();
         $touch = $this->quote('asks');
-        // The last trade stands above the ask for a moment: a buy stop two beyond the touch is passed only where it is not above it.
         $refused = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => self::price($touch - 6)]);
         self::assertSame('stop-passed', $refused->code());
         $this->page->awaitText('[data-field=said]', 'already passed');

@@ -27,7 +27,7 @@ final class PageWritingTest extends TestCase
                 $vectors[] = [
                     'contract' => ['tick_size' => (string) $contract->tickSize, 'price_scale' => $contract->scale(), 'display' => $contract->display->toArray()],
                     'tick' => $tick, 'pnl' => $line->toArray(), 'minor' => $contract->currency->minorUnit,
-                    'price' => $contract->price($tick), 'shown' => $contract->write($tick), 'money' => $contract->money($position->openTicks($tick))->display(true),
+                    'price' => $contract->price($tick), 'shown' => $contract->write($tick), 'money' => $contract->money($position->openTicks($tick))->display(true), 'exact' => $contract->money($position->openTicks($tick))->exact(),
                 ];
             }
         }
@@ -36,13 +36,13 @@ final class PageWritingTest extends TestCase
         exec('cd '.escapeshellarg($root).' && npx tsc --ignoreConfig --target es2023 --module esnext --moduleResolution bundler --skipLibCheck --noCheck --outDir '.escapeshellarg($out).' resources/js/desk/prices.ts 2>&1', $lines, $status);
         self::assertSame(0, $status, implode("\n", $lines));
         $compiled = trim((string) shell_exec('find '.escapeshellarg($out).' -name prices.js'));
-        file_put_contents("$out/check.mjs", "import { readFileSync } from 'node:fs';\nconst p = await import('file://$out/prices.mjs');\nfor (const v of JSON.parse(readFileSync('$out/vectors.json', 'utf8')))\n  console.log(JSON.stringify([p.price(v.contract, v.tick), p.writePrice(v.contract, v.tick), p.writeMoney(p.pnlAt(v.pnl, v.tick), v.pnl.scale, v.minor)]));\n");
+        file_put_contents("$out/check.mjs", "import { readFileSync } from 'node:fs';\nconst p = await import('file://$out/prices.mjs');\nfor (const v of JSON.parse(readFileSync('$out/vectors.json', 'utf8')))\n  console.log(JSON.stringify([p.price(v.contract, v.tick), p.writePrice(v.contract, v.tick), p.writeMoney(p.pnlAt(v.pnl, v.tick), v.pnl.scale, v.minor), p.writeExact(v.exact, v.minor)]));\n");
         copy($compiled, "$out/prices.mjs");
         file_put_contents("$out/vectors.json", json_encode($vectors, JSON_THROW_ON_ERROR));
         exec('node '.escapeshellarg("$out/check.mjs").' 2>&1', $written, $status);
         self::assertSame(0, $status, implode("\n", $written));
         foreach ($vectors as $i => $vector) {
-            self::assertSame([$vector['price'], $vector['shown'], $vector['money']], json_decode($written[$i], true), json_encode($vector, JSON_UNESCAPED_UNICODE) ?: '');
+            self::assertSame([$vector['price'], $vector['shown'], $vector['money'], $vector['money']], json_decode($written[$i], true), json_encode($vector, JSON_UNESCAPED_UNICODE) ?: '');
         }
         exec('rm -rf '.escapeshellarg($out));
     }

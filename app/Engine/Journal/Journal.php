@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Engine\Journal;
 
+use App\Engine\View\ContractView;
 use App\Engine\View\FillView;
 use App\Engine\View\OrderView;
-use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\AccountOpened;
 use Lotrik\Desk\Event\ContractListed;
@@ -116,17 +116,10 @@ final class Journal
             unset($body['owner']);
             $this->run('REPLACE INTO accounts (id, owner, body) VALUES (?, ?, ?)', [$event->account, $event->document['owner'], self::json($body)]);
         } elseif ($event instanceof ContractListed) {
-            $contract = $state->contracts[$event->contract];
             $this->run('REPLACE INTO contracts (code, position, body) VALUES (?, ?, ?)', [
-                $event->contract, (int) array_search($event->contract, array_keys($state->contracts), true), self::json($this->contract($contract)),
+                $event->contract, (int) array_search($event->contract, array_keys($state->contracts), true), self::json(ContractView::of($state->contracts[$event->contract])),
             ]);
         }
-    }
-
-    /** @return array<string, mixed> */
-    private function contract(Contract $contract): array
-    {
-        return $contract->toArray() + ['price_scale' => $contract->scale(), 'point_value' => $contract->pointValue()->exact()];
     }
 
     /** @param list<mixed> $values */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\View;
 
 use Brick\Math\RoundingMode;
+use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
@@ -32,6 +33,7 @@ final class PositionView
             'open_money' => $contract->money($open ?? 0)->exact(),
             'unprotected' => $holding->unprotected(), 'sequence' => $holding->sequence,
             'currency' => $contract->currency->code,
+            'average_words' => self::average($holding, $contract),
             'average_level' => $position->lots === 0 ? null : $position->average->toScale(0, RoundingMode::HALF_UP)->toInt(),
             'pnl' => PnlLine::of($position, $contract)->toArray(),
             'open_risk' => $risk->risk->exact(), 'locked_in' => $risk->lockedIn->exact(), 'risk_from_here' => $risk->fromHere->exact(),
@@ -39,6 +41,17 @@ final class PositionView
             'words' => self::words($holding),
             'best' => self::best($holding),
         ];
+    }
+
+    /** The average for the screen: as the contract writes its prices where it is a whole tick, else in decimals. */
+    private static function average(Holding $holding, Contract $contract): ?string
+    {
+        $average = $holding->position->average->simplified();
+        if ($holding->position->lots === 0) {
+            return null;
+        }
+
+        return $average->getDenominator()->isEqualTo(1) ? $contract->write($average->toInt()) : $contract->averagePrice($average);
     }
 
     private static function words(Holding $holding): string

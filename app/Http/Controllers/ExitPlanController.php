@@ -4,13 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\View\ContractView;
 use App\Http\Page;
 use App\Models\StoredPlan;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Lotrik\Contract\Contract;
 use Lotrik\Desk\Refusal;
-use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
@@ -61,7 +60,7 @@ final class ExitPlanController extends Desk
     {
         $code = $request->query('contract');
         $row = is_string($code) ? ContractController::find($code) : \App\Models\ContractRow::query()->orderBy('position')->firstOrFail();
-        $contract = Contract::fromNode(Node::of(array_diff_key($row->getAttribute('body'), ['price_scale' => 1, 'point_value' => 1])));
+        $contract = ContractView::contract($row->getAttribute('body'));
         try {
             $price = is_string($request->query('price')) ? $contract->ticks($request->query('price')) : 1000;
         } catch (\DomainException $e) {

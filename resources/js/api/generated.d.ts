@@ -1233,6 +1233,8 @@ export interface components {
             aliases: string[];
             /** @description decimals of every price */
             price_scale: number;
+            /** @description decimals of its currency */
+            minor_unit: number;
             /** @description exact decimal */
             point_value: string;
         };
@@ -1321,6 +1323,7 @@ export interface components {
             unprotected: number;
             sequence: number;
             currency: string;
+            average_words: string | null;
             average_level: number | null;
             /** @description P/L at a tick, in units of 10^-scale: base + slope × tick */
             pnl: {
@@ -1355,6 +1358,8 @@ export interface components {
             slippage_ticks: number;
             /** @description exact decimal */
             slippage_money: string;
+            /** @description the price in ticks */
+            level: number;
             /** @enum {string} */
             role: "entry" | "stop" | "target" | "close";
             sequence: number;

@@ -5,7 +5,7 @@ import { place } from './actions';
 import { useChoices } from './choices';
 import { kindOfClick } from './clickKind';
 import { useLadderView } from './ladder-view';
-import { minorOf, pnlAt, price, writeMoney, writePrice } from './prices';
+import { pnlAt, price, writeMoney, writePrice } from './prices';
 import { type ChipData, Rung } from './Rung';
 import { Underlay } from './Underlay';
 import { type Ghost, useGhostWords } from './useGhost';
@@ -65,6 +65,7 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
             kind: ghost.kind,
             ...(ghost.price !== undefined ? { price: ghost.price } : { trigger: ghost.trigger }),
         },
+        position?.sequence ?? 0,
     );
 
     const point = (event: PointerEvent<HTMLElement>) => {
@@ -107,7 +108,7 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
     }, [orders, code]);
 
     const cancel = useCallback((id: number) => onCancel(id), [onCancel]);
-    const minor = minorOf(contract);
+    const minor = contract.minor_unit;
     const held = position && position.quantity !== 0 ? position : null;
     const ghostText = ghost ? `${lots} ${ghost.kind}` : '';
     const rungs = [];

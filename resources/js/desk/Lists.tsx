@@ -2,6 +2,8 @@ import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import type { Order } from '@/api/client';
 import { useDesk } from '@/stream/store';
+import { useChoices } from './choices';
+import { writePrice } from './prices';
 
 const clock = (time: string): string => time.slice(11, 23);
 const kindOf = (order: Order): string => `${order.side === 'buy' ? 'Buy' : 'Sell'} ${order.kind}`;
@@ -10,7 +12,12 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
     const orders = useDesk((desk) => desk.orders);
     const fills = useDesk((desk) => desk.fills);
     const notices = useDesk((desk) => desk.notices);
+    const contracts = useChoices((choices) => choices.contracts);
     const [tab, setTab] = useState('working');
+    const shown = (code: string, tick: number): string => {
+        const contract = contracts.find((listed) => listed.code === code);
+        return contract ? writePrice(contract, tick) : '—';
+    };
     const working = [...orders.values()].sort((a, b) => b.id - a.id);
     return (
         <Tabs.Root className="lists" value={tab} onValueChange={setTab}>
@@ -29,7 +36,7 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
                             <th className="number">Lots</th>
                             <th className="number">Price</th>
                             <th className="number">Ahead</th>
-                            <th>Why</th>
+                            <th className="wide">Why</th>
                             <th>State</th>
                             <th>
                                 <span className="sr-only">Cancel</span>
@@ -43,7 +50,7 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
                                 <td>{order.contract}</td>
                                 <td>{kindOf(order)}</td>
                                 <td className="number">{order.leaves}</td>
-                                <td className="number">{order.trigger ?? order.price ?? '—'}</td>
+                                <td className="number">{order.level === null ? '—' : shown(order.contract, order.level)}</td>
                                 <td className="number">{order.ahead ?? '—'}</td>
                                 <td>{order.why}</td>
                                 <td>{order.state}</td>
@@ -69,7 +76,7 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
                             <th className="number">Price</th>
                             <th className="number">Slippage</th>
                             <th className="number">Fee</th>
-                            <th>For</th>
+                            <th className="wide">For</th>
                         </tr>
                     </thead>
                     <tbody>
@@ -79,7 +86,7 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
                                 <td>{fill.contract}</td>
                                 <td>{fill.side === 'buy' ? 'Bought' : 'Sold'}</td>
                                 <td className="number">{fill.quantity}</td>
-                                <td className="number">{fill.price}</td>
+                                <td className="number">{shown(fill.contract, fill.level)}</td>
                                 <td className="number">{fill.slippage_ticks === 0 ? '0' : `${fill.slippage_ticks} · ${fill.slippage_money}`}</td>
                                 <td className="number">{fill.fee}</td>
                                 <td>{fill.role}</td>

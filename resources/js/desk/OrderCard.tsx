@@ -16,15 +16,19 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
     const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
     const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
     const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
+    const sequence = useDesk((desk) => desk.positions[contract.code]?.sequence ?? 0);
     // What a market order that adds to the position would be: how the lots split, and what they risk.
-    const words = useGhostWords({
-        account: account.id,
-        contract: contract.code,
-        quantity: lots,
-        exit_plan: plan,
-        side: quantity < 0 ? 'sell' : 'buy',
-        kind: 'market',
-    });
+    const words = useGhostWords(
+        {
+            account: account.id,
+            contract: contract.code,
+            quantity: lots,
+            exit_plan: plan,
+            side: quantity < 0 ? 'sell' : 'buy',
+            kind: 'market',
+        },
+        sequence,
+    );
 
     return (
         <section className="card" aria-label="Lots and exit plan">

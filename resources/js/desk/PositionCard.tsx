@@ -3,8 +3,8 @@ import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { cancelAll, flatten, reverse } from './actions';
 import { useHeldKey } from './keys';
+import { writeExact } from './prices';
 
-const signed = (money: string): string => (money.startsWith('-') ? money : `+${money}`);
 const tone = (money: string): string => (money.startsWith('-') ? 'loss' : 'gain');
 
 export function PositionCard({ contract }: { contract: Contract }) {
@@ -13,6 +13,8 @@ export function PositionCard({ contract }: { contract: Contract }) {
     const holdsFlatten = useHeldKey('x', flatten);
     const holdsReverse = useHeldKey('r', reverse);
     const holdsCancel = useHeldKey('backspace', cancelAll);
+    const signed = (money: string): string => writeExact(money, contract.minor_unit);
+    const plain = (money: string): string => writeExact(money, contract.minor_unit, false);
     const lots = Math.abs(position?.quantity ?? 0);
     const open = position?.open_money ?? '0.00';
     const covered = lots - (position?.unprotected ?? 0);
@@ -32,13 +34,13 @@ export function PositionCard({ contract }: { contract: Contract }) {
             </p>
             <dl>
                 <dt>Average</dt>
-                <dd data-field="average">{position?.average_price ?? '—'}</dd>
+                <dd data-field="average">{position?.average_words ?? '—'}</dd>
                 <dt>Stops lock in</dt>
                 <dd>{hasPosition ? signed(position.locked_in) : '—'}</dd>
                 <dt>Risk from entry, with fees</dt>
-                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : position.open_risk) : '—'}</dd>
+                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
                 <dt>Risk from here</dt>
-                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : position.risk_from_here) : '—'}</dd>
+                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
                 <dt>Protected</dt>
                 <dd data-field="protected" className={hasPosition && position.unprotected > 0 ? 'alarm' : undefined}>
                     {hasPosition ? `${covered} of ${lots}` : '—'}

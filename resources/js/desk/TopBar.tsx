@@ -2,9 +2,12 @@ import { Tabs } from 'radix-ui';
 import type { Account, Contract } from '@/api/client';
 import { type FeedState, useDesk } from '@/stream/store';
 import { useChoices } from './choices';
-import { writePrice } from './prices';
+import { writeExact, writePrice } from './prices';
 
 const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'engine away' };
+
+/** Money without its decimals: what is left is never shown as more than it is. */
+const whole = (money: string): string => money.split('.')[0] ?? money;
 
 function ContractTab({ contract }: { contract: Contract }) {
     const last = useDesk((desk) => desk.books[contract.code]?.last?.price);
@@ -37,13 +40,13 @@ export function TopBar({ account }: { account: Account }) {
             <span className="figure">
                 {account.name} · day{' '}
                 <b className={day.startsWith('-') ? 'loss' : 'gain'} data-field="day">
-                    {day.startsWith('-') ? day : `+${day}`} {account.currency}
+                    {writeExact(day, account.daily_loss_limit.split('.')[1]?.length ?? 0)} {account.currency}
                 </b>
             </span>
             <span className="figure">
                 Loss room{' '}
                 <b data-field="loss-room">
-                    {risk ? Math.floor(Number(risk.loss_room)) : '—'} of {risk ? Math.floor(Number(risk.loss_limit)) : '—'}
+                    {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}
                 </b>
             </span>
             <span className={`feed ${feed}`} role="status" data-field="feed">

@@ -42,12 +42,14 @@ export function writeMoney(units: number, scale: number, minor: number): string 
     return `${units < 0 && rounded !== 0 ? '' : '+'}${scaled(rounded === 0 ? 0 : rounded, minor)}`;
 }
 
+/** An exact amount that PHP gave, as it is shown: rounded to the minor unit; signed where it is a result. */
+export function writeExact(amount: string, minor: number, signed = true): string {
+    const scale = amount.split('.')[1]?.length ?? 0;
+    const text = writeMoney(Number(amount.replace('.', '')) * 10 ** Math.max(0, minor - scale), Math.max(scale, minor), minor);
+    return signed ? text : text.replace('+', '');
+}
+
 /** P/L at a rung: PHP's line, base + slope × tick. */
 export function pnlAt(line: Position['pnl'], tick: number): number {
     return line.base + line.slope * tick;
-}
-
-/** How many decimals a currency is shown with, read off an exact amount that PHP padded to its minor unit. */
-export function minorOf(contract: Contract): number {
-    return contract.fee_per_side.split('.')[1]?.length ?? 0;
 }

@@ -23,9 +23,13 @@ interface Request {
     trigger?: string;
 }
 
-/** What would be sent, in PHP's words. While the answer is under way the last one is gone: nothing old is shown. */
-export function useGhostWords(request: Request | null): GhostWords | null {
-    const key = request === null ? '' : JSON.stringify(request);
+/**
+ * What would be sent, in PHP's words. While the answer is under way the last one is gone: nothing old is shown.
+ *
+ * `basis` is the sequence of the position that the words rest on: when it changes they are asked for again.
+ */
+export function useGhostWords(request: Request | null, basis: number): GhostWords | null {
+    const key = request === null ? '' : `${basis} ${JSON.stringify(request)}`;
     const [answer, setAnswer] = useState<{ key: string; words: GhostWords } | null>(null);
     const latest = useRef(request);
     latest.current = request;
