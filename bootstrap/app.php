@@ -11,6 +11,7 @@ use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Route;
+use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 
 return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
@@ -26,6 +27,10 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withCommands([__DIR__.'/../app/Console/Commands'])
     ->withExceptions(static function (Exceptions $exceptions): void {
         $exceptions->dontReport([App\Engine\Rpc\EngineUnavailable::class, Lotrik\Desk\Refusal::class]);
-        $exceptions->render(static fn(Throwable $e, Request $request) => $request->is('api/*') ? Problem::of($e)->response() : null);
+        $exceptions->render(static fn(Throwable $e, Request $request) => match (true) {
+            $request->is('api/*') => Problem::of($e)->response(),
+            $e instanceof HttpExceptionInterface => response()->view('error', ['status' => $e->getStatusCode()], $e->getStatusCode()),
+            default => null,
+        });
     })
     ->create();

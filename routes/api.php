@@ -27,6 +27,7 @@ Route::get('contracts/{code}', [ContractController::class, 'show']);
 Route::get('contracts/{code}/book', [ContractController::class, 'book']);
 Route::post('contracts/{code}/flatten', [TradingController::class, 'flatten']);
 Route::post('contracts/{code}/reverse', [TradingController::class, 'reverse']);
+Route::post('contracts/{code}/exit-plan', [TradingController::class, 'cover']);
 Route::post('contracts/{code}/cancel', [TradingController::class, 'cancel']);
 Route::post('practice/{code}', [ContractController::class, 'practice']);
 

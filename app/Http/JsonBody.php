@@ -27,6 +27,12 @@ final class JsonBody
             throw new Refusal('invalid-json', 'the body is no JSON object; send one such as {"client_id": "…"}');
         }
 
+        array_walk_recursive($body, static function (mixed $value): void {
+            if (is_float($value) && ! is_finite($value)) {
+                throw new Refusal('invalid-json', 'the body has a number that is too large to be one; send whole numbers and decimal strings');
+            }
+        });
+
         return $body;
     }
 

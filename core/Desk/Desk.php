@@ -10,6 +10,7 @@ use Lotrik\Desk\Event as E;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\ExitPlan\Watch;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
@@ -83,7 +84,7 @@ final class Desk
     /**
      * One command of a trader.
      *
-     * @param string                  $op          place, modify, cancel, cancel-many, flatten, flatten-account or reverse
+     * @param string                  $op          place, modify, cancel, cancel-many, flatten, flatten-account, reverse or cover
      * @param array<array-key, mixed> $body        as formats.md says, `client_id` and `account` in it
      * @param string                  $fingerprint of what was sent: the same client id with another one is refused
      *
@@ -115,6 +116,7 @@ final class Desk
                 'flatten' => $this->flatten($command, [$this->contractOf($node)], $node),
                 'flatten-account' => $this->flatten($command, array_values($this->state->contracts), $node),
                 'reverse' => $this->reverse($command, $node),
+                'cover' => $this->cover($command, $node),
                 default => throw new \LogicException("no command $op"),
             }, false);
         } catch (DocumentFault $fault) {
@@ -365,6 +367,56 @@ final class Desk
         $this->scribe->note(new E\FlattenStarted($command->account->id, $contract->code, ['side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document]));
 
         return $answer;
+    }
+
+    /**
+     * Puts a plan on the open position, swaps it, or takes it off.
+     *
+     * @return array<string, mixed>
+     */
+    private function cover(CommandHead $command, Node $node): array
+    {
+        $contract = $this->contractOf($node);
+        $plan = $node->raw('exit_plan') === null ? null : ExitPlan::fromNode($node->node('exit_plan'));
+        $closeNow = $node->bool('close_now', false);
+        $leave = $node->bool('leave_unprotected', false);
+        $node->done();
+        $holding = $this->state->holding($command->account->id, $contract->code);
+        if ($holding->position->lots === 0) {
+            throw new Refusal('flat', "{$contract->code} is flat; there is nothing to put a plan on");
+        }
+        if ($holding->flattening) {
+            throw new Refusal('flattening', "{$contract->code} is being flattened; it needs no plan any more");
+        }
+        $resolved = $this->intake->fitted($plan, $command->account, $contract, $holding);
+        $passed = $resolved === null || $closeNow ? null : $this->firstPassed($resolved, $holding);
+        if ($passed !== null) {
+            throw new Refusal('stop-passed', "the stop would stand at {$contract->price($passed)}, which the market has passed; say \"close_now\": true to close those lots at the market", '/exit_plan');
+        }
+        $bare = abs($holding->position->lots) - ($resolved?->protectedLots(abs($holding->position->lots)) ?? 0);
+        if ($bare > $holding->unprotected() && ! $leave) {
+            throw self::wouldUnprotect($bare, 'the present exits');
+        }
+        $answer = ['contracts' => [$contract->code]];
+        $this->taken($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').' on the position');
+        $this->scribe->note(new E\PlanPutOn($command->account->id, $contract->code, $this->state->lastOrder + 1, $plan?->document));
+
+        return $answer;
+    }
+
+    /** @return int|null the tick of the first stop that the market has passed */
+    private function firstPassed(ResolvedPlan $plan, Holding $holding): ?int
+    {
+        $side = Side::ofPosition($holding->position->lots);
+        foreach (array_filter($plan->split(abs($holding->position->lots))) as $number => $lots) {
+            $stop = $plan->portion($number)->stop;
+            $level = $stop === null ? null : $holding->position->anchor() - $side->sign() * $stop->distance;
+            if ($level !== null && $this->quote($holding->contract)->isPassed($side->opposite(), $level)) {
+                return $level;
+            }
+        }
+
+        return null;
     }
 
     private function executed(ExecutionReport $report): void

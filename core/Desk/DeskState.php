@@ -14,6 +14,7 @@ use Lotrik\ExitPlan\PlanFault;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
+use Lotrik\Order\Side;
 
 /**
  * All that the desk knows that must survive: accounts, contracts, orders, positions and exits. It changes only in
@@ -71,6 +72,7 @@ final class DeskState
             $event instanceof E\OrderFilled => $this->filled($event, $at),
             $event instanceof E\StopMoved => $this->entry($event->account, $event->contract, $event->entry)->exits->moved($event->portion, $event->group, $event->to),
             $event instanceof E\SteeringHandedBack => $this->entry($event->account, $event->contract, $event->entry)->exits->cover($event->portion, $event->group)->stopByHand = false,
+            $event instanceof E\PlanPutOn => $this->planPutOn($event),
             $event instanceof E\FlattenStarted => $this->flattenStarted($event),
             $event instanceof E\FlattenEnded => $this->flattenEnded($event),
             $event instanceof E\CommandRefused => null,
@@ -230,8 +232,24 @@ final class DeskState
     {
         $finished = array_keys(array_filter($this->orders, static fn(DeskOrder $o): bool => $o->state->isFinal()));
         foreach (array_slice($finished, 0, max(0, count($finished) - self::FINISHED)) as $id) {
-            unset($this->orders[$id]);
+            unset($this->taken[$this->orders[$id]->account][$this->orders[$id]->clientId ?? ''], $this->orders[$id]);
         }
+    }
+
+    /** The old entries give their lots up, so that their exits go; what still works of them fills under its own plan. */
+    private function planPutOn(E\PlanPutOn $event): void
+    {
+        $holding = $this->holding($event->account, $event->contract);
+        $lots = $holding->position->lots;
+        $holding->closeByHand(abs($lots));
+        $anchor = $holding->position->anchor();
+        $plan = $event->plan === null ? ResolvedPlan::none()
+            : ExitPlan::fromArray($event->plan)->resolve($this->basis($event->account, $event->contract, $anchor, abs($lots)));
+        $entry = $holding->entries[$event->entry] = new Entry($event->entry, new EntryExits(Side::ofPosition($lots), $plan));
+        $entry->exits->fill(abs($lots), $anchor, 0);
+        $this->lastOrder = max($this->lastOrder, $event->entry);
+        $holding->sequence = $this->sequence;
+        $holding->forgetClosedEntries();
     }
 
     private function flattenStarted(E\FlattenStarted $event): void

@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Contract\Contract;
 use Lotrik\Desk\Check\EntryCheck;
 use Lotrik\Desk\Command\OrderRequest;
+use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 
@@ -25,6 +28,16 @@ final class Intake
             new Check\OrderSize(),
             new Check\PositionLimit(),
         ];
+    }
+
+    /** A plan in ticks for the open position. @throws Refusal where it does not fit */
+    public function fitted(?ExitPlan $plan, Account $account, Contract $contract, Holding $holding): ?ResolvedPlan
+    {
+        try {
+            return $plan?->resolve($this->state->basis($account->id, $contract->code, $holding->position->anchor(), abs($holding->position->lots)));
+        } catch (PlanFault $fault) {
+            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
+        }
     }
 
     /** @param Holding|null $holding what the account has; another one to ask "what if it were so" */

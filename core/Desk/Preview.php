@@ -18,7 +18,6 @@ final class Preview
         $sign = $request->side->sign();
         $split = [];
         $risk = $reward = Money::zero($contract->currency);
-        $withoutStop = $ticket->opens;
         if ($ticket->plan !== null && $ticket->at !== null) {
             foreach ($ticket->plan->split($ticket->opens) as $number => $lots) {
                 $portion = $ticket->plan->portion($number);
@@ -30,12 +29,11 @@ final class Preview
                 $reward = $reward->plus($contract->money(($portion->target ?? 0) * $lots));
                 if ($portion->stop !== null) {
                     $risk = $risk->plus($contract->money($portion->stop->distance * $lots));
-                    $withoutStop -= $lots;
                 }
             }
         }
         $fees = $contract->fees(2 * $ticket->opens + $ticket->closes);
-        $limited = $ticket->opens > 0 && $withoutStop === 0;
+        $limited = $ticket->opens > 0 && $ticket->plan?->protectedLots($ticket->opens) === $ticket->opens;
 
         return [
             'kind' => $request->kind->value,

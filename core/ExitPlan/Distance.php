@@ -64,7 +64,15 @@ final readonly class Distance
         return min($ticks, self::MOST_TICKS);
     }
 
-    /** A target's distance, or where a ratchet acts: to the nearest tick, halves away from the entry. */
+    /** A target's distance: to the nearest tick, halves away from the entry, and never none. */
+    public function targetTicks(Basis $basis): int
+    {
+        $ticks = $this->nearestTicks($basis);
+
+        return $ticks > 0 ? $ticks : throw PlanFault::targetUnderOneTick($this->words());
+    }
+
+    /** Where a ratchet acts or what it locks: to the nearest tick, halves away from the entry. */
     public function nearestTicks(Basis $basis): int
     {
         return min($this->inTicks($basis)->toScale(0, RoundingMode::HALF_UP)->toInt(), self::MOST_TICKS);

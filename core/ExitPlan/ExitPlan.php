@@ -103,7 +103,7 @@ final readonly class ExitPlan
             $resolved[] = new ResolvedPortion(
                 $i + 1,
                 $i + 1 === count($this->portions) ? null : $portion->lots,
-                $portion->target?->nearestTicks($basis),
+                $portion->target?->targetTicks($basis),
                 $stop === null ? null : new StopPath(
                     $stop->distance->stopTicks($basis),
                     array_map(static fn(PlanRatchet $r): Ratchet => $r->resolve($basis), $ratchets),

@@ -12,6 +12,11 @@ final class PlanFault extends \DomainException
         return new self("the stop of $written is under one tick here; at least one tick is needed");
     }
 
+    public static function targetUnderOneTick(string $written): self
+    {
+        return new self("the target of $written is no tick away here; at least half a tick is needed");
+    }
+
     public static function lockReachesAt(int $at, int $lock): self
     {
         return new self("the ratchet at +$at would lock +$lock, which is not below it; lock less, or act later than +$lock");

@@ -38,6 +38,17 @@ final readonly class ResolvedPlan
         return $split;
     }
 
+    /** How many of an order's lots the plan puts under a stop. */
+    public function protectedLots(int $quantity): int
+    {
+        $protected = 0;
+        foreach ($this->split($quantity) as $number => $lots) {
+            $protected += $this->portion($number)->stop === null ? 0 : $lots;
+        }
+
+        return $protected;
+    }
+
     public function portion(int $number): ResolvedPortion
     {
         return $this->portions[$number - 1];

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Position;
 
 use Brick\Math\BigRational;
+use Brick\Math\RoundingMode;
 use Lotrik\Order\Side;
 
 /**
@@ -51,6 +52,12 @@ final class Position
     public function closedBy(Side $side, int $lots): int
     {
         return $this->lots * $side->sign() < 0 ? min($lots, abs($this->lots)) : 0;
+    }
+
+    /** The average as a whole tick, rounded to the profit side: what a plan that is put on the position is measured from. */
+    public function anchor(): int
+    {
+        return $this->average->toScale(0, $this->lots > 0 ? RoundingMode::CEILING : RoundingMode::FLOOR)->toInt();
     }
 
     /** What closing everything at a price would make or lose, in ticks × lots. */

@@ -76,7 +76,7 @@ final class Flow
         }
         $rate = $this->mood->rate();
         $whole = intdiv($rate, 100);
-        $spread = $whole > 1 ? $this->dice->below($whole + 1) - intdiv($whole, 2) : 0;
+        $spread = $whole > 1 ? $this->dice->below(2 * intdiv($whole, 2) + 1) - intdiv($whole, 2) : 0;
 
         return $whole + $spread + ($this->dice->below(100) < $rate % 100 ? 1 : 0);
     }

@@ -190,6 +190,9 @@ final class DeskPageTest extends TestCase
         $this->page->find('[role=alertdialog] button:last-child')->click();
         $this->page->awaitText('[data-field=protected]', '1 of 2');
         self::assertStringContainsString('alarm', (string) $this->page->find('[data-field=protected]')->getAttribute('class'));
+        $this->page->pointAt('[data-action=cover]');
+        $this->page->press();
+        $this->page->awaitText('[data-field=protected]', '2 of 2');
     }
 
     public function testLotsAndPlanDoNotTouchEachOther(): void
@@ -225,7 +228,8 @@ final class DeskPageTest extends TestCase
         $this->page->driver->navigate()->refresh();
         $this->page->awaitLive()->awaitText('[data-field=position]', 'Long 2');
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops where they were');
-        self::assertStringContainsString('Fills 1', $this->page->text('.lists [role=tablist]'));
+        $fills = count($this->trader->call('GET', "fills?account={$this->trader->account}")->body['items']);
+        self::assertStringContainsString("Fills $fills", $this->page->text('.lists [role=tablist]'));
     }
 
     public function testEngineKilledInTheMiddleOfAPosition(): void
@@ -286,6 +290,12 @@ final class DeskPageTest extends TestCase
         $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page again');
         $this->page->find('form[action="/demo"] button')->click();
         $this->page->awaitLive();
+    }
+
+    public function testAnAddressThatIsNotThereLooksLikeTheRest(): void
+    {
+        $this->page->open('/nowhere');
+        self::assertStringContainsString('There is nothing at this address', $this->page->text('main'));
     }
 
     public function testAnEntryLinkWorksOnceAndThePolicyIsStrict(): void

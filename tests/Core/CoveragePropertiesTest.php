@@ -10,7 +10,6 @@ use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\StopMoved;
 use Lotrik\Order\Role;
-use Lotrik\Order\Side;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\RandomHistory;
 use Tests\Support\TestFloor;
@@ -149,8 +148,7 @@ final class CoveragePropertiesTest extends TestCase
         foreach ($floor->events as $recorded) {
             $event = $recorded->event;
             if ($event instanceof StopMoved) {
-                $long = $floor->order($event->entry)->side === Side::Buy;
-                self::assertGreaterThan(0, ($event->to - $event->from) * ($long ? 1 : -1), 'a ratchet loosened a stop');
+                self::assertGreaterThan(0, ($event->to - $event->from) * ($position <=> 0), 'a ratchet loosened a stop');
             }
             if ($event instanceof OrderFilled) {
                 $order = $floor->order($event->order);
@@ -178,6 +176,7 @@ final class CoveragePropertiesTest extends TestCase
             }
         }
         self::assertEquals($live->orders, $again->orders);
+        self::assertEquals($live, unserialize(serialize($live)), 'a checkpoint of the desk is the desk');
         self::assertEquals(array_map(static fn($h) => array_filter($h, static fn($x): bool => $x->sequence > 0), $live->holdings), array_map(static fn($h) => array_filter($h, static fn($x): bool => $x->sequence > 0), $again->holdings));
         self::assertEquals([$live->sequence, $live->taken, $live->days, $live->lastOrder], [$again->sequence, $again->taken, $again->days, $again->lastOrder]);
     }

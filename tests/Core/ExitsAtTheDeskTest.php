@@ -255,6 +255,55 @@ final class ExitsAtTheDeskTest extends TestCase
         $floor->step(1);
     }
 
+    public function testAPlanPutOnAnOpenPositionIsMeasuredFromItsAverageAndCountsProfitFromNow(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 2);
+        $at = $floor->average();
+        self::assertSame(2, $floor->holding()->unprotected());
+        $floor->push($at + 6 - $floor->last());
+        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan()]);
+        self::assertSame([[1 => -7, 2 => -7], [1 => 9], 0], [$floor->stops($at), $floor->targets($at), $floor->holding()->unprotected()], 'best profit counts from now');
+        $floor->push(1);
+        self::assertSame([1 => 2, 2 => 2], $floor->stops($at));
+    }
+
+    public function testASwappedPlanReplacesTheOldExits(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 2, plan: TestFloor::plan());
+        $at = $floor->average();
+        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":12}')]);
+        self::assertSame([[1 => -12], [], 0], [$floor->stops($at), $floor->targets($at), $floor->holding()->unprotected()]);
+        self::assertSame(2, $floor->working(Role::Stop)[0]->leaves());
+        $floor->place('sell', 1);
+        self::assertSame(1, $floor->working(Role::Stop)[0]->leaves());
+    }
+
+    public function testTakingThePlanOffNamesTheLotsFirst(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 2, plan: TestFloor::plan());
+        $refusal = $floor->refusal('cover', ['contract' => TestFloor::CODE, 'exit_plan' => null]);
+        self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem, $refusal->facts]);
+        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => null, 'leave_unprotected' => true]);
+        self::assertSame([2, []], [$floor->holding()->unprotected(), $floor->working()]);
+    }
+
+    public function testAPlanWhoseStopIsPassedIsRefusedWithThePriceUnlessToldToCloseNow(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 2);
+        $at = $floor->average();
+        $floor->push($at - 5 - $floor->last());
+        $refusal = $floor->refusal('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":4}')]);
+        self::assertSame('stop-passed', $refusal->problem);
+        self::assertStringContainsString(TestFloor::contract()->price($at - 4), $refusal->getMessage());
+        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":4}'), 'close_now' => true]);
+        self::assertSame([0, []], [$floor->lots(), $floor->working()]);
+        self::assertSame('flat', $floor->refusal('cover', ['contract' => TestFloor::CODE, 'exit_plan' => null])->problem);
+    }
+
     public function testWithADelayTheVenueStillKeepsTheExitsFromFlipping(): void
     {
         $floor = new TestFloor(delaySteps: 5);

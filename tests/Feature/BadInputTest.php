@@ -56,7 +56,7 @@ final class BadInputTest extends DeskCase
 
     public function testBrokenJsonAndBodiesThatAreNoObject(): void
     {
-        foreach (['{"side":', '[1,2]', '"text"', "\xff\xfe", '{"a":'.str_repeat('[', 40).str_repeat(']', 40).'}'] as $body) {
+        foreach (['{"quantity":1e400}', '{"side":', '[1,2]', '"text"', "\xff\xfe", '{"a":'.str_repeat('[', 40).str_repeat(']', 40).'}'] as $body) {
             $this->assertProblem($this->trader->call('POST', 'orders', $body), 400, 'invalid-json');
         }
         $this->assertProblem($this->trader->place(self::order() + ['tag' => str_repeat('x', 70_000)]), 413, 'too-large');
@@ -98,6 +98,8 @@ final class BadInputTest extends DeskCase
         $this->assertProblem($this->trader->call('GET', 'orders/abc'), 404, 'not-found');
         $this->assertProblem($this->trader->call('GET', 'orders?state=sleeping'), 422, 'invalid', 'working or final');
         $this->assertProblem($this->trader->call('GET', 'journal?after=-1'), 422, 'invalid');
+        $this->assertProblem($this->trader->call('GET', 'orders?account[]=1'), 422, 'invalid');
+        self::assertSame(200, $this->trader->call('GET', 'contracts?q[]=1')->status);
         $this->assertProblem($this->trader->call('GET', 'exit-plans/77'), 404, 'not-found');
         $this->assertProblem($this->trader->call('POST', 'practice/'.self::CODE, ['mood' => 'angry']), 422, 'invalid', 'quiet');
         $this->assertProblem($this->trader->call('POST', 'practice/'.self::CODE, ['push_ticks' => 1.5]), 422, 'invalid');

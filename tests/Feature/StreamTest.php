@@ -18,7 +18,7 @@ final class StreamTest extends DeskCase
         self::assertNotEmpty($state['books']['DULZ6']['bids']);
         self::assertIsInt($state['books']['DULZ6']['bids'][0][0]);
         $order = $this->trader->place(self::order() + ['exit_plan' => 1])->body;
-        self::assertSame(2, $stream->await('fill')['data']['quantity']);
+        self::assertSame($order['id'], $stream->await('fill')['data']['order']);
         self::assertSame(2, $stream->await('position', static fn(array $p): bool => $p['quantity'] === 2)['data']['quantity']);
         $risk = $stream->await('risk');
         self::assertGreaterThan($state['sequence'], (int) $risk['id']);
@@ -70,6 +70,8 @@ final class StreamTest extends DeskCase
         self::assertSame(200, (new EventStream($port, "/stream?ticket={$ticket['ticket']}&contracts=DULZ6"))->status());
         self::assertSame(401, (new EventStream($port, "/stream?ticket={$ticket['ticket']}&contracts=DULZ6"))->status());
         self::assertSame(401, (new EventStream($port, '/stream?contracts=DULZ6'))->status());
+        self::assertSame(401, (new EventStream($port, '/stream?ticket=a&ticket=b&contracts=DULZ6'))->status());
+        self::assertSame(400, (new EventStream($port, 'x', [], "\x01"))->status());
         self::assertSame(404, (new EventStream($port, '/'))->status());
         self::assertSame(405, (new EventStream($port, '/stream', [], 'POST'))->status());
         self::assertSame(403, (new EventStream($port, '/stream', ['Origin' => 'http://elsewhere.invalid']))->status());

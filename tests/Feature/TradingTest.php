@@ -30,7 +30,9 @@ final class TradingTest extends DeskCase
         self::assertSame([], $this->trader->working());
 
         $fills = $this->trader->call('GET', "fills?account={$this->trader->account}")->body['items'];
-        self::assertSame(['close', 'target', 'entry'], array_column($fills, 'role'));
+        // The entry may have met several resting orders, one fill each.
+        self::assertSame(['close', 'target', 'entry'], array_values(array_unique(array_column($fills, 'role'))));
+        self::assertSame(4, array_sum(array_column($fills, 'quantity')));
         $rows = $this->trader->call('GET', "journal?account={$this->trader->account}&after=0")->body;
         self::assertContains('stop-moved', array_column($rows['items'], 'type'));
         self::assertSame(array_unique(array_column($rows['items'], 'sequence')), array_column($rows['items'], 'sequence'));
@@ -71,6 +73,17 @@ final class TradingTest extends DeskCase
         self::assertSame([409, 'would-unprotect', 2], [$refused->status, $refused->code(), $refused->body['unprotected']]);
         $this->trader->call('DELETE', "orders/$stop", ['leave_unprotected' => true]);
         self::assertSame(2, $this->trader->position(self::CODE)['unprotected']);
+    }
+
+    public function testAPlanIsPutOnTheOpenPosition(): void
+    {
+        $this->trader->place(self::order());
+        self::assertSame(2, $this->trader->position(self::CODE)['unprotected']);
+        $put = $this->trader->call('POST', 'contracts/'.self::CODE.'/exit-plan', ['client_id' => Trader::id(), 'account' => $this->trader->account, 'exit_plan' => 1]);
+        self::assertSame([200, 0], [$put->status, $this->trader->position(self::CODE)['unprotected']]);
+        self::assertSame(['Short tide'], array_values(array_unique(array_column($this->trader->working(), 'plan'))));
+        $off = $this->trader->call('POST', 'contracts/'.self::CODE.'/exit-plan', ['client_id' => Trader::id(), 'account' => $this->trader->account, 'exit_plan' => null]);
+        self::assertSame([409, 'would-unprotect'], [$off->status, $off->code()]);
     }
 
     public function testReverseAndCancel(): void

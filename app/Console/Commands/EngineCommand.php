@@ -57,7 +57,7 @@ final class EngineCommand extends Command
         $loop = Loop::get();
         [$host, $port, $streamPort] = [(string) config('lotrik.host'), (int) config('lotrik.port'), (int) config('lotrik.stream_port')];
         $names = array_values(array_unique([$host, ...(config('lotrik.demo_entry') ? ['127.0.0.1', 'localhost'] : [])]));
-        $tickets = new Tickets("http://$host:$streamPort/stream");
+        $tickets = new Tickets("http://$host:$streamPort/stream", static fn(): float => microtime(true));
         $practice = new Practice($boot->floor, (bool) $this->option('paused'));
         $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock);
         $stream = new StreamServer(

@@ -20,7 +20,7 @@ use Lotrik\Desk\Refusal;
 /** What can be asked of the engine, by name. Each gives back what makes the reply once the turn is committed. */
 final class Operations
 {
-    private const COMMANDS = ['place', 'modify', 'cancel', 'cancel-many', 'flatten', 'flatten-account', 'reverse'];
+    private const COMMANDS = ['place', 'modify', 'cancel', 'cancel-many', 'flatten', 'flatten-account', 'reverse', 'cover'];
 
     public function __construct(
         private readonly Floor $floor,

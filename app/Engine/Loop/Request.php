@@ -32,10 +32,12 @@ final readonly class Request
         /** @var array<string, mixed> $body */
         $body = $call['body'];
         $user = $call['actor']['user'] ?? null;
+        $account = $call['actor']['account'] ?? null;
+        $text = static fn(string $field): string => is_string($call[$field] ?? null) ? $call[$field] : '';
 
         return new self(
-            (string) ($call['id'] ?? ''), $call['op'], is_int($user) ? $user : null, (int) ($call['actor']['account'] ?? 0),
-            (float) ($call['deadline'] ?? 0), $body, (string) ($call['fingerprint'] ?? ''),
+            $text('id'), $call['op'], is_int($user) ? $user : null, is_int($account) ? $account : 0,
+            is_numeric($call['deadline'] ?? null) ? (float) $call['deadline'] : 0.0, $body, $text('fingerprint'),
         );
     }
 }

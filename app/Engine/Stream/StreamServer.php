@@ -150,7 +150,7 @@ final class StreamServer implements Fanout
     {
         try {
             $request = Message::parseRequest($head);
-        } catch (\InvalidArgumentException) {
+        } catch (\Throwable) {
             $this->refuse($connection, 400, 'bad-request', 'the request could not be read as HTTP');
 
             return;
@@ -176,14 +176,15 @@ final class StreamServer implements Fanout
 
     private function subscribe(ConnectionInterface $connection, RequestInterface $request, string $origin): void
     {
-        $query = Query::parse($request->getUri()->getQuery());
-        $ticket = $this->tickets->redeem((string) ($query['ticket'] ?? ''));
+        // A name that stands there twice comes as a list: it counts as not given.
+        $query = array_filter(Query::parse($request->getUri()->getQuery()), is_string(...));
+        $ticket = $this->tickets->redeem($query['ticket'] ?? '');
         if ($ticket === null) {
             $this->refuse($connection, 401, 'ticket-not-valid', 'the ticket is unknown, used or older than 30 seconds; ask for a new one with POST /api/stream-ticket', $origin);
 
             return;
         }
-        $contracts = array_values(array_unique(array_filter(explode(',', (string) ($query['contracts'] ?? '')))));
+        $contracts = array_values(array_unique(array_filter(explode(',', $query['contracts'] ?? ''))));
         $publisher = $this->publisher;
         assert($publisher !== null);
         $unknown = $publisher->unknown($contracts);
@@ -192,7 +193,7 @@ final class StreamServer implements Fanout
 
             return;
         }
-        $after = $request->getHeaderLine('Last-Event-ID') ?: (string) ($query['after'] ?? '');
+        $after = $request->getHeaderLine('Last-Event-ID') ?: $query['after'] ?? '';
         $connection->write("HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\nCache-Control: no-store, no-transform\r\nX-Accel-Buffering: no\r\nX-Content-Type-Options: nosniff\r\n".self::cors($origin)."Connection: close\r\n\r\n");
         $subscriber = new Subscriber($connection, $ticket['user'], $ticket['account'], $ticket['session'], array_fill_keys($contracts, true));
         $this->subscribers->attach($connection, $subscriber);

@@ -17,12 +17,13 @@ final class Tickets
     /** @var list<callable(int, string): void> */
     private array $onRevoke = [];
 
-    public function __construct(private readonly string $url) {}
+    /** @param \Closure(): float $now wall time in seconds */
+    public function __construct(private readonly string $url, private readonly \Closure $now) {}
 
     /** @return array{ticket: string, url: string, expires_at: string} */
     public function issue(int $user, int $account, string $session): array
     {
-        $now = microtime(true);
+        $now = ($this->now)();
         $this->open = array_filter($this->open, static fn(array $t): bool => $t['until'] > $now);
         $ticket = bin2hex(random_bytes(24));
         $this->open[$ticket] = ['user' => $user, 'account' => $account, 'session' => $session, 'until' => $now + self::SECONDS];
@@ -36,7 +37,7 @@ final class Tickets
         $found = $this->open[$ticket] ?? null;
         unset($this->open[$ticket]);
 
-        return $found !== null && $found['until'] > microtime(true) ? $found : null;
+        return $found !== null && $found['until'] > ($this->now)() ? $found : null;
     }
 
     /** @param callable(int, string): void $close gets the user and the session ('' for all of the user's) */

@@ -33,10 +33,10 @@ final class OrderView
 
     private static function planName(DeskOrder $order, DeskState $state): ?string
     {
-        $plan = $order->plan ?? ($state->orders[$order->entry ?? 0] ?? null)?->plan;
-        $name = $plan['name'] ?? null;
+        $name = $order->plan['name'] ?? null;
+        $entry = $state->holding($order->account, $order->contract)->entries[$order->entry ?? 0] ?? null;
 
-        return is_string($name) ? $name : null;
+        return is_string($name) ? $name : $entry?->exits->plan->name;
     }
 
     private static function steering(DeskOrder $order, DeskState $state): ?string

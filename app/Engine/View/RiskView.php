@@ -43,7 +43,8 @@ final class RiskView
                 'risk_from_here' => $of->fromHere->exact(), 'open_money' => $openMoney->exact(),
             ];
         }
-        foreach (($desk->state->days[$account->id] ?? null)?->of($at) ?? [] as $code => [$ticks, $lots]) {
+        $today = ($desk->state->days[$account->id] ?? null)?->of($at) ?? [];
+        foreach ($today as $code => [$ticks, $lots]) {
             $contract = $desk->state->contracts[$code];
             $realised = $realised->plus($account->rates->toBase($contract->money($ticks)));
             $fees = $fees->plus($account->rates->toBase($contract->fees($lots)));

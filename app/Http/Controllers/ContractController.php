@@ -16,7 +16,8 @@ final class ContractController extends Desk
     /** `?q=` finds by code, name or alias. */
     public function index(Request $request): JsonResponse
     {
-        $wanted = mb_strtolower(trim((string) $request->query('q', '')));
+        $query = $request->query('q');
+        $wanted = is_string($query) ? mb_strtolower(trim($query)) : '';
         $contracts = ContractRow::query()->orderBy('position')->get()->map(static fn(ContractRow $c): mixed => $c->getAttribute('body'))
             ->filter(static fn(array $c): bool => $wanted === '' || str_contains(mb_strtolower(implode("\n", [$c['code'], $c['name'], ...$c['aliases']])), $wanted));
 

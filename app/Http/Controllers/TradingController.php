@@ -21,6 +21,12 @@ final class TradingController extends Desk
         return $this->onContract($request, 'reverse', $code);
     }
 
+    /** Puts an exit plan on the open position, swaps it, or (null) takes it off. */
+    public function cover(Request $request, string $code): JsonResponse
+    {
+        return $this->onContract($request, 'cover', $code);
+    }
+
     public function cancel(Request $request, string $code): JsonResponse
     {
         return $this->onContract($request, 'cancel-many', $code);

@@ -20,6 +20,8 @@ final readonly class OrderRequest
     /** Larger than any limit an account may have. */
     private const MOST_LOTS = 1_000_000;
 
+    private const TIMED = ['expires_at', 'release_at', 'cancel_at'];
+
     /** @param bool $through on the closing side: lots beyond flat open the other side */
     private function __construct(
         public Contract $contract,
@@ -53,7 +55,7 @@ final readonly class OrderRequest
             throw $body->fault('price', $side === Side::Buy ? 'a limit at or above the trigger' : 'a limit at or below the trigger');
         }
         $tif = $body->enum('tif', TimeInForce::class, TimeInForce::Day);
-        foreach (['expires_at', 'release_at', 'cancel_at'] as $field) {
+        foreach (self::TIMED as $field) {
             if ($body->raw($field) !== null) {
                 throw $body->fault($field, 'nothing: timed orders are not offered yet');
             }

@@ -13,7 +13,7 @@ final class EventCodec
         AccountOpened::class, ContractListed::class, CommandTaken::class, CommandRefused::class, OrderPlaced::class,
         OrderAccepted::class, OrderTriggered::class, OrderFilled::class, OrderReduced::class, ReplaceRequested::class,
         OrderReplaced::class, ReplaceRefused::class, CancelRequested::class, OrderCancelled::class, OrderRejected::class,
-        StopMoved::class, SteeringHandedBack::class, FlattenStarted::class, FlattenEnded::class,
+        StopMoved::class, SteeringHandedBack::class, PlanPutOn::class, FlattenStarted::class, FlattenEnded::class,
     ];
 
     public static function type(Event $event): string

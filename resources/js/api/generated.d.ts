@@ -458,6 +458,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contracts/{code}/exit-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put an exit plan on the open position, or take it off */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    code: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CoverCommand"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FlattenAnswer"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contracts/{code}/cancel": {
         parameters: {
             query?: never;
@@ -1555,6 +1608,13 @@ export interface components {
             client_id: string;
             account: number;
             exit_plan?: number | components["schemas"]["ExitPlanDocument"] | null;
+        };
+        CoverCommand: {
+            client_id: string;
+            account: number;
+            exit_plan: number | components["schemas"]["ExitPlanDocument"] | null;
+            close_now?: boolean;
+            leave_unprotected?: boolean;
         };
         CancelCommand: {
             client_id: string;

@@ -1,7 +1,8 @@
 import type { Contract } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
-import { cancelAll, flatten, reverse } from './actions';
+import { cancelAll, cover, flatten, reverse } from './actions';
+import { useChoices } from './choices';
 import { useHeldKey } from './keys';
 import { writeExact } from './prices';
 
@@ -15,6 +16,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
     const holdsCancel = useHeldKey('backspace', cancelAll);
     const signed = (money: string): string => writeExact(money, contract.minor_unit);
     const plain = (money: string): string => writeExact(money, contract.minor_unit, false);
+    const plan = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan));
     const lots = Math.abs(position?.quantity ?? 0);
     const open = position?.open_money ?? '0.00';
     const covered = lots - (position?.unprotected ?? 0);
@@ -47,9 +49,10 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 </dd>
             </dl>
             {hasPosition && position.unprotected > 0 && (
-                <p className="alarm" role="alert">
+                <div className="alarm" role="alert">
                     {position.unprotected} lots unprotected
-                </p>
+                    {plan && <OrderButton tone="small" label={`Cover with ${plan.document.name}`} act={cover} name="cover" />}
+                </div>
             )}
             <OrderButton
                 tone="strong"

@@ -42,6 +42,12 @@ export function reverse(): void {
     void send(command('POST', `contracts/${code}/reverse`, { account: account?.id, exit_plan: plan }));
 }
 
+/** Puts the chosen plan on the open position. */
+export function cover(): void {
+    const { account, code, plan } = useChoices.getState();
+    void send(command('POST', `contracts/${code}/exit-plan`, { account: account?.id, exit_plan: plan }));
+}
+
 export function cancelAll(): void {
     const { account, code } = useChoices.getState();
     void send(

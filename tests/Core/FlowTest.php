@@ -1,0 +1,159 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Lotrik\Book\PriceLevel;
+use Lotrik\Desk\Desk;
+use Lotrik\Desk\Floor;
+use Lotrik\Order\Side;
+use Lotrik\Venue\Flow;
+use Lotrik\Venue\Market;
+use Lotrik\Venue\MarketFeed;
+use Lotrik\Venue\Mood;
+use Lotrik\Venue\NoFeed;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\TestFloor;
+
+/** The simulated market: repeatable, alive, and never crossed. */
+final class FlowTest extends TestCase
+{
+    private static function tape(): MarketFeed
+    {
+        return new class implements MarketFeed {
+            public string $prints = '';
+
+            public int $count = 0;
+
+            public function trade(int $tick, int $lots, Side $aggressor): void
+            {
+                $this->prints .= "$tick/$lots/{$aggressor->value} ";
+                $this->count++;
+            }
+
+            public function level(Side $side, int $tick, int $lots, int $orders): void {}
+        };
+    }
+
+    private static function floor(MarketFeed $feed, int $seed): Floor
+    {
+        $floor = new Floor(new Desk());
+        $floor->add(Market::open(TestFloor::CODE, $seed, 825, $feed));
+
+        return $floor;
+    }
+
+    public function testTheSameSeedAndCommandsGiveTheSamePrintsByteForByte(): void
+    {
+        $tapes = [];
+        foreach ([4, 4, 5] as $seed) {
+            $feed = self::tape();
+            $floor = self::floor($feed, $seed);
+            for ($i = 0; $i < 3000; $i++) {
+                $floor->step($i * 10);
+                if ($i === 1000) {
+                    $floor->push(TestFloor::CODE, 6, $i * 10);
+                }
+            }
+            $tapes[] = $feed->prints;
+        }
+        self::assertGreaterThan(1000, strlen($tapes[0]));
+        self::assertSame($tapes[0], $tapes[1]);
+        self::assertNotSame($tapes[0], $tapes[2]);
+    }
+
+    public function testAPackedMarketGoesOnWithTheSamePrints(): void
+    {
+        $first = self::tape();
+        $floor = self::floor($first, 9);
+        for ($i = 0; $i < 1000; $i++) {
+            $floor->step($i * 10);
+        }
+        $packed = json_decode(json_encode($floor->packMarket(TestFloor::CODE), JSON_THROW_ON_ERROR), true);
+        $second = self::tape();
+        $again = new Floor(new Desk());
+        $again->restoreMarket(Market::unpack(TestFloor::CODE, $packed, $second), $packed);
+        $before = strlen($first->prints);
+        for ($i = 1000; $i < 2000; $i++) {
+            $floor->step($i * 10);
+            $again->step($i * 10);
+        }
+        self::assertSame(substr($first->prints, $before), $second->prints);
+        self::assertSame($floor->packMarket(TestFloor::CODE), $again->packMarket(TestFloor::CODE));
+    }
+
+    /** @return iterable<array{Mood, int, int}> events a second, least and most */
+    public static function rates(): iterable
+    {
+        yield [Mood::Quiet, 20, 30];
+        yield [Mood::Steady, 95, 105];
+        yield [Mood::Burst, 450, 550];
+    }
+
+    #[DataProvider('rates')]
+    public function testHowManyEventsASecond(Mood $mood, int $least, int $most): void
+    {
+        $flow = Flow::starting(1, 'X', 1000);
+        $flow->setMood($mood);
+        $events = 0;
+        for ($i = 0; $i < 6000; $i++) {
+            $events += $flow->due();
+        }
+        self::assertGreaterThanOrEqual($least * 60, $events);
+        self::assertLessThanOrEqual($most * 60, $events);
+        self::assertSame($mood, $flow->mood(), 'a mood that was set stays');
+    }
+
+    public function testTheBookIsNeverCrossedNeverEmptyAndHasWalls(): void
+    {
+        foreach (Mood::cases() as $mood) {
+            $floor = self::floor(new NoFeed(), 3);
+            $market = $floor->market(TestFloor::CODE);
+            $market->flow->setMood($mood);
+            $wide = $walls = 0;
+            for ($i = 0; $i < 4000; $i++) {
+                $floor->step($i * 10);
+                $bid = $market->venue->book->bestBid();
+                $ask = $market->venue->book->bestAsk();
+                self::assertNotNull($bid, "{$mood->value} step $i");
+                self::assertNotNull($ask, "{$mood->value} step $i");
+                self::assertLessThan($ask, $bid);
+                $wide += $ask - $bid > 4 ? 1 : 0;
+                if ($i % 100 === 0) {
+                    $walls += count(array_filter([...$market->venue->book->levels(Side::Buy), ...$market->venue->book->levels(Side::Sell)], static fn(PriceLevel $l): bool => $l->lots >= 90)) > 0 ? 1 : 0;
+                }
+            }
+            self::assertLessThan(400, $wide, "{$mood->value}: the spread is mostly small");
+            self::assertGreaterThan(0, $walls, "{$mood->value}: walls appear");
+        }
+    }
+
+    public function testAPushMovesTheLastPriceByExactlySoMuchAndPrintsEachLevel(): void
+    {
+        $feed = self::tape();
+        $floor = self::floor($feed, 2);
+        for ($i = 0; $i < 500; $i++) {
+            $floor->step($i * 10);
+        }
+        $venue = $floor->market(TestFloor::CODE)->venue;
+        foreach ([5, -9, 1, -1, 20] as $ticks) {
+            $from = (int) $venue->last()?->tick;
+            $before = strlen($feed->prints);
+            $floor->push(TestFloor::CODE, $ticks, 6000);
+            self::assertSame($from + $ticks, $venue->last()?->tick);
+            $printed = array_values(array_unique(array_map(intval(...), explode(' ', trim(substr($feed->prints, $before))))));
+            self::assertSame(range($from + ($ticks <=> 0), $from + $ticks), $printed);
+            self::assertLessThanOrEqual(2, $venue->book->bestAsk() - $venue->book->bestBid());
+        }
+    }
+
+    public function testAPushFillsTheTradersRestingOrderOnItsWay(): void
+    {
+        $floor = new TestFloor();
+        $id = $floor->place('sell', 3, 'limit', TestFloor::contract()->price($floor->last() + 4));
+        $floor->push(4);
+        self::assertSame(3, $floor->order($id)->filled);
+    }
+}

@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Lotrik\Order\Side;
+use Lotrik\Position\PnlLine;
+use Lotrik\Position\Position;
+use Lotrik\Risk\OpenRisk;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\TestFloor;
+
+final class RiskTest extends TestCase
+{
+    private static function long(int $lots, int $tick): Position
+    {
+        $position = new Position();
+        $position->fill(Side::Buy, $lots, $tick);
+
+        return $position;
+    }
+
+    public function testTheLossAtTheStopWithTheFeesOfTheRoundTrip(): void
+    {
+        $risk = OpenRisk::of(self::long(2, 822), TestFloor::contract(), [['lots' => 2, 'stop' => 815]], 825);
+        self::assertSame(['37.48', '0.00', 0], [$risk->risk->exact(), $risk->lockedIn->exact(), $risk->unprotected]);
+        self::assertSame('51.24', $risk->fromHere->exact(), 'ten ticks on two lots, and the fees to get out');
+    }
+
+    public function testWhatIsLockedInIsNotNettedAgainstTheRiskOfOtherLots(): void
+    {
+        $risk = OpenRisk::of(self::long(2, 822), TestFloor::contract(), [['lots' => 1, 'stop' => 830], ['lots' => 1, 'stop' => 818]], 832);
+        self::assertSame(['11.24', '20.00'], [$risk->risk->exact(), $risk->lockedIn->exact()]);
+    }
+
+    public function testAtBreakEvenTheFeesAreStillAtRisk(): void
+    {
+        $risk = OpenRisk::of(self::long(1, 822), TestFloor::contract(), [['lots' => 1, 'stop' => 822]], 823);
+        self::assertSame(['1.24', '0.00'], [$risk->risk->exact(), $risk->lockedIn->exact()]);
+    }
+
+    public function testUnprotectedLotsAreCountedNotSummed(): void
+    {
+        $risk = OpenRisk::of(self::long(3, 822), TestFloor::contract(), [['lots' => 1, 'stop' => 815]], 822);
+        self::assertSame([2, '18.74'], [$risk->unprotected, $risk->risk->exact()]);
+    }
+
+    public function testAShortIsTheMirror(): void
+    {
+        $position = new Position();
+        $position->fill(Side::Sell, 2, 822);
+        $risk = OpenRisk::of($position, TestFloor::contract(), [['lots' => 2, 'stop' => 829]], 820);
+        self::assertSame(['37.48', '46.24'], [$risk->risk->exact(), $risk->fromHere->exact()]);
+    }
+
+    public function testThePnlLineIsTheOpenResultAtEveryRung(): void
+    {
+        $position = self::long(2, 822);
+        $line = PnlLine::of($position, TestFloor::contract());
+        foreach ([800, 822, 823, 900] as $tick) {
+            self::assertSame(TestFloor::contract()->money($position->openTicks($tick))->exact(), sprintf('%d.%02d', intdiv($line->at($tick), 100), abs($line->at($tick)) % 100));
+        }
+    }
+
+    public function testALineWithAThirdOfATickIsRoundedAgainstTheTrader(): void
+    {
+        $position = self::long(1, 822);
+        $position->fill(Side::Buy, 2, 823);
+        $line = PnlLine::of($position, TestFloor::contract());
+        self::assertSame([4, 75000], [$line->scale, $line->slope]);
+        self::assertSame(-2468 * 25000, $line->base);
+    }
+}

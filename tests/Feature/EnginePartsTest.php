@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Demo\KestrelBay;
+use App\Engine\Loop\EngineClock;
+use App\Engine\Stream\BookFeed;
+use App\Engine\Stream\Frame;
+use App\Engine\Stream\Tickets;
+use Lotrik\Order\Side;
+use PHPUnit\Framework\TestCase;
+
+/** Parts of the engine that want a clock of the test's own. */
+final class EnginePartsTest extends TestCase
+{
+    public function testATicketIsGoodForThirtySecondsAndOnce(): void
+    {
+        $now = 1000.0;
+        $tickets = new Tickets('http://127.0.0.1:1/stream', static function () use (&$now): float {
+            return $now;
+        });
+        $first = $tickets->issue(1, 7, 'session');
+        self::assertSame('1970-01-01T00:17:10.000Z', $first['expires_at']);
+        self::assertSame(7, $tickets->redeem($first['ticket'])['account'] ?? null);
+        self::assertNull($tickets->redeem($first['ticket']));
+        $late = $tickets->issue(1, 7, 'session')['ticket'];
+        $now += 30;
+        self::assertNull($tickets->redeem($late));
+        $revoked = $tickets->issue(1, 7, 'session')['ticket'];
+        $other = $tickets->issue(1, 7, 'elsewhere')['ticket'];
+        $closed = [];
+        $tickets->onRevoke(static function (int $user, string $session) use (&$closed): void {
+            $closed[] = "$user $session";
+        });
+        $tickets->revoke(1, 'session');
+        self::assertNull($tickets->redeem($revoked));
+        self::assertNotNull($tickets->redeem($other));
+        self::assertSame(['1 session'], $closed);
+    }
+
+    public function testTheBookIsMergedBetweenTwoFlushes(): void
+    {
+        $feed = new BookFeed();
+        $feed->level(Side::Buy, 100, 5, 1);
+        $feed->level(Side::Buy, 100, 8, 2);
+        $feed->level(Side::Sell, 101, 3, 1);
+        self::assertSame(['bids' => [[100, 8, 2]], 'asks' => [[101, 3, 1]]], $feed->changes());
+        self::assertNull($feed->changes());
+        $feed->level(Side::Buy, 100, 0, 0);
+        self::assertSame(['bids' => [[100, 0, 0]], 'asks' => []], $feed->changes());
+        self::assertSame(['bids' => [], 'asks' => [[101, 3, 1]]], $feed->full());
+        $feed->trade(101, 2, Side::Buy);
+        self::assertCount(1, $feed->trades());
+        self::assertSame([], $feed->trades());
+    }
+
+    /** WHATWG HTML, server-sent events: fields end with a line feed, an event with an empty line. */
+    public function testAFrameIsOneServerSentEvent(): void
+    {
+        self::assertSame("id: 7\nevent: risk\ndata: {\"words\":\"a/b\\nc\"}\n\n", Frame::of('risk', ['words' => "a/b\nc"], 7));
+    }
+
+    public function testTheClockNeverRunsBackwards(): void
+    {
+        $clock = new EngineClock(5000);
+        self::assertSame([5000, 5030, 5030], [$clock->at(0), $clock->at(3), $clock->at(1)]);
+        $wall = new EngineClock(null);
+        self::assertGreaterThanOrEqual($wall->at(0), $wall->at(0));
+    }
+
+    public function testTheDemoContractsFollowTheDateOfTheFirstRun(): void
+    {
+        $codes = static fn(string $day): array => array_map(static fn(array $c): string => $c[0]->code, KestrelBay::contracts(new \DateTimeImmutable($day)));
+        self::assertSame(['DULZ6', 'DULH7', 'TIDX6', 'HBNZ6', 'FRXZ6', 'FRXH7', 'MFXZ6', 'HNYZ6', 'YUZX6'], $codes('2026-11-02'));
+        self::assertSame(['DULH7', 'DULM7', 'TIDF7', 'HBNH7', 'FRXH7', 'FRXM7', 'MFXH7', 'HNYH7', 'YUZF7'], $codes('2026-12-14'));
+        foreach (KestrelBay::plans() as $plan) {
+            self::assertSame($plan['name'], \Lotrik\ExitPlan\ExitPlan::fromArray($plan)->name);
+        }
+    }
+}
