@@ -56,9 +56,15 @@ final class Kept
         if (! $this->isAlive()) {
             return false;
         }
-        $children = trim((string) @file_get_contents("/proc/{$this->pid}/task/{$this->pid}/children"));
+        $children = @file_get_contents("/proc/{$this->pid}/task/{$this->pid}/children");
+        if ($this->children === 0 || $children === false || microtime(true) - end($this->starts) < 2) {
+            return true;
+        }
 
-        return $this->children === 0 || count(array_filter(explode(' ', $children))) >= $this->children || microtime(true) - end($this->starts) < 2;
+        // The parent does not reap its workers: a dead one stays as a zombie and does not count.
+        $alive = array_filter(explode(' ', trim($children)), static fn(string $pid): bool => $pid !== '' && preg_match('/\) Z /', (string) @file_get_contents("/proc/$pid/stat")) === 0);
+
+        return count($alive) >= $this->children;
     }
 
     public function mayRestart(): bool

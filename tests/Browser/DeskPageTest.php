@@ -251,6 +251,56 @@ final class DeskPageTest extends TestCase
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 5], 'the trail goes on');
     }
 
+    public function testAStaleFeedSaysSoAndSendsNothing(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        $pid = $this->desk->enginePid();
+        posix_kill($pid, SIGSTOP);
+        try {
+            $this->page->awaitText('[data-field=feed]', 'stale');
+            $this->page->press();
+            $this->page->awaitText('[data-field=said]', 'the feed is not live');
+        } finally {
+            posix_kill($pid, SIGCONT);
+        }
+        $this->page->awaitLive();
+        self::assertSame([], $this->trader->working());
+    }
+
+    public function testAnotherContractWithPricesInThirtySeconds(): void
+    {
+        $this->enter();
+        $this->page->find('.contract-tab[title^="Ten-year"]')->click();
+        $this->page->await(fn(): bool => (bool) preg_match('/^1\\d\\d-\\d\\d½?$/', (string) $this->page->run('return document.querySelector(".rung")?.dataset.price')), 'a ladder in 32nds');
+        $book = $this->trader->call('GET', 'contracts/HBNZ6/book?levels=1')->body;
+        $shown = $this->page->run('return [...document.querySelectorAll(".rung .depth.ask")].at(-1).parentElement.dataset');
+        $contract = \App\Demo\KestrelBay::contracts(new \DateTimeImmutable(RunningDesk::CLOCK))[3][0];
+        self::assertSame($contract->write($contract->ticks($book['asks'][0][0])), $shown['price']);
+        $this->page->pointAt(self::lane((int) $shown['tick'] - 6, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit '.$contract->write((int) $shown['tick'] - 6));
+    }
+
+    public function testSigningOutClosesTheStreamOfThatSession(): void
+    {
+        $this->enter();
+        $this->page->driver->executeScript('window.open("/", "second")');
+        $this->page->find('form[action="/sign-out"] button')->click();
+        $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page');
+        $this->page->driver->switchTo()->window($this->page->driver->getWindowHandles()[1]);
+        $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the other tab to be signed out too');
+    }
+
+    public function testACommandWithoutTheCsrfTokenIsRefused(): void
+    {
+        $this->enter();
+        $answer = $this->page->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; fetch("/api/contracts/DULZ6/flatten", {method: "POST", headers: {"Content-Type": "application/json"}, body: "{}"}).then(async (r) => done([r.status, (await r.json()).code]))');
+        self::assertSame([419, 'csrf'], $answer);
+    }
+
     public function testBackspaceCancelsEntriesAndKeepsTheStops(): void
     {
         $this->enter();

@@ -132,6 +132,39 @@ final class RecoveryTest extends TestCase
         self::assertSame([], $this->trader->working());
     }
 
+    public function testWhatIsUnderWayToTheVenueSurvivesAKill(): void
+    {
+        self::$desk?->stop();
+        $desk = self::$desk = RunningDesk::start('--seed', '3', '--paused', '--delay', '100', '--clock', RunningDesk::CLOCK);
+        $this->trader = $desk->trader();
+        $steps = fn(int $n) => $this->trader->call('POST', 'practice/DULZ6', ['steps' => $n]);
+        $steps(1);
+        $placed = $this->trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 4]);
+        self::assertSame('pending-new', $placed->body['state']);
+        $desk->killEngine();
+        self::assertSame('pending-new', $this->trader->call('GET', "orders/{$placed->body['id']}")->body['state']);
+        $steps(12);
+        self::assertSame(0, $this->trader->position('DULZ6')['quantity'], 'filled at the venue, the report is under way');
+        $desk->killEngine();
+        $steps(12);
+        self::assertSame(2, $this->trader->position('DULZ6')['quantity']);
+        $desk->killEngine();
+        $steps(24);
+        self::assertSame([0, 1], [$this->trader->position('DULZ6')['unprotected'], count($this->trader->stops())]);
+    }
+
+    public function testAWebWorkerThatDiesIsReplaced(): void
+    {
+        $desk = self::$desk;
+        assert($desk !== null);
+        $before = $desk->webWorkers();
+        self::assertCount(7, $before, 'the server and its six workers');
+        // The supervisor lets a group come up for two seconds before it counts.
+        posix_kill(max($before), SIGKILL);
+        Wait::until(static fn(): bool => count($desk->webWorkers()) === 7 && array_intersect($desk->webWorkers(), $before) === [], 'a new group of workers', 15);
+        Wait::until(fn(): bool => $this->trader->call('GET', 'accounts')->status === 200, 'the web to answer');
+    }
+
     public function testAFreshEpochTellsThePageToRedraw(): void
     {
         $desk = self::$desk;

@@ -99,6 +99,60 @@ final class TradingTest extends DeskCase
         self::assertSame([], $this->trader->working());
     }
 
+    public function testTotalsAreInTheAccountsCurrencyThroughItsRates(): void
+    {
+        $this->trader->push('FRXZ6', 1);
+        $this->trader->push('FRXZ6', -1);
+        $this->trader->place(['contract' => 'FRXZ6'] + self::order(quantity: 1) + ['exit_plan' => ['name' => 'Flat ten', 'stop' => ['ticks' => 10]]]);
+        $risk = $this->trader->call('GET', "accounts/{$this->trader->account}/risk")->body;
+        // 10 ticks of 12.50 USD and fees of 2.20 USD, at 0.92.
+        self::assertSame(['USD', '127.20'], [$risk['by_contract'][0]['currency'], $risk['by_contract'][0]['open_risk']]);
+        self::assertSame(['EUR', '117.024'], [$risk['currency'], $risk['open_risk']]);
+        self::assertSame('1.012', $risk['day']['fees']);
+    }
+
+    public function testTheWholeAccountIsFlattenedAndCancelled(): void
+    {
+        foreach (['DULZ6', 'FRXZ6'] as $code) {
+            $this->trader->place(['contract' => $code] + self::order(quantity: 1) + ['exit_plan' => 1]);
+            $this->trader->place(['contract' => $code, 'kind' => 'limit', 'price' => $code === 'DULZ6' ? '300.00' : '1500.0'] + self::order());
+        }
+        $cancelled = $this->trader->call('POST', "accounts/{$this->trader->account}/cancel", ['client_id' => Trader::id()]);
+        self::assertSame([2, 2], [count($cancelled->body['cancelled']), $cancelled->body['stops_kept']]);
+        $flat = $this->trader->call('POST', "accounts/{$this->trader->account}/flatten", ['client_id' => Trader::id()]);
+        self::assertSame(['flat', 'flat'], array_column($flat->body['contracts'], 'words'));
+        self::assertSame([], $this->trader->working());
+        $again = $this->trader->call('POST', "accounts/{$this->trader->account}/flatten", ['client_id' => Trader::id()]);
+        self::assertSame([200, []], [$again->status, $again->body['contracts']]);
+    }
+
+    public function testAStopLimitWaitsForItsTriggerAndRestsAtItsLimit(): void
+    {
+        $trigger = $this->last() + 4;
+        $order = $this->trader->place(['kind' => 'stop-limit', 'trigger' => self::price($trigger), 'price' => self::price($trigger + 1)] + self::order());
+        self::assertSame([201, 'new', null], [$order->status, $order->body['state'], $order->body['ahead']]);
+        $wrong = $this->trader->place(['kind' => 'stop-limit', 'trigger' => self::price($trigger), 'price' => self::price($trigger - 1)] + self::order());
+        self::assertSame([422, '/price'], [$wrong->status, $wrong->body['pointer']]);
+        $this->trader->push(self::CODE, $trigger - $this->last());
+        self::assertSame('filled', $this->trader->call('GET', "orders/{$order->body['id']}")->body['state']);
+        self::assertSame(2, $this->trader->position(self::CODE)['quantity']);
+    }
+
+    public function testListsComeInPagesAndTheJournalGoesOnWhereItWasLeft(): void
+    {
+        for ($i = 0; $i < 3; $i++) {
+            $this->trader->place(['price' => '300.00'] + self::order(kind: 'limit'));
+        }
+        $ids = array_column($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], 'id');
+        self::assertSame([$ids[1], $ids[2]], array_column($this->trader->call('GET', "orders?account={$this->trader->account}&cursor={$ids[0]}")->body['items'], 'id'));
+        self::assertSame([], $this->trader->call('GET', "orders?account={$this->trader->account}&state=final")->body['items']);
+        $rows = $this->trader->call('GET', "journal?account={$this->trader->account}")->body['items'];
+        $middle = $rows[intdiv(count($rows), 2)]['sequence'];
+        $rest = $this->trader->call('GET', "journal?account={$this->trader->account}&after=$middle")->body['items'];
+        self::assertSame(array_slice($rows, intdiv(count($rows), 2) + 1), $rest);
+        self::assertSame(['trader', 'engine'], [$rows[1]['actor'], $rows[0]['actor']]);
+    }
+
     public function testContractsPlansAndCurve(): void
     {
         $contracts = $this->trader->call('GET', 'contracts')->body['items'];

@@ -68,6 +68,19 @@ final class RunningDesk
         return "http://127.0.0.1:{$this->port}$path";
     }
 
+    /** Process ids of the web's workers. @return list<int> */
+    public function webWorkers(): array
+    {
+        $pids = [];
+        foreach (glob('/proc/[0-9]*/cmdline') ?: [] as $file) {
+            if (str_contains((string) @file_get_contents($file), "-S\0"."127.0.0.1:{$this->port}\0")) {
+                $pids[] = (int) basename(dirname($file));
+            }
+        }
+
+        return $pids;
+    }
+
     public function enginePid(): int
     {
         foreach (glob('/proc/[0-9]*/cmdline') ?: [] as $file) {
