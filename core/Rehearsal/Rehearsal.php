@@ -69,6 +69,10 @@ final class Rehearsal
             $this->print($on, ++$print);
         }
 
+        if ($this->order->atPrice && $this->filled === 0 && $this->order->at !== null) {
+            $this->fillEntry($this->order->quantity, (int) $this->order->price, $this->order->at, 0);
+        }
+
         return $this->result();
     }
 

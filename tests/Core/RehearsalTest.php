@@ -84,6 +84,13 @@ final class RehearsalTest extends TestCase
         self::assertSame(0, $atPrice['open_quantity'], 'an entry at a price is filled before its first print is looked at');
     }
 
+    public function testAnEntryAtAPriceAfterTheLastPrintIsFilledAllTheSame(): void
+    {
+        $order = new EntryOrder(Side::Buy, 1, OrderKind::Market, 825, 1_793_611_900_000_000, true);
+        $result = self::over([0, 1], TestFloor::plan(), $order);
+        self::assertSame(['412.50', '2026-11-02T09:31:40.000Z', 1], [$result['entry']['average'], $result['entry']['time'], $result['open_quantity']]);
+    }
+
     public function testALimitEntryFillsAtItsOwnPriceAndThroughAsksForMore(): void
     {
         $plan = TestFloor::plan();
