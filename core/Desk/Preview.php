@@ -38,6 +38,8 @@ final class Preview
         return [
             'kind' => $request->kind->value,
             'words' => self::words($ticket, $holding, $limited ? $risk : null, $fees),
+            'closes' => $ticket->closes,
+            'opens' => $ticket->opens,
             'split_words' => self::splitWords($ticket),
             'split' => $split,
             'risk' => $limited ? $risk->exact() : null,

@@ -37,9 +37,13 @@ final class DeskPageTest extends TestCase
         self::assertSame([], array_values(array_filter($complaints, static fn(string $c): bool => ! str_contains($c, 'Failed to load resource') && ! str_contains($c, 'net::ERR_'))));
     }
 
-    private function enter(): void
+    private function enter(bool $oneClick = true): void
     {
         $this->page->open($this->trader->link)->awaitLive();
+        if ($oneClick) {
+            $this->page->holdKey('o', 10);
+            $this->page->awaitText('[data-action=one-click]', 'One-click on');
+        }
     }
 
     private function last(): int
@@ -150,6 +154,81 @@ final class DeskPageTest extends TestCase
         $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => Trader::id(), 'account' => $this->trader->account]);
         $this->page->awaitText('[data-field=position]', 'Flat');
         $this->page->awaitText('.strip', 'Short tide · risk 35.00');
+    }
+
+    public function testWithOneClickOffAClickMakesADraftThatEnterSendsOnce(): void
+    {
+        $this->enter(oneClick: false);
+        $tick = $this->quote('bids') - 5;
+        $this->click($tick, 'buy', 'a click makes a draft');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'the draft');
+        self::assertSame([], $this->trader->working(), 'nothing was sent');
+        $this->page->pointAt('.headline');
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick).' · Short tide · risk 35.00 + 2.48 fees · draft: Enter sends');
+        $this->page->driver->executeScript('for (const _ of [1, 2]) window.dispatchEvent(new KeyboardEvent("keydown", {key: "Enter"}))');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick] && $this->chips('draft') === [], 'the order in the draft\'s place');
+        self::assertCount(1, $this->trader->working(), 'Enter twice sends one');
+    }
+
+    public function testADraftIsDraggedAndDropped(): void
+    {
+        $this->enter(oneClick: false);
+        $tick = $this->quote('bids') - 5;
+        $this->click($tick, 'buy', 'a click makes a draft');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'the draft');
+        $this->drag('.chip.draft b', self::lane($this->quote('asks') + 4, 'buy'));
+        $this->page->await(fn(): bool => $this->chips('draft') === [$this->quote('asks') + 4], 'the draft at its new rung');
+        self::assertStringContainsString('draft · stop', $this->page->text('.chip.draft'), 'above the ask it is a stop');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->chips('draft') === [], 'Esc drops it');
+        self::assertSame([], $this->trader->working());
+    }
+
+    public function testClosingIsOnePressWithOneClickOff(): void
+    {
+        $this->enter(oneClick: false);
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->click($this->quote('bids'), 'sell', 'closes 2 of 2');
+        $this->page->awaitText('[data-field=position]', 'Flat');
+    }
+
+    public function testHoldingDMakesADraftWhileOneClickIsOn(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        $this->page->driver->executeScript('window.dispatchEvent(new KeyboardEvent("keydown", {key: "d"}))');
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'the draft');
+        self::assertSame([], $this->trader->working());
+    }
+
+    public function testAnOrderIsDraggedToAnotherRung(): void
+    {
+        $this->enter();
+        $entry = $this->buyTwo();
+        $this->page->await(fn(): bool => count($this->chips('stop')) === 2, 'the stops');
+        $this->drag('.chip[data-role=target] b', self::lane($entry + 12, 'sell'));
+        $this->page->await(fn(): bool => $this->chips('target') === [$entry + 12], 'the target at its new rung');
+        $tick = $this->quote('bids') - 6;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the entry');
+        $this->drag('.chip[data-role=entry] b', self::lane($tick - 3, 'buy'), escape: true);
+        self::assertSame([$tick], $this->chips('entry'), 'Esc while dragging leaves it where it was');
+    }
+
+    private function drag(string $from, string $to, bool $escape = false): void
+    {
+        [$x, $y] = $this->page->middle($from);
+        [$tox, $toy] = $this->page->middle($to);
+        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy]]);
+        if ($escape) {
+            $this->page->driver->executeScript('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Escape"}))');
+        }
+        $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
     }
 
     public function testADoublePressSendsOneOrder(): void

@@ -1341,6 +1341,10 @@ export interface components {
             /** @enum {string} */
             kind: "market" | "limit" | "stop" | "stop-limit";
             words: string;
+            /** @description lots of it that would close */
+            closes: number;
+            /** @description lots of it that would open */
+            opens: number;
             split_words: string;
             split: {
                 portion: number;

@@ -6,6 +6,7 @@ import { useQuickKeys } from './keys';
 import { Ladder } from './Ladder';
 import { Lists } from './Lists';
 import { OrderCard } from './OrderCard';
+import { useOneClickGuard } from './oneClick';
 import { PositionCard } from './PositionCard';
 import { TopBar } from './TopBar';
 
@@ -26,6 +27,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     const keepRecentre = useCallback((act: () => void) => {
         recentre.current = act;
     }, []);
+    useOneClickGuard();
     useQuickKeys(useCallback(() => recentre.current(), []));
     // After the frame that shows it: tests and tools wait for this.
     useEffect(() => root.current?.setAttribute('data-sequence', String(sequence)), [sequence]);

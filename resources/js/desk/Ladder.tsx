@@ -2,12 +2,17 @@ import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } 
 import type { Account, Contract, Order } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { place } from './actions';
+import type { ChipData } from './Chip';
+import { useChips } from './chips';
 import { useChoices } from './choices';
 import { kindOfClick } from './clickKind';
-import { useLadderView } from './ladder-view';
-import { pnlAt, price, writeMoney, writePrice } from './prices';
-import { type ChipData, Rung } from './Rung';
+import { addDraft, dropDraft, useDrafts } from './drafts';
+import { RUNG_HEIGHT, useLadderView } from './ladder-view';
+import { usedOneClick, useOneClick } from './oneClick';
+import { levelOf, pnlAt, writeMoney, writePrice } from './prices';
+import { Rung } from './Rung';
 import { Underlay } from './Underlay';
+import { useDrag } from './useDrag';
 import { type Ghost, useGhostWords } from './useGhost';
 
 interface Props {
@@ -30,93 +35,129 @@ function spotOf(event: PointerEvent<HTMLElement>): Spot | null {
     const target = event.target as HTMLElement;
     const lane = target.closest<HTMLElement>('[data-lane]');
     const rung = target.closest<HTMLElement>('[data-tick]');
-    if (!lane || !rung || target.closest('[data-order]')) return null;
+    if (!lane || !rung || target.closest('.chip')) return null;
     return { tick: Number(rung.dataset.tick), side: lane.dataset.lane as Order['side'], shift: event.shiftKey };
+}
+
+/** Whether the D key is down: then a click makes a draft even while one-click is on. */
+function useDraftKey(): { current: boolean } {
+    const down = useRef(false);
+    useEffect(() => {
+        const track = (event: KeyboardEvent) => {
+            if (event.key.toLowerCase() === 'd') down.current = event.type === 'keydown';
+        };
+        window.addEventListener('keydown', track);
+        window.addEventListener('keyup', track);
+        return () => {
+            window.removeEventListener('keydown', track);
+            window.removeEventListener('keyup', track);
+        };
+    }, []);
+    return down;
 }
 
 export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
     const { code } = contract;
     const book = useDesk((desk) => desk.books[code]);
     const position = useDesk((desk) => desk.positions[code]);
-    const orders = useDesk((desk) => desk.orders);
     const feed = useDesk((desk) => desk.feed);
+    const fresh = useDesk((desk) => desk.fresh);
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
+    const oneClick = useOneClick((state) => state.on);
+    const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
     const view = useLadderView(code, book);
+    const chips = useChips(code);
+    const draftKey = useDraftKey();
     const [spot, setSpot] = useState<Spot | null>(null);
     const lastPress = useRef({ at: 0, where: '' });
+    const area = useRef<HTMLDivElement | null>(null);
+
+    const { measure } = view;
+    const attach = useCallback(
+        (element: HTMLDivElement | null) => {
+            area.current = element;
+            measure(element);
+        },
+        [measure],
+    );
 
     useEffect(() => onRecentre(view.recentre), [onRecentre, view.recentre]);
 
+    const tickAt = (event: PointerEvent<HTMLElement>): number | null => {
+        const box = area.current?.getBoundingClientRect();
+        return !box || view.top === null ? null : view.top - Math.floor((event.clientY - box.top) / RUNG_HEIGHT);
+    };
+    const { drag, grab, moveTo, letGo } = useDrag(contract, tickAt);
+
     const ghost = useMemo<Ghost | null>(() => {
         const kind = spot && book ? kindOfClick(spot.side, spot.tick, book, spot.shift) : null;
-        if (!spot || !kind) return null;
-        const level = price(contract, spot.tick);
-        return { tick: spot.tick, side: spot.side, kind, ...(kind === 'stop' ? { trigger: level } : { price: level }) };
+        return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick) } : null;
     }, [spot, book, contract]);
 
+    const shown = ghost ?? draft ?? null;
     const words = useGhostWords(
-        ghost && {
+        shown && {
             account: account.id,
             contract: code,
-            quantity: lots,
-            exit_plan: plan,
-            side: ghost.side,
-            kind: ghost.kind,
-            ...(ghost.price !== undefined ? { price: ghost.price } : { trigger: ghost.trigger }),
+            quantity: ghost ? lots : (draft?.lots ?? lots),
+            exit_plan: ghost ? plan : (draft?.plan ?? null),
+            side: shown.side,
+            kind: shown.kind,
+            ...(shown.price !== undefined ? { price: shown.price } : { trigger: shown.trigger }),
         },
         position?.sequence ?? 0,
     );
 
     const point = (event: PointerEvent<HTMLElement>) => {
-        const found = spotOf(event);
+        const found = moveTo(event) ? null : spotOf(event);
         setSpot((old) => (old?.tick === found?.tick && old?.side === found?.side && old?.shift === found?.shift ? old : found));
     };
 
-    /** What the ghost says is what is sent, taken as the button goes down. */
+    /** What the ghost says is what is sent (or made a draft of), taken as the button goes down. */
     const press = (event: PointerEvent<HTMLElement>) => {
         if (event.button !== 0 || ghost === null) return;
         const found = spotOf(event);
         if (found === null || found.tick !== ghost.tick || found.side !== ghost.side) return;
         const now = performance.now();
         const where = `${code} ${ghost.side} ${ghost.tick}`;
-        if (feed !== 'live') return say('Not sent: the feed is not live.');
-        if (words?.refused) return say(`Not sent: ${words.words}`);
-        if (!view.isSettled) return say('Not sent: the rungs had just moved.');
         if (where === lastPress.current.where && now - lastPress.current.at < DOUBLE_MS) return say('A second press at once was dropped.');
+        if (!view.isSettled) return say('Not sent: the rungs had just moved.');
+        const { tick, ...placement } = ghost;
+        const sends = !draftKey.current && (oneClick || words?.closesOnly === true);
+        if (!sends) {
+            lastPress.current = { at: now, where };
+            return addDraft({ ...placement, contract: code, tick, lots, plan });
+        }
+        if (feed !== 'live') return say('Not sent: the feed is not live.');
+        if (!fresh) return say('Not sent: this tab was hidden and has not heard from the engine since.');
+        if (words?.refused) return say(`Not sent: ${words.words}`);
         lastPress.current = { at: now, where };
-        const { tick: _tick, ...placement } = ghost;
+        usedOneClick();
         place(placement);
     };
 
-    const chips = useMemo(() => {
-        const byRung = new Map<string, ChipData[]>();
-        for (const order of orders.values()) {
-            if (order.contract !== code || order.level === null || order.kind === 'market') continue;
-            const key = `${order.side} ${order.level}`;
-            const chip: ChipData = {
-                id: order.id,
-                lots: order.leaves,
-                role: order.role,
-                words: order.words,
-                steering: order.steering,
-                pending: order.state.startsWith('pending'),
-            };
-            byRung.set(key, [...(byRung.get(key) ?? []), chip]);
-        }
-        return new Map([...byRung].map(([key, list]) => [key, JSON.stringify(list)]));
-    }, [orders, code]);
+    const cancel = useCallback((chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id)), [onCancel]);
+    const keepGrab = useRef(grab);
+    keepGrab.current = grab;
+    const onGrab = useCallback((chip: ChipData) => keepGrab.current(chip), []);
 
-    const cancel = useCallback((id: number) => onCancel(id), [onCancel]);
     const minor = contract.minor_unit;
     const held = position && position.quantity !== 0 ? position : null;
-    const ghostText = ghost ? `${lots} ${ghost.kind}` : '';
+    const moneyAt = (tick: number) => (held ? writeMoney(pnlAt(held.pnl, tick), held.pnl.scale, minor) : null);
+    const dragged = drag ? useDesk.getState().orders.get(drag.chip.id) : undefined;
+    const label = (tick: number): { side: Order['side']; text: string; refused: boolean } | null => {
+        if (drag && dragged)
+            return drag.to === tick
+                ? { side: dragged.side, text: `${drag.chip.lots} → ${[writePrice(contract, tick), moneyAt(tick)].filter(Boolean).join(' · ')}`, refused: false }
+                : null;
+        return ghost?.tick === tick ? { side: ghost.side, text: `${lots} ${ghost.kind}${oneClick ? '' : ' · draft'}`, refused: words?.refused ?? false } : null;
+    };
     const rungs = [];
     for (let row = 0; row < view.rows && view.top !== null && book; row++) {
         const tick = view.top - row;
         const bid = book.bids.get(tick);
         const ask = book.asks.get(tick);
-        const units = held ? pnlAt(held.pnl, tick) : 0;
         rungs.push(
             <Rung
                 key={tick}
@@ -124,25 +165,29 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
                 price={writePrice(contract, tick)}
                 lots={(bid ?? ask)?.[0] ?? 0}
                 side={bid ? 'bid' : ask ? 'ask' : null}
-                pnl={held ? writeMoney(units, held.pnl.scale, minor) : null}
-                gains={units >= 0}
+                pnl={moneyAt(tick)}
+                gains={held !== null && pnlAt(held.pnl, tick) >= 0}
                 lastSize={book.last?.price === tick ? book.last.size : null}
                 isAverage={held?.average_level === tick}
                 isTouch={tick === book.bestAsk}
                 buys={chips.get(`buy ${tick}`) ?? ''}
                 sells={chips.get(`sell ${tick}`) ?? ''}
-                ghost={ghost?.tick === tick ? { side: ghost.side, text: ghostText, refused: words?.refused ?? false } : null}
+                ghost={label(tick)}
+                onGrab={onGrab}
                 onCancel={cancel}
             />,
         );
     }
 
+    const plain = shown ? `${shown.side === 'buy' ? 'Buy' : 'Sell'} ${ghost ? lots : draft?.lots} ${shown.kind} ${writePrice(contract, shown.tick)}` : '';
+    const after = draft && !ghost ? ' · draft: Enter sends, Esc drops' : ghost && !oneClick && words && !words.closesOnly ? ' · a click makes a draft' : '';
+
     return (
         <section className="ladder" aria-label={`Ladder ${code}`}>
-            <p className={words?.refused ? 'strip refused' : 'strip'} aria-live="off" data-ghost={ghost?.kind}>
-                {ghost
-                    ? (words?.words ?? `${ghost.side === 'buy' ? 'Buy' : 'Sell'} ${lots} ${ghost.kind} ${writePrice(contract, ghost.tick)}`)
-                    : 'Point at a rung: left of the price buys, right of it sells. A click sends it.'}
+            <p className={words?.refused ? 'strip refused' : 'strip'} aria-live="off" data-ghost={shown?.kind}>
+                {shown
+                    ? `${words?.words ?? plain}${after}`
+                    : `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`}
             </p>
             <div className="lane-heads" aria-hidden="true">
                 <span>Resting</span>
@@ -154,7 +199,7 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
             <div
                 className="rungs"
                 data-settled={view.isSettled}
-                ref={view.measure}
+                ref={attach}
                 onPointerEnter={() => view.hold(true)}
                 onPointerLeave={() => {
                     view.hold(false);
@@ -162,6 +207,7 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
                 }}
                 onPointerMove={point}
                 onPointerDown={press}
+                onPointerUp={letGo}
             >
                 <Underlay book={book} top={view.top} rows={view.rows} />
                 {rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}

@@ -63,7 +63,7 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
                         ))}
                     </tbody>
                 </table>
-                {working.length === 0 && <p className="empty">Nothing is working. A click on a rung sends an order.</p>}
+                {working.length === 0 && <p className="empty">Nothing is working.</p>}
             </Tabs.Content>
             <Tabs.Content value="fills" className="scroll">
                 <table>

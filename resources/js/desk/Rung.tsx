@@ -1,8 +1,9 @@
 import clsx from 'clsx';
 import { memo } from 'react';
 import type { Order } from '@/api/client';
+import { Chip, type ChipData, type ChipHandlers } from './Chip';
 
-interface Props {
+interface Props extends ChipHandlers {
     tick: number;
     price: string;
     lots: number;
@@ -12,54 +13,21 @@ interface Props {
     lastSize: number | null;
     isAverage: boolean;
     isTouch: boolean;
+    /** chips of each lane as JSON, so that a rung is drawn again only when something on it has changed */
     buys: string;
     sells: string;
-    /** short words of the ghost, where the pointer is on this rung */
+    /** short words of what a press would do here, where the pointer is on this rung */
     ghost: { side: Order['side']; text: string; refused: boolean } | null;
-    onCancel: (id: number) => void;
 }
 
-export interface ChipData {
-    id: number;
-    lots: number;
-    role: Order['role'];
-    words: string;
-    steering: Order['steering'];
-    pending: boolean;
-}
-
-/** Chips come as one string, so that a rung is drawn again only when something on it has changed. */
 const chips = (text: string): ChipData[] => (text === '' ? [] : JSON.parse(text));
 
-function Chip({ chip, onCancel }: { chip: ChipData; onCancel: (id: number) => void }) {
-    return (
-        <span
-            className={clsx('chip', chip.role, chip.pending && 'pending')}
-            data-order={chip.id}
-            data-role={chip.role}
-            onPointerDown={(event) => event.stopPropagation()}
-        >
-            <b>{chip.lots}</b> {chip.words}
-            {chip.steering === 'hand' && ' · by hand'}
-            <button
-                type="button"
-                tabIndex={-1}
-                aria-label={`Cancel order ${chip.id}`}
-                onMouseDown={(event) => event.preventDefault()}
-                onClick={() => onCancel(chip.id)}
-            >
-                ×
-            </button>
-        </span>
-    );
-}
-
 export const Rung = memo(function Rung(props: Props) {
-    const { tick, price, lots, side, pnl, gains, lastSize, isAverage, isTouch, ghost, onCancel } = props;
+    const { tick, price, lots, side, pnl, gains, lastSize, isAverage, isTouch, ghost, onGrab, onCancel } = props;
     const lane = (of: Order['side'], text: string) => (
         <div className={clsx('lane', of)} data-lane={of}>
             {chips(text).map((chip) => (
-                <Chip key={chip.id} chip={chip} onCancel={onCancel} />
+                <Chip key={`${chip.role} ${chip.id}`} chip={chip} onGrab={onGrab} onCancel={onCancel} />
             ))}
             {ghost?.side === of && <span className={clsx('chip ghost', ghost.refused && 'refused')}>{ghost.text}</span>}
         </div>

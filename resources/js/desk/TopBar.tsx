@@ -1,10 +1,12 @@
 import { Tabs } from 'radix-ui';
 import type { Account, Contract } from '@/api/client';
 import { type FeedState, useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
 import { useChoices } from './choices';
+import { turnOneClick, useOneClick } from './oneClick';
 import { writeExact, writePrice } from './prices';
 
-const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'engine away' };
+const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'away' };
 
 /** Money without its decimals: what is left is never shown as more than it is. */
 const whole = (money: string): string => money.split('.')[0] ?? money;
@@ -25,6 +27,7 @@ export function TopBar({ account }: { account: Account }) {
     const code = useChoices((choices) => choices.code);
     const feed = useDesk((desk) => desk.feed);
     const risk = useDesk((desk) => desk.risk);
+    const oneClick = useOneClick((state) => state.on);
     const day = risk?.day.net ?? '0.00';
     return (
         <header className="top-bar">
@@ -52,6 +55,14 @@ export function TopBar({ account }: { account: Account }) {
             <span className={`feed ${feed}`} role="status" data-field="feed">
                 {FEED[feed]}
             </span>
+            <OrderButton
+                tone="small"
+                label={oneClick ? 'One-click on' : 'One-click off'}
+                keyName="O"
+                held={oneClick}
+                act={() => turnOneClick(!oneClick)}
+                name="one-click"
+            />
             <form method="post" action="/sign-out">
                 <input type="hidden" name="_token" value={document.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content} />
                 <button type="submit">Sign out</button>

@@ -3,7 +3,7 @@ import { say } from '@/stream/store';
 import { useChoices } from './choices';
 
 /** Sends a command; a refusal is said in its own words. */
-async function send<T>(what: Promise<T>, done?: (answer: T) => string): Promise<T | null> {
+async function answered<T>(what: Promise<T>, done?: (answer: T) => string): Promise<T | null> {
     try {
         const answer = await what;
         if (done) say(done(answer));
@@ -23,15 +23,28 @@ export interface Placement {
     trigger?: string;
 }
 
-/** The order as the ghost said it: its kind and price are not decided again on the way. */
+/** An order as it was shown: its kind and price are not decided again on the way. null where it was refused. */
+export function send({ side, kind, price, trigger }: Placement, contract: string, lots: number, plan: number | null): Promise<Order | null> {
+    const account = useChoices.getState().account?.id;
+    const level = price !== undefined ? { price } : trigger !== undefined ? { trigger } : {};
+    return answered(command<Order>('POST', 'orders', { account, contract, side, kind, quantity: lots, exit_plan: plan, ...level }));
+}
+
+/** At once, with the lots and the plan that are chosen. */
 export function place(placement: Placement): void {
-    const { account, code, lots, plan } = useChoices.getState();
-    void send(command<Order>('POST', 'orders', { account: account?.id, contract: code, quantity: lots, exit_plan: plan, ...placement }));
+    const { code, lots, plan } = useChoices.getState();
+    void send(placement, code, lots, plan);
+}
+
+/** Moves a working order to another rung: a stop's level is its trigger. */
+export function move(order: Order, level: string): void {
+    const change = order.kind === 'stop' || order.kind === 'stop-limit' ? { trigger: level } : { price: level };
+    void answered(command<Order>('PATCH', `orders/${order.id}`, change));
 }
 
 export function flatten(): void {
     const { account, code } = useChoices.getState();
-    void send(
+    void answered(
         command<FlattenAnswer>('POST', `contracts/${code}/flatten`, { account: account?.id }),
         (answer) => `${code}: ${answer.contracts[0]?.words ?? 'nothing was open or working'}`,
     );
@@ -39,18 +52,18 @@ export function flatten(): void {
 
 export function reverse(): void {
     const { account, code, plan } = useChoices.getState();
-    void send(command('POST', `contracts/${code}/reverse`, { account: account?.id, exit_plan: plan }));
+    void answered(command('POST', `contracts/${code}/reverse`, { account: account?.id, exit_plan: plan }));
 }
 
 /** Puts the chosen plan on the open position. */
 export function cover(): void {
     const { account, code, plan } = useChoices.getState();
-    void send(command('POST', `contracts/${code}/exit-plan`, { account: account?.id, exit_plan: plan }));
+    void answered(command('POST', `contracts/${code}/exit-plan`, { account: account?.id, exit_plan: plan }));
 }
 
 export function cancelAll(): void {
     const { account, code } = useChoices.getState();
-    void send(
+    void answered(
         command<CancelAnswer>('POST', `contracts/${code}/cancel`, { account: account?.id }),
         (answer) => `${answer.cancelled.length} cancelled, ${answer.stops_kept} stops kept`,
     );
@@ -58,5 +71,5 @@ export function cancelAll(): void {
 
 /** Cancels one order. Taking a stop off is asked about first: the caller catches `would-unprotect`. */
 export async function cancel(order: Order, leaveUnprotected = false): Promise<void> {
-    await send(command('DELETE', `orders/${order.id}`, { leave_unprotected: leaveUnprotected }));
+    await answered(command('DELETE', `orders/${order.id}`, { leave_unprotected: leaveUnprotected }));
 }

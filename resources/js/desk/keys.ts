@@ -1,5 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { LOTS, nextPlan, turnContract, useChoices } from './choices';
+import { dropDraft, sendDraft, useDrafts } from './drafts';
+import { turnOneClick, useOneClick } from './oneClick';
 
 /** How long a key that cannot be taken back is held. */
 const HOLD_MS = 300;
@@ -17,6 +19,9 @@ export function useQuickKeys(recentre: () => void): void {
             const lots = LOTS[Number(event.key) - 1];
             if (lots !== undefined) useChoices.setState({ lots });
             else if (event.key === 'n' || event.key === 'N') nextPlan();
+            else if (event.key === 'o' || event.key === 'O') turnOneClick(!useOneClick.getState().on);
+            else if (event.key === 'Enter' && !takesSpace(event.target)) sendDraft(useDrafts.getState().chosen);
+            else if (event.key === 'Escape') dropDraft(useDrafts.getState().chosen);
             else if (event.key === '.') turnContract(1);
             else if (event.key === ',') turnContract(-1);
             else if (event.key === ' ' && !takesSpace(event.target)) recentre();

@@ -1,4 +1,4 @@
-import type { Contract, Position } from '@/api/client';
+import type { Contract, Order, Position } from '@/api/client';
 
 /**
  * Ticks written as prices, and PHP's P/L line written as money. Nothing is decided here: these are the writing of
@@ -21,6 +21,12 @@ function scaled(units: number, scale: number): string {
 /** The price as data: what the API takes. */
 export function price(contract: Scaled, tick: number): string {
     return scaled(tick * tickUnits(contract), contract.price_scale);
+}
+
+/** Where a click at a rung puts an order: a stop's level is its trigger. */
+export function levelOf(contract: Scaled, kind: Order['kind'], tick: number): { kind: Order['kind']; price?: string; trigger?: string } {
+    const level = price(contract, tick);
+    return kind === 'stop' ? { kind, trigger: level } : { kind, price: level };
 }
 
 /** The price for the eye: in decimals, or in 32nds with their halves and quarters. */

@@ -10,6 +10,8 @@ export interface GhostWords {
     words: string;
     split: string;
     refused: boolean;
+    /** it only closes: one press sends it, one-click or not */
+    closesOnly: boolean;
 }
 
 interface Request {
@@ -44,11 +46,12 @@ export function useGhostWords(request: Request | null, basis: number): GhostWord
                         words: preview.refusal ? preview.refusal.detail : preview.words,
                         split: preview.split_words,
                         refused: preview.refusal !== null,
+                        closesOnly: preview.closes > 0 && preview.opens === 0,
                     },
                 }),
             )
             .catch((error: unknown) => {
-                if (error instanceof Problem) setAnswer({ key, words: { words: error.message, split: '', refused: true } });
+                if (error instanceof Problem) setAnswer({ key, words: { words: error.message, split: '', refused: true, closesOnly: false } });
             });
         return () => abort.abort();
     }, [key]);

@@ -19,6 +19,7 @@ export class Feed {
         private readonly account: number,
         private readonly contracts: readonly string[],
     ) {
+        document.addEventListener('visibilitychange', this.hidden);
         this.watch = window.setInterval(() => this.checkAge(), 250);
         void this.open();
     }
@@ -26,8 +27,13 @@ export class Feed {
     close(): void {
         this.ended = true;
         window.clearInterval(this.watch);
+        document.removeEventListener('visibilitychange', this.hidden);
         this.source?.close();
     }
+
+    private readonly hidden = () => {
+        if (document.hidden) receive.fresh(false);
+    };
 
     private async open(): Promise<void> {
         try {
@@ -47,6 +53,7 @@ export class Feed {
         this.heardAt = performance.now();
         this.tries = 0;
         receive.feed('live');
+        if (!document.hidden && name === 'heartbeat') receive.fresh(true);
         receive[name](JSON.parse(event.data));
         if (event.lastEventId && event.lastEventId !== this.after) {
             this.after = event.lastEventId;

@@ -24,6 +24,8 @@ export type FeedState = 'opening' | 'live' | 'stale' | 'away';
 
 export interface DeskData {
     feed: FeedState;
+    /** false from the moment the tab was hidden until it has heard from the engine again */
+    fresh: boolean;
     /** the last journal sequence drawn */
     sequence: number;
     epoch: string;
@@ -37,6 +39,7 @@ export interface DeskData {
 
 const empty: DeskData = {
     feed: 'opening',
+    fresh: true,
     sequence: 0,
     epoch: '',
     books: {},
@@ -108,6 +111,9 @@ function bookOf(event: BookEvent): Book {
 export const receive = {
     feed: (feed: FeedState) => {
         if (next.feed !== feed) change({ feed });
+    },
+    fresh: (fresh: boolean) => {
+        if (next.fresh !== fresh) change({ fresh });
     },
     fills: (fills: Fill[]) => change({ fills }),
     sequence: (sequence: number) => {

@@ -1,0 +1,78 @@
+import { create } from 'zustand';
+import type { Contract } from '@/api/client';
+import { say, useDesk } from '@/stream/store';
+import { type Placement, send } from './actions';
+import { kindOfClick } from './clickKind';
+import { levelOf } from './prices';
+
+/** An order that is shown on the ladder and not sent. It keeps the lots and the plan that it was made with. */
+export interface Draft extends Placement {
+    id: number;
+    contract: string;
+    tick: number;
+    lots: number;
+    plan: number | null;
+}
+
+interface Drafts {
+    list: Draft[];
+    /** the one that Enter sends and Esc drops */
+    chosen: number | null;
+}
+
+export const useDrafts = create<Drafts>(() => ({ list: [], chosen: null }));
+
+let lastId = 0;
+
+/** Drafts whose order has been sent and not answered: Enter pressed twice sends one. */
+const underWay = new Set<number>();
+
+export function addDraft(draft: Omit<Draft, 'id'>): void {
+    const id = ++lastId;
+    useDrafts.setState((drafts) => ({ list: [...drafts.list, { ...draft, id }], chosen: id }));
+}
+
+export function chooseDraft(id: number): void {
+    useDrafts.setState({ chosen: id });
+}
+
+export function dropDraft(id: number | null): void {
+    useDrafts.setState((drafts) => {
+        const list = drafts.list.filter((draft) => draft.id !== id);
+        return { list, chosen: list.at(-1)?.id ?? null };
+    });
+}
+
+/** Sends a draft as it is shown. A refused one stays, so that it can be changed. */
+export function sendDraft(id: number | null): void {
+    const draft = useDrafts.getState().list.find((candidate) => candidate.id === id);
+    if (!draft) return;
+    const { feed, fresh } = useDesk.getState();
+    if (feed !== 'live' || !fresh) {
+        say('Not sent: the feed is not live.');
+    } else if (!underWay.has(draft.id)) {
+        underWay.add(draft.id);
+        void send(draft, draft.contract, draft.lots, draft.plan).then((sent) => {
+            underWay.delete(draft.id);
+            if (sent) dropDraft(draft.id);
+        });
+    }
+}
+
+/** At another rung a draft is what a click there would be. */
+export function moveDraft(id: number, tick: number, contract: Contract): void {
+    const book = useDesk.getState().books[contract.code];
+    useDrafts.setState((drafts) => ({
+        chosen: id,
+        list: drafts.list.map((draft) => {
+            const kind = book ? kindOfClick(draft.side, tick, book, false) : null;
+            if (draft.id !== id || kind === null || draft.tick === tick) return draft;
+            const { price: _price, trigger: _trigger, ...rest } = draft;
+            return { ...rest, tick, ...levelOf(contract, kind, tick) };
+        }),
+    }));
+}
+
+export function resizeDraft(id: number, by: number): void {
+    useDrafts.setState((drafts) => ({ list: drafts.list.map((draft) => (draft.id === id ? { ...draft, lots: Math.max(1, draft.lots + by) } : draft)) }));
+}
