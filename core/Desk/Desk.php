@@ -16,6 +16,7 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\TradePrint;
@@ -84,7 +85,7 @@ final class Desk
     /**
      * One command of a trader.
      *
-     * @param string                  $op          place, modify, cancel, cancel-many, flatten, flatten-account, reverse or cover
+     * @param string                  $op          place, modify, cancel, cancel-many, flatten, flatten-account, reverse, cover, break-even or half-off
      * @param array<array-key, mixed> $body        as formats.md says, `client_id` and `account` in it
      * @param string                  $fingerprint of what was sent: the same client id with another one is refused
      *
@@ -117,6 +118,8 @@ final class Desk
                 'flatten-account' => $this->flatten($command, array_values($this->state->contracts), $node),
                 'reverse' => $this->reverse($command, $node),
                 'cover' => $this->cover($command, $node),
+                'break-even' => $this->breakEven($command, $node),
+                'half-off' => $this->halfOff($command, $node),
                 default => throw new \LogicException("no command $op"),
             }, false);
         } catch (DocumentFault $fault) {
@@ -402,6 +405,74 @@ final class Desk
         $this->scribe->note(new E\PlanPutOn($command->account->id, $contract->code, $this->state->lastOrder + 1, $plan?->document));
 
         return $answer;
+    }
+
+    /**
+     * Stops that stand on the losing side go to the position's average, rounded to the profit side. The ratchets stay on.
+     *
+     * @return array<string, mixed>
+     */
+    private function breakEven(CommandHead $command, Node $node): array
+    {
+        [$contract, $holding] = $this->open($command, $node);
+        $sign = $holding->position->lots <=> 0;
+        $level = $holding->position->anchor();
+        $moves = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === Role::Stop && ! $o->triggered
+            && ! $o->state->isPending() && $sign * ($level - (int) $o->trigger) > 0);
+        if ($moves === []) {
+            throw new Refusal('nothing-to-move', 'no stop stands on the losing side of the average');
+        }
+        if ($this->quote($contract->code)->isPassed(Side::ofPosition($sign)->opposite(), $level)) {
+            throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; flatten, or wait until the position is ahead");
+        }
+        $answer = ['contracts' => [$contract->code]];
+        $this->taken($command, $contract->code, $answer, "Stops to break-even at {$contract->write($level)}");
+        foreach ($moves as $order) {
+            $limit = $order->price === null ? null : $level + $order->price - (int) $order->trigger;
+            $this->scribe->note(new E\ReplaceRequested($order->id, 0, $limit, $level, 'to break-even', true));
+        }
+
+        return $answer;
+    }
+
+    /**
+     * Closes half of the position at the market, rounded down.
+     *
+     * @return array<string, mixed>
+     */
+    private function halfOff(CommandHead $command, Node $node): array
+    {
+        [$contract, $holding] = $this->open($command, $node);
+        $lots = $holding->position->lots;
+        if (abs($lots) === 1) {
+            throw new Refusal('no-half', 'one lot has no half; flatten closes it');
+        }
+        $id = $this->state->lastOrder + 1;
+        $half = intdiv(abs($lots), 2);
+        $this->taken($command, $contract->code, ['contracts' => [$contract->code]], "Half off: $half of ".abs($lots));
+        $this->scribe->note(new E\OrderPlaced($id, $command->account->id, $contract->code, $command->clientId, Side::ofPosition($lots)->opposite(), OrderKind::Market, $half, null, null, TimeInForce::Day, Role::Close, 'half off'));
+
+        return ['contracts' => [$contract->code]];
+    }
+
+    /**
+     * @return array{Contract, Holding} of a contract with an open position that is not being flattened
+     *
+     * @throws Refusal
+     */
+    private function open(CommandHead $command, Node $node): array
+    {
+        $contract = $this->contractOf($node);
+        $node->done();
+        $holding = $this->state->holding($command->account->id, $contract->code);
+        if ($holding->position->lots === 0) {
+            throw new Refusal('flat', "{$contract->code} is flat; there is no position to act on");
+        }
+        if ($holding->flattening) {
+            throw new Refusal('flattening', "{$contract->code} is already being flattened");
+        }
+
+        return [$contract, $holding];
     }
 
     /** @return int|null the tick of the first stop that the market has passed */

@@ -220,6 +220,19 @@ final class DeskPageTest extends TestCase
         self::assertSame([$tick], $this->chips('entry'), 'Esc while dragging leaves it where it was');
     }
 
+    public function testBreakEvenAndHalfOffByKey(): void
+    {
+        $this->enter();
+        $entry = $this->buyTwo();
+        $this->pushTo($entry + 3);
+        $this->page->holdKey('b', 10);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops at break-even');
+        $this->page->holdKey('h', 60);
+        $this->page->holdKey('h', 450);
+        $this->page->awaitText('[data-field=position]', 'Long 1');
+        self::assertSame([$entry], $this->chips('stop'), 'a tap is not a hold, and the exits went with the lot');
+    }
+
     private function drag(string $from, string $to, bool $escape = false): void
     {
         [$x, $y] = $this->page->middle($from);

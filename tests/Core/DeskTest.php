@@ -141,6 +141,32 @@ final class DeskTest extends TestCase
         self::assertCount(2, $floor->stops());
     }
 
+    public function testStopsGoToBreakEvenOnlyWhereThatTightensAndIsNotPassed(): void
+    {
+        $floor = new TestFloor();
+        self::assertSame('flat', $floor->refusal('break-even', ['contract' => TestFloor::CODE])->problem);
+        $floor->place('buy', 2, plan: TestFloor::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":20}},{"rest":true,"target":null}],"ratchets":[{"at":9,"lock":4}]'));
+        $at = $floor->average();
+        $floor->push($at - 2 - $floor->last());
+        self::assertSame('stop-passed', $floor->refusal('break-even', ['contract' => TestFloor::CODE])->problem);
+        $floor->push(5);
+        $floor->take('break-even', ['contract' => TestFloor::CODE]);
+        self::assertSame([1 => 0, 2 => 0], $floor->stops($at));
+        self::assertSame('nothing-to-move', $floor->refusal('break-even', ['contract' => TestFloor::CODE])->problem);
+        $floor->push(6);
+        self::assertSame([1 => 4, 2 => 4], $floor->stops($at), 'the ratchets stay on');
+    }
+
+    public function testHalfOffClosesHalfRoundedDownAndItsExitsGoWithIt(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 3, plan: TestFloor::plan());
+        $floor->take('half-off', ['contract' => TestFloor::CODE]);
+        self::assertSame([2, 2], [$floor->lots(), array_sum(array_map(static fn($o): int => $o->leaves(), $floor->working(Role::Stop)))]);
+        $floor->take('half-off', ['contract' => TestFloor::CODE]);
+        self::assertSame('no-half', $floor->refusal('half-off', ['contract' => TestFloor::CODE])->problem);
+    }
+
     public function testCancelAllTakesEntriesAndHandMadeOrdersAndKeepsTheStops(): void
     {
         $floor = new TestFloor();

@@ -59,6 +59,7 @@ final class RandomHistory
                 $roll < 55 => $this->say('flatten', ['contract' => TestFloor::CODE]),
                 $roll < 58 => $this->say('reverse', ['contract' => TestFloor::CODE] + $this->plan()),
                 $roll < 61 => $this->say('cancel-many', ['contract' => TestFloor::CODE]),
+                $roll < 62 => $this->say($this->dice->getInt(0, 1) === 0 ? 'break-even' : 'half-off', ['contract' => TestFloor::CODE]),
                 $roll < 64 => $this->say('cover', ['contract' => TestFloor::CODE, 'close_now' => $this->dice->getInt(0, 1) === 0, 'leave_unprotected' => $this->dice->getInt(0, 1) === 0] + $this->plan()),
                 $roll < 83 => $this->push($this->dice->getInt(-9, 9)),
                 default => $this->step($this->dice->getInt(1, 12)),

@@ -20,7 +20,7 @@ use Lotrik\Desk\Refusal;
 /** What can be asked of the engine, by name. Each gives back what makes the reply once the turn is committed. */
 final class Operations
 {
-    private const COMMANDS = ['place', 'modify', 'cancel', 'cancel-many', 'flatten', 'flatten-account', 'reverse', 'cover'];
+    private const COMMANDS = ['place', 'modify', 'cancel', 'cancel-many', 'flatten', 'flatten-account', 'reverse', 'cover', 'break-even', 'half-off'];
 
     public function __construct(
         private readonly Floor $floor,

@@ -27,6 +27,16 @@ final class TradingController extends Desk
         return $this->onContract($request, 'cover', $code);
     }
 
+    public function breakEven(Request $request, string $code): JsonResponse
+    {
+        return $this->onContract($request, 'break-even', $code);
+    }
+
+    public function halfOff(Request $request, string $code): JsonResponse
+    {
+        return $this->onContract($request, 'half-off', $code);
+    }
+
     public function cancel(Request $request, string $code): JsonResponse
     {
         return $this->onContract($request, 'cancel-many', $code);

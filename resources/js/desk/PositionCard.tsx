@@ -1,7 +1,7 @@
 import type { Contract } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
-import { cancelAll, cover, flatten, reverse } from './actions';
+import { breakEven, cancelAll, cover, flatten, halfOff, reverse } from './actions';
 import { useChoices } from './choices';
 import { useHeldKey } from './keys';
 import { writeExact } from './prices';
@@ -13,6 +13,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
     const working = useDesk((desk) => [...desk.orders.values()].filter((order) => order.contract === contract.code).length);
     const holdsFlatten = useHeldKey('x', flatten);
     const holdsReverse = useHeldKey('r', reverse);
+    const holdsHalf = useHeldKey('h', halfOff);
     const holdsCancel = useHeldKey('backspace', cancelAll);
     const signed = (money: string): string => writeExact(money, contract.minor_unit);
     const plain = (money: string): string => writeExact(money, contract.minor_unit, false);
@@ -63,7 +64,11 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 act={flatten}
                 name="flatten"
             />
-            <OrderButton label="Cancel all" keyName="hold ⌫" held={holdsCancel} disabled={working === 0} act={cancelAll} name="cancel-all" />
+            <div className="trio">
+                <OrderButton label="Break-even" keyName="B" disabled={!hasPosition} act={breakEven} name="break-even" />
+                <OrderButton label="Half off" keyName="hold H" held={holdsHalf} disabled={lots < 2} act={halfOff} name="half-off" />
+                <OrderButton label="Cancel all" keyName="hold ⌫" held={holdsCancel} disabled={working === 0} act={cancelAll} name="cancel-all" />
+            </div>
         </section>
     );
 }

@@ -55,6 +55,18 @@ export function reverse(): void {
     void answered(command('POST', `contracts/${code}/reverse`, { account: account?.id, exit_plan: plan }));
 }
 
+/** Stops that stand on the losing side go to the average. */
+export function breakEven(): void {
+    const { account, code } = useChoices.getState();
+    void answered(command('POST', `contracts/${code}/break-even`, { account: account?.id }));
+}
+
+/** Closes half at the market. */
+export function halfOff(): void {
+    const { account, code } = useChoices.getState();
+    void answered(command('POST', `contracts/${code}/half-off`, { account: account?.id }));
+}
+
 /** Puts the chosen plan on the open position. */
 export function cover(): void {
     const { account, code, plan } = useChoices.getState();

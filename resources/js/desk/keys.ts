@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { breakEven } from './actions';
 import { LOTS, nextPlan, turnContract, useChoices } from './choices';
 import { dropDraft, sendDraft, useDrafts } from './drafts';
 import { turnOneClick, useOneClick } from './oneClick';
@@ -19,6 +20,7 @@ export function useQuickKeys(recentre: () => void): void {
             const lots = LOTS[Number(event.key) - 1];
             if (lots !== undefined) useChoices.setState({ lots });
             else if (event.key === 'n' || event.key === 'N') nextPlan();
+            else if ((event.key === 'b' || event.key === 'B') && !event.repeat) breakEven();
             else if (event.key === 'o' || event.key === 'O') turnOneClick(!useOneClick.getState().on);
             else if (event.key === 'Enter' && !takesSpace(event.target)) sendDraft(useDrafts.getState().chosen);
             else if (event.key === 'Escape') dropDraft(useDrafts.getState().chosen);
