@@ -235,7 +235,9 @@ final class Desk
         }
         $this->taken($command, $order->contract, ['order' => $order->id], 'Change '.Words::named($order, $contract));
         if (! $change->isNothing($order)) {
-            $this->scribe->note(new E\ReplaceRequested($order->id, $change->lotsChange($order), $change->price, $change->trigger, 'by hand', true));
+            // A protective stop-limit keeps its limit as far beyond its trigger as it was.
+            $price = $order->role === Role::Stop && $order->price !== null && $change->trigger !== null ? $order->price + $change->trigger - (int) $order->trigger : $change->price;
+            $this->scribe->note(new E\ReplaceRequested($order->id, $change->lotsChange($order), $price, $change->trigger, 'by hand', true));
         }
 
         return ['order' => $order->id];

@@ -296,6 +296,8 @@ final class DeskPageTest extends TestCase
         $this->page->awaitText('.plans [data-state=on]', 'Two halves');
         self::assertStringContainsString('3', $this->page->text('.lots [data-state=on]'));
         $this->page->awaitText('[data-field=split]', '3 lots: 1 at +8, 2 at +16');
+        $this->page->awaitText('[data-field=curve]', '2 out at +16');
+        self::assertStringContainsString('stop -10', $this->page->text('[data-field=curve]'));
     }
 
     public function testTheLadderStandsStillUnderThePointerAndFollowsElsewhere(): void
@@ -330,6 +332,7 @@ final class DeskPageTest extends TestCase
         $entry = $this->buyTwo();
         $this->pushTo($entry + 7);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 2, $entry + 2], 'the lock');
+        $this->page->await(fn(): bool => $this->page->run('return document.querySelector(".curve circle")?.dataset.best') === '7', 'the best profit on the curve');
         $pid = $this->desk->enginePid();
         // Where the rungs stand is looked at on every frame while the engine goes and comes: they must not move.
         $this->page->run('window.places = new Set(); window.sawBanner = false; const look = () => { window.places.add(document.querySelector(".rungs").getBoundingClientRect().y); window.sawBanner ||= document.querySelector(".banner") !== null; requestAnimationFrame(look); }; look();');

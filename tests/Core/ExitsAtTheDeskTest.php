@@ -200,6 +200,17 @@ final class ExitsAtTheDeskTest extends TestCase
         self::assertSame([1 => 0], $floor->stops($at));
     }
 
+    public function testAStopLimitMovedByHandKeepsItsLimitsDistance(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 1, plan: TestFloor::plan('"stop":{"ticks":7,"kind":"stop-limit","limit_ticks":3}'));
+        $at = $floor->average();
+        $stop = $floor->working(Role::Stop)[0];
+        self::assertSame([$at - 7, $at - 10], [$stop->trigger, $stop->price]);
+        $floor->take('modify', ['order' => $stop->id, 'trigger' => TestFloor::contract()->price($at - 4)]);
+        self::assertSame([$at - 4, $at - 7], [$stop->trigger, $stop->price]);
+    }
+
     public function testAStopMovedThroughTheMarketClosesItsPortion(): void
     {
         $floor = new TestFloor();

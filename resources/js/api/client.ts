@@ -12,6 +12,7 @@ export type ExitPlan = Schemas['ExitPlan'];
 export type PreviewRequest = Schemas['PreviewRequest'];
 export type FlattenAnswer = Schemas['FlattenAnswer'];
 export type CancelAnswer = Schemas['CancelAnswer'];
+export type Curve = Schemas['Curve'];
 export type Ticket = Schemas['Ticket'];
 
 /** A refusal by the server, in its own words (RFC 9457). */

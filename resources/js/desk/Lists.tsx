@@ -1,6 +1,7 @@
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import type { Order } from '@/api/client';
+import { nextTheme, useTheme } from '@/shell/theme';
 import { useDesk } from '@/stream/store';
 import { useChoices } from './choices';
 import { writePrice } from './prices';
@@ -13,6 +14,7 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
     const fills = useDesk((desk) => desk.fills);
     const notices = useDesk((desk) => desk.notices);
     const contracts = useChoices((choices) => choices.contracts);
+    const theme = useTheme((state) => state.theme);
     const [tab, setTab] = useState('working');
     const shown = (code: string, tick: number): string => {
         const contract = contracts.find((listed) => listed.code === code);
@@ -21,11 +23,16 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
     const working = [...orders.values()].sort((a, b) => b.id - a.id);
     return (
         <Tabs.Root className="lists" value={tab} onValueChange={setTab}>
-            <Tabs.List aria-label="Lists">
-                <Tabs.Trigger value="working">Working {working.length}</Tabs.Trigger>
-                <Tabs.Trigger value="fills">Fills {fills.length}</Tabs.Trigger>
-                <Tabs.Trigger value="said">What happened</Tabs.Trigger>
-            </Tabs.List>
+            <div className="lists-head">
+                <Tabs.List aria-label="Lists">
+                    <Tabs.Trigger value="working">Working {working.length}</Tabs.Trigger>
+                    <Tabs.Trigger value="fills">Fills {fills.length}</Tabs.Trigger>
+                    <Tabs.Trigger value="said">What happened</Tabs.Trigger>
+                </Tabs.List>
+                <button type="button" className="order-button small" data-action="theme" onClick={nextTheme}>
+                    Look: {theme}
+                </button>
+            </div>
             <Tabs.Content value="working" className="scroll">
                 <table>
                     <thead>

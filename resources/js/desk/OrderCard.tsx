@@ -5,6 +5,7 @@ import { OrderButton } from '@/ui/OrderButton';
 import { place } from './actions';
 import { LOTS, useChoices } from './choices';
 import { writePrice } from './prices';
+import { RatchetCurve } from './RatchetCurve';
 import { useGhostWords } from './useGhost';
 
 const NO_PLAN = 'none';
@@ -50,6 +51,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                 ))}
                 <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
             </ToggleGroup.Root>
+            <RatchetCurve contract={contract} />
             <header>
                 <span>Lots</span>
             </header>

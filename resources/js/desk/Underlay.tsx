@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { useTheme } from '@/shell/theme';
 import type { Book } from '@/stream/store';
 import { RUNG_HEIGHT } from './ladder-view';
 
@@ -14,6 +15,8 @@ const FULL = 120;
 /** The canvas below the rungs: lots resting at each price as bars in the depth lane. */
 export function Underlay({ book, top, rows }: Props) {
     const canvas = useRef<HTMLCanvasElement>(null);
+    const theme = useTheme((state) => state.theme);
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the colour is read from the theme's styles
     useEffect(() => {
         const element = canvas.current;
         const context = element?.getContext('2d');
@@ -32,6 +35,6 @@ export function Underlay({ book, top, rows }: Props) {
                 context.fillRect(width - bar, row * RUNG_HEIGHT + 3, bar, RUNG_HEIGHT - 6);
             }
         }
-    }, [book, top, rows]);
+    }, [book, top, rows, theme]);
     return <canvas ref={canvas} className="underlay" style={{ height: rows * RUNG_HEIGHT }} />;
 }
