@@ -16,8 +16,8 @@ return [
     'connections' => [
         // The web's own: users, sessions, tokens, plans.
         'app' => $sqlite('app.sqlite') + ['synchronous' => 'NORMAL'],
-        // Written by the engine alone; the web only reads it (Models/JournalModel).
-        'journal' => $sqlite('journal.sqlite') + ['synchronous' => 'FULL'],
+        // Written by the engine alone, over a connection of its own; here it can only be read (but for its migrations).
+        'journal' => $sqlite('journal.sqlite') + ['synchronous' => 'FULL', 'pragmas' => ['query_only' => 1]],
     ],
     'migrations' => ['table' => 'migrations', 'update_date_on_publish' => false],
 ];

@@ -9,6 +9,8 @@ use App\Engine\Loop\EngineClock;
 use App\Engine\Stream\BookFeed;
 use App\Engine\Stream\Frame;
 use App\Engine\Stream\Tickets;
+use Lotrik\Desk\Event\Event;
+use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Order\Side;
 use PHPUnit\Framework\TestCase;
 
@@ -68,6 +70,39 @@ final class EnginePartsTest extends TestCase
         self::assertSame([5000, 5030, 5030], [$clock->at(0), $clock->at(3), $clock->at(1)]);
         $wall = new EngineClock(null);
         self::assertGreaterThanOrEqual($wall->at(0), $wall->at(0));
+    }
+
+    public function testEveryEventIsWrittenAndReadBackTheSame(): void
+    {
+        $files = glob(dirname(__DIR__, 2).'/core/Desk/Event/*.php') ?: [];
+        $types = [];
+        foreach ($files as $file) {
+            $class = 'Lotrik\\Desk\\Event\\'.basename($file, '.php');
+            if (! is_subclass_of($class, Event::class)) {
+                continue;
+            }
+            $event = (new \ReflectionClass($class))->newInstanceArgs(array_map(self::sample(...), (new \ReflectionMethod($class, '__construct'))->getParameters()));
+            assert($event instanceof Event);
+            $types[] = EventCodec::type($event);
+            self::assertEquals($event, EventCodec::decode(EventCodec::type($event), EventCodec::VERSION, EventCodec::encode($event)));
+        }
+        self::assertCount(20, array_unique(array_filter($types)));
+        $this->expectExceptionMessage('which this build cannot read');
+        EventCodec::decode('order-placed', 99, '{}');
+    }
+
+    private static function sample(\ReflectionParameter $parameter): mixed
+    {
+        $type = $parameter->getType();
+        assert($type instanceof \ReflectionNamedType);
+
+        return match ($type->getName()) {
+            'int' => 7,
+            'string' => 'words · “quoted”',
+            'bool' => true,
+            'array' => ['a' => [1, null, '2.50']],
+            default => $type->getName()::cases()[1],
+        };
     }
 
     public function testTheDemoContractsFollowTheDateOfTheFirstRun(): void

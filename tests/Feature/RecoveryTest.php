@@ -178,6 +178,15 @@ final class RecoveryTest extends TestCase
         self::assertNotSame($state['data']['epoch'], $events[0]);
     }
 
+    public function testTheWebCanOnlyReadTheJournal(): void
+    {
+        $desk = self::$desk;
+        assert($desk !== null);
+        $code = 'try { DB::connection("journal")->table("journal")->delete(); echo "gone"; } catch (Throwable $e) { echo $e->getMessage(); }';
+        exec('LOTRIK_DATA='.escapeshellarg($desk->data).' '.escapeshellarg(PHP_BINARY).' -r '.escapeshellarg('require "bootstrap/data.php"; require "vendor/autoload.php"; $app = require "bootstrap/app.php"; $app->make(Illuminate\\Contracts\\Console\\Kernel::class)->bootstrap(); class_alias(Illuminate\\Support\\Facades\\DB::class, "DB"); '.$code).' 2>&1', $out);
+        self::assertStringContainsString('readonly', implode($out));
+    }
+
     public function testTheJournalIsAChainWithoutGaps(): void
     {
         $desk = self::$desk;

@@ -19,6 +19,7 @@ final class PrepareCommand extends Command
 
     public function handle(): int
     {
+        config(['database.connections.journal.pragmas' => []]);
         foreach (['app', 'journal'] as $connection) {
             touch((string) config("database.connections.$connection.database"));
             $this->callSilently('migrate', ['--force' => true, '--database' => $connection, '--path' => "database/migrations/$connection"]);

@@ -9,16 +9,33 @@ final class EventCodec
 {
     public const VERSION = 1;
 
+    /** @var array<string, class-string<Event>> */
     private const EVENTS = [
-        AccountOpened::class, ContractListed::class, CommandTaken::class, CommandRefused::class, OrderPlaced::class,
-        OrderAccepted::class, OrderTriggered::class, OrderFilled::class, OrderReduced::class, ReplaceRequested::class,
-        OrderReplaced::class, ReplaceRefused::class, CancelRequested::class, OrderCancelled::class, OrderRejected::class,
-        StopMoved::class, SteeringHandedBack::class, PlanPutOn::class, FlattenStarted::class, FlattenEnded::class,
+        AccountOpened::TYPE => AccountOpened::class,
+        ContractListed::TYPE => ContractListed::class,
+        CommandTaken::TYPE => CommandTaken::class,
+        CommandRefused::TYPE => CommandRefused::class,
+        OrderPlaced::TYPE => OrderPlaced::class,
+        OrderAccepted::TYPE => OrderAccepted::class,
+        OrderTriggered::TYPE => OrderTriggered::class,
+        OrderFilled::TYPE => OrderFilled::class,
+        OrderReduced::TYPE => OrderReduced::class,
+        ReplaceRequested::TYPE => ReplaceRequested::class,
+        OrderReplaced::TYPE => OrderReplaced::class,
+        ReplaceRefused::TYPE => ReplaceRefused::class,
+        CancelRequested::TYPE => CancelRequested::class,
+        OrderCancelled::TYPE => OrderCancelled::class,
+        OrderRejected::TYPE => OrderRejected::class,
+        StopMoved::TYPE => StopMoved::class,
+        SteeringHandedBack::TYPE => SteeringHandedBack::class,
+        PlanPutOn::TYPE => PlanPutOn::class,
+        FlattenStarted::TYPE => FlattenStarted::class,
+        FlattenEnded::TYPE => FlattenEnded::class,
     ];
 
     public static function type(Event $event): string
     {
-        return self::typeOf($event::class);
+        return (string) array_search($event::class, self::EVENTS, true);
     }
 
     public static function encode(Event $event): string
@@ -29,7 +46,7 @@ final class EventCodec
     /** @throws \UnexpectedValueException for a type, version or body that this build does not know */
     public static function decode(string $type, int $version, string $body): Event
     {
-        $class = array_combine(array_map(self::typeOf(...), self::EVENTS), self::EVENTS)[$type] ?? null;
+        $class = self::EVENTS[$type] ?? null;
         $fields = json_decode($body, true);
         if ($class === null || $version !== self::VERSION || ! is_array($fields)) {
             throw new \UnexpectedValueException("the journal holds an event \"$type\" of version $version, which this build cannot read");
@@ -43,14 +60,5 @@ final class EventCodec
         }
 
         return (new \ReflectionClass($class))->newInstanceArgs($arguments);
-    }
-
-    /** @param class-string<Event> $class */
-    private static function typeOf(string $class): string
-    {
-        $type = constant($class.'::TYPE');
-        assert(is_string($type));
-
-        return $type;
     }
 }
