@@ -233,6 +233,66 @@ final class DeskPageTest extends TestCase
         self::assertSame([$entry], $this->chips('stop'), 'a tap is not a hold, and the exits went with the lot');
     }
 
+    public function testSpaceAndEnterAfterAClickOnBuyDoNotBuyAgain(): void
+    {
+        $this->enter();
+        $this->page->pointAt('[data-action=buy-market]');
+        $this->page->press();
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->page->holdKey(' ', 10);
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->holdKey('n', 10);
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        self::assertSame(2, $this->trader->position(self::CODE)['quantity']);
+        self::assertSame('BODY', $this->page->run('return document.activeElement.tagName'), 'the button took no focus');
+    }
+
+    public function testFlattenPressedTwiceFlattensOnce(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->page->pointAt('[data-action=flatten]');
+        $this->page->mouse([['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $closes = array_filter($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], static fn(array $o): bool => $o['role'] === 'close');
+        self::assertCount(1, $closes);
+        self::assertSame(0, $this->trader->position(self::CODE)['quantity']);
+    }
+
+    public function testATabThatWasHiddenHoldsItsClicksUntilItHasHeardFromTheEngine(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        $this->page->run('Object.defineProperty(document, "hidden", {value: true, configurable: true}); document.dispatchEvent(new Event("visibilitychange"))');
+        $this->page->press();
+        $this->page->awaitText('[data-field=said]', 'this tab was hidden');
+        self::assertSame([], $this->trader->working());
+        $this->page->run('Object.defineProperty(document, "hidden", {value: false, configurable: true}); document.dispatchEvent(new Event("visibilitychange"))');
+        $this->page->await(function () use ($tick): bool {
+            $this->page->press();
+
+            return $this->chips('entry') !== [] && $tick > 0;
+        }, 'clicks to be taken again');
+    }
+
+    public function testTheHintsGoAwayForGoodAndTheSheetListsTheKeys(): void
+    {
+        $this->enter(oneClick: false);
+        self::assertStringContainsString('hold X, or press Flatten', $this->page->text('.hints'));
+        $this->page->find('.hints button')->click();
+        $this->page->driver->navigate()->refresh();
+        $this->page->awaitLive();
+        self::assertSame(0, $this->page->count('.hints'));
+        $this->page->holdKey('?', 10);
+        $this->page->await(fn(): bool => $this->page->count('dialog[open]') === 1, 'the sheet');
+        self::assertStringContainsString('stops to break-even', $this->page->text('dialog'));
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->page->count('dialog[open]') === 0, 'the sheet to close');
+    }
+
     private function drag(string $from, string $to, bool $escape = false): void
     {
         [$x, $y] = $this->page->middle($from);

@@ -2,6 +2,9 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { type Account, type Contract, type Order, Problem } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { cancel } from './actions';
+import { HelpSheet } from './HelpSheet';
+import { Hints } from './Hints';
+import { KeysAsleep } from './KeysAsleep';
 import { useQuickKeys } from './keys';
 import { Ladder } from './Ladder';
 import { Lists } from './Lists';
@@ -68,6 +71,9 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
                 </aside>
             </main>
             <Lists onCancel={onCancel} />
+            <Hints />
+            <KeysAsleep />
+            <HelpSheet />
             {doubt && (
                 <div className="doubt" role="alertdialog" aria-label="Take the stop off?">
                     <p>{doubt.words}</p>

@@ -137,6 +137,11 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
         place(placement);
     };
 
+    const isDrawn = view.top !== null && book !== undefined;
+    useEffect(() => {
+        if (isDrawn && performance.getEntriesByName('first-ladder').length === 0) performance.mark('first-ladder');
+    }, [isDrawn]);
+
     const cancel = useCallback((chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id)), [onCancel]);
     const keepGrab = useRef(grab);
     keepGrab.current = grab;

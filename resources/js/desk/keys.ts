@@ -16,7 +16,7 @@ const takesSpace = (target: EventTarget | null): boolean => target instanceof HT
 export function useQuickKeys(recentre: () => void): void {
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (writes(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+            if (writes(event.target) || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('dialog[open]')) return;
             const lots = LOTS[Number(event.key) - 1];
             if (lots !== undefined) useChoices.setState({ lots });
             else if (event.key === 'n' || event.key === 'N') nextPlan();

@@ -1,0 +1,22 @@
+import { useEffect, useState } from 'react';
+
+/** While the window has no focus no key arrives: said where the eyes are, and a click there wakes them. */
+export function KeysAsleep() {
+    const [asleep, setAsleep] = useState(() => !document.hasFocus());
+    useEffect(() => {
+        const look = () => setAsleep(!document.hasFocus());
+        const timer = window.setInterval(look, 500);
+        window.addEventListener('focus', look);
+        window.addEventListener('blur', look);
+        return () => {
+            window.clearInterval(timer);
+            window.removeEventListener('focus', look);
+            window.removeEventListener('blur', look);
+        };
+    }, []);
+    return asleep ? (
+        <button type="button" tabIndex={-1} className="asleep" onClick={() => window.focus()}>
+            keys asleep, click here
+        </button>
+    ) : null;
+}
