@@ -1,4 +1,4 @@
-import { Tabs } from 'radix-ui';
+import { ToggleGroup } from 'radix-ui';
 import type { Account, Contract } from '@/api/client';
 import { type FeedState, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
@@ -15,10 +15,10 @@ function ContractTab({ contract }: { contract: Contract }) {
     const last = useDesk((desk) => desk.books[contract.code]?.last?.price);
     const lots = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
     return (
-        <Tabs.Trigger value={contract.code} title={contract.name} className="contract-tab">
+        <ToggleGroup.Item value={contract.code} title={contract.name} className="contract-tab">
             <b>{contract.code}</b> <span>{last === undefined ? '—' : writePrice(contract, last)}</span>
             {lots !== 0 && <em>{lots > 0 ? `+${lots}` : lots}</em>}
-        </Tabs.Trigger>
+        </ToggleGroup.Item>
     );
 }
 
@@ -32,13 +32,17 @@ export function TopBar({ account }: { account: Account }) {
     return (
         <header className="top-bar">
             <span className="wordmark">Lotrik</span>
-            <Tabs.Root value={code} onValueChange={(value) => useChoices.setState({ code: value })} activationMode="manual">
-                <Tabs.List className="contract-tabs" aria-label="Contracts">
-                    {contracts.map((contract) => (
-                        <ContractTab key={contract.code} contract={contract} />
-                    ))}
-                </Tabs.List>
-            </Tabs.Root>
+            <ToggleGroup.Root
+                type="single"
+                className="contract-tabs"
+                aria-label="Contracts"
+                value={code}
+                onValueChange={(value) => value && useChoices.setState({ code: value })}
+            >
+                {contracts.map((contract) => (
+                    <ContractTab key={contract.code} contract={contract} />
+                ))}
+            </ToggleGroup.Root>
             <span className="spacer" />
             <span className="figure">
                 {account.name} · day{' '}

@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Page;
+use Tests\Support\RunningDesk;
+
+/** axe-core (WCAG 2.1 A and AA rules) finds nothing serious on any view, on paper and at night. */
+final class AccessibilityTest extends TestCase
+{
+    private Page $page;
+
+    protected function tearDown(): void
+    {
+        $this->page->close();
+    }
+
+    /** @return list<string> */
+    private function findings(): array
+    {
+        $this->page->run((string) file_get_contents(dirname(__DIR__, 2).'/node_modules/axe-core/axe.min.js'));
+        $found = $this->page->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]}).then((r) => done(r.violations.filter((v) => ["serious", "critical"].includes(v.impact)).map((v) => v.id + ": " + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 140) + " " + (n.any[0]?.message ?? "")).join(" | "))))');
+
+        return is_array($found) ? array_values($found) : ['axe did not answer'];
+    }
+
+    public function testEveryView(): void
+    {
+        $desk = RunningDesk::shared();
+        $trader = $desk->trader();
+        $this->page = new Page($desk->url());
+        $this->page->open('/sign-in');
+        self::assertSame([], $this->findings(), 'sign-in');
+        $this->page->open($trader->link)->awaitLive();
+        self::assertSame([], $this->findings(), 'first visit');
+        $this->page->find('.hints button')->click();
+        $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
+        $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00']);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        self::assertSame([], $this->findings(), 'a position on paper');
+        $this->page->find('[data-action=theme]')->click();
+        $this->page->find('[data-action=theme]')->click();
+        $this->page->awaitText('[data-action=theme]', 'night');
+        self::assertSame([], $this->findings(), 'a position at night');
+        $this->page->holdKey('?', 10);
+        $this->page->await(fn(): bool => $this->page->count('dialog[open]') === 1, 'the sheet');
+        self::assertSame([], $this->findings(), 'the sheet of keys');
+    }
+}
