@@ -382,6 +382,9 @@ final class DeskPageTest extends TestCase
         $this->page->driver->navigate()->refresh();
         $this->page->awaitLive()->awaitText('[data-field=position]', 'Long 2');
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops where they were');
+        $this->page->find('.hints button')->click();
+        $this->page->find('.lists [role=tab]:nth-child(3)')->click();
+        $this->page->awaitText('.said', 'lock at best +5');
         $fills = count($this->trader->call('GET', "fills?account={$this->trader->account}")->body['items']);
         self::assertStringContainsString("Fills $fills", $this->page->text('.lists [role=tablist]'));
     }

@@ -1,9 +1,12 @@
 import { useEffect, useState } from 'react';
-import { type Account, type Contract, type ExitPlan, type Fill, list } from '@/api/client';
+import { type Account, type Contract, call, type ExitPlan, type Fill, list } from '@/api/client';
 import { chosenContract, useChoices } from '@/desk/choices';
 import { Desk } from '@/desk/Desk';
 import { Feed } from '@/stream/feed';
-import { receive } from '@/stream/store';
+import { type Notice, receive } from '@/stream/store';
+
+/** How far back in the journal the desk looks when it opens, in rows. */
+const TOLD = 400;
 
 /** Fetches what the desk needs before its first picture, then keeps the stream open. */
 export function App() {
@@ -25,6 +28,8 @@ export function App() {
                 contracts.map((listed) => listed.code),
             );
             receive.fills(await list<Fill>(`fills?account=${first.id}`));
+            const { sequence } = await call<{ sequence: number }>('GET', `orders?account=${first.id}&state=working`);
+            receive.told(await list<Notice>(`journal?account=${first.id}&after=${Math.max(0, sequence - TOLD)}`));
         };
         open().catch((error: Error) => setFault(error.message));
         return () => {

@@ -54,6 +54,7 @@ const empty: DeskData = {
 export const useDesk = create<DeskData>(() => empty);
 
 const MOST_ROWS = 200;
+const SPOKEN = new Set(['stop-moved', 'order-filled', 'order-rejected', 'order-cancelled', 'refused', 'flatten-ended']);
 const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
 let next: DeskData = empty;
 let due = 0;
@@ -116,6 +117,12 @@ export const receive = {
         if (next.fresh !== fresh) change({ fresh });
     },
     fills: (fills: Fill[]) => change({ fills }),
+    /** What the journal has told before this page was opened: the kinds that the stream speaks up about. */
+    told: (rows: Notice[]) => {
+        const known = new Set(next.notices.map((notice) => notice.sequence));
+        const before = rows.filter((row) => SPOKEN.has(row.type) && !known.has(row.sequence)).reverse();
+        change({ notices: [...next.notices, ...before].slice(0, MOST_ROWS) });
+    },
     sequence: (sequence: number) => {
         if (sequence > next.sequence) change({ sequence });
     },
