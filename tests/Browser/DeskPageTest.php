@@ -293,6 +293,19 @@ final class DeskPageTest extends TestCase
         $this->page->await(fn(): bool => $this->page->count('dialog[open]') === 0, 'the sheet to close');
     }
 
+    public function testTheListsFoldToOneLineAndTheLadderTakesTheRoom(): void
+    {
+        $this->enter();
+        $this->page->find('.hints button')->click();
+        $rungs = $this->page->count('.rung');
+        $this->page->find('[data-action=fold]')->click();
+        $this->page->await(fn(): bool => $this->page->count('.rung') >= $rungs + 5, 'more rungs');
+        self::assertStringContainsString('Working 0', $this->page->text('.lists [role=tablist]'));
+        self::assertSame(800, $this->page->run('return document.documentElement.scrollHeight'), 'nothing hangs out of the window');
+        $this->page->find('[data-action=fold]')->click();
+        $this->page->await(fn(): bool => $this->page->count('.rung') === $rungs, 'as many as before');
+    }
+
     private function drag(string $from, string $to, bool $escape = false): void
     {
         [$x, $y] = $this->page->middle($from);

@@ -15,6 +15,7 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
     const notices = useDesk((desk) => desk.notices);
     const contracts = useChoices((choices) => choices.contracts);
     const theme = useTheme((state) => state.theme);
+    const [folded, setFolded] = useState(false);
     const [tab, setTab] = useState('working');
     const shown = (code: string, tick: number): string => {
         const contract = contracts.find((listed) => listed.code === code);
@@ -22,16 +23,21 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
     };
     const working = [...orders.values()].sort((a, b) => b.id - a.id);
     return (
-        <Tabs.Root className="lists" value={tab} onValueChange={setTab}>
+        <Tabs.Root className={folded ? 'lists folded' : 'lists'} value={tab} onValueChange={setTab}>
             <div className="lists-head">
                 <Tabs.List aria-label="Lists">
                     <Tabs.Trigger value="working">Working {working.length}</Tabs.Trigger>
                     <Tabs.Trigger value="fills">Fills {fills.length}</Tabs.Trigger>
                     <Tabs.Trigger value="said">What happened</Tabs.Trigger>
                 </Tabs.List>
-                <button type="button" className="order-button small" data-action="theme" onClick={nextTheme}>
-                    Look: {theme}
-                </button>
+                <span className="lists-tools">
+                    <button type="button" className="order-button small" data-action="fold" aria-expanded={!folded} onClick={() => setFolded(!folded)}>
+                        {folded ? 'unfold' : 'fold'}
+                    </button>
+                    <button type="button" className="order-button small" data-action="theme" onClick={nextTheme}>
+                        Look: {theme}
+                    </button>
+                </span>
             </div>
             <Tabs.Content value="working" className="scroll">
                 <table>
