@@ -306,6 +306,22 @@ final class DeskPageTest extends TestCase
         $this->page->await(fn(): bool => $this->page->count('.rung') === $rungs, 'as many as before');
     }
 
+    public function testLotsCanBeTypedAndKeysTypedThereDoNothingElse(): void
+    {
+        $this->enter();
+        $this->page->awaitText('[data-field=margin]', 'margin 410.00 EUR');
+        $this->page->find('.typed-lots input')->click();
+        $this->page->run('document.querySelector(".typed-lots input").select()');
+        $this->page->find('.typed-lots input')->sendKeys('7');
+        $this->page->awaitText('[data-field=split]', '7 lots: 1 at +9, 6 run');
+        $this->page->awaitText('[data-field=margin]', 'margin 1435.00 EUR');
+        $this->page->find('.typed-lots input')->sendKeys("nobN\u{E007}999");
+        self::assertSame('Short tide', $this->page->text('.plans [data-state=on]'));
+        self::assertStringContainsString('One-click on', $this->page->text('[data-action=one-click]'));
+        self::assertStringContainsString('7 lots', $this->page->text('[data-field=split]'), 'over the order limit nothing changes');
+        self::assertSame([], $this->trader->working());
+    }
+
     private function drag(string $from, string $to, bool $escape = false): void
     {
         [$x, $y] = $this->page->middle($from);

@@ -3,8 +3,8 @@ import type { Account, Contract } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { place } from './actions';
-import { LOTS, useChoices } from './choices';
-import { writePrice } from './prices';
+import { LOTS, typeLots, useChoices } from './choices';
+import { writeExact, writePrice } from './prices';
 import { RatchetCurve } from './RatchetCurve';
 import { useGhostWords } from './useGhost';
 
@@ -53,7 +53,18 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
             </ToggleGroup.Root>
             <RatchetCurve contract={contract} />
             <header>
-                <span>Lots</span>
+                <label className="typed-lots">
+                    Lots{' '}
+                    <input
+                        type="number"
+                        min={1}
+                        max={account.order_limit}
+                        step={1}
+                        value={lots}
+                        onChange={(event) => typeLots(event.target.value, account.order_limit)}
+                    />
+                </label>
+                <span data-field="margin">{words?.margin ? `margin ${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : ''}</span>
             </header>
             <ToggleGroup.Root
                 type="single"

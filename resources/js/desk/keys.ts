@@ -7,6 +7,9 @@ import { turnOneClick, useOneClick } from './oneClick';
 /** How long a key that cannot be taken back is held. */
 const HOLD_MS = 300;
 
+/** A field that takes digits: the held keys of the panic pass through it, quick keys do not. */
+const counts = (target: EventTarget | null): boolean => target instanceof HTMLInputElement;
+
 const writes = (target: EventTarget | null): boolean =>
     target instanceof HTMLElement && (target.isContentEditable || target.matches('input:not([type=number]), textarea, select'));
 
@@ -16,7 +19,8 @@ const takesSpace = (target: EventTarget | null): boolean => target instanceof HT
 export function useQuickKeys(recentre: () => void): void {
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (writes(event.target) || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('dialog[open]')) return;
+            if (writes(event.target) || counts(event.target) || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('dialog[open]'))
+                return;
             const lots = LOTS[Number(event.key) - 1];
             if (lots !== undefined) useChoices.setState({ lots });
             else if (event.key === 'n' || event.key === 'N') nextPlan();
@@ -49,7 +53,7 @@ export function useHeldKey(key: string, act: () => void): boolean {
         };
         const down = (event: KeyboardEvent) => {
             if (event.key.toLowerCase() !== key || writes(event.target)) return;
-            event.preventDefault();
+            if (!counts(event.target)) event.preventDefault();
             if (event.repeat || timer !== 0) return;
             setHeld(true);
             timer = window.setTimeout(() => {

@@ -9,6 +9,8 @@ export interface Ghost extends Placement {
 export interface GhostWords {
     words: string;
     split: string;
+    /** exact, in the contract's currency; empty where nothing would open */
+    margin: string;
     refused: boolean;
     /** it only closes: one press sends it, one-click or not */
     closesOnly: boolean;
@@ -45,13 +47,14 @@ export function useGhostWords(request: Request | null, basis: number): GhostWord
                     words: {
                         words: preview.refusal ? preview.refusal.detail : preview.words,
                         split: preview.split_words,
+                        margin: preview.opens > 0 ? preview.margin : '',
                         refused: preview.refusal !== null,
                         closesOnly: preview.closes > 0 && preview.opens === 0,
                     },
                 }),
             )
             .catch((error: unknown) => {
-                if (error instanceof Problem) setAnswer({ key, words: { words: error.message, split: '', refused: true, closesOnly: false } });
+                if (error instanceof Problem) setAnswer({ key, words: { words: error.message, split: '', margin: '', refused: true, closesOnly: false } });
             });
         return () => abort.abort();
     }, [key]);
