@@ -25,10 +25,4 @@ enum MonthCode: string
     {
         return self::cases()[$month - 1] ?? throw new \DomainException("$month is no month; 1 to 12 are");
     }
-
-    /** 1 to 12 */
-    public function month(): int
-    {
-        return (int) array_search($this, self::cases(), true) + 1;
-    }
 }

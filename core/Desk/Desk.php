@@ -170,7 +170,6 @@ final class Desk
                 $this->executed($outcome);
             } else {
                 $quote->last = $outcome->tick;
-                $quote->print = $outcome->number;
                 $this->observe($contract, Watch::Last, $outcome->tick, $outcome->tick, $outcome->number);
             }
         }

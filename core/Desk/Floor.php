@@ -140,7 +140,7 @@ final class Floor
         return $this->markets[$contract]->pack() + ['quote' => $this->desk->quote($contract)->pack(), 'bests' => $bests];
     }
 
-    /** @param array{quote: array{int|null, int|null, int|null, int}, bests: list<array{int, int, list<int|null>}>} $packed */
+    /** @param array{quote: array{int|null, int|null, int|null}, bests: list<array{int, int, list<int|null>}>} $packed */
     public function restoreMarket(Market $market, array $packed): void
     {
         $this->markets[$market->contract] = $market;

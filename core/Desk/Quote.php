@@ -16,8 +16,6 @@ final class Quote
 
     public ?int $last = null;
 
-    public int $print = 0;
-
     public function isPassed(Side $side, int $trigger): bool
     {
         return Passed::is($side, $trigger, $this->last, $this->bid, $this->ask);
@@ -35,17 +33,17 @@ final class Quote
         return ($side === Side::Buy ? $this->ask : $this->bid) ?? $this->last;
     }
 
-    /** @return array{int|null, int|null, int|null, int} */
+    /** @return array{int|null, int|null, int|null} */
     public function pack(): array
     {
-        return [$this->bid, $this->ask, $this->last, $this->print];
+        return [$this->bid, $this->ask, $this->last];
     }
 
-    /** @param array{int|null, int|null, int|null, int} $packed */
+    /** @param array{int|null, int|null, int|null} $packed */
     public static function unpack(array $packed): self
     {
         $quote = new self();
-        [$quote->bid, $quote->ask, $quote->last, $quote->print] = $packed;
+        [$quote->bid, $quote->ask, $quote->last] = $packed;
 
         return $quote;
     }

@@ -47,11 +47,6 @@ final readonly class Money
         return self::of($this->amount->multipliedBy($factor), $this->currency);
     }
 
-    public function negated(): self
-    {
-        return self::of($this->amount->negated(), $this->currency);
-    }
-
     public function isNegative(): bool
     {
         return $this->amount->isNegative();
@@ -60,11 +55,6 @@ final readonly class Money
     public function isPositive(): bool
     {
         return $this->amount->isPositive();
-    }
-
-    public function isZero(): bool
-    {
-        return $this->amount->isZero();
     }
 
     /** The exact decimal, padded to the currency's minor unit: "160.00", "328.125". */

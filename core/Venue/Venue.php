@@ -63,12 +63,6 @@ final class Venue implements BookSink
         return $this->positions[$account] ?? 0;
     }
 
-    /** @return list<WorkingOrder> */
-    public function working(): array
-    {
-        return array_values($this->working);
-    }
-
     /** @return list<ExecutionReport|TradePrint> what has happened since the last call */
     public function outcomes(): array
     {

@@ -25,7 +25,6 @@ final class StandardsTest extends TestCase
     public function testMonthCodes(): void
     {
         self::assertSame('FGHJKMNQUVXZ', implode('', array_map(static fn(int $m): string => MonthCode::ofMonth($m)->value, range(1, 12))));
-        self::assertSame(12, MonthCode::December->month());
     }
 
     /** FIX 4.4, field OrdStatus (39). The codes are from memory. */

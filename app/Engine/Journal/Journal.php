@@ -35,11 +35,6 @@ final class Journal
         $this->lastHash = is_string($hash) ? $hash : self::FIRST_HASH;
     }
 
-    public function isEmpty(): bool
-    {
-        return $this->pdo->query('SELECT 1 FROM journal LIMIT 1')->fetchColumn() === false;
-    }
-
     /**
      * Commits events with their views and checkpoints, or nothing at all.
      *
