@@ -146,7 +146,8 @@ final class Venue implements BookSink
             return;
         }
         if ($order->waitsForTrigger()) {
-            $this->isPassed($order) ? $this->elect([$order]) : $this->noteTriggers();
+            // Only a trigger that was moved can be passed without a print; other changes wait for theirs.
+            $trigger !== null && $this->isPassed($order) ? $this->elect([$order]) : $this->noteTriggers();
         } elseif ($resting !== null && ! $keepsPlace) {
             $this->enter($order);
         }

@@ -7,6 +7,7 @@ namespace Tests\Core;
 use Lotrik\Order\Side;
 use Lotrik\Position\PnlLine;
 use Lotrik\Position\Position;
+use Lotrik\Risk\AccountRisk;
 use Lotrik\Risk\OpenRisk;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestFloor;
@@ -52,6 +53,27 @@ final class RiskTest extends TestCase
         $position->fill(Side::Sell, 2, 822);
         $risk = OpenRisk::of($position, TestFloor::contract(), [['lots' => 2, 'stop' => 829]], 820);
         self::assertSame(['37.48', '46.24'], [$risk->risk->exact(), $risk->fromHere->exact()]);
+    }
+
+    public function testALossEatsTheLossRoomAndAGainDoesNotAddToIt(): void
+    {
+        $floor = new TestFloor();
+        $account = TestFloor::account(1);
+        $risk = static fn(): AccountRisk => AccountRisk::of($account, $floor->floor->desk, 1_793_611_800_000);
+        self::assertSame('500.00', $risk()->lossRoom->exact());
+        $floor->place('buy', 2, plan: TestFloor::plan('"stop":{"ticks":40}'));
+        $at = $floor->average();
+        $floor->push($at - 10 - $floor->last());
+        $now = $risk();
+        self::assertTrue($now->net->isNegative());
+        self::assertSame($now->realised->minus($now->fees)->plus($now->open)->exact(), $now->net->exact());
+        self::assertSame($now->net->plus($account->dailyLossLimit)->exact(), $now->lossRoom->exact());
+        self::assertSame(['1.24', '202.48'], [$now->fees->exact(), $now->risk->exact()]);
+        $floor->push(20);
+        self::assertTrue($risk()->net->isPositive());
+        self::assertSame('500.00', $risk()->lossRoom->exact());
+        $floor->take('flatten', ['contract' => TestFloor::CODE]);
+        self::assertSame([[], '2.48', '0.00'], [$risk()->byContract, $risk()->fees->exact(), $risk()->open->exact()]);
     }
 
     public function testThePnlLineIsTheOpenResultAtEveryRung(): void

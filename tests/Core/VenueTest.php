@@ -67,6 +67,24 @@ final class VenueTest extends TestCase
         self::assertSame(['Accepted 3', 'Triggered 3', 'Filled 3 2@99'], $this->reports());
     }
 
+    public function testChangingOnlyTheLotsOfAStopDoesNotSetItOffWhereTheQuoteAloneHasPassedIt(): void
+    {
+        $this->long(3);
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Stop, 2, trigger: 98, reduceOnly: true, exit: true, pair: 1));
+        // The bids above the trigger are pulled and an ask comes in below it: the quote has passed the stop, no trade has.
+        for ($tick = 99; $tick >= 95; $tick--) {
+            $first = $this->venue->book->level(Side::Buy, $tick)?->first;
+            self::assertNotNull($first);
+            $this->venue->cancelFlow($first->id);
+        }
+        $this->flow(Side::Sell, 97, 5);
+        $this->reports();
+        $this->venue->replace(2, 1, null, null);
+        self::assertSame(['Replaced 2'], $this->reports());
+        $this->venue->replace(2, 0, null, 99);
+        self::assertSame(['Replaced 2', 'Triggered 2', 'Filled 2 3@94'], $this->reports());
+    }
+
     public function testAFillOfOneOfAPairLowersTheOtherByTheSameLots(): void
     {
         $this->long(3);

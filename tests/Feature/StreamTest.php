@@ -32,6 +32,21 @@ final class StreamTest extends DeskCase
         $stream->await('notice');
     }
 
+    public function testAFilledTargetSpeaksUpAndTheStopThatGoesWithItDoesNot(): void
+    {
+        $stream = EventStream::of($this->trader, $this->desk);
+        $stream->await('state');
+        $entry = $this->trader->place(self::order(quantity: 1) + ['exit_plan' => 1])->body;
+        $this->trader->push(self::CODE, self::ticks($entry['average_price']) + 9 - $this->last());
+        $flat = $stream->await('position', static fn(array $p): bool => $p['quantity'] === 0 && $p['realised'] !== '0.00');
+        self::assertSame('22.50', $flat['data']['realised']);
+        $stream->await('risk', static fn(array $r): bool => $r['day']['realised'] === '22.50');
+        $notices = array_values(array_filter($stream->events, static fn(array $e): bool => $e['event'] === 'notice'));
+        self::assertSame('order-filled', $notices[count($notices) - 1]['data']['type']);
+        self::assertNotContains('order-cancelled', array_map(static fn(array $e): string => $e['data']['type'], $notices));
+        self::assertContains('order-cancelled', array_column($this->trader->call('GET', "journal?account={$this->trader->account}")->body['items'], 'type'));
+    }
+
     public function testAStreamThatComesBackGetsWhatItMissed(): void
     {
         $first = EventStream::of($this->trader, $this->desk);

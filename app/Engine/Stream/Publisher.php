@@ -61,7 +61,9 @@ final class Publisher
                 if ($recorded->contract !== null) {
                     $positions[$recorded->contract] = true;
                 }
-                if (in_array($event::class, self::NOTICES, true)) {
+                // An exit that goes with its other side, or with the position, is told of in the journal; here the fill speaks.
+                $goesAlong = $event instanceof OrderCancelled && $state->order($event->order)->role->isExit();
+                if (in_array($event::class, self::NOTICES, true) && ! $goesAlong) {
                     $notices[] = ['sequence' => $recorded->sequence, 'time' => Time::iso($recorded->at), 'contract' => $recorded->contract, 'type' => EventCodec::type($event), 'words' => $recorded->words];
                 }
             }
