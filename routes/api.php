@@ -28,6 +28,7 @@ Route::get('contracts/{code}/book', [ContractController::class, 'book']);
 Route::post('contracts/{code}/flatten', [TradingController::class, 'flatten']);
 Route::post('contracts/{code}/reverse', [TradingController::class, 'reverse']);
 Route::post('contracts/{code}/exit-plan', [TradingController::class, 'cover']);
+Route::post('contracts/{code}/exit', [TradingController::class, 'setExit']);
 Route::post('contracts/{code}/break-even', [TradingController::class, 'breakEven']);
 Route::post('contracts/{code}/half-off', [TradingController::class, 'halfOff']);
 Route::post('contracts/{code}/cancel', [TradingController::class, 'cancel']);

@@ -58,6 +58,9 @@ final class DeskOrder
 
     public bool $triggered = false;
 
+    /** @var list<array{int, int}> where its trigger has stood since when: ms since 1970 UTC, tick */
+    public array $path = [];
+
     /** Σ lots × price of its fills. */
     private int $cost = 0;
 
@@ -80,6 +83,9 @@ final class DeskOrder
         $this->quantity = $placed->quantity;
         $this->price = $placed->price;
         $this->trigger = $placed->trigger;
+        if ($placed->trigger !== null) {
+            $this->path[] = [$createdAt, $placed->trigger];
+        }
     }
 
     /** Lots still to fill: 0 in every final state. */

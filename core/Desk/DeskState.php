@@ -72,11 +72,12 @@ final class DeskState
             $event instanceof E\OrderFilled => $this->filled($event, $at),
             $event instanceof E\StopMoved => $this->entry($event->account, $event->contract, $event->entry)->exits->moved($event->portion, $event->group, $event->to),
             $event instanceof E\SteeringHandedBack => $this->entry($event->account, $event->contract, $event->entry)->exits->cover($event->portion, $event->group)->stopByHand = false,
+            $event instanceof E\ExitSet => $this->entry($event->account, $event->contract, $event->entry)->exits->set($event->portion, $event->group, $event->role, $event->level),
             $event instanceof E\PlanPutOn => $this->planPutOn($event),
             $event instanceof E\FlattenStarted => $this->flattenStarted($event),
             $event instanceof E\FlattenEnded => $this->flattenEnded($event),
             $event instanceof E\CommandRefused => null,
-            default => $this->changed($event),
+            default => $this->changed($event, $at),
         };
     }
 
@@ -96,8 +97,12 @@ final class DeskState
         }
     }
 
-    /** Everything that changes one order and nothing else. */
-    private function changed(E\Event $event): void
+    /**
+     * Everything that changes one order and nothing else.
+     *
+     * @param int $at ms since 1970 UTC
+     */
+    private function changed(E\Event $event, int $at): void
     {
         assert(property_exists($event, 'order') && is_int($event->order));
         $order = $this->orders[$event->order];
@@ -106,7 +111,7 @@ final class DeskState
             $event instanceof E\OrderTriggered => $order->triggered = true,
             $event instanceof E\OrderReduced => $order->quantity -= $event->by,
             $event instanceof E\ReplaceRequested => $this->replaceRequested($order, $event),
-            $event instanceof E\OrderReplaced => $this->replaced($order, $event),
+            $event instanceof E\OrderReplaced => $this->replaced($order, $event, $at),
             $event instanceof E\ReplaceRefused => $order->settleState(),
             $event instanceof E\CancelRequested => $this->cancelRequested($order, $event),
             $event instanceof E\OrderCancelled => $order->become(OrderState::Cancelled, $event->because),
@@ -134,8 +139,11 @@ final class DeskState
         }
     }
 
-    private function replaced(DeskOrder $order, E\OrderReplaced $event): void
+    private function replaced(DeskOrder $order, E\OrderReplaced $event, int $at): void
     {
+        if ($event->trigger !== $order->trigger) {
+            $order->path[] = [$at, (int) $event->trigger];
+        }
         $order->quantity = $order->filled + $event->leaves;
         $order->price = $event->price;
         $order->trigger = $event->trigger;

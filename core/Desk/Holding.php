@@ -62,6 +62,19 @@ final class Holding
         return abs($this->position->lots) - array_sum(array_column($this->protected(), 'lots'));
     }
 
+    /** Unprotected lots whose plan has no stop, on purpose: no alarm, a quiet word. */
+    public function unstoppedByPlan(): int
+    {
+        $lots = 0;
+        foreach ($this->entries as $entry) {
+            foreach ($entry->exits->covers() as $cover) {
+                $lots += $cover->portion->stop === null && $cover->stop === null && $entry->exits->plan->name !== null ? $cover->lots : 0;
+            }
+        }
+
+        return $lots;
+    }
+
     /** Takes lots that closed by hand off the exits: oldest entry first, portion by portion. */
     public function closeByHand(int $lots): void
     {

@@ -25,6 +25,10 @@ final class Preview
                     'portion' => $number, 'lots' => $lots,
                     'target' => $portion->target === null ? null : $contract->price($ticket->at + $sign * $portion->target),
                     'stop' => $portion->stop === null ? null : $contract->price($ticket->at - $sign * $portion->stop->distance),
+                    'target_level' => $portion->target === null ? null : $ticket->at + $sign * $portion->target,
+                    'target_money' => $portion->target === null ? null : $contract->money($portion->target * $lots)->exact(),
+                    'stop_level' => $portion->stop === null ? null : $ticket->at - $sign * $portion->stop->distance,
+                    'stop_money' => $portion->stop === null ? null : $contract->money(-$portion->stop->distance * $lots)->exact(),
                 ];
                 $reward = $reward->plus($contract->money(($portion->target ?? 0) * $lots));
                 if ($portion->stop !== null) {

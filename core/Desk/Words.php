@@ -44,6 +44,7 @@ final class Words
             $event instanceof E\CommandRefused => "Refused: {$event->words}",
             $event instanceof E\StopMoved => self::stopMoved($event, $state),
             $event instanceof E\SteeringHandedBack => "Stop of portion {$event->portion} handed back to its ratchets",
+            $event instanceof E\ExitSet => ucfirst($event->role->value)." of portion {$event->portion} set at {$state->contracts[$event->contract]->write($event->level)} by hand",
             $event instanceof E\PlanPutOn => is_string($event->plan['name'] ?? null) ? "The position is now under {$event->plan['name']}" : 'The position is under no exit plan',
             $event instanceof E\FlattenStarted => $event->thenEnter === null ? 'Flattening: entries and targets go, stops stay until flat' : 'Reversing: flat first, then the other side',
             $event instanceof E\FlattenEnded => ucfirst($event->because),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\ExitPlan;
 
+use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 
 /**
@@ -105,6 +106,22 @@ final class EntryExits
             $cover->stopByHand = true;
         }
         $cover->stop = $to;
+        $this->anchors[$group]->settled = true;
+    }
+
+    /** The trader gave lots that had no stop, or no target, one of their own. */
+    public function set(int $portion, int $group, Role $role, int $level): void
+    {
+        $cover = $this->covers[$portion][$group];
+        if ($role === Role::Stop) {
+            $cover->stop = $level;
+            $cover->stopTakenOff = false;
+            $cover->stopByHand = true;
+        } else {
+            $cover->target = $level;
+            $cover->targetTakenOff = false;
+            $cover->targetByHand = true;
+        }
         $this->anchors[$group]->settled = true;
     }
 

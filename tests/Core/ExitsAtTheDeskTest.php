@@ -72,7 +72,10 @@ final class ExitsAtTheDeskTest extends TestCase
             'contract' => 'DULZ6', 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '3307.25',
             'exit_plan' => TestFloor::plan('"stop":{"ticks":10},"portions":[{"rest":true,"target":{"ticks":12}}]'),
         ]);
-        self::assertSame([['portion' => 1, 'lots' => 1, 'target' => '3304.25', 'stop' => '3309.75']], $preview['split']);
+        self::assertSame([[
+            'portion' => 1, 'lots' => 1, 'target' => '3304.25', 'stop' => '3309.75',
+            'target_level' => 13217, 'target_money' => '150.00', 'stop_level' => 13239, 'stop_money' => '-125.00',
+        ]], $preview['split']);
     }
 
     /** Common practice, no source: tick 0.01 worth 10.00; two lots with a 20-tick stop risk 400.00. */
@@ -130,6 +133,62 @@ final class ExitsAtTheDeskTest extends TestCase
         self::assertSame([1 => 7], $floor->stops($floor->average()));
         $words = implode("\n", $floor->words());
         self::assertLessThan(strrpos($words, 'stop of portion 1) sent'), strpos($words, 'was cancelled: the position that it closes is gone'));
+    }
+
+    public function testAStopAndATargetSetByHandArePairedAndCoverAllLots(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 3);
+        $at = $floor->average();
+        $floor->setExit('stop', $at - 6);
+        $floor->setExit('target', $at + 4);
+        self::assertSame([[1 => -6], [1 => 4]], [$floor->stops($at), $floor->targets($at)]);
+        self::assertSame([0, 3], [$floor->holding()->unprotected(), $floor->working(Role::Target)[0]->leaves()]);
+        $floor->push($at + 4 - $floor->last());
+        $floor->push(1);
+        self::assertSame([0, []], [$floor->lots(), $floor->working()], 'the target took the stop with it');
+    }
+
+    public function testAnExitSetByHandGoesToTheLotsThatHaveNoneAndElseMovesAll(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 2, plan: TestFloor::plan());
+        $at = $floor->average();
+        $floor->setExit('target', $at + 12);
+        self::assertSame([1 => 9, 2 => 12], $floor->targets($at), 'the runner got it');
+        $floor->setExit('stop', $at - 4);
+        self::assertSame([1 => -4, 2 => -4], $floor->stops($at));
+        $floor->push($at + 5 - $floor->last());
+        self::assertSame([1 => 0, 2 => 0], $floor->stops($at), 'a tightened stop keeps its ratchets');
+    }
+
+    public function testAnExitSetByHandOnTheWrongSideOfTheMarketIsRefused(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 1);
+        $at = $floor->average();
+        self::assertSame('stop-passed', $floor->refusal('set-exit', ['contract' => TestFloor::CODE, 'role' => 'stop', 'level' => TestFloor::contract()->price($at + 5)])->problem);
+        self::assertSame('target-passed', $floor->refusal('set-exit', ['contract' => TestFloor::CODE, 'role' => 'target', 'level' => TestFloor::contract()->price($at - 5)])->problem);
+        self::assertSame([], $floor->working());
+    }
+
+    public function testAPlanWithoutAStopOnPurposeIsToldFromLotsWithNoPlan(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 2, plan: TestFloor::plan('"stop":null,"portions":[{"rest":true,"target":{"ticks":9}}]'));
+        self::assertSame([2, 2], [$floor->holding()->unprotected(), $floor->holding()->unstoppedByPlan()]);
+        $floor->place('buy', 1);
+        self::assertSame([3, 2], [$floor->holding()->unprotected(), $floor->holding()->unstoppedByPlan()]);
+    }
+
+    public function testAStopRemembersWhereItHasStood(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 1, plan: TestFloor::plan());
+        $at = $floor->average();
+        $floor->push($at + 5 - $floor->last());
+        $floor->push(2);
+        self::assertSame([-7, 0, 2], array_map(static fn(array $stood): int => $stood[1] - $at, $floor->working(Role::Stop)[0]->path));
     }
 
     public function testCancellingATargetLeavesItsStop(): void

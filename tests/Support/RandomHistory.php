@@ -61,6 +61,7 @@ final class RandomHistory
                 $roll < 61 => $this->say('cancel-many', ['contract' => TestFloor::CODE]),
                 $roll < 62 => $this->say($this->dice->getInt(0, 1) === 0 ? 'break-even' : 'half-off', ['contract' => TestFloor::CODE]),
                 $roll < 64 => $this->say('cover', ['contract' => TestFloor::CODE, 'close_now' => $this->dice->getInt(0, 1) === 0, 'leave_unprotected' => $this->dice->getInt(0, 1) === 0] + $this->plan()),
+                $roll < 66 => $this->setExit(),
                 $roll < 83 => $this->push($this->dice->getInt(-9, 9)),
                 default => $this->step($this->dice->getInt(1, 12)),
             };
@@ -106,6 +107,12 @@ final class RandomHistory
             $level = (int) $order->level() + $this->dice->getInt(-5, 5);
             $this->say('modify', ['order' => $order->id, $field => TestFloor::contract()->price($level)] + ($order->role === Role::Entry && $this->dice->getInt(0, 2) === 0 ? ['quantity' => $order->quantity + $this->dice->getInt(-1, 2)] : []));
         }
+    }
+
+    private function setExit(): void
+    {
+        $level = $this->floor->last() + $this->dice->getInt(-8, 8);
+        $this->say('set-exit', ['contract' => TestFloor::CODE, 'role' => $this->dice->getInt(0, 1) === 0 ? 'stop' : 'target', 'level' => TestFloor::contract()->price($level)]);
     }
 
     private function cancelOne(): void

@@ -83,6 +83,11 @@ final class TestFloor
         ] + ($level === null ? [] : [$kind === 'stop' ? 'trigger' : 'price' => $level]) + ($plan === null ? [] : ['exit_plan' => $plan]) + $more)->body['order'];
     }
 
+    public function setExit(string $role, int $level): void
+    {
+        $this->take('set-exit', ['contract' => self::CODE, 'role' => $role, 'level' => self::contract()->price($level)]);
+    }
+
     /** @param array<string, mixed> $body */
     public function refusal(string $op, array $body): Refusal
     {

@@ -20,8 +20,6 @@ use Lotrik\Desk\Refusal;
 /** What can be asked of the engine, by name. Each gives back what makes the reply once the turn is committed. */
 final class Operations
 {
-    private const COMMANDS = ['place', 'modify', 'cancel', 'cancel-many', 'flatten', 'flatten-account', 'reverse', 'cover', 'break-even', 'half-off'];
-
     public function __construct(
         private readonly Floor $floor,
         private readonly Practice $practice,
@@ -40,7 +38,7 @@ final class Operations
             return $this->openAccount($request, $at);
         }
         $account = $this->owned($request);
-        if (in_array($request->op, self::COMMANDS, true)) {
+        if (in_array($request->op, $this->floor->desk->operations(), true)) {
             $answer = $this->floor->take($request->op, $account->id, $request->body, $request->fingerprint, $at);
 
             return fn(): array => $this->commandAnswer($request->op, $account, $answer);

@@ -28,6 +28,7 @@ final class OrderView
             'plan' => self::planName($order, $state), 'portion' => $order->portion, 'steering' => self::steering($order, $state),
             'ahead' => $order->state->isFinal() ? null : $ahead, 'created_at' => Time::iso($order->createdAt),
             'tag' => $order->tag, 'why' => $order->why, 'level' => $order->level(), 'words' => self::words($order, $contract, $state),
+            'path' => array_map(static fn(array $stood): array => ['time' => Time::iso($stood[0]), 'level' => $stood[1]], $order->role === Role::Stop ? $order->path : []),
         ];
     }
 

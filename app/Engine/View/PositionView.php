@@ -31,7 +31,7 @@ final class PositionView
             // A third of a tick shows in the money; ticks are whole, rounded against the trader.
             'open_ticks' => $open?->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0,
             'open_money' => $contract->money($open ?? 0)->exact(),
-            'unprotected' => $holding->unprotected(), 'sequence' => $holding->sequence,
+            'unprotected' => $holding->unprotected(), 'unstopped_by_plan' => $holding->unstoppedByPlan(), 'sequence' => $holding->sequence,
             'currency' => $contract->currency->code,
             'average_words' => self::average($holding, $contract),
             'average_level' => $position->lots === 0 ? null : $position->average->toScale(0, RoundingMode::HALF_UP)->toInt(),

@@ -27,6 +27,12 @@ final class TradingController extends Desk
         return $this->onContract($request, 'cover', $code);
     }
 
+    /** A stop or a target for the open position, at a level. */
+    public function setExit(Request $request, string $code): JsonResponse
+    {
+        return $this->onContract($request, 'set-exit', $code);
+    }
+
     public function breakEven(Request $request, string $code): JsonResponse
     {
         return $this->onContract($request, 'break-even', $code);

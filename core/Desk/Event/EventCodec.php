@@ -28,6 +28,7 @@ final class EventCodec
         OrderRejected::TYPE => OrderRejected::class,
         StopMoved::TYPE => StopMoved::class,
         SteeringHandedBack::TYPE => SteeringHandedBack::class,
+        ExitSet::TYPE => ExitSet::class,
         PlanPutOn::TYPE => PlanPutOn::class,
         FlattenStarted::TYPE => FlattenStarted::class,
         FlattenEnded::TYPE => FlattenEnded::class,

@@ -511,6 +511,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contracts/{code}/exit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A stop or a target for the open position, at a level */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    code: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ExitCommand"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FlattenAnswer"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contracts/{code}/break-even": {
         parameters: {
             query?: never;
@@ -1442,6 +1495,12 @@ export interface components {
             level: number | null;
             /** @description what it is for, short */
             words: string;
+            /** @description of a stop: where it has stood since when, in ticks */
+            path: {
+                /** Format: date-time */
+                time: string;
+                level: number;
+            }[];
         };
         Preview: {
             /** @enum {string} */
@@ -1457,6 +1516,10 @@ export interface components {
                 lots: number;
                 target: string | null;
                 stop: string | null;
+                target_level: number | null;
+                target_money: string | null;
+                stop_level: number | null;
+                stop_money: string | null;
             }[];
             risk: string | null;
             /** @description exact decimal */
@@ -1503,6 +1566,8 @@ export interface components {
             flattening: boolean;
             words: string;
             best: number | null;
+            /** @description of the unprotected lots, those whose plan has no stop on purpose */
+            unstopped_by_plan: number;
         };
         Fill: {
             id: number;
@@ -1747,6 +1812,14 @@ export interface components {
         };
         TicketRequest: {
             account?: number;
+        };
+        ExitCommand: {
+            client_id: string;
+            account: number;
+            /** @enum {string} */
+            role: "stop" | "target";
+            /** @description exact decimal */
+            level: string;
         };
     };
     responses: never;

@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Command;
+
+use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Workbench;
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\Node;
+use Lotrik\Order\Role;
+use Lotrik\Order\Side;
+
+/** Entries and hand-made orders of a contract or of the account; the exits of an open position stay unless they are asked for. */
+final class CancelMany implements Command
+{
+    public function __construct(private readonly Workbench $bench) {}
+
+    public function take(CommandHead $command, Node $body): array
+    {
+        $contracts = $body->has('contract') ? [$this->bench->contractOf($body)->code] : array_keys($this->bench->state->contracts);
+        $sides = [];
+        foreach ($body->raw('sides') === null ? [] : $body->list('sides') as $i => $side) {
+            $sides[] = (is_string($side) ? Side::tryFrom($side) : null)
+                ?? throw DocumentFault::at($body->at('sides')."/$i", DocumentFault::show($side), 'buy or sell');
+        }
+        $exits = $body->bool('exits', false);
+        $leave = $body->bool('leave_unprotected', false);
+        $body->done();
+        $goes = [];
+        $kept = $unprotected = 0;
+        foreach ($contracts as $code) {
+            foreach ($this->bench->state->holding($command->account->id, $code)->working as $order) {
+                if (($sides !== [] && ! in_array($order->side, $sides, true)) || $order->state->isPending()) {
+                    continue;
+                }
+                if ($order->role->isExit() && ! $exits) {
+                    $kept += $order->role === Role::Stop ? 1 : 0;
+                } else {
+                    $goes[] = $order;
+                    $unprotected += $order->role === Role::Stop ? $order->leaves() : 0;
+                }
+            }
+        }
+        if ($unprotected > 0 && ! $leave) {
+            throw Workbench::wouldUnprotect($unprotected, 'the exits');
+        }
+        $answer = ['cancelled' => array_map(static fn(DeskOrder $o): int => $o->id, $goes), 'stops_kept' => $kept];
+        $this->bench->taken($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf('Cancel all: %d cancelled, %d stops kept', count($goes), $kept));
+        foreach ($goes as $order) {
+            $this->bench->scribe->note(new E\CancelRequested($order->id, 'cancel all', true));
+        }
+
+        return $answer;
+    }
+}

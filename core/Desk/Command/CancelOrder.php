@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Command;
+
+use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Words;
+use Lotrik\Desk\Workbench;
+use Lotrik\Document\Node;
+use Lotrik\Order\OrderState;
+use Lotrik\Order\Role;
+
+/** Cancels one order; taking a stop off is asked about first. */
+final class CancelOrder implements Command
+{
+    public function __construct(private readonly Workbench $bench) {}
+
+    public function take(CommandHead $command, Node $body): array
+    {
+        $order = $this->bench->orderOf($command, $body);
+        $leave = $body->bool('leave_unprotected', false);
+        $body->done();
+        if ($order->state === OrderState::PendingCancel) {
+            $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Cancel again');
+
+            return ['order' => $order->id];
+        }
+        $this->bench->mustBeFree($order);
+        if ($order->role === Role::Stop && ! $leave) {
+            throw Workbench::wouldUnprotect($order->leaves(), "order {$order->id}");
+        }
+        $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Cancel '.Words::named($order, $this->bench->state->contracts[$order->contract]));
+        $this->bench->scribe->note(new E\CancelRequested($order->id, 'by hand', true));
+
+        return ['order' => $order->id];
+    }
+}

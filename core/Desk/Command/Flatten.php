@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Command;
+
+use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Workbench;
+use Lotrik\Document\Node;
+
+/** Flattens one contract, or all of the account. */
+final class Flatten implements Command
+{
+    public function __construct(private readonly Workbench $bench, private readonly bool $wholeAccount = false) {}
+
+    public function take(CommandHead $command, Node $body): array
+    {
+        $contracts = $this->wholeAccount ? array_values($this->bench->state->contracts) : [$this->bench->contractOf($body)];
+        $body->done();
+        $starts = [];
+        $codes = [];
+        foreach ($contracts as $contract) {
+            $holding = $this->bench->state->holding($command->account->id, $contract->code);
+            if ($holding->position->lots !== 0 || $holding->working !== []) {
+                $codes[] = $contract->code;
+                $starts = $holding->flattening ? $starts : [...$starts, $contract->code];
+            }
+        }
+        $answer = ['contracts' => $codes];
+        $this->bench->taken($command, count($contracts) === 1 ? $contracts[0]->code : null, $answer, $codes === [] ? 'Flatten: nothing open or working' : 'Flatten '.implode(', ', $codes));
+        foreach ($starts as $code) {
+            $this->bench->scribe->note(new E\FlattenStarted($command->account->id, $code));
+        }
+
+        return $answer;
+    }
+}

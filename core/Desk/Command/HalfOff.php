@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Command;
+
+use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Refusal;
+use Lotrik\Desk\Workbench;
+use Lotrik\Document\Node;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Role;
+use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
+
+/** Closes half of the position at the market, rounded down. */
+final class HalfOff implements Command
+{
+    public function __construct(private readonly Workbench $bench) {}
+
+    public function take(CommandHead $command, Node $body): array
+    {
+        [$contract, $holding] = $this->bench->openPosition($command, $body);
+        $lots = $holding->position->lots;
+        if (abs($lots) === 1) {
+            throw new Refusal('no-half', 'one lot has no half; flatten closes it');
+        }
+        $id = $this->bench->state->lastOrder + 1;
+        $half = intdiv(abs($lots), 2);
+        $this->bench->taken($command, $contract->code, ['contracts' => [$contract->code]], "Half off: $half of ".abs($lots));
+        $this->bench->scribe->note(new E\OrderPlaced($id, $command->account->id, $contract->code, $command->clientId, Side::ofPosition($lots)->opposite(), OrderKind::Market, $half, null, null, TimeInForce::Day, Role::Close, 'half off'));
+
+        return ['contracts' => [$contract->code]];
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Command;
+
+use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Modification;
+use Lotrik\Desk\Refusal;
+use Lotrik\Desk\Words;
+use Lotrik\Desk\Workbench;
+use Lotrik\Document\Node;
+use Lotrik\Order\Role;
+
+/** Changes a working order, or hands a stop back to its ratchets. */
+final class ModifyOrder implements Command
+{
+    public function __construct(private readonly Workbench $bench) {}
+
+    public function take(CommandHead $command, Node $body): array
+    {
+        $order = $this->bench->orderOf($command, $body);
+        $contract = $this->bench->state->contracts[$order->contract];
+        $this->bench->mustBeFree($order);
+        $change = Modification::read($body, $order, $contract);
+        if ($change->handBack) {
+            return $this->handBack($command, $order);
+        }
+        $refusal = $change->refusal($order, $this->bench->state->holding($order->account, $order->contract), $command->account, $this->bench->quote($order->contract), $contract);
+        if ($refusal !== null) {
+            throw $refusal;
+        }
+        $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Change '.Words::named($order, $contract));
+        if (! $change->isNothing($order)) {
+            // A protective stop-limit keeps its limit as far beyond its trigger as it was.
+            $price = $order->role === Role::Stop && $order->price !== null && $change->trigger !== null ? $order->price + $change->trigger - (int) $order->trigger : $change->price;
+            $this->bench->scribe->note(new E\ReplaceRequested($order->id, $change->lotsChange($order), $price, $change->trigger, 'by hand', true));
+        }
+
+        return ['order' => $order->id];
+    }
+
+    /** @return array<string, mixed> */
+    private function handBack(CommandHead $command, DeskOrder $order): array
+    {
+        if ($order->role !== Role::Stop) {
+            throw new Refusal('not-a-stop', 'only the stop of a portion can be handed back to its ratchets', '/steering');
+        }
+        $this->bench->taken($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
+        $this->bench->scribe->note(new E\SteeringHandedBack($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group));
+
+        return ['order' => $order->id];
+    }
+}

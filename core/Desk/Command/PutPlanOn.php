@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Command;
+
+use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Holding;
+use Lotrik\Desk\Refusal;
+use Lotrik\Desk\Workbench;
+use Lotrik\Document\Node;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\ResolvedPlan;
+use Lotrik\Order\Side;
+
+/** Puts a plan on the open position, swaps it, or takes it off. */
+final class PutPlanOn implements Command
+{
+    public function __construct(private readonly Workbench $bench) {}
+
+    public function take(CommandHead $command, Node $body): array
+    {
+        $contract = $this->bench->contractOf($body);
+        $plan = $body->raw('exit_plan') === null ? null : ExitPlan::fromNode($body->node('exit_plan'));
+        $closeNow = $body->bool('close_now', false);
+        $leave = $body->bool('leave_unprotected', false);
+        $body->done();
+        $holding = $this->bench->state->holding($command->account->id, $contract->code);
+        if ($holding->position->lots === 0) {
+            throw new Refusal('flat', "{$contract->code} is flat; there is nothing to put a plan on");
+        }
+        if ($holding->flattening) {
+            throw new Refusal('flattening', "{$contract->code} is being flattened; it needs no plan any more");
+        }
+        $resolved = $this->bench->intake->fitted($plan, $command->account, $contract, $holding);
+        $passed = $resolved === null || $closeNow ? null : $this->firstPassed($resolved, $holding);
+        if ($passed !== null) {
+            throw new Refusal('stop-passed', "the stop would stand at {$contract->price($passed)}, which the market has passed; say \"close_now\": true to close those lots at the market", '/exit_plan');
+        }
+        $bare = abs($holding->position->lots) - ($resolved?->protectedLots(abs($holding->position->lots)) ?? 0);
+        if ($bare > $holding->unprotected() && ! $leave) {
+            throw Workbench::wouldUnprotect($bare, 'the present exits');
+        }
+        $answer = ['contracts' => [$contract->code]];
+        $this->bench->taken($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').' on the position');
+        $this->bench->scribe->note(new E\PlanPutOn($command->account->id, $contract->code, $this->bench->state->lastOrder + 1, $plan?->document));
+
+        return $answer;
+    }
+
+    /** @return int|null the tick of the first stop that the market has passed */
+    private function firstPassed(ResolvedPlan $plan, Holding $holding): ?int
+    {
+        $side = Side::ofPosition($holding->position->lots);
+        foreach (array_filter($plan->split(abs($holding->position->lots))) as $number => $lots) {
+            $stop = $plan->portion($number)->stop;
+            $level = $stop === null ? null : $holding->position->anchor() - $side->sign() * $stop->distance;
+            if ($level !== null && $this->bench->quote($holding->contract)->isPassed($side->opposite(), $level)) {
+                return $level;
+            }
+        }
+
+        return null;
+    }
+}

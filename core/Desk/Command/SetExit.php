@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Command;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Holding;
+use Lotrik\Desk\Refusal;
+use Lotrik\Desk\Workbench;
+use Lotrik\Document\Node;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Role;
+use Lotrik\Order\Side;
+
+/**
+ * One stop or one target at a level, for the open position. Lots that have none of the kind get it; where all have
+ * one, all of them go to the level.
+ */
+final class SetExit implements Command
+{
+    public function __construct(private readonly Workbench $bench) {}
+
+    public function take(CommandHead $command, Node $body): array
+    {
+        $role = match ($body->raw('role')) {
+            'stop' => Role::Stop,
+            'target' => Role::Target,
+            default => throw $body->fault('role', '"stop" or "target"'),
+        };
+        $contract = $this->bench->contractOf($body);
+        $level = (int) OrderRequest::level($body, 'level', $contract, true, $role === Role::Stop ? OrderKind::Stop : OrderKind::Limit);
+        [, $holding] = $this->bench->openPosition($command, $body);
+        $this->mustNotBePassed($role, $level, $contract, $holding);
+        $sets = $this->lotsWithout($role, $level, $holding);
+        $moves = $sets === [] ? $this->moves($role, $level, $holding) : [];
+        if ($sets === [] && $moves === []) {
+            throw new Refusal('nothing-to-move', "every {$role->value} stands there already, or has a change under way");
+        }
+        $answer = ['contracts' => [$contract->code]];
+        $this->bench->taken($command, $contract->code, $answer, ucfirst($role->value)." of the position at {$contract->write($level)}");
+        foreach ([...$sets, ...$moves] as $event) {
+            $this->bench->scribe->note($event);
+        }
+
+        return $answer;
+    }
+
+    private function mustNotBePassed(Role $role, int $level, Contract $contract, Holding $holding): void
+    {
+        $quote = $this->bench->quote($contract->code);
+        $side = Side::ofPosition($holding->position->lots);
+        if ($role === Role::Stop && $quote->isPassed($side->opposite(), $level)) {
+            throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; a target would stand there, or flatten", '/level');
+        }
+        $exit = $quote->exit($side->sign());
+        if ($role === Role::Target && $exit !== null && $side->sign() * ($exit - $level) > 0) {
+            throw new Refusal('target-passed', "a target at {$contract->price($level)} is already reached by the market; a stop would stand there, or flatten", '/level');
+        }
+    }
+
+    /** @return list<E\ExitSet> */
+    private function lotsWithout(Role $role, int $level, Holding $holding): array
+    {
+        $sets = [];
+        foreach ($holding->entries as $entry) {
+            foreach ($entry->exits->covers() as $cover) {
+                if ($cover->lots > 0 && ! ($role === Role::Stop ? $cover->wantsStop() : $cover->wantsTarget())) {
+                    $sets[] = new E\ExitSet($holding->account, $holding->contract, $entry->order, $cover->portion->number, $cover->group, $role, $level);
+                }
+            }
+        }
+
+        return $sets;
+    }
+
+    /** @return list<E\ReplaceRequested> */
+    private function moves(Role $role, int $level, Holding $holding): array
+    {
+        $orders = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === $role && ! $o->triggered && ! $o->state->isPending() && $o->level() !== $level);
+
+        return array_values(array_map(static fn(DeskOrder $o): E\ReplaceRequested => $role === Role::Target
+            ? new E\ReplaceRequested($o->id, 0, $level, null, 'by hand', true)
+            : new E\ReplaceRequested($o->id, 0, $o->price === null ? null : $level + $o->price - (int) $o->trigger, $level, 'by hand', true), $orders));
+    }
+}

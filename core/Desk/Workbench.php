@@ -1,0 +1,86 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Event as E;
+use Lotrik\Document\Node;
+
+/** What every command has at hand: the state, the market as the desk sees it, and the look-ups that all of them make. */
+final class Workbench
+{
+    /** @var array<string, Quote> */
+    private array $quotes = [];
+
+    public function __construct(public readonly DeskState $state, public readonly Scribe $scribe, public readonly Intake $intake) {}
+
+    public function quote(string $contract): Quote
+    {
+        return $this->quotes[$contract] ??= new Quote();
+    }
+
+    public function restoreQuote(string $contract, Quote $quote): void
+    {
+        $this->quotes[$contract] = $quote;
+    }
+
+    /** @param array<string, mixed> $answer */
+    public function taken(CommandHead $command, ?string $contract, array $answer, string $words): void
+    {
+        $this->scribe->note(new E\CommandTaken($command->account->id, $contract, $command->op, $command->clientId, $command->fingerprint, $answer, $words));
+    }
+
+    public function contractOf(Node $node): Contract
+    {
+        return $this->state->contracts[$node->string('contract')]
+            ?? throw new Refusal('unknown-contract', "no contract {$node->string('contract')} is listed; GET /api/contracts lists them", '/contract');
+    }
+
+    public function orderOf(CommandHead $command, Node $node): DeskOrder
+    {
+        $id = $node->int('order', 1, PHP_INT_MAX);
+        $order = $this->state->orders[$id] ?? null;
+        if ($order === null || $order->account !== $command->account->id) {
+            throw new Refusal('not-found', "there is no order $id in this account");
+        }
+        if ($order->state->isFinal()) {
+            throw new Refusal('order-final', "order $id is {$order->state->value}; only a working order can be changed or cancelled");
+        }
+
+        return $order;
+    }
+
+    public function mustBeFree(DeskOrder $order): void
+    {
+        if ($order->state->isPending()) {
+            throw new Refusal('order-busy', "order {$order->id} is {$order->state->value}; try again once the venue has answered");
+        }
+    }
+
+    /**
+     * @return array{Contract, Holding} of a contract with an open position that is not being flattened
+     *
+     * @throws Refusal
+     */
+    public function openPosition(CommandHead $command, Node $node): array
+    {
+        $contract = $this->contractOf($node);
+        $node->done();
+        $holding = $this->state->holding($command->account->id, $contract->code);
+        if ($holding->position->lots === 0) {
+            throw new Refusal('flat', "{$contract->code} is flat; there is no position to act on");
+        }
+        if ($holding->flattening) {
+            throw new Refusal('flattening', "{$contract->code} is already being flattened");
+        }
+
+        return [$contract, $holding];
+    }
+
+    public static function wouldUnprotect(int $lots, string $what): Refusal
+    {
+        return new Refusal('would-unprotect', "cancelling $what leaves $lots lots without a stop; say \"leave_unprotected\": true to do it all the same", null, ['unprotected' => $lots]);
+    }
+}
