@@ -25,10 +25,6 @@ final class Preview
                     'portion' => $number, 'lots' => $lots,
                     'target' => $portion->target === null ? null : $contract->price($ticket->at + $sign * $portion->target),
                     'stop' => $portion->stop === null ? null : $contract->price($ticket->at - $sign * $portion->stop->distance),
-                    'target_level' => $portion->target === null ? null : $ticket->at + $sign * $portion->target,
-                    'target_money' => $portion->target === null ? null : $contract->money($portion->target * $lots)->exact(),
-                    'stop_level' => $portion->stop === null ? null : $ticket->at - $sign * $portion->stop->distance,
-                    'stop_money' => $portion->stop === null ? null : $contract->money(-$portion->stop->distance * $lots)->exact(),
                 ];
                 $reward = $reward->plus($contract->money(($portion->target ?? 0) * $lots));
                 if ($portion->stop !== null) {
@@ -46,12 +42,43 @@ final class Preview
             'opens' => $ticket->opens,
             'split_words' => self::splitWords($ticket),
             'split' => $split,
+            'exits' => self::exits($ticket),
             'risk' => $limited ? $risk->exact() : null,
             'reward' => $reward->exact(),
             'margin' => Money::of($contract->dayMargin, $contract->currency)->times($ticket->opens)->exact(),
             'fees' => $fees->exact(),
             'refusal' => $ticket->refusal?->toArray(),
         ];
+    }
+
+    /**
+     * Where the exits would stand, lots of one level and purpose together.
+     *
+     * @return list<array{role: string, level: int, lots: int, money: string}> level in ticks
+     */
+    private static function exits(Ticket $ticket): array
+    {
+        if ($ticket->plan === null || $ticket->at === null) {
+            return [];
+        }
+        $offsets = [];
+        foreach (array_filter($ticket->plan->split($ticket->opens)) as $number => $lots) {
+            $portion = $ticket->plan->portion($number);
+            foreach (['stop' => $portion->stop === null ? null : -$portion->stop->distance, 'target' => $portion->target] as $role => $offset) {
+                if ($offset !== null) {
+                    $offsets[$role][$offset] = ($offsets[$role][$offset] ?? 0) + $lots;
+                }
+            }
+        }
+        $exits = [];
+        foreach ($offsets as $role => $lotsAt) {
+            foreach ($lotsAt as $offset => $lots) {
+                $level = $ticket->at + $ticket->request->side->sign() * $offset;
+                $exits[] = ['role' => $role, 'level' => $level, 'lots' => $lots, 'money' => $ticket->request->contract->money($offset * $lots)->exact()];
+            }
+        }
+
+        return $exits;
     }
 
     public static function words(Ticket $ticket, Holding $holding, ?Money $risk, Money $fees): string

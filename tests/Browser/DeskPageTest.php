@@ -4,108 +4,13 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
-use PHPUnit\Framework\TestCase;
 use Tests\Support\Page;
 use Tests\Support\RunningDesk;
 use Tests\Support\Trader;
 
 /** The real page in Chromium: what a trader does with the ladder, seen on the ladder. */
-final class DeskPageTest extends TestCase
+final class DeskPageTest extends PageCase
 {
-    private const CODE = 'DULZ6';
-
-    private RunningDesk $desk;
-
-    private Trader $trader;
-
-    private Page $page;
-
-    protected function setUp(): void
-    {
-        $this->desk = RunningDesk::shared();
-        $this->trader = $this->desk->trader();
-        $this->trader->push(self::CODE, 1);
-        $this->trader->push(self::CODE, -1);
-        $this->page = new Page($this->desk->url());
-    }
-
-    protected function tearDown(): void
-    {
-        $complaints = $this->page->complaints();
-        $this->page->close();
-        // What the browser itself says of an answer with an error status, or of a connection that broke, is no fault of the page.
-        self::assertSame([], array_values(array_filter($complaints, static fn(string $c): bool => ! str_contains($c, 'Failed to load resource') && ! str_contains($c, 'net::ERR_'))));
-    }
-
-    private function enter(bool $oneClick = true): void
-    {
-        $this->page->open($this->trader->link)->awaitLive();
-        if ($oneClick) {
-            $this->page->holdKey('o', 10);
-            $this->page->awaitText('[data-action=one-click]', 'One-click on');
-        }
-    }
-
-    private function last(): int
-    {
-        return self::ticks($this->trader->call('GET', 'contracts/'.self::CODE.'/book')->body['last']['price']);
-    }
-
-    private function quote(string $side): int
-    {
-        return self::ticks($this->trader->call('GET', 'contracts/'.self::CODE.'/book')->body[$side][0][0]);
-    }
-
-    private static function ticks(string $price): int
-    {
-        return (int) \Brick\Math\BigDecimal::of($price)->multipliedBy(2)->toInt();
-    }
-
-    private static function price(int $ticks): string
-    {
-        return (string) \Brick\Math\BigDecimal::ofUnscaledValue($ticks * 50, 2);
-    }
-
-    private function pushTo(int $tick): void
-    {
-        $this->page->awaitSequence($this->trader->push(self::CODE, $tick - $this->last())->body['sequence']);
-    }
-
-    private static function lane(int $tick, string $side): string
-    {
-        return ".rung[data-tick='$tick'] [data-lane=$side]";
-    }
-
-    /** The tick of each chip of a role, as the ladder shows them. @return list<int> */
-    private function chips(string $role): array
-    {
-        return $this->page->run('return [...document.querySelectorAll(`.chip[data-role=${arguments[0]}]`)].map((c) => Number(c.closest(".rung").dataset.tick))', $role);
-    }
-
-    /** Points at a rung until the ghost speaks, then presses. */
-    private function click(int $tick, string $side, string $says): void
-    {
-        $this->page->await(fn(): bool => $this->page->count(self::lane($tick, $side)) === 1, "rung $tick");
-        $this->page->pointAt(self::lane($tick, $side));
-        $this->page->awaitText('.strip', $says);
-        $this->awaitSettled();
-        $this->page->press();
-    }
-
-    /** Rungs that have just moved take no order: the page says when they stand. */
-    private function awaitSettled(): void
-    {
-        $this->page->await(fn(): bool => $this->page->count('.rungs[data-settled=true]') === 1, 'the rungs to stand');
-    }
-
-    private function buyTwo(): int
-    {
-        $this->click($this->quote('asks'), 'buy', 'risk 35.00 + 2.48 fees');
-        $this->page->awaitText('[data-field=position]', 'Long 2');
-
-        return self::ticks($this->trader->position(self::CODE)['average_price']);
-    }
-
     public function testFromTheEntryLinkToFlat(): void
     {
         $this->enter();
@@ -130,32 +35,6 @@ final class DeskPageTest extends TestCase
         self::assertSame([], $this->trader->working());
     }
 
-    public function testTheGhostSaysWhatIsSent(): void
-    {
-        $this->enter();
-        $ask = $this->quote('asks');
-        foreach ([[$ask - 3, 'buy', 'limit'], [$ask + 1, 'buy', 'limit'], [$ask + 4, 'buy', 'stop'], [$this->quote('bids') - 4, 'sell', 'stop'], [$ask + 3, 'sell', 'limit']] as [$tick, $side, $kind]) {
-            $this->page->pointAt(self::lane($tick, $side));
-            $this->page->awaitText('.strip', ucfirst($side)." 2 $kind ".self::price($tick).' · Short tide');
-            self::assertSame("2 $kind", $this->page->text('.chip.ghost'));
-        }
-        $this->click($ask + 4, 'buy', 'stop '.self::price($ask + 4));
-        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
-        $sent = $this->trader->working()[0];
-        self::assertSame(['stop', self::price($ask + 4), 2, 'Short tide'], [$sent['kind'], $sent['trigger'], $sent['quantity'], $sent['plan']]);
-    }
-
-    public function testTheGhostSpeaksAnewWhenThePositionChanges(): void
-    {
-        $this->enter();
-        $this->buyTwo();
-        $this->page->pointAt(self::lane($this->quote('asks') + 3, 'sell'));
-        $this->page->awaitText('.strip', 'closes 2 of 2');
-        $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => Trader::id(), 'account' => $this->trader->account]);
-        $this->page->awaitText('[data-field=position]', 'Flat');
-        $this->page->awaitText('.strip', 'Short tide · risk 35.00');
-    }
-
     public function testWithOneClickOffAClickMakesADraftThatEnterSendsOnce(): void
     {
         $this->enter(oneClick: false);
@@ -178,7 +57,7 @@ final class DeskPageTest extends TestCase
         $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'the draft');
         $this->drag('.chip.draft b', self::lane($this->quote('asks') + 4, 'buy'));
         $this->page->await(fn(): bool => $this->chips('draft') === [$this->quote('asks') + 4], 'the draft at its new rung');
-        self::assertStringContainsString('draft · stop', $this->page->text('.chip.draft'), 'above the ask it is a stop');
+        $this->page->awaitText('.strip', 'Buy 2 stop');
         $this->page->holdKey("\u{E00C}", 10);
         $this->page->await(fn(): bool => $this->chips('draft') === [], 'Esc drops it');
         self::assertSame([], $this->trader->working());
@@ -220,6 +99,148 @@ final class DeskPageTest extends TestCase
         self::assertSame([$tick], $this->chips('entry'), 'Esc while dragging leaves it where it was');
     }
 
+    public function testDraggingFromTheAverageMakesATargetAndAStop(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market']);
+        $this->page->awaitText('[data-field=protected]', '0 of 3');
+        $entry = self::ticks($this->trader->position(self::CODE)['average_price']);
+        $this->drag('[data-average]', self::lane($entry + 6, 'sell'));
+        $this->page->await(fn(): bool => $this->chips('target') === [$entry + 6], 'the target');
+        $this->drag('[data-average]', self::lane($entry - 5, 'sell'));
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 5], 'the stop');
+        $this->page->awaitText('[data-field=protected]', '3 of 3');
+        $this->pushTo($entry + 7);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $this->page->await(fn(): bool => $this->chips('stop') === [], 'the stop to go with the target');
+    }
+
+    public function testAPlanWithoutAStopIsSaidQuietly(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => [
+            'format' => 'lotrik.exit-plan/1', 'name' => 'No floor', 'stop' => null, 'portions' => [['rest' => true, 'target' => ['ticks' => 12]]],
+        ]]);
+        $this->page->awaitText('[data-field=no-stop]', '1 without a stop, as the plan says');
+        self::assertSame(0, $this->page->count('.alarm'));
+    }
+
+    public function testSeveralOrdersAtOneRungShareHalfOfTheLaneAndFanOut(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        foreach ([1, 2, 3] as $lots) {
+            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => $lots, 'kind' => 'limit', 'price' => self::price($tick)]);
+        }
+        $this->page->await(fn(): bool => count($this->chips('entry')) === 3, 'three chips');
+        $widths = $this->page->run('const lane = document.querySelector(arguments[0]); return [lane.getBoundingClientRect().width, [...lane.children].reduce((sum, chip) => sum + chip.getBoundingClientRect().width, 0)]', self::lane($tick, 'buy'));
+        self::assertLessThan($widths[0] * 0.75, $widths[1], 'room to press beside them');
+        self::assertSame(2, $this->page->count(self::lane($tick, 'buy').' .chip.narrow'));
+        $this->page->pointAt(self::lane($tick, 'buy').' .chip.narrow');
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->page->count(self::lane($tick, 'buy').'.fanned') === 1, 'the rung to fan out');
+        self::assertSame(3, $this->page->count(self::lane($tick, 'buy').' .chip button'), 'each with its cross');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->page->count('.lane.fanned') === 0, 'Esc to fold it');
+        self::assertCount(3, $this->trader->working());
+    }
+
+    public function testTheKeyboardAlonePlacesMovesResizesAndCancels(): void
+    {
+        $this->enter(oneClick: false);
+        $bid = $this->quote('bids');
+        [$left, $down, $up, $enter, $escape] = ["\u{E012}", "\u{E015}", "\u{E013}", "\u{E007}", "\u{E00C}"];
+        $this->page->holdKey($left, 10);
+        foreach (range(1, 4) as $_) {
+            $this->page->holdKey($down, 10);
+        }
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($bid - 4));
+        $this->awaitSettled();
+        $this->page->holdKey('p', 10);
+        $this->page->await(fn(): bool => $this->chips('draft') === [$bid - 4], 'the draft');
+        $this->page->holdKey($escape, 10);
+        self::assertSame([], $this->chips('draft'), 'Esc drops it');
+        $this->page->holdKey($left, 10);
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($bid));
+        $this->page->holdKey($down, 10);
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($bid - 1));
+        $this->awaitSettled();
+        $this->page->holdKey('p', 10);
+        $this->page->await(fn(): bool => $this->chips('draft') === [$bid - 1], 'the other draft');
+        $this->page->holdKey('+', 10);
+        $this->page->awaitText('.chip.draft b', '3');
+        $this->chord("\u{E00A}", $down);
+        $this->page->await(fn(): bool => $this->chips('draft') === [$bid - 2], 'one tick down');
+        $this->page->holdKey($enter, 10);
+        $this->page->await(fn(): bool => $this->chips('entry') === [$bid - 2], 'the order');
+        self::assertSame([3], array_column($this->trader->working(), 'quantity'));
+
+        $this->page->run('document.querySelector(".live-table").focus()');
+        $this->page->holdKey($down, 10);
+        $this->page->holdKey($enter, 10);
+        $this->page->await(fn(): bool => $this->page->count('.chip.entry.chosen') === 1, 'the order chosen in the list');
+        $this->page->run('document.activeElement.blur()');
+        $this->chord("\u{E00A}", $up);
+        $this->page->awaitText('[data-field=change]', 'loses its place');
+        $this->page->holdKey($enter, 10);
+        $this->page->await(fn(): bool => $this->chips('entry') === [$bid - 1], 'the order a tick higher');
+        $this->page->run('document.querySelector(".live-table").focus()');
+        $this->page->holdKey("\u{E017}", 10);
+        $this->page->await(fn(): bool => $this->chips('entry') === [], 'Delete to cancel it');
+    }
+
+    public function testTheGhostShowsItsExitsOnTheirRungs(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 2;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText(".rung[data-tick='".($tick - 7)."'] .note.exit", '2 stop -35.00');
+        $this->page->awaitText(".rung[data-tick='".($tick + 9)."'] .note.exit", '1 target +22.50');
+    }
+
+    public function testTheListsAreSortedByTheirHeadsAndKeepIt(): void
+    {
+        $this->enter();
+        $bid = $this->quote('bids');
+        foreach ([3, 1, 2] as $lots) {
+            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => $lots, 'kind' => 'limit', 'price' => self::price($bid - 5 - $lots)]);
+        }
+        $lots = fn(): array => $this->page->run('return [...document.querySelectorAll(".live-row [role=gridcell]:nth-child(4)")].map((cell) => Number(cell.textContent))');
+        $this->page->await(fn(): bool => $lots() === [2, 1, 3], 'newest first');
+        $this->page->run('document.querySelector(".live-head [role=columnheader]:nth-child(5) button").click()');
+        $this->page->await(fn(): bool => $lots() === [1, 2, 3], 'by price, the highest first');
+        $this->page->driver->navigate()->refresh();
+        $this->page->awaitLive()->await(fn(): bool => $lots() === [1, 2, 3], 'still so after a reload');
+    }
+
+    public function testAThousandJournalRowsAreListedAndOnlyThoseInSightAreDrawn(): void
+    {
+        $this->enter();
+        $bid = $this->quote('bids');
+        foreach (range(1, 120) as $n) {
+            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - 60)]);
+        }
+        $this->page->find('.hints button')->click();
+        $this->page->find('.lists [role=tab]:nth-child(4)')->click();
+        $this->page->await(fn(): bool => (int) $this->page->run('return document.querySelector(".live-table").ariaRowCount') > 300, 'some hundred rows');
+        self::assertLessThan(40, $this->page->count('.live-row'));
+        $this->page->run('document.querySelector(".live-table").focus()');
+        $this->page->holdKey("\u{E010}", 10);
+        $this->page->await(fn(): bool => (bool) $this->page->run('const rows = document.querySelectorAll(".live-row"); return rows[rows.length - 1]?.ariaRowIndex === document.querySelector(".live-table").ariaRowCount'), 'End to show the oldest');
+    }
+
+    public function testNothingIsCutOffAtThreeSizesOfTheWindow(): void
+    {
+        foreach ([[1280, 800], [1920, 1080], [2560, 1440]] as [$width, $height]) {
+            $this->page->close();
+            $this->page = new \Tests\Support\Page($this->desk->url(), $width, $height);
+            $this->page->open($this->desk->trader()->link)->awaitLive();
+            $this->page->await(fn(): bool => $this->page->text('[data-field=split]') !== '', 'the cards');
+            $cut = $this->page->run('const out = []; for (const e of document.querySelectorAll("button, dd, dt, th, label, .figure, .headline b, .rung .price, .lane-heads span")) { const b = e.getBoundingClientRect(); if (b.width === 0) continue; if (b.right > innerWidth + 1 || b.bottom > innerHeight + 1 || e.scrollWidth > e.clientWidth + 2 && getComputedStyle(e).overflow !== "visible") out.push(e.className + " " + e.textContent); } return out.concat(document.documentElement.scrollWidth > innerWidth ? ["the page"] : [])');
+            self::assertSame([], $cut, "$width x $height");
+        }
+    }
+
     public function testBreakEvenAndHalfOffByKey(): void
     {
         $this->enter();
@@ -231,51 +252,6 @@ final class DeskPageTest extends TestCase
         $this->page->holdKey('h', 450);
         $this->page->awaitText('[data-field=position]', 'Long 1');
         self::assertSame([$entry], $this->chips('stop'), 'a tap is not a hold, and the exits went with the lot');
-    }
-
-    public function testSpaceAndEnterAfterAClickOnBuyDoNotBuyAgain(): void
-    {
-        $this->enter();
-        $this->page->pointAt('[data-action=buy-market]');
-        $this->page->press();
-        $this->page->awaitText('[data-field=position]', 'Long 2');
-        $this->page->holdKey(' ', 10);
-        $this->page->holdKey("\u{E007}", 10);
-        $this->page->holdKey('n', 10);
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
-        self::assertSame(2, $this->trader->position(self::CODE)['quantity']);
-        self::assertSame('BODY', $this->page->run('return document.activeElement.tagName'), 'the button took no focus');
-    }
-
-    public function testFlattenPressedTwiceFlattensOnce(): void
-    {
-        $this->enter();
-        $this->buyTwo();
-        $this->page->pointAt('[data-action=flatten]');
-        $this->page->mouse([['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0]]);
-        $this->page->awaitText('[data-field=position]', 'Flat');
-        $closes = array_filter($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], static fn(array $o): bool => $o['role'] === 'close');
-        self::assertCount(1, $closes);
-        self::assertSame(0, $this->trader->position(self::CODE)['quantity']);
-    }
-
-    public function testATabThatWasHiddenHoldsItsClicksUntilItHasHeardFromTheEngine(): void
-    {
-        $this->enter();
-        $tick = $this->quote('bids') - 5;
-        $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
-        $this->awaitSettled();
-        $this->page->run('Object.defineProperty(document, "hidden", {value: true, configurable: true}); document.dispatchEvent(new Event("visibilitychange"))');
-        $this->page->press();
-        $this->page->awaitText('[data-field=said]', 'this tab was hidden');
-        self::assertSame([], $this->trader->working());
-        $this->page->run('Object.defineProperty(document, "hidden", {value: false, configurable: true}); document.dispatchEvent(new Event("visibilitychange"))');
-        $this->page->await(function () use ($tick): bool {
-            $this->page->press();
-
-            return $this->chips('entry') !== [] && $tick > 0;
-        }, 'clicks to be taken again');
     }
 
     public function testTheHintsGoAwayForGoodAndTheSheetListsTheKeys(): void
@@ -306,60 +282,6 @@ final class DeskPageTest extends TestCase
         $this->page->await(fn(): bool => $this->page->count('.rung') === $rungs, 'as many as before');
     }
 
-    public function testLotsCanBeTypedAndKeysTypedThereDoNothingElse(): void
-    {
-        $this->enter();
-        $this->page->awaitText('[data-field=margin]', 'margin 410.00 EUR');
-        $this->page->find('.typed-lots input')->click();
-        $this->page->run('document.querySelector(".typed-lots input").select()');
-        $this->page->find('.typed-lots input')->sendKeys('7');
-        $this->page->awaitText('[data-field=split]', '7 lots: 1 at +9, 6 run');
-        $this->page->awaitText('[data-field=margin]', 'margin 1435.00 EUR');
-        $this->page->find('.typed-lots input')->sendKeys("nobN\u{E007}999");
-        self::assertSame('Short tide', $this->page->text('.plans [data-state=on]'));
-        self::assertStringContainsString('One-click on', $this->page->text('[data-action=one-click]'));
-        self::assertStringContainsString('7 lots', $this->page->text('[data-field=split]'), 'over the order limit nothing changes');
-        self::assertSame([], $this->trader->working());
-    }
-
-    private function drag(string $from, string $to, bool $escape = false): void
-    {
-        [$x, $y] = $this->page->middle($from);
-        [$tox, $toy] = $this->page->middle($to);
-        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy]]);
-        if ($escape) {
-            $this->page->driver->executeScript('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Escape"}))');
-        }
-        $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
-    }
-
-    public function testADoublePressSendsOneOrder(): void
-    {
-        $this->enter();
-        $tick = $this->quote('bids') - 5;
-        $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
-        $this->awaitSettled();
-        $this->page->mouse([['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0]]);
-        $this->page->awaitText('[data-field=said]', 'second press');
-        $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'one chip');
-        self::assertCount(1, $this->trader->working());
-    }
-
-    public function testTheCrossCancelsAndAPressOnAChipPlacesNothing(): void
-    {
-        $this->enter();
-        $tick = $this->quote('bids') - 5;
-        $this->click($tick, 'buy', 'Buy 2 limit');
-        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the chip');
-        $this->page->pointAt('.chip[data-role=entry] b');
-        $this->page->press();
-        $this->page->pointAt('.chip[data-role=entry] button');
-        $this->page->press();
-        $this->page->await(fn(): bool => $this->chips('entry') === [], 'the chip to go');
-        self::assertSame(['cancelled'], array_column($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], 'state'));
-    }
-
     public function testTakingAStopOffIsAskedFirst(): void
     {
         $this->enter();
@@ -374,19 +296,6 @@ final class DeskPageTest extends TestCase
         $this->page->pointAt('[data-action=cover]');
         $this->page->press();
         $this->page->awaitText('[data-field=protected]', '2 of 2');
-    }
-
-    public function testLotsAndPlanDoNotTouchEachOther(): void
-    {
-        $this->enter();
-        $this->page->holdKey('3', 10);
-        $this->page->awaitText('.lots [data-state=on]', '3');
-        $this->page->holdKey('n', 10);
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
-        self::assertStringContainsString('3', $this->page->text('.lots [data-state=on]'));
-        $this->page->awaitText('[data-field=split]', '3 lots: 1 at +8, 2 at +16');
-        $this->page->awaitText('[data-field=curve]', '2 out at +16');
-        self::assertStringContainsString('stop -10', $this->page->text('[data-field=curve]'));
     }
 
     public function testTheLadderStandsStillUnderThePointerAndFollowsElsewhere(): void
@@ -412,8 +321,8 @@ final class DeskPageTest extends TestCase
         $this->page->awaitLive()->awaitText('[data-field=position]', 'Long 2');
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops where they were');
         $this->page->find('.hints button')->click();
-        $this->page->find('.lists [role=tab]:nth-child(3)')->click();
-        $this->page->awaitText('.said', 'lock at best +5');
+        $this->page->find('.lists [role=tab]:nth-child(4)')->click();
+        $this->page->awaitText('.live-table', 'lock at best +5');
         $fills = count($this->trader->call('GET', "fills?account={$this->trader->account}")->body['items']);
         self::assertStringContainsString("Fills $fills", $this->page->text('.lists [role=tablist]'));
     }
@@ -436,26 +345,6 @@ final class DeskPageTest extends TestCase
         self::assertSame([$entry + 2, $entry + 2], $this->chips('stop'));
         $this->pushTo($entry + 11);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 5], 'the trail goes on');
-    }
-
-    public function testAStaleFeedSaysSoAndSendsNothing(): void
-    {
-        $this->enter();
-        $tick = $this->quote('bids') - 5;
-        $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
-        $this->awaitSettled();
-        $pid = $this->desk->enginePid();
-        posix_kill($pid, SIGSTOP);
-        try {
-            $this->page->awaitText('[data-field=feed]', 'stale');
-            $this->page->press();
-            $this->page->awaitText('[data-field=said]', 'the feed is not live');
-        } finally {
-            posix_kill($pid, SIGCONT);
-        }
-        $this->page->awaitLive();
-        self::assertSame([], $this->trader->working());
     }
 
     public function testAnotherContractWithPricesInThirtySeconds(): void

@@ -72,10 +72,11 @@ final class ExitsAtTheDeskTest extends TestCase
             'contract' => 'DULZ6', 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '3307.25',
             'exit_plan' => TestFloor::plan('"stop":{"ticks":10},"portions":[{"rest":true,"target":{"ticks":12}}]'),
         ]);
-        self::assertSame([[
-            'portion' => 1, 'lots' => 1, 'target' => '3304.25', 'stop' => '3309.75',
-            'target_level' => 13217, 'target_money' => '150.00', 'stop_level' => 13239, 'stop_money' => '-125.00',
-        ]], $preview['split']);
+        self::assertSame([['portion' => 1, 'lots' => 1, 'target' => '3304.25', 'stop' => '3309.75']], $preview['split']);
+        self::assertSame([
+            ['role' => 'stop', 'level' => 13239, 'lots' => 1, 'money' => '-125.00'],
+            ['role' => 'target', 'level' => 13217, 'lots' => 1, 'money' => '150.00'],
+        ], $preview['exits']);
     }
 
     /** Common practice, no source: tick 0.01 worth 10.00; two lots with a 20-tick stop risk 400.00. */
@@ -133,6 +134,17 @@ final class ExitsAtTheDeskTest extends TestCase
         self::assertSame([1 => 7], $floor->stops($floor->average()));
         $words = implode("\n", $floor->words());
         self::assertLessThan(strrpos($words, 'stop of portion 1) sent'), strpos($words, 'was cancelled: the position that it closes is gone'));
+    }
+
+    public function testThePreviewPutsExitsOfOneLevelTogether(): void
+    {
+        $preview = (new TestFloor())->floor->desk->preview(1, [
+            'contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'limit', 'price' => '400.00', 'exit_plan' => TestFloor::plan(),
+        ]);
+        self::assertSame([
+            ['role' => 'stop', 'level' => 793, 'lots' => 3, 'money' => '-52.50'],
+            ['role' => 'target', 'level' => 809, 'lots' => 1, 'money' => '22.50'],
+        ], $preview['exits']);
     }
 
     public function testAStopAndATargetSetByHandArePairedAndCoverAllLots(): void

@@ -23,8 +23,8 @@ use Lotrik\Order\Side;
 /** Turns committed events and market data into stream events, each encoded once for all who get it. */
 final class Publisher
 {
-    /** Events that also speak up in words. */
-    private const NOTICES = [StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class];
+    /** Every event goes out in words; these are told at once and not only listed. */
+    private const SPEAKING = [StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class];
 
     /** @var array<int, string> the last mark sent, by account */
     private array $marks = [];
@@ -63,9 +63,11 @@ final class Publisher
                 }
                 // An exit that goes with its other side, or with the position, is told of in the journal; here the fill speaks.
                 $goesAlong = $event instanceof OrderCancelled && $state->order($event->order)->role->isExit();
-                if (in_array($event::class, self::NOTICES, true) && ! $goesAlong) {
-                    $notices[] = ['sequence' => $recorded->sequence, 'time' => Time::iso($recorded->at), 'contract' => $recorded->contract, 'type' => EventCodec::type($event), 'words' => $recorded->words];
-                }
+                $notices[] = [
+                    'sequence' => $recorded->sequence, 'time' => Time::iso($recorded->at), 'contract' => $recorded->contract,
+                    'type' => EventCodec::type($event), 'words' => $recorded->words,
+                    'speaks' => in_array($event::class, self::SPEAKING, true) && ! $goesAlong,
+                ];
             }
             $last = $own[count($own) - 1];
             $frames = '';
@@ -169,6 +171,6 @@ final class Publisher
 
     public function heartbeat(int $at): void
     {
-        $this->fanout->all(Frame::of('heartbeat', ['at' => Time::iso($at), 'sequence' => $this->floor->desk->state->sequence, 'epoch' => $this->epoch]));
+        $this->fanout->all(Frame::of('heartbeat', ['at' => Time::iso($at), 'sent' => (int) (microtime(true) * 1000), 'sequence' => $this->floor->desk->state->sequence, 'epoch' => $this->epoch]));
     }
 }

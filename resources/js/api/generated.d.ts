@@ -1516,10 +1516,6 @@ export interface components {
                 lots: number;
                 target: string | null;
                 stop: string | null;
-                target_level: number | null;
-                target_money: string | null;
-                stop_level: number | null;
-                stop_money: string | null;
             }[];
             risk: string | null;
             /** @description exact decimal */
@@ -1535,6 +1531,16 @@ export interface components {
             } & {
                 [key: string]: unknown;
             }) | null;
+            /** @description the same by level, for the ladder */
+            exits: {
+                /** @enum {string} */
+                role: "stop" | "target";
+                /** @description in ticks */
+                level: number;
+                lots: number;
+                /** @description exact decimal */
+                money: string;
+            }[];
         };
         Position: {
             account: number;

@@ -5,10 +5,13 @@ import { sendDraft } from './drafts';
 export interface ChipData {
     /** an order's id, or a draft's */
     id: number;
+    /** still to fill, and the order's whole size */
     lots: number;
-    role: Order['role'] | 'draft';
+    of: number;
+    /** `wanted`: where the chosen order would stand once its change is sent */
+    role: Order['role'] | 'draft' | 'wanted';
     words: string;
-    /** a command is under way, or (a draft) it is the one that Enter sends */
+    /** a command is under way; or it is the one that keys and wheel act on */
     mark: 'pending' | 'chosen' | '';
 }
 
@@ -18,36 +21,51 @@ export interface ChipHandlers {
     onCancel: (chip: ChipData) => void;
 }
 
+interface Props extends ChipHandlers {
+    chip: ChipData;
+    /** only its lots are shown, since others share its rung */
+    narrow: boolean;
+}
+
 const still = (event: { preventDefault: () => void }) => event.preventDefault();
 
 /** One order or draft in its lane. A press on it places nothing; it can be dragged, and its cross takes it away. */
-export function Chip({ chip, onGrab, onCancel }: { chip: ChipData } & ChipHandlers) {
+export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
     const isDraft = chip.role === 'draft';
+    const lots = chip.lots === chip.of ? chip.lots : `${chip.lots}/${chip.of}`;
     return (
         <span
-            className={clsx('chip', chip.role, chip.mark)}
-            {...(isDraft ? { 'data-draft': chip.id } : { 'data-order': chip.id })}
+            className={clsx('chip', chip.role, chip.mark, narrow && 'narrow')}
+            {...(isDraft ? { 'data-draft': chip.id } : chip.role === 'wanted' ? {} : { 'data-order': chip.id })}
             data-role={chip.role}
+            title={`${chip.lots} ${chip.words}${chip.lots === chip.of ? '' : `, ${chip.of - chip.lots} of ${chip.of} filled`}`}
             onPointerDown={(event) => {
                 event.stopPropagation();
-                if (event.button === 0 && !(event.target instanceof HTMLButtonElement)) onGrab(chip);
+                if (event.button === 0 && chip.role !== 'wanted' && !(event.target instanceof HTMLButtonElement)) onGrab(chip);
             }}
         >
-            <b>{chip.lots}</b> {chip.words}
-            {isDraft && (
-                <button type="button" tabIndex={-1} className="send" onMouseDown={still} onClick={() => sendDraft(chip.id)}>
-                    Send
-                </button>
+            <b>{lots}</b>
+            {!narrow && (
+                <>
+                    <span className="words">{chip.words}</span>
+                    {isDraft && (
+                        <button type="button" tabIndex={-1} className="send" onMouseDown={still} onClick={() => sendDraft(chip.id)}>
+                            Send
+                        </button>
+                    )}
+                    {chip.role !== 'wanted' && (
+                        <button
+                            type="button"
+                            tabIndex={-1}
+                            aria-label={isDraft ? 'Drop the draft' : `Cancel order ${chip.id}`}
+                            onMouseDown={still}
+                            onClick={() => onCancel(chip)}
+                        >
+                            ×
+                        </button>
+                    )}
+                </>
             )}
-            <button
-                type="button"
-                tabIndex={-1}
-                aria-label={isDraft ? 'Drop the draft' : `Cancel order ${chip.id}`}
-                onMouseDown={still}
-                onClick={() => onCancel(chip)}
-            >
-                ×
-            </button>
         </span>
     );
 }

@@ -1,16 +1,17 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { type Account, type Contract, type Order, Problem } from '@/api/client';
+import { Lists } from '@/lists/Lists';
 import { say, useDesk } from '@/stream/store';
 import { cancel } from './actions';
 import { HelpSheet } from './HelpSheet';
 import { Hints } from './Hints';
 import { KeysAsleep } from './KeysAsleep';
-import { useQuickKeys } from './keys';
+import { type LadderActs, useQuickKeys } from './keys';
 import { Ladder } from './Ladder';
-import { Lists } from './Lists';
 import { OrderCard } from './OrderCard';
 import { useOneClickGuard } from './oneClick';
 import { PositionCard } from './PositionCard';
+import { Said } from './Said';
 import { TopBar } from './TopBar';
 
 /** Asked before a stop is taken off a position. */
@@ -22,16 +23,12 @@ interface Doubt {
 export function Desk({ account, contract }: { account: Account; contract: Contract }) {
     const sequence = useDesk((desk) => desk.sequence);
     const feed = useDesk((desk) => desk.feed);
-    const latest = useDesk((desk) => desk.notices[0]);
-    const recentre = useRef<() => void>(() => {});
+    const ladder = useRef<LadderActs>(null);
     const [doubt, setDoubt] = useState<Doubt | null>(null);
     const root = useRef<HTMLDivElement>(null);
 
-    const keepRecentre = useCallback((act: () => void) => {
-        recentre.current = act;
-    }, []);
     useOneClickGuard();
-    useQuickKeys(useCallback(() => recentre.current(), []));
+    useQuickKeys(ladder);
     // After the frame that shows it: tests and tools wait for this.
     useEffect(() => root.current?.setAttribute('data-sequence', String(sequence)), [sequence]);
 
@@ -61,13 +58,11 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
                 </p>
             )}
             <main>
-                <Ladder account={account} contract={contract} onCancel={onCancel} onRecentre={keepRecentre} />
+                <Ladder account={account} contract={contract} onCancel={onCancel} acts={ladder} />
                 <aside>
                     <PositionCard contract={contract} />
                     <OrderCard account={account} contract={contract} />
-                    <p className="said-last" aria-live="polite" data-field="said">
-                        {latest ? `${latest.time.slice(11, 19)} ${latest.words}` : ''}
-                    </p>
+                    <Said />
                 </aside>
             </main>
             <Lists onCancel={onCancel} />

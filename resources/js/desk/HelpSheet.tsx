@@ -1,30 +1,23 @@
 import { useEffect, useRef } from 'react';
+import { ACTIONS, comboOf, type KeyAction, showKey, useKeymap } from './keymap';
 
-const KEYS: [key: string, does: string][] = [
+/** What the pointer does; the rest of the sheet is the map of keys. */
+const POINTER: [what: string, does: string][] = [
     ['Click', 'a draft at that rung; sent at once with one-click on, or where it only closes'],
     ['Shift + click', 'the other kind: a limit through the market where a stop would stand'],
-    ['D held', 'a draft, even with one-click on'],
-    ['Enter', 'sends the chosen draft'],
-    ['Esc', 'drops the chosen draft; lets go of what is dragged'],
-    ['O', 'one-click on or off'],
-    ['1 – 5', 'lots of the lots row'],
-    ['N', 'next exit plan'],
-    [', and .', 'contract before, contract after'],
-    ['Space', 'centres the ladder'],
-    ['B', 'stops to break-even'],
-    ['X held', 'flattens this contract'],
-    ['H held', 'takes half off'],
-    ['R held', 'reverses under the chosen plan'],
-    ['Backspace held', 'cancels entries and hand-made orders, keeps the stops'],
-    ['?', 'this sheet'],
+    ['D + click', 'a draft, even with one-click on'],
+    ['Arrow keys', 'point at a rung without the pointer'],
+    ['Drag', 'an order to another rung; from the average price, a stop or a target'],
+    ['Wheel', 'scrolls the rungs; on a chip that is chosen or held down, its lots'],
 ];
 
-/** All keys on one sheet, opened with `?`. */
+/** All keys on one sheet, made from the map of keys. */
 export function HelpSheet() {
+    const map = useKeymap();
     const sheet = useRef<HTMLDialogElement>(null);
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (event.key !== '?' || (event.target instanceof HTMLElement && event.target.matches('input, textarea'))) return;
+            if (comboOf(event) !== useKeymap.getState().sheet || (event.target instanceof HTMLElement && event.target.matches('input, textarea'))) return;
             if (sheet.current?.open) sheet.current.close();
             else sheet.current?.showModal();
         };
@@ -35,10 +28,19 @@ export function HelpSheet() {
         <dialog ref={sheet} className="help" aria-labelledby="help-title">
             <h2 id="help-title">Keys</h2>
             <dl>
-                {KEYS.map(([key, does]) => (
-                    <div key={key}>
-                        <dt>{key}</dt>
+                {POINTER.map(([what, does]) => (
+                    <div key={what}>
+                        <dt>{what}</dt>
                         <dd>{does}</dd>
+                    </div>
+                ))}
+                {ACTIONS.map((action: KeyAction) => (
+                    <div key={action.id}>
+                        <dt>
+                            {showKey(map[action.id as keyof typeof map])}
+                            {action.held && ' held'}
+                        </dt>
+                        <dd>{action.words}</dd>
                     </div>
                 ))}
             </dl>

@@ -1,62 +1,39 @@
-import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { Account, Contract, Order } from '@/api/client';
+import { type PointerEvent, type RefObject, useCallback, useEffect, useImperativeHandle, useMemo, useRef, type WheelEvent } from 'react';
+import type { Account, Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { place } from './actions';
 import type { ChipData } from './Chip';
 import { useChips } from './chips';
 import { useChoices } from './choices';
+import { chooseOrder, resizeChosen, useChosen } from './chosen';
 import { kindOfClick } from './clickKind';
-import { addDraft, dropDraft, useDrafts } from './drafts';
+import { addDraft, dropDraft, resizeDraft, useDrafts } from './drafts';
+import type { LadderActs } from './keys';
 import { RUNG_HEIGHT, useLadderView } from './ladder-view';
 import { usedOneClick, useOneClick } from './oneClick';
+import { Picture } from './Picture';
 import { levelOf, pnlAt, writeMoney, writePrice } from './prices';
-import { Rung } from './Rung';
+import { Rung, type RungNote } from './Rung';
+import { dragNote, exitNotes } from './rungNotes';
+import { Strip } from './Strip';
 import { Underlay } from './Underlay';
 import { useDrag } from './useDrag';
 import { type Ghost, useGhostWords } from './useGhost';
+import { useModifiers } from './useModifiers';
+import { spotOf, useSpot } from './useSpot';
 
 interface Props {
     account: Account;
     contract: Contract;
     onCancel: (id: number) => void;
-    onRecentre: (recentre: () => void) => void;
+    acts: RefObject<LadderActs | null>;
 }
 
 /** A second press at the same rung within this time is dropped, and said. */
 const DOUBLE_MS = 150;
+const SCROLL_RUNGS = 3;
 
-interface Spot {
-    tick: number;
-    side: Order['side'];
-    shift: boolean;
-}
-
-function spotOf(event: PointerEvent<HTMLElement>): Spot | null {
-    const target = event.target as HTMLElement;
-    const lane = target.closest<HTMLElement>('[data-lane]');
-    const rung = target.closest<HTMLElement>('[data-tick]');
-    if (!lane || !rung || target.closest('.chip')) return null;
-    return { tick: Number(rung.dataset.tick), side: lane.dataset.lane as Order['side'], shift: event.shiftKey };
-}
-
-/** Whether the D key is down: then a click makes a draft even while one-click is on. */
-function useDraftKey(): { current: boolean } {
-    const down = useRef(false);
-    useEffect(() => {
-        const track = (event: KeyboardEvent) => {
-            if (event.key.toLowerCase() === 'd') down.current = event.type === 'keydown';
-        };
-        window.addEventListener('keydown', track);
-        window.addEventListener('keyup', track);
-        return () => {
-            window.removeEventListener('keydown', track);
-            window.removeEventListener('keyup', track);
-        };
-    }, []);
-    return down;
-}
-
-export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
+export function Ladder({ account, contract, onCancel, acts }: Props) {
     const { code } = contract;
     const book = useDesk((desk) => desk.books[code]);
     const position = useDesk((desk) => desk.positions[code]);
@@ -65,15 +42,16 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
     const oneClick = useOneClick((state) => state.on);
+    const fan = useChosen((chosen) => chosen.fan);
     const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
     const view = useLadderView(code, book);
     const chips = useChips(code);
-    const draftKey = useDraftKey();
-    const [spot, setSpot] = useState<Spot | null>(null);
+    const modifiers = useModifiers();
+    const { spot, point, leave } = useSpot(book, code);
     const lastPress = useRef({ at: 0, where: '' });
     const area = useRef<HTMLDivElement | null>(null);
 
-    const { measure } = view;
+    const { measure, hold } = view;
     const attach = useCallback(
         (element: HTMLDivElement | null) => {
             area.current = element;
@@ -81,21 +59,24 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
         },
         [measure],
     );
-
-    useEffect(() => onRecentre(view.recentre), [onRecentre, view.recentre]);
+    // The rungs stand still under the arrow keys' spot as they do under the pointer.
+    const byKeys = spot?.byKeys === true;
+    useEffect(() => hold(byKeys || area.current?.matches(':hover') === true), [byKeys, hold]);
 
     const tickAt = (event: PointerEvent<HTMLElement>): number | null => {
         const box = area.current?.getBoundingClientRect();
         return !box || view.top === null ? null : view.top - Math.floor((event.clientY - box.top) / RUNG_HEIGHT);
     };
-    const { drag, grab, moveTo, letGo } = useDrag(contract, tickAt);
+    const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
 
     const ghost = useMemo<Ghost | null>(() => {
-        const kind = spot && book ? kindOfClick(spot.side, spot.tick, book, spot.shift) : null;
+        const kind = spot && book ? kindOfClick(spot.side, spot.tick, book, modifiers.shift) : null;
         return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick) } : null;
-    }, [spot, book, contract]);
+    }, [spot, book, contract, modifiers.shift]);
 
     const shown = ghost ?? draft ?? null;
+    // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
+    const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, false) : '';
     const words = useGhostWords(
         shown && {
             account: account.id,
@@ -106,35 +87,48 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
             kind: shown.kind,
             ...(shown.price !== undefined ? { price: shown.price } : { trigger: shown.trigger }),
         },
-        position?.sequence ?? 0,
+        `${position?.sequence ?? 0} ${now}`,
     );
 
-    const point = (event: PointerEvent<HTMLElement>) => {
-        const found = moveTo(event) ? null : spotOf(event);
-        setSpot((old) => (old?.tick === found?.tick && old?.side === found?.side && old?.shift === found?.shift ? old : found));
-    };
-
     /** What the ghost says is what is sent (or made a draft of), taken as the button goes down. */
-    const press = (event: PointerEvent<HTMLElement>) => {
-        if (event.button !== 0 || ghost === null) return;
-        const found = spotOf(event);
-        if (found === null || found.tick !== ghost.tick || found.side !== ghost.side) return;
-        const now = performance.now();
+    const press = () => {
+        if (ghost === null) return;
+        const at = performance.now();
         const where = `${code} ${ghost.side} ${ghost.tick}`;
-        if (where === lastPress.current.where && now - lastPress.current.at < DOUBLE_MS) return say('A second press at once was dropped.');
+        if (where === lastPress.current.where && at - lastPress.current.at < DOUBLE_MS) return say('A second press at once was dropped.');
         if (!view.isSettled) return say('Not sent: the rungs had just moved.');
         const { tick, ...placement } = ghost;
-        const sends = !draftKey.current && (oneClick || words?.closesOnly === true);
+        const sends = !modifiers.draft && (oneClick || words?.closesOnly === true);
         if (!sends) {
-            lastPress.current = { at: now, where };
+            lastPress.current = { at, where };
             return addDraft({ ...placement, contract: code, tick, lots, plan });
         }
         if (feed !== 'live') return say('Not sent: the feed is not live.');
         if (!fresh) return say('Not sent: this tab was hidden and has not heard from the engine since.');
         if (words?.refused) return say(`Not sent: ${words.words}`);
-        lastPress.current = { at: now, where };
+        lastPress.current = { at, where };
         usedOneClick();
         place(placement);
+    };
+    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: press }));
+
+    const down = (event: PointerEvent<HTMLElement>) => {
+        if (event.button !== 0) return;
+        chooseOrder(null);
+        if (position && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(position);
+        const found = spotOf(event);
+        if (found !== null && ghost !== null && found.tick === ghost.tick && found.side === ghost.side) press();
+    };
+
+    /** Over a chip that is chosen or held down the wheel changes its lots; anywhere else it scrolls. */
+    const wheel = (event: WheelEvent<HTMLElement>) => {
+        if (event.deltaY === 0) return;
+        const by = event.deltaY < 0 ? 1 : -1;
+        const over = (event.target as HTMLElement).closest<HTMLElement>('.chip.chosen');
+        const chip = heldChip();
+        if (chip?.role === 'draft' || over?.dataset.draft) resizeDraft(chip?.id ?? Number(over?.dataset.draft), by);
+        else if (chip || over) resizeChosen(by);
+        else view.scroll(by * SCROLL_RUNGS);
     };
 
     const isDrawn = view.top !== null && book !== undefined;
@@ -147,16 +141,22 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
     keepGrab.current = grab;
     const onGrab = useCallback((chip: ChipData) => keepGrab.current(chip), []);
 
-    const minor = contract.minor_unit;
     const held = position && position.quantity !== 0 ? position : null;
-    const moneyAt = (tick: number) => (held ? writeMoney(pnlAt(held.pnl, tick), held.pnl.scale, minor) : null);
-    const dragged = drag ? useDesk.getState().orders.get(drag.chip.id) : undefined;
-    const label = (tick: number): { side: Order['side']; text: string; refused: boolean } | null => {
-        if (drag && dragged)
-            return drag.to === tick
-                ? { side: dragged.side, text: `${drag.chip.lots} → ${[writePrice(contract, tick), moneyAt(tick)].filter(Boolean).join(' · ')}`, refused: false }
-                : null;
-        return ghost?.tick === tick ? { side: ghost.side, text: `${lots} ${ghost.kind}${oneClick ? '' : ' · draft'}`, refused: words?.refused ?? false } : null;
+    const moneyAt = (tick: number) => (held ? writeMoney(pnlAt(held.pnl, tick), held.pnl.scale, contract.minor_unit) : null);
+    const exits = useMemo(() => (words && shown && drag === null ? exitNotes(words.exits, shown.side, contract) : new Map()), [words, shown, drag, contract]);
+    const notesAt = (tick: number): string => {
+        const notes: RungNote[] = [...(exits.get(tick) ?? [])];
+        const dragged = drag?.to === tick ? dragNote(drag, held, contract) : null;
+        if (dragged) notes.push(dragged);
+        else if (drag === null && ghost?.tick === tick) {
+            const refused = words?.refused ?? false;
+            notes.push({
+                side: ghost.side,
+                kind: refused ? 'refused' : 'ghost',
+                text: `${lots} ${ghost.kind}${oneClick && !modifiers.draft ? '' : ' · draft'}`,
+            });
+        }
+        return notes.length === 0 ? '' : JSON.stringify(notes);
     };
     const rungs = [];
     for (let row = 0; row < view.rows && view.top !== null && book; row++) {
@@ -175,9 +175,11 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
                 lastSize={book.last?.price === tick ? book.last.size : null}
                 isAverage={held?.average_level === tick}
                 isTouch={tick === book.bestAsk}
+                isCursor={byKeys && spot?.tick === tick}
                 buys={chips.get(`buy ${tick}`) ?? ''}
                 sells={chips.get(`sell ${tick}`) ?? ''}
-                ghost={label(tick)}
+                notes={notesAt(tick)}
+                fanned={fan === `buy ${tick}` ? 'buy' : fan === `sell ${tick}` ? 'sell' : null}
                 onGrab={onGrab}
                 onCancel={cancel}
             />,
@@ -186,41 +188,60 @@ export function Ladder({ account, contract, onCancel, onRecentre }: Props) {
 
     const plain = shown ? `${shown.side === 'buy' ? 'Buy' : 'Sell'} ${ghost ? lots : draft?.lots} ${shown.kind} ${writePrice(contract, shown.tick)}` : '';
     const after = draft && !ghost ? ' · draft: Enter sends, Esc drops' : ghost && !oneClick && words && !words.closesOnly ? ' · a click makes a draft' : '';
+    const heldKeys = !spot
+        ? ''
+        : modifiers.draft
+          ? 'D: a draft'
+          : modifiers.shift
+            ? ghost
+                ? `Shift: ${ghost.kind} through the market`
+                : 'Shift: nothing here'
+            : '';
 
     return (
         <section className="ladder" aria-label={`Ladder ${code}`}>
-            <p className={words?.refused ? 'strip refused' : 'strip'} aria-live="off" data-ghost={shown?.kind}>
-                {shown
-                    ? `${words?.words ?? plain}${after}`
-                    : `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`}
-            </p>
+            <Strip
+                contract={contract}
+                words={shown ? `${words?.words ?? plain}${after}` : ''}
+                kind={shown?.kind}
+                refused={words?.refused ?? false}
+                modifiers={heldKeys}
+                rest={`Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`}
+            />
             <div className="lane-heads" aria-hidden="true">
-                <span>Resting</span>
-                <span>Buy</span>
-                <span>Price</span>
-                <span>Sell</span>
-                <span>P/L at</span>
+                <span>Last three minutes</span>
+                <div className="rung-heads">
+                    <span>Resting</span>
+                    <span>Buy</span>
+                    <span>Price</span>
+                    <span>Sell</span>
+                    <span>P/L at</span>
+                </div>
             </div>
-            <div
-                className="rungs"
-                data-settled={view.isSettled}
-                ref={attach}
-                onPointerEnter={() => view.hold(true)}
-                onPointerLeave={() => {
-                    view.hold(false);
-                    setSpot(null);
-                }}
-                onPointerMove={point}
-                onPointerDown={press}
-                onPointerUp={letGo}
-            >
-                <Underlay book={book} top={view.top} rows={view.rows} />
-                {rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}
-                {view.isHeld && view.off !== 0 && (
-                    <p className={`held-mark ${view.off > 0 ? 'up' : 'down'}`}>
-                        held · market {Math.abs(view.off)} {view.off > 0 ? 'up' : 'down'} · Space centres
-                    </p>
-                )}
+            <div className="ladder-body">
+                <Picture contract={contract} book={book} position={held} top={view.top} rows={view.rows} />
+                <div
+                    className="rungs"
+                    data-settled={view.isSettled}
+                    ref={attach}
+                    onPointerEnter={() => hold(true)}
+                    onPointerLeave={() => {
+                        hold(byKeys);
+                        leave();
+                    }}
+                    onPointerMove={(event) => point(moveTo(event) ? null : spotOf(event))}
+                    onPointerDown={down}
+                    onPointerUp={letGo}
+                    onWheel={wheel}
+                >
+                    <Underlay book={book} top={view.top} rows={view.rows} />
+                    {rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}
+                    {view.isHeld && view.off !== 0 && (
+                        <p className={`held-mark ${view.off > 0 ? 'up' : 'down'}`}>
+                            held · market {Math.abs(view.off)} {view.off > 0 ? 'up' : 'down'} · Space centres
+                        </p>
+                    )}
+                </div>
             </div>
         </section>
     );

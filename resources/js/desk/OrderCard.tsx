@@ -4,6 +4,7 @@ import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { place } from './actions';
 import { LOTS, typeLots, useChoices } from './choices';
+import { useKeyOf } from './keymap';
 import { writeExact, writePrice } from './prices';
 import { RatchetCurve } from './RatchetCurve';
 import { useGhostWords } from './useGhost';
@@ -28,14 +29,14 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
             side: quantity < 0 ? 'sell' : 'buy',
             kind: 'market',
         },
-        sequence,
+        String(sequence),
     );
 
     return (
         <section className="card" aria-label="Lots and exit plan">
             <header>
                 <span>Exit plan</span>
-                <kbd>N next</kbd>
+                <kbd>{useKeyOf('next-plan')} next</kbd>
             </header>
             <ToggleGroup.Root
                 type="single"

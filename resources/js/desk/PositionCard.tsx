@@ -3,6 +3,7 @@ import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { breakEven, cancelAll, cover, flatten, halfOff, reverse } from './actions';
 import { useChoices } from './choices';
+import { useKeyOf } from './keymap';
 import { useHeldKey } from './keys';
 import { writeExact } from './prices';
 
@@ -11,23 +12,32 @@ const tone = (money: string): string => (money.startsWith('-') ? 'loss' : 'gain'
 export function PositionCard({ contract }: { contract: Contract }) {
     const position = useDesk((desk) => desk.positions[contract.code]);
     const working = useDesk((desk) => [...desk.orders.values()].filter((order) => order.contract === contract.code).length);
-    const holdsFlatten = useHeldKey('x', flatten);
-    const holdsReverse = useHeldKey('r', reverse);
-    const holdsHalf = useHeldKey('h', halfOff);
-    const holdsCancel = useHeldKey('backspace', cancelAll);
+    const holdsFlatten = useHeldKey('flatten', flatten);
+    const holdsReverse = useHeldKey('reverse', reverse);
+    const holdsHalf = useHeldKey('half-off', halfOff);
+    const holdsCancel = useHeldKey('cancel-all', cancelAll);
     const signed = (money: string): string => writeExact(money, contract.minor_unit);
     const plain = (money: string): string => writeExact(money, contract.minor_unit, false);
     const plan = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan));
     const lots = Math.abs(position?.quantity ?? 0);
     const open = position?.open_money ?? '0.00';
     const covered = lots - (position?.unprotected ?? 0);
+    const bare = (position?.unprotected ?? 0) - (position?.unstopped_by_plan ?? 0);
     const hasPosition = position !== undefined && lots > 0;
 
     return (
         <section className="card" aria-label="Position">
             <header>
                 <span>Position · {contract.code}</span>
-                <OrderButton tone="small" label="Reverse" keyName="hold R" held={holdsReverse} disabled={!hasPosition} act={reverse} name="reverse" />
+                <OrderButton
+                    tone="small"
+                    label="Reverse"
+                    keyName={`hold ${useKeyOf('reverse')}`}
+                    held={holdsReverse}
+                    disabled={!hasPosition}
+                    act={reverse}
+                    name="reverse"
+                />
             </header>
             <p className="headline">
                 <b data-field="position">{position?.words ?? 'Flat'}</b>
@@ -45,29 +55,41 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 <dt>Risk from here</dt>
                 <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
                 <dt>Protected</dt>
-                <dd data-field="protected" className={hasPosition && position.unprotected > 0 ? 'alarm' : undefined}>
+                <dd data-field="protected" className={hasPosition && bare > 0 ? 'alarm' : undefined}>
                     {hasPosition ? `${covered} of ${lots}` : '—'}
                 </dd>
             </dl>
-            {hasPosition && position.unprotected > 0 && (
+            {hasPosition && bare === 0 && position.unstopped_by_plan > 0 && (
+                <p className="quiet" data-field="no-stop">
+                    {position.unstopped_by_plan} without a stop, as the plan says
+                </p>
+            )}
+            {hasPosition && bare > 0 && (
                 <div className="alarm" role="alert">
-                    {position.unprotected} lots unprotected
+                    {bare} lots unprotected
                     {plan && <OrderButton tone="small" label={`Cover with ${plan.document.name}`} act={cover} name="cover" />}
                 </div>
             )}
             <OrderButton
                 tone="strong"
                 label={position?.flattening ? `Flattening · ${lots} left` : hasPosition ? `Flatten ${lots} · ≈ ${signed(open)}` : 'Flatten'}
-                keyName="hold X"
+                keyName={`hold ${useKeyOf('flatten')}`}
                 held={holdsFlatten}
                 disabled={!hasPosition && working === 0}
                 act={flatten}
                 name="flatten"
             />
             <div className="trio">
-                <OrderButton label="Break-even" keyName="B" disabled={!hasPosition} act={breakEven} name="break-even" />
-                <OrderButton label="Half off" keyName="hold H" held={holdsHalf} disabled={lots < 2} act={halfOff} name="half-off" />
-                <OrderButton label="Cancel all" keyName="hold ⌫" held={holdsCancel} disabled={working === 0} act={cancelAll} name="cancel-all" />
+                <OrderButton label="Break-even" keyName={useKeyOf('break-even')} disabled={!hasPosition} act={breakEven} name="break-even" />
+                <OrderButton label="Half off" keyName={`hold ${useKeyOf('half-off')}`} held={holdsHalf} disabled={lots < 2} act={halfOff} name="half-off" />
+                <OrderButton
+                    label="Cancel all"
+                    keyName={`hold ${useKeyOf('cancel-all')}`}
+                    held={holdsCancel}
+                    disabled={working === 0}
+                    act={cancelAll}
+                    name="cancel-all"
+                />
             </div>
         </section>
     );

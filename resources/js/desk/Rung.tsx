@@ -3,6 +3,13 @@ import { memo } from 'react';
 import type { Order } from '@/api/client';
 import { Chip, type ChipData, type ChipHandlers } from './Chip';
 
+/** Short words at a rung that are no order: what a press would send, where it would go, or its exits to be. */
+export interface RungNote {
+    side: Order['side'];
+    text: string;
+    kind: 'ghost' | 'refused' | 'exit';
+}
+
 interface Props extends ChipHandlers {
     tick: number;
     price: string;
@@ -13,30 +20,46 @@ interface Props extends ChipHandlers {
     lastSize: number | null;
     isAverage: boolean;
     isTouch: boolean;
+    isCursor: boolean;
     /** chips of each lane as JSON, so that a rung is drawn again only when something on it has changed */
     buys: string;
     sells: string;
-    /** short words of what a press would do here, where the pointer is on this rung */
-    ghost: { side: Order['side']; text: string; refused: boolean } | null;
+    /** notes as JSON, for the same reason */
+    notes: string;
+    /** the lane whose chips are spread out */
+    fanned: Order['side'] | null;
 }
 
-const chips = (text: string): ChipData[] => (text === '' ? [] : JSON.parse(text));
+const read = <T,>(text: string): T[] => (text === '' ? [] : JSON.parse(text));
 
 export const Rung = memo(function Rung(props: Props) {
-    const { tick, price, lots, side, pnl, gains, lastSize, isAverage, isTouch, ghost, onGrab, onCancel } = props;
-    const lane = (of: Order['side'], text: string) => (
-        <div className={clsx('lane', of)} data-lane={of}>
-            {chips(text).map((chip) => (
-                <Chip key={`${chip.role} ${chip.id}`} chip={chip} onGrab={onGrab} onCancel={onCancel} />
-            ))}
-            {ghost?.side === of && <span className={clsx('chip ghost', ghost.refused && 'refused')}>{ghost.text}</span>}
-        </div>
-    );
+    const { tick, price, lots, side, pnl, gains, lastSize, isAverage, isTouch, isCursor, fanned, onGrab, onCancel } = props;
+    const notes = read<RungNote>(props.notes);
+    const lane = (of: Order['side'], text: string) => {
+        const chips = read<ChipData>(text);
+        // One chip is whole, the others show their lots until the rung is spread out: half of the lane stays free.
+        const whole = Math.max(
+            0,
+            chips.findIndex((chip) => chip.mark === 'chosen'),
+        );
+        return (
+            <div className={clsx('lane', of, fanned === of && 'fanned')} data-lane={of}>
+                {chips.map((chip, at) => (
+                    <Chip key={`${chip.role} ${chip.id}`} chip={chip} narrow={fanned !== of && at !== whole} onGrab={onGrab} onCancel={onCancel} />
+                ))}
+                {notes.map((note) => note.side === of && <Note key={note.kind} note={note} />)}
+            </div>
+        );
+    };
     return (
-        <div className={clsx('rung', isTouch && 'touch')} data-price={price} data-tick={tick}>
+        <div className={clsx('rung', isTouch && 'touch', isCursor && 'cursor')} data-price={price} data-tick={tick}>
             <div className={clsx('depth', side)}>{lots > 0 ? lots : ''}</div>
             {lane('buy', props.buys)}
-            <div className={clsx('price', isAverage && 'average')}>
+            <div
+                className={clsx('price', isAverage && 'average')}
+                data-average={isAverage || undefined}
+                title={isAverage ? 'Drag from here to set a stop or a target' : undefined}
+            >
                 {price}
                 {lastSize !== null && <span className="last">{lastSize}</span>}
             </div>
@@ -45,3 +68,7 @@ export const Rung = memo(function Rung(props: Props) {
         </div>
     );
 });
+
+function Note({ note }: { note: RungNote }) {
+    return <span className={clsx('chip note', note.kind)}>{note.text}</span>;
+}

@@ -3,6 +3,7 @@ import type { Account, Contract } from '@/api/client';
 import { type FeedState, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { useChoices } from './choices';
+import { useKeyOf } from './keymap';
 import { turnOneClick, useOneClick } from './oneClick';
 import { writeExact, writePrice } from './prices';
 
@@ -26,6 +27,7 @@ export function TopBar({ account }: { account: Account }) {
     const contracts = useChoices((choices) => choices.contracts);
     const code = useChoices((choices) => choices.code);
     const feed = useDesk((desk) => desk.feed);
+    const delay = useDesk((desk) => Math.min(999, desk.delay));
     const risk = useDesk((desk) => desk.risk);
     const oneClick = useOneClick((state) => state.on);
     const day = risk?.day.net ?? '0.00';
@@ -56,13 +58,14 @@ export function TopBar({ account }: { account: Account }) {
                     {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}
                 </b>
             </span>
-            <span className={`feed ${feed}`} role="status" data-field="feed">
-                {FEED[feed]}
+            <span className={`feed ${feed}`} role="status">
+                <span data-field="feed">{FEED[feed]}</span>
+                {feed === 'live' && <small> · {delay} ms</small>}
             </span>
             <OrderButton
                 tone="small"
                 label={oneClick ? 'One-click on' : 'One-click off'}
-                keyName="O"
+                keyName={useKeyOf('one-click')}
                 held={oneClick}
                 act={() => turnOneClick(!oneClick)}
                 name="one-click"

@@ -3,7 +3,7 @@ import { say } from '@/stream/store';
 import { useChoices } from './choices';
 
 /** Sends a command; a refusal is said in its own words. */
-async function answered<T>(what: Promise<T>, done?: (answer: T) => string): Promise<T | null> {
+export async function answered<T>(what: Promise<T>, done?: (answer: T) => string): Promise<T | null> {
     try {
         const answer = await what;
         if (done) say(done(answer));
@@ -84,4 +84,10 @@ export function cancelAll(): void {
 /** Cancels one order. Taking a stop off is asked about first: the caller catches `would-unprotect`. */
 export async function cancel(order: Order, leaveUnprotected = false): Promise<void> {
     await answered(command('DELETE', `orders/${order.id}`, { leave_unprotected: leaveUnprotected }));
+}
+
+/** A stop or a target at a level, for the lots of the position that have none; where all have one, all go there. */
+export function setExit(role: 'stop' | 'target', level: string): void {
+    const { account, code } = useChoices.getState();
+    void answered(command('POST', `contracts/${code}/exit`, { account: account?.id, role, level }));
 }

@@ -1,13 +1,15 @@
 import { useMemo } from 'react';
 import { useDesk } from '@/stream/store';
 import type { ChipData } from './Chip';
+import { isChanging, useChosen } from './chosen';
 import { useDrafts } from './drafts';
 
 /** The chips of a contract's ladder: `side tick` → the chips there, as JSON. */
 export function useChips(code: string): Map<string, string> {
     const orders = useDesk((desk) => desk.orders);
     const drafts = useDrafts((state) => state.list);
-    const chosen = useDrafts((state) => state.chosen);
+    const draft = useDrafts((state) => state.chosen);
+    const chosen = useChosen();
     return useMemo(() => {
         const byRung = new Map<string, ChipData[]>();
         const add = (side: string, tick: number, chip: ChipData) => {
@@ -16,25 +18,31 @@ export function useChips(code: string): Map<string, string> {
         };
         for (const order of orders.values()) {
             if (order.contract !== code || order.level === null || order.kind === 'market') continue;
-            const words = order.steering === 'hand' ? `${order.words} · by hand` : order.words;
-            add(order.side, order.level, {
+            const chip: ChipData = {
                 id: order.id,
                 lots: order.leaves,
+                of: order.quantity,
                 role: order.role,
-                words,
-                mark: order.state.startsWith('pending') ? 'pending' : '',
-            });
+                words: order.steering === 'hand' ? `${order.words} · by hand` : order.words,
+                mark: order.state.startsWith('pending') ? 'pending' : order.id === chosen.id ? 'chosen' : '',
+            };
+            add(order.side, order.level, chip);
+            if (order.id === chosen.id && isChanging(chosen)) {
+                const lots = chosen.lots ?? order.leaves;
+                add(order.side, chosen.tick ?? order.level, { ...chip, lots, of: lots, words: 'not sent', mark: '', role: 'wanted' });
+            }
         }
-        for (const draft of drafts) {
-            if (draft.contract !== code) continue;
-            add(draft.side, draft.tick, {
-                id: draft.id,
-                lots: draft.lots,
+        for (const one of drafts) {
+            if (one.contract !== code) continue;
+            add(one.side, one.tick, {
+                id: one.id,
+                lots: one.lots,
+                of: one.lots,
                 role: 'draft',
-                words: `draft · ${draft.kind}`,
-                mark: draft.id === chosen ? 'chosen' : '',
+                words: 'draft',
+                mark: one.id === draft ? 'chosen' : '',
             });
         }
         return new Map([...byRung].map(([key, list]) => [key, JSON.stringify(list)]));
-    }, [orders, drafts, chosen, code]);
+    }, [orders, drafts, draft, chosen, code]);
 }

@@ -73,6 +73,6 @@ export function moveDraft(id: number, tick: number, contract: Contract): void {
     }));
 }
 
-export function resizeDraft(id: number, by: number): void {
+export function resizeDraft(id: number | null, by: number): void {
     useDrafts.setState((drafts) => ({ list: drafts.list.map((draft) => (draft.id === id ? { ...draft, lots: Math.max(1, draft.lots + by) } : draft)) }));
 }

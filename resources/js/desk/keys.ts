@@ -1,7 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { breakEven } from './actions';
-import { LOTS, nextPlan, turnContract, useChoices } from './choices';
-import { dropDraft, sendDraft, useDrafts } from './drafts';
+import { chosenContract, LOTS, nextPlan, turnContract, useChoices } from './choices';
+import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from './chosen';
+import { dropDraft, moveDraft, resizeDraft, sendDraft, useDrafts } from './drafts';
+import { type ActionId, comboOf, useKeymap } from './keymap';
 import { turnOneClick, useOneClick } from './oneClick';
 
 /** How long a key that cannot be taken back is held. */
@@ -15,32 +17,79 @@ const writes = (target: EventTarget | null): boolean =>
 
 const takesSpace = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.matches('button, a, input, [role=tab], [role=radio]');
 
-/** Keys that act at once: lots, plan, contract. */
-export function useQuickKeys(recentre: () => void): void {
+/** What the arrow keys walk through by itself: lists, tabs, choices, fields. */
+export const walksItself = (target: EventTarget | null): boolean =>
+    target instanceof HTMLElement && target.closest('[role=grid], [role=tablist], [role=group], [role=radiogroup], input, textarea, select, dialog') !== null;
+
+/** What the ladder in front does for keys. */
+export interface LadderActs {
+    recentre: () => void;
+    /** presses on the rung that is pointed at */
+    place: () => void;
+}
+
+const resize = (by: number) => (useChosen.getState().id === null ? resizeDraft(useDrafts.getState().chosen, by) : resizeChosen(by));
+
+function nudge(by: number): void {
+    const contract = chosenContract(useChoices.getState());
+    const { list, chosen } = useDrafts.getState();
+    const draft = list.find((candidate) => candidate.id === chosen);
+    if (useChosen.getState().id !== null) nudgeChosen(by);
+    else if (draft && contract) moveDraft(draft.id, draft.tick + by, contract);
+}
+
+function send(asSecond: boolean): void {
+    const contract = chosenContract(useChoices.getState());
+    const chosen = useChosen.getState();
+    const order = chosenOrder();
+    if (contract && order && isChanging(chosen)) sendChange(contract, asSecond && raisesLots(chosen, order));
+    else if (asSecond) sendDraft(useDrafts.getState().chosen);
+}
+
+/** Keys that act at once. */
+export function useQuickKeys(ladder: { readonly current: LadderActs | null }): void {
     useEffect(() => {
+        const lots = (at: number) => () => useChoices.setState({ lots: LOTS[at] });
+        const acts: Partial<Record<ActionId, () => void>> = {
+            send: () => send(true),
+            'send-itself': () => send(false),
+            drop: () => (useChosen.getState().id === null ? dropDraft(useDrafts.getState().chosen) : leaveChange()),
+            place: () => ladder.current?.place(),
+            'more-lots': () => resize(1),
+            'fewer-lots': () => resize(-1),
+            up: () => nudge(1),
+            down: () => nudge(-1),
+            'one-click': () => turnOneClick(!useOneClick.getState().on),
+            'lots-1': lots(0),
+            'lots-2': lots(1),
+            'lots-3': lots(2),
+            'lots-4': lots(3),
+            'lots-5': lots(4),
+            'next-plan': nextPlan,
+            'contract-before': () => turnContract(-1),
+            'contract-after': () => turnContract(1),
+            centre: () => ladder.current?.recentre(),
+            'break-even': breakEven,
+        };
+        /** Keys that may come again while they are held down. */
+        const again = new Set<ActionId>(['more-lots', 'fewer-lots', 'up', 'down', 'contract-before', 'contract-after']);
         const press = (event: KeyboardEvent) => {
-            if (writes(event.target) || counts(event.target) || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('dialog[open]'))
-                return;
-            const lots = LOTS[Number(event.key) - 1];
-            if (lots !== undefined) useChoices.setState({ lots });
-            else if (event.key === 'n' || event.key === 'N') nextPlan();
-            else if ((event.key === 'b' || event.key === 'B') && !event.repeat) breakEven();
-            else if (event.key === 'o' || event.key === 'O') turnOneClick(!useOneClick.getState().on);
-            else if (event.key === 'Enter' && !takesSpace(event.target)) sendDraft(useDrafts.getState().chosen);
-            else if (event.key === 'Escape') dropDraft(useDrafts.getState().chosen);
-            else if (event.key === '.') turnContract(1);
-            else if (event.key === ',') turnContract(-1);
-            else if (event.key === ' ' && !takesSpace(event.target)) recentre();
-            else return;
+            if (writes(event.target) || counts(event.target) || document.querySelector('dialog[open]')) return;
+            const combo = comboOf(event);
+            const id = (Object.entries(useKeymap.getState()) as [ActionId, string][]).find(([, key]) => key === combo)?.[0];
+            const act = id && acts[id];
+            if (!act || (takesSpace(event.target) && ['Space', 'Enter', 'Shift+Enter'].includes(combo)) || (event.repeat && !again.has(id))) return;
+            act();
             event.preventDefault();
         };
         window.addEventListener('keydown', press);
         return () => window.removeEventListener('keydown', press);
-    }, [recentre]);
+    }, [ladder]);
 }
 
 /** A key that acts once it has been held; true while it is down. */
-export function useHeldKey(key: string, act: () => void): boolean {
+export function useHeldKey(id: ActionId, act: () => void): boolean {
+    const key = useKeymap((map) => map[id]);
     const [held, setHeld] = useState(false);
     const run = useRef(act);
     run.current = act;
@@ -52,7 +101,7 @@ export function useHeldKey(key: string, act: () => void): boolean {
             setHeld(false);
         };
         const down = (event: KeyboardEvent) => {
-            if (event.key.toLowerCase() !== key || writes(event.target)) return;
+            if (comboOf(event) !== key || writes(event.target)) return;
             if (!counts(event.target)) event.preventDefault();
             if (event.repeat || timer !== 0) return;
             setHeld(true);
@@ -62,7 +111,7 @@ export function useHeldKey(key: string, act: () => void): boolean {
             }, HOLD_MS);
         };
         const up = (event: KeyboardEvent) => {
-            if (event.key.toLowerCase() === key) drop();
+            if (comboOf(event) === key) drop();
         };
         window.addEventListener('keydown', down);
         window.addEventListener('keyup', up);

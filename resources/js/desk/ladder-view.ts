@@ -21,6 +21,8 @@ interface LadderView {
     hold: (held: boolean) => void;
     isHeld: boolean;
     recentre: () => void;
+    /** by so many ticks, up is positive */
+    scroll: (by: number) => void;
     /** false while the rungs have only just moved: then they take no order */
     isSettled: boolean;
     measure: (element: HTMLElement | null) => void;
@@ -44,6 +46,7 @@ export function useLadderView(code: string, book: Book | undefined): LadderView 
         [code],
     );
     const recentre = useCallback(() => moveTo(latest.current), [moveTo]);
+    const scroll = useCallback((by: number) => setView((old) => (old.code === code && old.centre !== null ? { code, centre: old.centre + by } : old)), [code]);
 
     useEffect(() => {
         if (market === null) return;
@@ -77,6 +80,7 @@ export function useLadderView(code: string, book: Book | undefined): LadderView 
         hold: setHeld,
         isHeld,
         recentre,
+        scroll,
         isSettled: isSettled && settled.current === place,
         measure,
     };

@@ -1,21 +1,29 @@
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import type { Contract } from '@/api/client';
+import type { Contract, Position } from '@/api/client';
 import { useDesk } from '@/stream/store';
-import { move } from './actions';
+import { move, setExit } from './actions';
 import type { ChipData } from './Chip';
+import { chooseOrder } from './chosen';
 import { chooseDraft, moveDraft } from './drafts';
 import { price } from './prices';
 
-interface Drag {
-    chip: ChipData;
-    from: number;
-    to: number;
+/** What is being dragged, and the rung that it is over: an order, or a stop or target pulled out of the position. */
+export type Drag = { to: number } & ({ chip: ChipData } | { role: 'stop' | 'target' });
+
+type Grabbed = { chip: ChipData } | { position: Position };
+
+/** What the position's lots would get at a rung: a target where the market has yet to come, a stop where it was. */
+function exitAt(position: Position, tick: number): 'stop' | 'target' {
+    const book = useDesk.getState().books[position.contract];
+    const sign = position.quantity > 0 ? 1 : -1;
+    const exit = (sign > 0 ? book?.bestBid : book?.bestAsk) ?? book?.last?.price ?? tick;
+    return sign * (tick - exit) > 0 ? 'target' : 'stop';
 }
 
-/** Dragging a chip to another rung. A draft goes along; an order is changed where it is let go, and not before. */
+/** Dragging to another rung. A draft goes along; an order is changed where it is let go, and not before. */
 export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLElement>) => number | null) {
     const [drag, setDrag] = useState<Drag | null>(null);
-    const grabbed = useRef<ChipData | null>(null);
+    const grabbed = useRef<Grabbed | null>(null);
 
     useEffect(() => {
         const drop = (event: KeyboardEvent) => {
@@ -29,20 +37,31 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
 
     return {
         drag,
+        /** the chip that is held down */
+        held: () => (grabbed.current && 'chip' in grabbed.current ? grabbed.current.chip : null),
         grab: (chip: ChipData) => {
-            grabbed.current = chip;
-            if (chip.role === 'draft') chooseDraft(chip.id);
+            grabbed.current = { chip };
+            if (chip.role === 'draft') {
+                chooseOrder(null);
+                chooseDraft(chip.id);
+            } else {
+                chooseOrder(chip.id);
+            }
+        },
+        grabPosition: (position: Position) => {
+            grabbed.current = { position };
         },
         /** true while something is dragged, so that the ghost keeps quiet */
         moveTo: (event: PointerEvent<HTMLElement>): boolean => {
-            const chip = grabbed.current;
+            const what = grabbed.current;
             const to = tickAt(event);
-            if (chip === null || to === null) return chip !== null;
-            if (chip.role === 'draft') {
-                moveDraft(chip.id, to, contract);
+            if (what === null || to === null) return what !== null;
+            if ('position' in what) {
+                setDrag(to === what.position.average_level ? null : { role: exitAt(what.position, to), to });
+            } else if (what.chip.role === 'draft') {
+                moveDraft(what.chip.id, to, contract);
             } else {
-                const from = useDesk.getState().orders.get(chip.id)?.level ?? to;
-                setDrag({ chip, from, to });
+                setDrag({ chip: what.chip, to });
             }
             return true;
         },
@@ -50,6 +69,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             grabbed.current = null;
             if (drag === null) return;
             setDrag(null);
+            if ('role' in drag) return setExit(drag.role, price(contract, drag.to));
             const order = useDesk.getState().orders.get(drag.chip.id);
             if (order && drag.to !== order.level) move(order, price(contract, drag.to));
         },

@@ -9,6 +9,8 @@ export interface Ghost extends Placement {
 export interface GhostWords {
     words: string;
     split: string;
+    /** where its exits would stand, and what they would make or lose there */
+    exits: Preview['exits'];
     /** exact, in the contract's currency; empty where nothing would open */
     margin: string;
     refused: boolean;
@@ -27,12 +29,22 @@ interface Request {
     trigger?: string;
 }
 
+const wordsOf = (preview: Preview): GhostWords => ({
+    words: preview.refusal ? preview.refusal.detail : preview.words,
+    split: preview.split_words,
+    exits: preview.refusal ? [] : preview.exits,
+    margin: preview.opens > 0 ? preview.margin : '',
+    refused: preview.refusal !== null,
+    closesOnly: preview.closes > 0 && preview.opens === 0,
+});
+
 /**
  * What would be sent, in PHP's words. While the answer is under way the last one is gone: nothing old is shown.
  *
- * `basis` is the sequence of the position that the words rest on: when it changes they are asked for again.
+ * `basis` is what the words rest on besides the request, such as the position's sequence: when it changes they are
+ * asked for again.
  */
-export function useGhostWords(request: Request | null, basis: number): GhostWords | null {
+export function useGhostWords(request: Request | null, basis: string): GhostWords | null {
     const key = request === null ? '' : `${basis} ${JSON.stringify(request)}`;
     const [answer, setAnswer] = useState<{ key: string; words: GhostWords } | null>(null);
     const latest = useRef(request);
@@ -41,20 +53,10 @@ export function useGhostWords(request: Request | null, basis: number): GhostWord
         if (key === '') return;
         const abort = new AbortController();
         call<Preview>('POST', 'orders/preview', latest.current, abort.signal)
-            .then((preview) =>
-                setAnswer({
-                    key,
-                    words: {
-                        words: preview.refusal ? preview.refusal.detail : preview.words,
-                        split: preview.split_words,
-                        margin: preview.opens > 0 ? preview.margin : '',
-                        refused: preview.refusal !== null,
-                        closesOnly: preview.closes > 0 && preview.opens === 0,
-                    },
-                }),
-            )
+            .then((preview) => setAnswer({ key, words: wordsOf(preview) }))
             .catch((error: unknown) => {
-                if (error instanceof Problem) setAnswer({ key, words: { words: error.message, split: '', margin: '', refused: true, closesOnly: false } });
+                if (error instanceof Problem)
+                    setAnswer({ key, words: { words: error.message, split: '', exits: [], margin: '', refused: true, closesOnly: false } });
             });
         return () => abort.abort();
     }, [key]);

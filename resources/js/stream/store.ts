@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { Fill, Order, Position, Risk } from '@/api/client';
+import { keepPrint, type Print } from './prints';
 
 /** One side's levels: tick → lots, orders. */
 export type Levels = Map<number, readonly [lots: number, orders: number]>;
@@ -18,6 +19,8 @@ export interface Notice {
     contract: string | null;
     type: string;
     words: string;
+    /** whether it is told at once, and not only written down */
+    speaks: boolean;
 }
 
 export type FeedState = 'opening' | 'live' | 'stale' | 'away';
@@ -34,7 +37,12 @@ export interface DeskData {
     positions: Record<string, Position>;
     risk: Risk | null;
     fills: Fill[];
+    /** the journal, newest first */
     notices: Notice[];
+    /** the market's time (ms since 1970 UTC) when the engine was last heard, and this page's own clock at that moment */
+    clock: { at: number; heard: number } | null;
+    /** ms by which the newest heartbeat took longer than the quickest: the two clocks need not agree */
+    delay: number;
 }
 
 const empty: DeskData = {
@@ -48,16 +56,20 @@ const empty: DeskData = {
     risk: null,
     fills: [],
     notices: [],
+    clock: null,
+    delay: 0,
 };
 
 /** Everything that comes off the stream. Panels read it through selectors. */
 export const useDesk = create<DeskData>(() => empty);
 
-const MOST_ROWS = 200;
-const SPOKEN = new Set(['stop-moved', 'order-filled', 'order-rejected', 'order-cancelled', 'refused', 'flatten-ended']);
+/** How many fills and journal rows are kept at hand; older ones are in the journal on disk. */
+const MOST_ROWS = 5000;
 const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
 let next: DeskData = empty;
 let due = 0;
+/** The least difference seen between this page's clock and the engine's. */
+let leastOffset = Number.POSITIVE_INFINITY;
 
 /** Changes are gathered and drawn once a frame. */
 function change(part: Partial<DeskData>): void {
@@ -117,16 +129,26 @@ export const receive = {
         if (next.fresh !== fresh) change({ fresh });
     },
     fills: (fills: Fill[]) => change({ fills }),
-    /** What the journal has told before this page was opened: the kinds that the stream speaks up about. */
-    told: (rows: Notice[]) => {
+    /** What the journal has told before this page was opened, oldest first: it is listed, and not said again. */
+    told: (rows: Omit<Notice, 'speaks'>[]) => {
         const known = new Set(next.notices.map((notice) => notice.sequence));
-        const before = rows.filter((row) => SPOKEN.has(row.type) && !known.has(row.sequence)).reverse();
+        const before = rows
+            .filter((row) => !known.has(row.sequence))
+            .map((row) => ({ ...row, speaks: false }))
+            .reverse();
         change({ notices: [...next.notices, ...before].slice(0, MOST_ROWS) });
     },
     sequence: (sequence: number) => {
         if (sequence > next.sequence) change({ sequence });
     },
-    heartbeat: (data: { sequence: number; epoch: string }) => receive.sequence(data.sequence),
+    /** `at` is the market's time, which can stand; `sent` is the engine's wall clock in ms. */
+    heartbeat: (data: { at: string; sent: number; sequence: number; epoch: string }) => {
+        const at = Date.parse(data.at);
+        const offset = Date.now() - data.sent;
+        leastOffset = Math.min(leastOffset, offset);
+        change({ clock: { at, heard: performance.now() }, delay: offset - leastOffset });
+        receive.sequence(data.sequence);
+    },
     state: (data: { epoch: string; sequence: number; orders: Order[]; positions: Position[]; risk: Risk; books: Record<string, BookEvent> }) => {
         next = { ...next, books: {} };
         change({
@@ -139,7 +161,8 @@ export const receive = {
         });
     },
     book: (data: BookEvent) => change({ books: { ...next.books, [data.contract]: bookOf(data) } }),
-    trade: (data: { contract: string; price: number; size: number; aggressor: 'buy' | 'sell' }) => {
+    trade: (data: Print & { contract: string }) => {
+        keepPrint(data.contract, data);
         const book = next.books[data.contract];
         if (book) change({ books: { ...next.books, [data.contract]: { ...book, last: data } } });
     },
@@ -169,5 +192,10 @@ export const receive = {
 
 /** Something that only this page has to say, such as a refusal that it was answered. */
 export function say(words: string): void {
-    change({ notices: [{ sequence: -Date.now(), time: new Date().toISOString(), contract: null, type: 'here', words }, ...next.notices].slice(0, MOST_ROWS) });
+    change({
+        notices: [{ sequence: -Date.now(), time: new Date().toISOString(), contract: null, type: 'here', words, speaks: true }, ...next.notices].slice(
+            0,
+            MOST_ROWS,
+        ),
+    });
 }

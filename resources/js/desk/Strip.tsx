@@ -1,0 +1,67 @@
+import type { Contract, Order } from '@/api/client';
+import { useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
+import { isChanging, leaveChange, raisesLots, sendChange, useChosen } from './chosen';
+import { writePrice } from './prices';
+
+interface Props {
+    contract: Contract;
+    /** what a press, or Enter, would send; empty where nothing is pointed at */
+    words: string;
+    kind: Order['kind'] | undefined;
+    refused: boolean;
+    /** what the keys that are held down do to a click */
+    modifiers: string;
+    rest: string;
+}
+
+/** The line above the ladder: it says beforehand, in words, what a press would send. */
+export function Strip({ contract, words, kind, refused, modifiers, rest }: Props) {
+    const chosen = useChosen();
+    const order = useDesk((desk) => desk.orders.get(chosen.id ?? 0));
+    if (order && order.contract === contract.code && isChanging(chosen)) return <Change contract={contract} order={order} />;
+    return (
+        <p className={refused ? 'strip refused' : 'strip'} aria-live="off" data-ghost={kind}>
+            <span>{words || rest}</span>
+            {modifiers && <em>{modifiers}</em>}
+        </p>
+    );
+}
+
+/** What the chosen order would become, and what that does to its place in the queue. */
+function Change({ contract, order }: { contract: Contract; order: Order }) {
+    const chosen = useChosen();
+    const lots = chosen.lots ?? order.leaves;
+    const raises = raisesLots(chosen, order);
+    const to = [
+        chosen.lots === null ? '' : `${order.leaves} → ${lots} lots`,
+        chosen.tick === null || order.level === null ? '' : `${writePrice(contract, order.level)} → ${writePrice(contract, chosen.tick)}`,
+    ]
+        .filter(Boolean)
+        .join(', ');
+    const place = order.ahead === null || (chosen.tick === null && lots < order.leaves) ? 'keeps its place' : `loses its place, ${order.ahead} ahead`;
+    return (
+        <div className="strip change" data-field="change">
+            <span>
+                Order {order.id}: {to}
+            </span>
+            {raises && (
+                <OrderButton
+                    tone="small"
+                    label={`Add ${lots - order.leaves} as a second order, this one keeps its place`}
+                    keyName="Enter"
+                    act={() => sendChange(contract, true)}
+                    name="add-second"
+                />
+            )}
+            <OrderButton
+                tone="small"
+                label={raises ? `Raise it (${place})` : `Change it (${place})`}
+                keyName={raises ? 'Shift Enter' : 'Enter'}
+                act={() => sendChange(contract, false)}
+                name="change"
+            />
+            <OrderButton tone="small" label="Leave it" keyName="Esc" act={leaveChange} name="leave-change" />
+        </div>
+    );
+}

@@ -1,0 +1,28 @@
+import { useEffect, useState } from 'react';
+
+/** Which keys that change a click are down: Shift gives the other kind, D a draft. */
+export interface Modifiers {
+    shift: boolean;
+    draft: boolean;
+}
+
+export function useModifiers(): Modifiers {
+    const [modifiers, setModifiers] = useState<Modifiers>({ shift: false, draft: false });
+    useEffect(() => {
+        const track = (event: KeyboardEvent) => {
+            const down = event.type === 'keydown';
+            if (event.key === 'Shift') setModifiers((old) => (old.shift === down ? old : { ...old, shift: down }));
+            if (event.key.toLowerCase() === 'd') setModifiers((old) => (old.draft === down ? old : { ...old, draft: down }));
+        };
+        const drop = () => setModifiers({ shift: false, draft: false });
+        window.addEventListener('keydown', track);
+        window.addEventListener('keyup', track);
+        window.addEventListener('blur', drop);
+        return () => {
+            window.removeEventListener('keydown', track);
+            window.removeEventListener('keyup', track);
+            window.removeEventListener('blur', drop);
+        };
+    }, []);
+    return modifiers;
+}

@@ -1,0 +1,68 @@
+import { Tabs } from 'radix-ui';
+import { useState } from 'react';
+import { useChoices } from '@/desk/choices';
+import { nextTheme, useTheme } from '@/shell/theme';
+import { useDesk } from '@/stream/store';
+import { toggleSounds, useSounds } from '@/ui/sounds';
+import { Clock } from './Clock';
+import { FillList } from './FillList';
+import { JournalList } from './JournalList';
+import { PositionList } from './PositionList';
+import { WorkingList } from './WorkingList';
+
+/** The lower lists: they fold to one line, and can be kept to the contract on the ladder. */
+export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
+    const orders = useDesk((desk) => desk.orders);
+    const fills = useDesk((desk) => desk.fills);
+    const positions = useDesk((desk) => desk.positions);
+    const notices = useDesk((desk) => desk.notices);
+    const code = useChoices((choices) => choices.code);
+    const theme = useTheme((state) => state.theme);
+    const sounds = useSounds((state) => state.on);
+    const [folded, setFolded] = useState(false);
+    const [onlyThis, setOnlyThis] = useState(false);
+    const [tab, setTab] = useState('working');
+    const kept = <Row extends { contract: string | null }>(rows: Row[]): Row[] => (onlyThis ? rows.filter((row) => row.contract === code) : rows);
+    const working = kept([...orders.values()]).sort((a, b) => b.id - a.id);
+    const done = kept(fills);
+    const held = kept(Object.values(positions).filter((position) => position.sequence > 0));
+    return (
+        <Tabs.Root className={folded ? 'lists folded' : 'lists'} value={tab} onValueChange={setTab}>
+            <div className="lists-head">
+                <Tabs.List aria-label="Lists">
+                    <Tabs.Trigger value="working">Working {working.length}</Tabs.Trigger>
+                    <Tabs.Trigger value="fills">Fills {done.length}</Tabs.Trigger>
+                    <Tabs.Trigger value="positions">Positions {held.filter((position) => position.quantity !== 0).length}</Tabs.Trigger>
+                    <Tabs.Trigger value="journal">Journal</Tabs.Trigger>
+                </Tabs.List>
+                <Clock />
+                <span className="lists-tools">
+                    <button type="button" className="order-button small" data-action="only-this" aria-pressed={onlyThis} onClick={() => setOnlyThis(!onlyThis)}>
+                        {onlyThis ? `only ${code}` : 'all contracts'}
+                    </button>
+                    <button type="button" className="order-button small" data-action="sounds" aria-pressed={sounds} onClick={toggleSounds}>
+                        Sounds {sounds ? 'on' : 'off'}
+                    </button>
+                    <button type="button" className="order-button small" data-action="theme" onClick={nextTheme}>
+                        Look: {theme}
+                    </button>
+                    <button type="button" className="order-button small" data-action="fold" aria-expanded={!folded} onClick={() => setFolded(!folded)}>
+                        {folded ? 'unfold' : 'fold'}
+                    </button>
+                </span>
+            </div>
+            <Tabs.Content value="working" className="list">
+                <WorkingList rows={working} onCancel={onCancel} />
+            </Tabs.Content>
+            <Tabs.Content value="fills" className="list">
+                <FillList rows={done} />
+            </Tabs.Content>
+            <Tabs.Content value="positions" className="list">
+                <PositionList rows={held} />
+            </Tabs.Content>
+            <Tabs.Content value="journal" className="list">
+                <JournalList rows={kept(notices)} />
+            </Tabs.Content>
+        </Tabs.Root>
+    );
+}

@@ -1,0 +1,152 @@
+import { type ColumnDef, flexRender, getCoreRowModel, getSortedRowModel, type RowData, type SortingState, useReactTable } from '@tanstack/react-table';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import clsx from 'clsx';
+import { type KeyboardEvent, useId, useRef, useState } from 'react';
+
+declare module '@tanstack/react-table' {
+    interface ColumnMeta<TData extends RowData, TValue> {
+        /** a CSS grid track */
+        width: string;
+        /** figures stand on the right */
+        number?: boolean;
+    }
+}
+
+const ROW_HEIGHT = 22;
+const SORTS = { asc: 'ascending', desc: 'descending' } as const;
+
+interface Props<Row> {
+    label: string;
+    columns: ColumnDef<Row>[];
+    rows: Row[];
+    idOf: (row: Row) => string;
+    empty: string;
+    /** keys beyond moving about; gives back whether it took the key */
+    onKey?: (row: Row, key: string) => boolean;
+}
+
+const JUMPS: Record<string, (at: number, last: number, page: number) => number> = {
+    ArrowDown: (at) => at + 1,
+    ArrowUp: (at) => at - 1,
+    PageDown: (at, _last, page) => at + page,
+    PageUp: (at, _last, page) => at - page,
+    Home: () => 0,
+    End: (_at, last) => last,
+};
+
+/** Which column a list is sorted by, kept by its name from one visit to the next. */
+function useKeptSorting(name: string) {
+    const key = `lotrik.sort.${name}`;
+    const [sorting, setSorting] = useState<SortingState>(() => JSON.parse(localStorage.getItem(key) ?? '[]'));
+    const keep = (to: SortingState | ((old: SortingState) => SortingState)) => {
+        const now = typeof to === 'function' ? to(sorting) : to;
+        localStorage.setItem(key, JSON.stringify(now));
+        setSorting(now);
+    };
+    return [sorting, keep] as const;
+}
+
+/** A list that keeps up with thousands of rows: only those in sight are drawn. Sorted by its heads, walked by the arrow keys. */
+export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey }: Props<Row>) {
+    const [sorting, setSorting] = useKeptSorting(label);
+    const [focused, setFocused] = useState<string | null>(null);
+    const scroller = useRef<HTMLDivElement>(null);
+    const id = useId();
+    const table = useReactTable({
+        data: rows,
+        columns,
+        getRowId: idOf,
+        state: { sorting },
+        onSortingChange: setSorting,
+        getCoreRowModel: getCoreRowModel(),
+        getSortedRowModel: getSortedRowModel(),
+    });
+    const sorted = table.getRowModel().rows;
+    const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
+    const tracks = { gridTemplateColumns: columns.map((column) => column.meta?.width ?? '1fr').join(' ') };
+    const at = sorted.findIndex((row) => row.id === focused);
+
+    const press = (event: KeyboardEvent) => {
+        const jump = JUMPS[event.key];
+        const row = sorted[at];
+        if (jump) {
+            const last = sorted.length - 1;
+            const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 0) / ROW_HEIGHT) - 1);
+            const to = Math.max(0, Math.min(last, at < 0 ? 0 : jump(at, last, page)));
+            setFocused(sorted[to]?.id ?? null);
+            if (last >= 0) virtual.scrollToIndex(to);
+        } else if (!row || !onKey?.(row.original, event.key)) {
+            return;
+        }
+        event.preventDefault();
+        event.stopPropagation();
+    };
+
+    return (
+        <div
+            role="grid"
+            aria-label={label}
+            aria-rowcount={sorted.length + 1}
+            className="live-table"
+            tabIndex={0}
+            aria-activedescendant={at < 0 ? undefined : `${id}-${focused}`}
+            onKeyDown={press}
+        >
+            <div role="row" className="live-head" style={tracks} aria-rowindex={1}>
+                {table.getFlatHeaders().map((head) => {
+                    const sort = head.column.getIsSorted();
+                    return (
+                        <div
+                            key={head.id}
+                            role="columnheader"
+                            className={clsx(head.column.columnDef.meta?.number && 'number')}
+                            aria-sort={sort ? SORTS[sort] : 'none'}
+                        >
+                            {head.column.getCanSort() ? (
+                                <button type="button" tabIndex={-1} onClick={head.column.getToggleSortingHandler()}>
+                                    {flexRender(head.column.columnDef.header, head.getContext())}
+                                    {sort && <span aria-hidden="true">{sort === 'asc' ? ' ↑' : ' ↓'}</span>}
+                                </button>
+                            ) : (
+                                flexRender(head.column.columnDef.header, head.getContext())
+                            )}
+                        </div>
+                    );
+                })}
+            </div>
+            <div role={sorted.length > 0 ? 'rowgroup' : 'presentation'} className="live-body" ref={scroller}>
+                {sorted.length === 0 && (
+                    <p className="empty" role="presentation">
+                        {empty}
+                    </p>
+                )}
+                <div className="live-room" role="presentation" style={{ height: virtual.getTotalSize() }}>
+                    {virtual.getVirtualItems().map((item) => {
+                        const row = sorted[item.index];
+                        if (!row) return null;
+                        return (
+                            // biome-ignore lint/a11y/useKeyWithClickEvents: the grid walks by key
+                            <div
+                                key={row.id}
+                                id={`${id}-${row.id}`}
+                                role="row"
+                                data-row={row.id}
+                                aria-rowindex={item.index + 2}
+                                aria-selected={row.id === focused}
+                                className="live-row"
+                                style={{ ...tracks, transform: `translateY(${item.start}px)` }}
+                                onClick={() => setFocused(row.id)}
+                            >
+                                {row.getVisibleCells().map((cell) => (
+                                    <div key={cell.id} role="gridcell" className={clsx(cell.column.columnDef.meta?.number && 'number')}>
+                                        {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                                    </div>
+                                ))}
+                            </div>
+                        );
+                    })}
+                </div>
+            </div>
+        </div>
+    );
+}

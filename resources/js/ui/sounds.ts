@@ -1,0 +1,38 @@
+import { create } from 'zustand';
+
+const KEY = 'lotrik.sounds';
+
+export type Sound = 'fill' | 'stop' | 'refusal' | 'alarm';
+
+/** Off until asked for. */
+export const useSounds = create<{ on: boolean }>(() => ({ on: localStorage.getItem(KEY) === 'on' }));
+
+/** Notes in Hz, one after the other: a fill rises, a stop move is one short note, a refusal falls, the alarm repeats. */
+const NOTES: Record<Sound, number[]> = { fill: [660, 880], stop: [740], refusal: [440, 330], alarm: [520, 390, 520, 390] };
+const NOTE_S = 0.09;
+
+let context: AudioContext | null = null;
+
+export function toggleSounds(): void {
+    const on = !useSounds.getState().on;
+    localStorage.setItem(KEY, on ? 'on' : 'off');
+    useSounds.setState({ on });
+    if (on) play('fill');
+}
+
+export function play(sound: Sound): void {
+    if (!useSounds.getState().on) return;
+    context ??= new AudioContext();
+    const start = context.currentTime;
+    NOTES[sound].forEach((note, at) => {
+        if (!context) return;
+        const oscillator = context.createOscillator();
+        const volume = context.createGain();
+        oscillator.frequency.value = note;
+        volume.gain.setValueAtTime(0.08, start + at * NOTE_S);
+        volume.gain.linearRampToValueAtTime(0, start + (at + 1) * NOTE_S);
+        oscillator.connect(volume).connect(context.destination);
+        oscillator.start(start + at * NOTE_S);
+        oscillator.stop(start + (at + 1) * NOTE_S);
+    });
+}

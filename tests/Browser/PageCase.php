@@ -1,0 +1,141 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Page;
+use Tests\Support\RunningDesk;
+use Tests\Support\Trader;
+
+/** What tests of the page share: a trader with a page, and the ladder's rungs, lanes and chips. */
+abstract class PageCase extends TestCase
+{
+    protected const CODE = 'DULZ6';
+
+    protected RunningDesk $desk;
+
+    protected Trader $trader;
+
+    protected Page $page;
+
+    protected function setUp(): void
+    {
+        $this->desk = RunningDesk::shared();
+        $this->trader = $this->desk->trader();
+        $this->trader->push(self::CODE, 1);
+        $this->trader->push(self::CODE, -1);
+        $this->page = new Page($this->desk->url());
+    }
+
+    protected function tearDown(): void
+    {
+        $complaints = $this->page->complaints();
+        $this->page->close();
+        // What the browser itself says of an answer with an error status, or of a connection that broke, is no fault of the page.
+        self::assertSame([], array_values(array_filter($complaints, static fn(string $c): bool => ! str_contains($c, 'Failed to load resource') && ! str_contains($c, 'net::ERR_'))));
+    }
+
+    protected function enter(bool $oneClick = true): void
+    {
+        $this->page->open($this->trader->link)->awaitLive();
+        if ($oneClick) {
+            $this->page->holdKey('o', 10);
+            $this->page->awaitText('[data-action=one-click]', 'One-click on');
+        }
+    }
+
+    protected function last(): int
+    {
+        return self::ticks($this->trader->call('GET', 'contracts/'.self::CODE.'/book')->body['last']['price']);
+    }
+
+    protected function quote(string $side): int
+    {
+        return self::ticks($this->trader->call('GET', 'contracts/'.self::CODE.'/book')->body[$side][0][0]);
+    }
+
+    protected static function ticks(string $price): int
+    {
+        return (int) \Brick\Math\BigDecimal::of($price)->multipliedBy(2)->toInt();
+    }
+
+    protected static function price(int $ticks): string
+    {
+        return (string) \Brick\Math\BigDecimal::ofUnscaledValue($ticks * 50, 2);
+    }
+
+    protected function pushTo(int $tick): void
+    {
+        $this->page->awaitSequence($this->trader->push(self::CODE, $tick - $this->last())->body['sequence']);
+    }
+
+    protected static function lane(int $tick, string $side): string
+    {
+        return ".rung[data-tick='$tick'] [data-lane=$side]";
+    }
+
+    /** The tick of each chip of a role, as the ladder shows them. @return list<int> */
+    protected function chips(string $role): array
+    {
+        return $this->page->run('return [...document.querySelectorAll(`.chip[data-role=${arguments[0]}]`)].map((c) => Number(c.closest(".rung").dataset.tick))', $role);
+    }
+
+    /** Points at a rung until the ghost speaks, then presses. */
+    protected function click(int $tick, string $side, string $says): void
+    {
+        $this->page->await(fn(): bool => $this->page->count(self::lane($tick, $side)) === 1, "rung $tick");
+        $this->page->pointAt(self::lane($tick, $side));
+        $this->page->awaitText('.strip', $says);
+        $this->awaitSettled();
+        $this->page->press();
+    }
+
+    /** Rungs that have just moved take no order: the page says when they stand. */
+    protected function awaitSettled(): void
+    {
+        $this->page->await(fn(): bool => $this->page->count('.rungs[data-settled=true]') === 1, 'the rungs to stand');
+    }
+
+    protected function buyTwo(): int
+    {
+        $this->click($this->quote('asks'), 'buy', 'risk 35.00 + 2.48 fees');
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+
+        return self::ticks($this->trader->position(self::CODE)['average_price']);
+    }
+
+    protected function drag(string $from, string $to, bool $escape = false): void
+    {
+        [$x, $y] = $this->page->middle($from);
+        [$tox, $toy] = $this->page->middle($to);
+        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy]]);
+        if ($escape) {
+            $this->page->driver->executeScript('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Escape"}))');
+        }
+        $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
+    }
+
+    protected function topRung(): int
+    {
+        return (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)');
+    }
+
+    /** Turns the wheel over an element; up is negative. */
+    protected function wheel(string $css, int $by): void
+    {
+        [$x, $y] = $this->page->middle($css);
+        $this->page->driver->execute(\Facebook\WebDriver\Remote\DriverCommand::ACTIONS, ['actions' => [['type' => 'wheel', 'id' => 'wheel', 'actions' => [
+            ['type' => 'scroll', 'x' => $x, 'y' => $y, 'deltaX' => 0, 'deltaY' => $by, 'duration' => 0, 'origin' => 'viewport'],
+        ]]]]);
+    }
+
+    /** Two keys together, the first held. */
+    protected function chord(string $held, string $key): void
+    {
+        $this->page->driver->execute(\Facebook\WebDriver\Remote\DriverCommand::ACTIONS, ['actions' => [['type' => 'key', 'id' => 'keys', 'actions' => [
+            ['type' => 'keyDown', 'value' => $held], ['type' => 'keyDown', 'value' => $key], ['type' => 'keyUp', 'value' => $key], ['type' => 'keyUp', 'value' => $held],
+        ]]]]);
+    }
+}

@@ -1,0 +1,223 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Tests\Support\Trader;
+
+/** Slips of the hand that must not send anything, and words that must be what is sent. */
+final class SlipsTest extends PageCase
+{
+    public function testSpaceAndEnterAfterAClickOnBuyDoNotBuyAgain(): void
+    {
+        $this->enter();
+        $this->page->pointAt('[data-action=buy-market]');
+        $this->page->press();
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->page->holdKey(' ', 10);
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->holdKey('n', 10);
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        self::assertSame(2, $this->trader->position(self::CODE)['quantity']);
+        self::assertSame('BODY', $this->page->run('return document.activeElement.tagName'), 'the button took no focus');
+    }
+
+    public function testFlattenPressedTwiceFlattensOnce(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->page->pointAt('[data-action=flatten]');
+        $this->page->mouse([['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $closes = array_filter($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], static fn(array $o): bool => $o['role'] === 'close');
+        self::assertCount(1, $closes);
+        self::assertSame(0, $this->trader->position(self::CODE)['quantity']);
+    }
+
+    public function testATabThatWasHiddenHoldsItsClicksUntilItHasHeardFromTheEngine(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        $this->page->run('Object.defineProperty(document, "hidden", {value: true, configurable: true}); document.dispatchEvent(new Event("visibilitychange"))');
+        $this->page->press();
+        $this->page->awaitText('[data-field=said]', 'this tab was hidden');
+        self::assertSame([], $this->trader->working());
+        $this->page->run('Object.defineProperty(document, "hidden", {value: false, configurable: true}); document.dispatchEvent(new Event("visibilitychange"))');
+        $this->page->await(function () use ($tick): bool {
+            $this->page->press();
+
+            return $this->chips('entry') !== [] && $tick > 0;
+        }, 'clicks to be taken again');
+    }
+
+    public function testLotsCanBeTypedAndKeysTypedThereDoNothingElse(): void
+    {
+        $this->enter();
+        $this->page->awaitText('[data-field=margin]', 'margin 410.00 EUR');
+        $this->page->find('.typed-lots input')->click();
+        $this->page->run('document.querySelector(".typed-lots input").select()');
+        $this->page->find('.typed-lots input')->sendKeys('7');
+        $this->page->awaitText('[data-field=split]', '7 lots: 1 at +9, 6 run');
+        $this->page->awaitText('[data-field=margin]', 'margin 1435.00 EUR');
+        $this->page->find('.typed-lots input')->sendKeys("nobN\u{E007}999");
+        self::assertSame('Short tide', $this->page->text('.plans [data-state=on]'));
+        self::assertStringContainsString('One-click on', $this->page->text('[data-action=one-click]'));
+        self::assertStringContainsString('7 lots', $this->page->text('[data-field=split]'), 'over the order limit nothing changes');
+        self::assertSame([], $this->trader->working());
+    }
+
+    public function testADoublePressSendsOneOrder(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        $this->page->mouse([['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->awaitText('[data-field=said]', 'second press');
+        $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'one chip');
+        self::assertCount(1, $this->trader->working());
+    }
+
+    public function testTheCrossCancelsAndAPressOnAChipPlacesNothing(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the chip');
+        $this->page->pointAt('.chip[data-role=entry] b');
+        $this->page->press();
+        $this->page->pointAt('.chip[data-role=entry] button');
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->chips('entry') === [], 'the chip to go');
+        self::assertSame(['cancelled'], array_column($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], 'state'));
+    }
+
+    public function testLotsAndPlanDoNotTouchEachOther(): void
+    {
+        $this->enter();
+        $this->page->holdKey('3', 10);
+        $this->page->awaitText('.lots [data-state=on]', '3');
+        $this->page->holdKey('n', 10);
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        self::assertStringContainsString('3', $this->page->text('.lots [data-state=on]'));
+        $this->page->awaitText('[data-field=split]', '3 lots: 1 at +8, 2 at +16');
+        $this->page->awaitText('[data-field=curve]', '2 out at +16');
+        self::assertStringContainsString('stop -10', $this->page->text('[data-field=curve]'));
+    }
+
+    public function testTheGhostSaysWhatIsSent(): void
+    {
+        $this->enter();
+        $ask = $this->quote('asks');
+        foreach ([[$ask - 3, 'buy', 'limit'], [$ask + 1, 'buy', 'limit'], [$ask + 4, 'buy', 'stop'], [$this->quote('bids') - 4, 'sell', 'stop'], [$ask + 3, 'sell', 'limit']] as [$tick, $side, $kind]) {
+            $this->page->pointAt(self::lane($tick, $side));
+            $this->page->awaitText('.strip', ucfirst($side)." 2 $kind ".self::price($tick).' · Short tide');
+            self::assertSame("2 $kind", $this->page->text('.chip.ghost'));
+        }
+        $this->click($ask + 4, 'buy', 'stop '.self::price($ask + 4));
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        $sent = $this->trader->working()[0];
+        self::assertSame(['stop', self::price($ask + 4), 2, 'Short tide'], [$sent['kind'], $sent['trigger'], $sent['quantity'], $sent['plan']]);
+    }
+
+    public function testAStaleFeedSaysSoAndSendsNothing(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        $pid = $this->desk->enginePid();
+        posix_kill($pid, SIGSTOP);
+        try {
+            $this->page->awaitText('[data-field=feed]', 'stale');
+            $this->page->press();
+            $this->page->awaitText('[data-field=said]', 'the feed is not live');
+        } finally {
+            posix_kill($pid, SIGCONT);
+        }
+        $this->page->awaitLive();
+        self::assertSame([], $this->trader->working());
+    }
+
+    public function testTheGhostSpeaksAnewWhenThePositionChanges(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->page->pointAt(self::lane($this->quote('asks') + 3, 'sell'));
+        $this->page->awaitText('.strip', 'closes 2 of 2');
+        $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => Trader::id(), 'account' => $this->trader->account]);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $this->page->awaitText('.strip', 'Short tide · risk 35.00');
+    }
+
+    public function testThePlainWheelScrollsAndOverAChipThatIsNotChosenChangesNothing(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the chip');
+        $top = $this->topRung();
+        $this->wheel('.chip[data-role=entry] b', -120);
+        $this->page->await(fn(): bool => $this->topRung() === $top + 3, 'the rungs to scroll');
+        self::assertSame([2], array_column($this->trader->working(), 'quantity'));
+        self::assertSame(0, $this->page->count('[data-field=change]'), 'no change is proposed either');
+        $this->page->pointAt('.chip[data-role=entry] b');
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->page->count('.chip.entry.chosen') === 1, 'the chip to be chosen');
+        $this->wheel('.chip[data-role=entry] b', -120);
+        $this->page->awaitText('[data-field=change]', '2 → 3 lots');
+        self::assertSame([2], array_column($this->trader->working(), 'quantity'), 'nothing is sent before Enter');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 2, 'a second order');
+        self::assertEqualsCanonicalizing([[2, 'Short tide'], [1, 'Short tide']], array_map(static fn(array $o): array => [$o['quantity'], $o['plan']], $this->trader->working()), 'the first one keeps its place');
+    }
+
+    public function testAPressWhileTheRungsMoveSendsNothing(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        [$x, $y] = $this->page->middle(self::lane($tick, 'buy'));
+        // The wheel moves the rungs and the button goes down in the same breath, where it now points at another price.
+        $this->page->run('const rungs = document.querySelector(".rungs"); rungs.dispatchEvent(new WheelEvent("wheel", {deltaY: -120, bubbles: true}));'
+            .'const under = () => document.elementFromPoint(arguments[0], arguments[1]); const at = {bubbles: true, clientX: arguments[0], clientY: arguments[1], button: 0};'
+            .'setTimeout(() => { under().dispatchEvent(new PointerEvent("pointermove", at)); setTimeout(() => under().dispatchEvent(new PointerEvent("pointerdown", at)), 20); }, 40)', $x, $y);
+        $this->page->awaitText('[data-field=said]', 'the rungs had just moved');
+        self::assertSame([], $this->trader->working());
+    }
+
+    public function testADraftWhoseStopHasBeenPassedSaysSoAndSendsNothing(): void
+    {
+        $this->enter(oneClick: false);
+        $tick = $this->quote('asks') + 4;
+        $this->click($tick, 'buy', 'Buy 2 stop');
+        $this->page->pointAt('.headline');
+        $this->page->awaitText('.strip', 'draft: Enter sends');
+        $this->pushTo($tick + 3);
+        $this->page->awaitText('.strip.refused', 'already passed');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[data-field=said]', 'already passed');
+        self::assertSame([[], [$tick]], [$this->trader->working(), $this->chips('draft')], 'the draft stays, to be changed');
+    }
+
+    public function testShiftAndDSayWhatTheyDoWhileTheyAreHeld(): void
+    {
+        $this->enter();
+        $ask = $this->quote('asks');
+        $this->page->pointAt(self::lane($ask + 4, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 stop');
+        $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Shift"}))');
+        $this->page->awaitText('.strip', 'Shift: limit through the market');
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($ask + 4));
+        $this->page->run('window.dispatchEvent(new KeyboardEvent("keyup", {key: "Shift"})); window.dispatchEvent(new KeyboardEvent("keydown", {key: "d"}))');
+        $this->page->awaitText('.strip', 'D: a draft');
+    }
+}
