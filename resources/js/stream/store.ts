@@ -68,6 +68,8 @@ const MOST_ROWS = 5000;
 const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
 let next: DeskData = empty;
 let due = 0;
+/** The highest order id that the stream has told of. */
+let newestOrder = 0;
 /** The least difference seen between this page's clock and the engine's. */
 let leastOffset = Number.POSITIVE_INFINITY;
 
@@ -75,11 +77,15 @@ let leastOffset = Number.POSITIVE_INFINITY;
 function change(part: Partial<DeskData>): void {
     next = { ...next, ...part };
     if (due === 0) {
-        due = requestAnimationFrame(() => {
-            due = 0;
-            useDesk.setState(next);
-        });
+        due = requestAnimationFrame(draw);
     }
+}
+
+/** What was just answered does not wait for the next frame. */
+function draw(): void {
+    cancelAnimationFrame(due);
+    due = 0;
+    useDesk.setState(next);
 }
 
 type Row = [tick: number, lots: number, orders: number];
@@ -151,6 +157,7 @@ export const receive = {
     },
     state: (data: { epoch: string; sequence: number; orders: Order[]; positions: Position[]; risk: Risk; books: Record<string, BookEvent> }) => {
         next = { ...next, books: {} };
+        newestOrder = data.orders.reduce((newest, order) => Math.max(newest, order.id), newestOrder);
         change({
             epoch: data.epoch,
             sequence: data.sequence,
@@ -166,7 +173,15 @@ export const receive = {
         const book = next.books[data.contract];
         if (book) change({ books: { ...next.books, [data.contract]: { ...book, last: data } } });
     },
+    /** What the engine answered to a command comes a little before the stream tells it; what the stream has told stands. */
+    answered: (order: Order) => {
+        if (order.id > newestOrder && !final.has(order.state)) {
+            change({ orders: new Map(next.orders).set(order.id, order) });
+            draw();
+        }
+    },
     order: (order: Order) => {
+        newestOrder = Math.max(newestOrder, order.id);
         const orders = new Map(next.orders);
         if (final.has(order.state)) orders.delete(order.id);
         else orders.set(order.id, order);
