@@ -219,7 +219,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
                 </div>
             </div>
             <div className="ladder-body">
-                <Picture contract={contract} book={book} position={held} top={view.top} rows={view.rows} />
+                <Picture contract={contract} position={held} top={view.top} rows={view.rows} />
                 <div
                     className="rungs"
                     data-settled={view.isSettled}

@@ -11,10 +11,49 @@ import { useGhostWords } from './useGhost';
 
 const NO_PLAN = 'none';
 
+function PlanPicker() {
+    const plan = useChoices((choices) => choices.plan);
+    const plans = useChoices((choices) => choices.plans);
+    return (
+        <ToggleGroup.Root
+            type="single"
+            className="plans"
+            aria-label="Exit plan"
+            value={plan === null ? NO_PLAN : String(plan)}
+            onValueChange={(value) => value && useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
+        >
+            {plans.map((candidate) => (
+                <ToggleGroup.Item key={candidate.id} value={String(candidate.id)}>
+                    {candidate.document.name}
+                </ToggleGroup.Item>
+            ))}
+            <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
+        </ToggleGroup.Root>
+    );
+}
+
+function LotsRow() {
+    const lots = useChoices((choices) => choices.lots);
+    return (
+        <ToggleGroup.Root
+            type="single"
+            className="lots"
+            aria-label="Lots"
+            value={String(lots)}
+            onValueChange={(value) => value && useChoices.setState({ lots: Number(value) })}
+        >
+            {LOTS.map((count, index) => (
+                <ToggleGroup.Item key={count} value={String(count)}>
+                    {count} <kbd>{index + 1}</kbd>
+                </ToggleGroup.Item>
+            ))}
+        </ToggleGroup.Root>
+    );
+}
+
 export function OrderCard({ account, contract }: { account: Account; contract: Contract }) {
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
-    const plans = useChoices((choices) => choices.plans);
     const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
     const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
     const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
@@ -38,20 +77,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                 <span>Exit plan</span>
                 <kbd>{useKeyOf('next-plan')} next</kbd>
             </header>
-            <ToggleGroup.Root
-                type="single"
-                className="plans"
-                aria-label="Exit plan"
-                value={plan === null ? NO_PLAN : String(plan)}
-                onValueChange={(value) => value && useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
-            >
-                {plans.map((candidate) => (
-                    <ToggleGroup.Item key={candidate.id} value={String(candidate.id)}>
-                        {candidate.document.name}
-                    </ToggleGroup.Item>
-                ))}
-                <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
-            </ToggleGroup.Root>
+            <PlanPicker />
             <RatchetCurve contract={contract} />
             <header>
                 <label className="typed-lots">
@@ -67,19 +93,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                 </label>
                 <span data-field="margin">{words?.margin ? `margin ${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : ''}</span>
             </header>
-            <ToggleGroup.Root
-                type="single"
-                className="lots"
-                aria-label="Lots"
-                value={String(lots)}
-                onValueChange={(value) => value && useChoices.setState({ lots: Number(value) })}
-            >
-                {LOTS.map((count, index) => (
-                    <ToggleGroup.Item key={count} value={String(count)}>
-                        {count} <kbd>{index + 1}</kbd>
-                    </ToggleGroup.Item>
-                ))}
-            </ToggleGroup.Root>
+            <LotsRow />
             <p className="split" data-field="split">
                 {words?.split ?? ' '}
             </p>

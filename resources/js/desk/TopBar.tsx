@@ -23,29 +23,31 @@ function ContractTab({ contract }: { contract: Contract }) {
     );
 }
 
-export function TopBar({ account }: { account: Account }) {
+/** Drawn again only when another contract is chosen: its tabs watch their own prices. */
+function ContractTabs() {
     const contracts = useChoices((choices) => choices.contracts);
     const code = useChoices((choices) => choices.code);
-    const feed = useDesk((desk) => desk.feed);
-    const delay = useDesk((desk) => Math.min(999, desk.delay));
+    return (
+        <ToggleGroup.Root
+            type="single"
+            className="contract-tabs"
+            aria-label="Contracts"
+            value={code}
+            onValueChange={(value) => value && useChoices.setState({ code: value })}
+        >
+            {contracts.map((contract) => (
+                <ContractTab key={contract.code} contract={contract} />
+            ))}
+        </ToggleGroup.Root>
+    );
+}
+
+/** What the account's day has brought, and what is left to lose. */
+function Figures({ account }: { account: Account }) {
     const risk = useDesk((desk) => desk.risk);
-    const oneClick = useOneClick((state) => state.on);
     const day = risk?.day.net ?? '0.00';
     return (
-        <header className="top-bar">
-            <span className="wordmark">Lotrik</span>
-            <ToggleGroup.Root
-                type="single"
-                className="contract-tabs"
-                aria-label="Contracts"
-                value={code}
-                onValueChange={(value) => value && useChoices.setState({ code: value })}
-            >
-                {contracts.map((contract) => (
-                    <ContractTab key={contract.code} contract={contract} />
-                ))}
-            </ToggleGroup.Root>
-            <span className="spacer" />
+        <>
             <span className="figure">
                 {account.name} · day{' '}
                 <b className={day.startsWith('-') ? 'loss' : 'gain'} data-field="day">
@@ -58,10 +60,30 @@ export function TopBar({ account }: { account: Account }) {
                     {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}
                 </b>
             </span>
-            <span className={`feed ${feed}`} role="status">
-                <span data-field="feed">{FEED[feed]}</span>
-                {feed === 'live' && <small> · {delay} ms</small>}
-            </span>
+        </>
+    );
+}
+
+function FeedState() {
+    const feed = useDesk((desk) => desk.feed);
+    const delay = useDesk((desk) => Math.min(999, desk.delay));
+    return (
+        <span className={`feed ${feed}`} role="status">
+            <span data-field="feed">{FEED[feed]}</span>
+            {feed === 'live' && <small> · {delay} ms</small>}
+        </span>
+    );
+}
+
+export function TopBar({ account }: { account: Account }) {
+    const oneClick = useOneClick((state) => state.on);
+    return (
+        <header className="top-bar">
+            <span className="wordmark">Lotrik</span>
+            <ContractTabs />
+            <span className="spacer" />
+            <Figures account={account} />
+            <FeedState />
             <OrderButton
                 tone="small"
                 label={oneClick ? 'One-click on' : 'One-click off'}

@@ -9,6 +9,9 @@ interface Props {
     rows: number;
 }
 
+/** Width of the depth column, as app.css has it; asking the page for it 20 times a second would cost a layout each time. */
+const WIDTH = 92;
+
 /** Lots at which a bar is full; larger ones are cut there. */
 const FULL = 120;
 
@@ -21,18 +24,22 @@ export function Underlay({ book, top, rows }: Props) {
         const element = canvas.current;
         const context = element?.getContext('2d');
         if (!element || !context || !book || top === null) return;
-        const width = element.clientWidth;
         const scale = window.devicePixelRatio;
-        element.width = width * scale;
-        element.height = rows * RUNG_HEIGHT * scale;
-        context.scale(scale, scale);
+        const height = rows * RUNG_HEIGHT;
+        // A new size costs a new surface: only where it has changed.
+        if (element.width !== WIDTH * scale || element.height !== height * scale) {
+            element.width = WIDTH * scale;
+            element.height = height * scale;
+        }
+        context.setTransform(scale, 0, 0, scale, 0, 0);
+        context.clearRect(0, 0, WIDTH, height);
         context.fillStyle = getComputedStyle(element).color;
         for (let row = 0; row < rows; row++) {
             const tick = top - row;
             const lots = (book.bids.get(tick) ?? book.asks.get(tick))?.[0] ?? 0;
             if (lots > 0) {
-                const bar = Math.max(1, Math.round((Math.min(lots, FULL) / FULL) * (width - 2)));
-                context.fillRect(width - bar, row * RUNG_HEIGHT + 3, bar, RUNG_HEIGHT - 6);
+                const bar = Math.max(1, Math.round((Math.min(lots, FULL) / FULL) * (WIDTH - 2)));
+                context.fillRect(WIDTH - bar, row * RUNG_HEIGHT + 3, bar, RUNG_HEIGHT - 6);
             }
         }
     }, [book, top, rows, theme]);

@@ -1,5 +1,5 @@
 import { type CancelAnswer, command, type FlattenAnswer, type Order, Problem } from '@/api/client';
-import { receive, say } from '@/stream/store';
+import { say } from '@/stream/store';
 import { useChoices } from './choices';
 
 /** Sends a command; a refusal is said in its own words. */
@@ -27,10 +27,7 @@ export interface Placement {
 export function send({ side, kind, price, trigger }: Placement, contract: string, lots: number, plan: number | null): Promise<Order | null> {
     const account = useChoices.getState().account?.id;
     const level = price !== undefined ? { price } : trigger !== undefined ? { trigger } : {};
-    return answered(command<Order>('POST', 'orders', { account, contract, side, kind, quantity: lots, exit_plan: plan, ...level })).then((order) => {
-        if (order) receive.answered(order);
-        return order;
-    });
+    return answered(command<Order>('POST', 'orders', { account, contract, side, kind, quantity: lots, exit_plan: plan, ...level }));
 }
 
 /** At once, with the lots and the plan that are chosen. */

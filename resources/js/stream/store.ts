@@ -67,13 +67,16 @@ export const useDesk = create<DeskData>(() => empty);
 const MOST_ROWS = 5000;
 const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
 let next: DeskData = empty;
+/** How often the market is drawn, in ms. */
+const MARKET_MS = 45;
 let due = 0;
-/** The highest order id that the stream has told of. */
-let newestOrder = 0;
+let marketDue = 0;
+let soonDue = 0;
+let drawnAt = 0;
 /** The least difference seen between this page's clock and the engine's. */
 let leastOffset = Number.POSITIVE_INFINITY;
 
-/** Changes are gathered and drawn once a frame. */
+/** Own changes are gathered and drawn with the next frame. */
 function change(part: Partial<DeskData>): void {
     next = { ...next, ...part };
     if (due === 0) {
@@ -81,10 +84,24 @@ function change(part: Partial<DeskData>): void {
     }
 }
 
-/** What was just answered does not wait for the next frame. */
+/** The market's changes are gathered for longer: nine contracts that each change 20 times a second are one picture. */
+function market(part: Partial<DeskData>): void {
+    next = { ...next, ...part };
+    if (due === 0 && marketDue === 0) marketDue = window.setTimeout(() => change({}), Math.max(0, MARKET_MS - (performance.now() - drawnAt)));
+}
+
+/** Own orders do not wait for the next frame: as soon as what has come with them has been taken in. */
+function soon(part: Partial<DeskData>): void {
+    next = { ...next, ...part };
+    if (soonDue === 0) soonDue = window.setTimeout(draw, 0);
+}
+
 function draw(): void {
     cancelAnimationFrame(due);
-    due = 0;
+    window.clearTimeout(marketDue);
+    window.clearTimeout(soonDue);
+    due = marketDue = soonDue = 0;
+    drawnAt = performance.now();
     useDesk.setState(next);
 }
 
@@ -157,7 +174,6 @@ export const receive = {
     },
     state: (data: { epoch: string; sequence: number; orders: Order[]; positions: Position[]; risk: Risk; books: Record<string, BookEvent> }) => {
         next = { ...next, books: {} };
-        newestOrder = data.orders.reduce((newest, order) => Math.max(newest, order.id), newestOrder);
         change({
             epoch: data.epoch,
             sequence: data.sequence,
@@ -167,25 +183,17 @@ export const receive = {
             books: Object.fromEntries(Object.entries(data.books).map(([code, event]) => [code, bookOf(event)])),
         });
     },
-    book: (data: BookEvent) => change({ books: { ...next.books, [data.contract]: bookOf(data) } }),
+    book: (data: BookEvent) => market({ books: { ...next.books, [data.contract]: bookOf(data) } }),
     trade: (data: Print & { contract: string }) => {
         keepPrint(data.contract, data);
         const book = next.books[data.contract];
-        if (book) change({ books: { ...next.books, [data.contract]: { ...book, last: data } } });
-    },
-    /** What the engine answered to a command comes a little before the stream tells it; what the stream has told stands. */
-    answered: (order: Order) => {
-        if (order.id > newestOrder && !final.has(order.state)) {
-            change({ orders: new Map(next.orders).set(order.id, order) });
-            draw();
-        }
+        if (book) market({ books: { ...next.books, [data.contract]: { ...book, last: data } } });
     },
     order: (order: Order) => {
-        newestOrder = Math.max(newestOrder, order.id);
         const orders = new Map(next.orders);
         if (final.has(order.state)) orders.delete(order.id);
         else orders.set(order.id, order);
-        change({ orders });
+        soon({ orders });
     },
     fill: (fill: Fill) => {
         if (!next.fills.some((known) => known.id === fill.id)) change({ fills: [fill, ...next.fills].slice(0, MOST_ROWS) });
@@ -198,7 +206,7 @@ export const receive = {
             const known = positions[moved.contract];
             if (known) positions[moved.contract] = { ...known, ...moved };
         }
-        change({ positions, risk: data.risk });
+        market({ positions, risk: data.risk });
     },
     notice: (notice: Notice) => {
         if (!next.notices.some((known) => known.sequence === notice.sequence)) change({ notices: [notice, ...next.notices].slice(0, MOST_ROWS) });
