@@ -72,7 +72,7 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey }: Pro
         if (jump) {
             const last = sorted.length - 1;
             const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 0) / ROW_HEIGHT) - 1);
-            const to = Math.max(0, Math.min(last, at < 0 ? 0 : jump(at, last, page)));
+            const to = Math.max(0, Math.min(last, jump(at, last, page)));
             setFocused(sorted[to]?.id ?? null);
             if (last >= 0) virtual.scrollToIndex(to);
         } else if (!row || !onKey?.(row.original, event.key)) {
