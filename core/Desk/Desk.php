@@ -31,6 +31,8 @@ final class Desk
 
     private readonly Workbench $bench;
 
+    private readonly Timetable $timetable;
+
     /** @var array<string, Command\Command> */
     private readonly array $commands;
 
@@ -38,10 +40,14 @@ final class Desk
     {
         $this->scribe = new Scribe($state);
         $this->bench = $bench = new Workbench($state, $this->scribe, new Intake($state));
+        $this->timetable = new Timetable($bench);
         $this->exits = new ExitKeeper($this->scribe);
         $this->flattening = new Flattening($this->scribe);
         $this->commands = [
             'place' => new Command\PlaceOrder($bench),
+            'place-pair' => new Command\PlacePair($bench),
+            'tie' => new Command\TieOrders($bench),
+            'untie' => new Command\UntieOrder($bench),
             'modify' => new Command\ModifyOrder($bench),
             'cancel' => new Command\CancelOrder($bench),
             'cancel-many' => new Command\CancelMany($bench),
@@ -51,6 +57,7 @@ final class Desk
             'cover' => new Command\PutPlanOn($bench),
             'set-exit' => new Command\SetExit($bench),
             'break-even' => new Command\StopsToBreakEven($bench),
+            'tighten' => new Command\TightenStops($bench),
             'half-off' => new Command\HalfOff($bench),
         ];
     }
@@ -138,18 +145,19 @@ final class Desk
      * What an order would be, without sending it.
      *
      * @param array<array-key, mixed> $body as for placing, without `client_id`
+     * @param int                     $at   ms since 1970 UTC
      *
      * @return array<string, mixed>
      *
      * @throws Refusal for a body that cannot be read; a check that fails is part of the preview
      */
-    public function preview(int $accountId, array $body): array
+    public function preview(int $accountId, array $body, int $at = 0): array
     {
         $account = $this->state->accounts[$accountId] ?? throw new Refusal('unknown-account', "there is no account $accountId");
         $node = Node::of($body);
         $node->raw('account');
         try {
-            $request = OrderRequest::fromNode($node, $this->state);
+            $request = OrderRequest::fromNode($node, $this->state, $at);
         } catch (DocumentFault $fault) {
             throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
         }
@@ -173,6 +181,7 @@ final class Desk
                 $this->executed($outcome);
             } else {
                 $quote->last = $outcome->tick;
+                $this->timetable->look($at);
                 $this->observe($contract, Watch::Last, $outcome->tick, $outcome->tick, $outcome->number);
             }
         }
@@ -187,11 +196,21 @@ final class Desk
         $this->observe($contract, Watch::ExitQuote, $bid, $ask, PHP_INT_MAX);
     }
 
+    /** Time goes by: what is due is released or ends. */
+    public function tick(int $at): void
+    {
+        if ($this->state->timed !== []) {
+            $this->scribe->at = $at;
+            $this->timetable->look($at);
+        }
+    }
+
     /** Moves ratchets, keeps exits and goes on with flattening where the last action gave reason to. */
     public function react(string $contract, int $at): void
     {
         $this->scribe->at = $at;
         foreach ($this->state->holdings[$contract] ?? [] as $holding) {
+            $this->timetable->settle($holding);
             if ($holding->entries === [] && ! $holding->flattening) {
                 continue;
             }

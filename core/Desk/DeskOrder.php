@@ -27,7 +27,7 @@ final class DeskOrder
 
     public readonly OrderKind $kind;
 
-    public readonly TimeInForce $tif;
+    public TimeInForce $tif;
 
     public readonly Role $role;
 
@@ -58,6 +58,20 @@ final class DeskOrder
 
     public bool $triggered = false;
 
+    /** what it waits for, or waited for, before it goes to the venue */
+    public readonly ?Hold $hold;
+
+    public bool $released = false;
+
+    public readonly ?int $cancelAt;
+
+    public ?int $expiresAt;
+
+    /** a cancel that is under way is its expiry */
+    public bool $expiring = false;
+
+    public ?Tie $tie = null;
+
     /** @var list<array{int, int}> where its trigger has stood since when: ms since 1970 UTC, tick */
     public array $path = [];
 
@@ -83,6 +97,12 @@ final class DeskOrder
         $this->quantity = $placed->quantity;
         $this->price = $placed->price;
         $this->trigger = $placed->trigger;
+        $this->hold = $placed->hold === null ? null : Hold::fromArray($placed->hold);
+        $this->cancelAt = $placed->cancelAt;
+        $this->expiresAt = $placed->expiresAt;
+        if ($this->hold !== null) {
+            $this->become(OrderState::Suspended);
+        }
         if ($placed->trigger !== null) {
             $this->path[] = [$createdAt, $placed->trigger];
         }
@@ -118,7 +138,7 @@ final class DeskOrder
     /** Working again after a command was answered. */
     public function settleState(): void
     {
-        if (! $this->state->isFinal() && $this->state !== OrderState::PendingCancel) {
+        if (! $this->state->isFinal() && $this->state !== OrderState::PendingCancel && ! $this->isHeld()) {
             $this->become($this->filled > 0 ? OrderState::PartiallyFilled : OrderState::New);
         }
     }
@@ -127,6 +147,18 @@ final class DeskOrder
     public function average(): ?BigRational
     {
         return $this->filled === 0 ? null : BigRational::nd($this->cost, $this->filled);
+    }
+
+    /** It waits at the desk: the venue does not know of it. */
+    public function isHeld(): bool
+    {
+        return $this->hold !== null && ! $this->released && ! $this->state->isFinal();
+    }
+
+    /** Whether the desk has to look at it as time goes by. */
+    public function isTimed(): bool
+    {
+        return ! $this->state->isFinal() && ($this->isHeld() || $this->cancelAt !== null || $this->expiresAt !== null);
     }
 
     /** Orders of one portion of one entry are a pair: OUO at the venue. Lower numbers give way first. */

@@ -41,6 +41,9 @@ final class DeskState
     /** @var array<int, DeskOrder> */
     public array $orders = [];
 
+    /** @var array<int, DeskOrder> orders that wait for something, or that end at a time */
+    public array $timed = [];
+
     /** @var array<string, array<int, Holding>> contract → account → holding */
     public array $holdings = [];
 
@@ -74,6 +77,7 @@ final class DeskState
             $event instanceof E\SteeringHandedBack => $this->entry($event->account, $event->contract, $event->entry)->exits->cover($event->portion, $event->group)->stopByHand = false,
             $event instanceof E\ExitSet => $this->entry($event->account, $event->contract, $event->entry)->exits->set($event->portion, $event->group, $event->role, $event->level),
             $event instanceof E\PlanPutOn => $this->planPutOn($event),
+            $event instanceof E\OrdersTied => $this->tied($event),
             $event instanceof E\FlattenStarted => $this->flattenStarted($event),
             $event instanceof E\FlattenEnded => $this->flattenEnded($event),
             $event instanceof E\CommandRefused => null,
@@ -88,6 +92,7 @@ final class DeskState
         $this->orders[$order->id] = $order;
         $holding = $this->holding($order->account, $order->contract);
         $holding->working[$order->id] = $order;
+        $this->watchTime($order);
         $holding->sequence = $this->sequence;
         if ($order->role->isExit()) {
             $holding->exitOrders["{$order->entry}/{$order->portion}/{$order->group}/{$order->role->value}"] = $order->id;
@@ -109,18 +114,38 @@ final class DeskState
         match (true) {
             $event instanceof E\OrderAccepted => $order->settleState(),
             $event instanceof E\OrderTriggered => $order->triggered = true,
+            $event instanceof E\OrderReleased => $order->released = true,
+            $event instanceof E\OrderExpired => $this->expired($order, $event),
+            $event instanceof E\DurationChanged => [$order->tif, $order->expiresAt] = [$event->tif, $event->expiresAt],
+            $event instanceof E\OrderUntied => [$order->tie, $this->orders[$event->other]->tie] = [null, null],
             $event instanceof E\OrderReduced => $order->quantity -= $event->by,
             $event instanceof E\ReplaceRequested => $this->replaceRequested($order, $event),
             $event instanceof E\OrderReplaced => $this->replaced($order, $event, $at),
             $event instanceof E\ReplaceRefused => $order->settleState(),
             $event instanceof E\CancelRequested => $this->cancelRequested($order, $event),
-            $event instanceof E\OrderCancelled => $order->become(OrderState::Cancelled, $event->because),
+            $event instanceof E\OrderCancelled => $order->become($order->expiring ? OrderState::Expired : OrderState::Cancelled, $event->because),
             $event instanceof E\OrderRejected => $order->become(OrderState::Rejected, $event->because),
             default => throw new \LogicException('an event that nobody applies: '.$event::class),
         };
         $holding = $this->holding($order->account, $order->contract);
         $holding->sequence = $this->sequence;
+        $this->watchTime($order);
         $this->finish($order, $holding);
+    }
+
+    private function watchTime(DeskOrder $order): void
+    {
+        if ($order->isTimed()) {
+            $this->timed[$order->id] = $order;
+        } else {
+            unset($this->timed[$order->id]);
+        }
+    }
+
+    private function expired(DeskOrder $order, E\OrderExpired $event): void
+    {
+        $order->expiring = true;
+        $order->become($order->isHeld() ? OrderState::Expired : OrderState::PendingCancel, $event->because);
     }
 
     private function replaceRequested(DeskOrder $order, E\ReplaceRequested $event): void
@@ -227,7 +252,7 @@ final class DeskState
     private function finish(DeskOrder $order, Holding $holding): void
     {
         if ($order->state->isFinal()) {
-            unset($holding->working[$order->id]);
+            unset($holding->working[$order->id], $this->timed[$order->id]);
             $holding->forgetClosedEntries();
             if (count($this->orders) > self::FINISHED * 2) {
                 $this->forgetFinished();
@@ -276,6 +301,13 @@ final class DeskState
         $holding->thenEnter = null;
         $holding->flattenOrder = null;
         $holding->sequence = $this->sequence;
+    }
+
+    private function tied(E\OrdersTied $event): void
+    {
+        $this->orders[$event->first]->tie = new Tie($event->first, $event->second, $event->oco);
+        $this->orders[$event->second]->tie = new Tie($event->first, $event->first, $event->oco);
+        $this->holding($event->account, $event->contract)->sequence = $this->sequence;
     }
 
     private function entry(int $account, string $contract, int $entry): Entry

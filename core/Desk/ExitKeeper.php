@@ -37,7 +37,7 @@ final class ExitKeeper
         foreach ($holding->entries as $entry) {
             $working = $holding->working[$entry->order] ?? null;
             if ($working !== null && $entry->ended && ! $working->state->isPending()) {
-                $this->scribe->note(new CancelRequested($entry->order, 'an exit of this entry has filled'));
+                $this->scribe->cancel($working, 'an exit of this entry has filled');
             }
             foreach ($entry->exits->covers() as $cover) {
                 $this->keepStop($holding, $entry, $cover, $quote);

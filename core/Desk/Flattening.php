@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
-use Lotrik\Desk\Event\CancelRequested;
 use Lotrik\Desk\Event\FlattenEnded;
 use Lotrik\Desk\Event\OrderPlaced;
 use Lotrik\Order\OrderKind;
@@ -29,7 +28,7 @@ final class Flattening
         $goes = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder);
         foreach ($goes as $order) {
             if (! $order->state->isPending()) {
-                $this->scribe->note(new CancelRequested($order->id, 'the contract is being flattened'));
+                $this->scribe->cancel($order, 'the contract is being flattened');
             }
         }
         if ($goes !== []) {

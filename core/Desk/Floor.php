@@ -23,6 +23,10 @@ final class Floor
 
     private const CANCEL = 2;
 
+    private const TIE = 3;
+
+    private const UNTIE = 4;
+
     /** @var array<string, Market> */
     private array $markets = [];
 
@@ -97,6 +101,7 @@ final class Floor
     public function step(int $at): void
     {
         $this->step++;
+        $this->desk->tick($at);
         $this->deliver($at);
         foreach ($this->markets as $market) {
             for ($due = $market->flow->due(); $due > 0; $due--) {
@@ -240,30 +245,46 @@ final class Floor
     private function instruction(E\Event $event): ?array
     {
         if ($event instanceof E\OrderPlaced) {
-            $order = $this->desk->state->order($event->order);
-
-            return [self::SUBMIT, (new WorkingOrder(
-                $event->order, $event->account, $event->side, $event->kind, $event->quantity, $event->price, $event->trigger,
-                $event->role->isReduceOnly(), $event->role->isExit(), $order->pair(),
-            ))->pack()];
+            return $event->hold === null ? $this->submission($this->desk->state->order($event->order)) : null;
         }
 
         return match (true) {
+            $event instanceof E\OrderReleased => $this->submission($this->desk->state->order($event->order)),
+            $event instanceof E\OrderExpired => [self::CANCEL, $event->order, $event->because],
+            $event instanceof E\OrdersTied => [self::TIE, $event->first, $event->second, $event->first, $event->oco],
+            $event instanceof E\OrderUntied => [self::UNTIE, $event->order, $event->other],
             $event instanceof E\ReplaceRequested => [self::REPLACE, $event->order, $event->lotsChange, $event->price, $event->trigger],
             $event instanceof E\CancelRequested => [self::CANCEL, $event->order, $event->because],
             default => null,
         };
     }
 
+    /** @return list<mixed> */
+    private function submission(DeskOrder $order): array
+    {
+        return [self::SUBMIT, (new WorkingOrder(
+            $order->id, $order->account, $order->side, $order->kind, $order->leaves(), $order->price, $order->trigger,
+            $order->role->isReduceOnly(), $order->role->isExit(), $order->pair(),
+            $order->tie?->oco === true ? $order->tie->group : null, $order->tie?->oco === false ? $order->tie->group : null, $order->tif,
+        ))->pack()];
+    }
+
     /** @param list<mixed> $item as instruction() made it */
     private function execute(Market $market, array $item): void
     {
         if ($item[0] === self::SUBMIT) {
-            /** @var array{int, array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool}} $item */
+            /** @var array{int, array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, int|null, string}} $item */
             $market->venue->submit(WorkingOrder::unpack($item[1]));
         } elseif ($item[0] === self::REPLACE) {
             /** @var array{int, int, int, int|null, int|null} $item */
             $market->venue->replace($item[1], $item[2], $item[3], $item[4]);
+        } elseif ($item[0] === self::TIE) {
+            /** @var array{int, int, int, int, bool} $item */
+            $market->venue->tie($item[1], $item[2], $item[3], $item[4]);
+        } elseif ($item[0] === self::UNTIE) {
+            /** @var array{int, int, int} $item */
+            $market->venue->untie($item[1]);
+            $market->venue->untie($item[2]);
         } else {
             /** @var array{int, int, string} $item */
             $market->venue->cancel($item[1], $item[2]);

@@ -51,7 +51,7 @@ final class Intake
         $at = match ($request->kind) {
             OrderKind::Market => $quote->touch($request->side),
             OrderKind::Limit => $request->price,
-            OrderKind::Stop, OrderKind::StopLimit => $request->trigger,
+            OrderKind::Stop, OrderKind::StopLimit, OrderKind::IfTouched => $request->trigger,
         };
         $plan = null;
         $refusal = null;

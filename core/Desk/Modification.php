@@ -13,28 +13,31 @@ use Lotrik\Order\TimeInForce;
 /** A change that a trader asks for on a working order. Prices in ticks; null leaves as it is. */
 final readonly class Modification
 {
-    private function __construct(public ?int $price, public ?int $trigger, public ?int $quantity, public bool $handBack) {}
+    private function __construct(public ?int $price, public ?int $trigger, public ?int $quantity, public bool $handBack, public TimeInForce $tif, public ?int $expiresAt) {}
 
     /** @throws \DomainException where the body is wrong; the order's id and client id have been read */
-    public static function read(Node $node, DeskOrder $order, Contract $contract): self
+    public static function read(Node $node, DeskOrder $order, Contract $contract, int $at): self
     {
         $price = $node->raw('price') === null ? null : OrderRequest::level($node, 'price', $contract, $order->kind->hasPrice(), $order->kind);
         $trigger = $node->raw('trigger') === null ? null : OrderRequest::level($node, 'trigger', $contract, $order->kind->hasTrigger() && ! $order->triggered, $order->kind);
         $quantity = $node->optionalInt('quantity', 1, 1_000_000);
-        if ($node->raw('tif') !== null && $node->enum('tif', TimeInForce::class) !== $order->tif) {
-            throw $node->fault('tif', "\"{$order->tif->value}\": changing how long an order works is not offered yet");
+        $tif = $node->raw('tif') === null ? null : $node->enum('tif', TimeInForce::class);
+        if ($tif?->isImmediate() && $tif !== $order->tif) {
+            throw $node->fault('tif', 'day, gtc or gtd: a working order cannot become immediate');
         }
-        if ($node->raw('expires_at') !== null) {
-            throw $node->fault('expires_at', 'nothing: timed orders are not offered yet');
+        if ($order->role->isExit() && $tif !== null && $tif !== $order->tif) {
+            throw $node->fault('tif', "\"{$order->tif->value}\": an exit lives as long as the lots that it covers");
         }
+        // A new date for a GTD order needs no tif beside it.
+        $expiresAt = $tif === null && $node->raw('expires_at') === null ? $order->expiresAt : OrderRequest::expiry($node, $tif ?? $order->tif, $at);
         $steering = $node->raw('steering');
         if ($steering !== null && $steering !== 'plan') {
             throw $node->fault('steering', '"plan", which hands a stop back to its ratchets');
         }
         $node->done();
-        $change = new self($price, $trigger, $quantity, $steering === 'plan');
-        if ($price === null && $trigger === null && $quantity === null && ! $change->handBack && ! $node->has('tif')) {
-            throw new Refusal('nothing-to-change', 'nothing to change; send a price, trigger or quantity');
+        $change = new self($price, $trigger, $quantity, $steering === 'plan', $tif ?? $order->tif, $expiresAt);
+        if ($price === null && $trigger === null && $quantity === null && ! $change->handBack && ! $node->has('tif') && ! $node->has('expires_at')) {
+            throw new Refusal('nothing-to-change', 'nothing to change; send a price, trigger, quantity, tif or expires_at');
         }
 
         return $change;
@@ -61,11 +64,16 @@ final readonly class Modification
                 return new Refusal('position-limit', "that would make $lots lots with what is open and working, over the position limit of {$account->positionLimit}", '/quantity');
             }
         }
-        if ($this->trigger !== null && ! $order->role->isExit() && $quote->isPassed($order->side, $this->trigger)) {
+        if ($this->trigger !== null && ! $order->role->isExit() && ! $order->isHeld() && $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)) {
             return new Refusal('stop-passed', 'a stop at '.$contract->price($this->trigger).' is already passed: the market is at '.$contract->price((int) $quote->last).'; a market order would do', '/trigger');
         }
 
         return null;
+    }
+
+    public function changesDuration(DeskOrder $order): bool
+    {
+        return $this->tif !== $order->tif || $this->expiresAt !== $order->expiresAt;
     }
 
     public function lotsChange(DeskOrder $order): int

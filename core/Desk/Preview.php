@@ -6,6 +6,7 @@ namespace Lotrik\Desk;
 
 use Lotrik\Money\Money;
 use Lotrik\Order\Role;
+use Lotrik\Order\TimeInForce;
 
 /** What an order would do, said before it is sent: the ghost's words, the split, the money at the stop and targets. */
 final class Preview
@@ -81,7 +82,15 @@ final class Preview
         return $exits;
     }
 
-    public static function words(Ticket $ticket, Holding $holding, ?Money $risk, Money $fees): string
+    public static function sentence(Ticket $ticket, Holding $holding): string
+    {
+        $words = self::of($ticket, $holding)['words'];
+        assert(is_string($words));
+
+        return $words;
+    }
+
+    private static function words(Ticket $ticket, Holding $holding, ?Money $risk, Money $fees): string
     {
         $request = $ticket->request;
         $parts = [Words::order($request->side, $ticket->quantity, $request->kind, $request->price, $request->trigger, $request->contract)];
@@ -92,6 +101,13 @@ final class Preview
         if ($ticket->opens > 0) {
             $parts[] = $ticket->plan->name ?? 'no exit plan';
             $parts[] = $risk === null ? 'risk no limit' : "risk {$risk->display()} + {$fees->display()} fees";
+        }
+
+        if ($request->tif !== TimeInForce::Day) {
+            $parts[] = Words::duration($request->tif, $request->expiresAt);
+        }
+        if ($request->hold !== null) {
+            $parts[] = 'held until '.Words::hold($request->hold, $request->watched);
         }
 
         return implode(' · ', $parts);

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Desk\Event\CancelRequested;
 use Lotrik\Desk\Event\Event;
+use Lotrik\Desk\Event\OrderCancelled;
 
 /** Applies events and keeps them, in order, until the journal fetches them. */
 final class Scribe
@@ -28,6 +30,12 @@ final class Scribe
         $account = is_int($fields['account'] ?? null) ? $fields['account'] : $order?->account;
         $contract = is_string($fields['contract'] ?? null) ? $fields['contract'] : $order?->contract;
         $this->recorded[] = new Recorded($this->state->sequence, $this->at, $account, $contract, $this->commandId, $event, Words::of($event, $order, $this->state));
+    }
+
+    /** Takes an order back: one that is held has never left the desk and is gone at once. */
+    public function cancel(DeskOrder $order, string $because, bool $byHand = false): void
+    {
+        $this->note($order->isHeld() ? new OrderCancelled($order->id, $because) : new CancelRequested($order->id, $because, $byHand));
     }
 
     /** How many have been recorded and not fetched; with {@see since()} a way to see what one step did. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 use Lotrik\Desk\Command\OrderRequest;
+use Lotrik\Desk\Event\OrderPlaced;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\Role;
 
@@ -28,4 +29,15 @@ final readonly class Ticket
         public ?ResolvedPlan $plan,
         public ?Refusal $refusal,
     ) {}
+
+    public function placed(int $id, CommandHead $command, string $why): OrderPlaced
+    {
+        $request = $this->request;
+
+        return new OrderPlaced(
+            $id, $command->account->id, $request->contract->code, $command->clientId, $request->side, $request->kind, $this->quantity,
+            $request->price, $request->trigger, $request->tif, $this->role, $why, $this->role === Role::Entry ? $request->plan?->document : null,
+            tag: $request->tag, hold: $request->hold?->toArray(), cancelAt: $request->cancelAt, expiresAt: $request->expiresAt,
+        );
+    }
 }

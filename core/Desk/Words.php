@@ -10,6 +10,7 @@ use Lotrik\Desk\Event as E;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
 
 /** Events as sentences: what the journal says to a person. */
 final class Words
@@ -22,7 +23,11 @@ final class Words
             $name = self::named($order, $contract);
 
             return match (true) {
-                $event instanceof E\OrderPlaced => "$name sent: {$event->why}",
+                $event instanceof E\OrderPlaced => $order->hold === null ? "$name sent: {$event->why}" : "$name held until ".self::hold($order->hold, $state->contracts[$order->hold->contract ?? ''] ?? null).": {$event->why}",
+                $event instanceof E\OrderReleased => "$name is released: {$event->because}",
+                $event instanceof E\OrderExpired => "$name is expiring: {$event->because}",
+                $event instanceof E\DurationChanged => "$name now works ".self::duration($event->tif, $event->expiresAt),
+                $event instanceof E\OrderUntied => "$name is no longer tied to order {$event->other}",
                 $event instanceof E\OrderAccepted => "$name is working",
                 $event instanceof E\OrderTriggered => "$name was triggered",
                 $event instanceof E\OrderFilled => sprintf('%s: %d filled at %s%s', $name, $event->quantity, $contract->write($event->price), self::slipped($event->slippageTicks)),
@@ -44,6 +49,7 @@ final class Words
             $event instanceof E\CommandRefused => "Refused: {$event->words}",
             $event instanceof E\StopMoved => self::stopMoved($event, $state),
             $event instanceof E\SteeringHandedBack => "Stop of portion {$event->portion} handed back to its ratchets",
+            $event instanceof E\OrdersTied => "Orders {$event->first} and {$event->second} are tied: ".($event->oco ? 'a fill of one cancels the other' : 'a fill of one lowers the other'),
             $event instanceof E\ExitSet => ucfirst($event->role->value)." of portion {$event->portion} set at {$state->contracts[$event->contract]->write($event->level)} by hand",
             $event instanceof E\PlanPutOn => is_string($event->plan['name'] ?? null) ? "The position is now under {$event->plan['name']}" : 'The position is under no exit plan',
             $event instanceof E\FlattenStarted => $event->thenEnter === null ? 'Flattening: entries and targets go, stops stay until flat' : 'Reversing: flat first, then the other side',
@@ -57,11 +63,44 @@ final class Words
         $levels = match ($kind) {
             OrderKind::Market => '',
             OrderKind::Limit => ' '.$contract->write((int) $price),
-            OrderKind::Stop => ' '.$contract->write((int) $trigger),
+            OrderKind::Stop, OrderKind::IfTouched => ' '.$contract->write((int) $trigger),
             OrderKind::StopLimit => ' '.$contract->write((int) $trigger).' limit '.$contract->write((int) $price),
         };
 
-        return "{$side->word()} $quantity {$kind->value}$levels";
+        return "{$side->word()} $quantity {$kind->word()}$levels";
+    }
+
+    public static function duration(TimeInForce $tif, ?int $expiresAt): string
+    {
+        return match ($tif) {
+            TimeInForce::Day => 'for the day',
+            TimeInForce::GoodTillCancelled => 'until cancelled',
+            TimeInForce::GoodTillDate => 'until '.self::time((int) $expiresAt),
+            TimeInForce::ImmediateOrCancel => 'at once or not at all, in parts',
+            TimeInForce::FillOrKill => 'at once and whole or not at all',
+        };
+    }
+
+    /** What a held order waits for: `14:30:00 UTC`, `TIDZ6 at or above 88.25`, `a fill of order 1004`. */
+    public static function hold(Hold $hold, ?Contract $watched): string
+    {
+        $parts = [];
+        if ($hold->releaseAt !== null) {
+            $parts[] = self::time($hold->releaseAt);
+        }
+        if ($watched !== null) {
+            $parts[] = "{$watched->code} at or ".($hold->rising ? 'above' : 'below').' '.$watched->write((int) $hold->level);
+        }
+        if ($hold->after !== null) {
+            $parts[] = "a fill of order {$hold->after}";
+        }
+
+        return implode(' and ', $parts);
+    }
+
+    private static function time(int $at): string
+    {
+        return gmdate('Y-m-d H:i:s', intdiv($at, 1000)).' UTC';
     }
 
     public static function named(DeskOrder $order, Contract $contract): string

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\Command\OrderRequest;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
 
@@ -30,6 +31,21 @@ final class Workbench
     public function taken(CommandHead $command, ?string $contract, array $answer, string $words): void
     {
         $this->scribe->note(new E\CommandTaken($command->account->id, $contract, $command->op, $command->clientId, $command->fingerprint, $answer, $words));
+    }
+
+    /** An order worked out and checked. @throws Refusal */
+    public function worked(CommandHead $command, OrderRequest $request): Ticket
+    {
+        $after = $request->hold?->after;
+        if ($after !== null) {
+            $parent = $this->state->orders[$after] ?? null;
+            if ($parent === null || $parent->account !== $command->account->id || $parent->state->isFinal() || $parent->role->isExit()) {
+                throw new Refusal('nothing-to-wait-for', "order $after is no working entry or close of this account; give the id of one that works", '/after');
+            }
+        }
+        $ticket = $this->intake->work($request, $command->account, $this->quote($request->contract->code));
+
+        return $ticket->refusal === null ? $ticket : throw $ticket->refusal;
     }
 
     public function contractOf(Node $node): Contract

@@ -115,6 +115,21 @@ final class Node
         return $decimal;
     }
 
+    /** A moment in ISO 8601, UTC, such as "2026-11-02T14:30:00.000Z", in ms since 1970. */
+    public function optionalTime(string $field): ?int
+    {
+        $value = $this->raw($field);
+        if ($value === null) {
+            return null;
+        }
+        $time = is_string($value) && preg_match('/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/', $value) ? date_create_immutable($value) : false;
+        if ($time === false || ! str_starts_with((string) $value, $time->format('Y-m-d\TH:i:s'))) {
+            throw $this->fault($field, 'a time in UTC such as "2026-11-02T14:30:00.000Z"');
+        }
+
+        return (int) $time->format('Uv');
+    }
+
     public function optionalDecimal(string $field, bool $positive = true): ?BigDecimal
     {
         return $this->raw($field) === null ? null : $this->decimal($field, $positive);

@@ -13,12 +13,15 @@ final class ClickKind
     /** A plain click stays a limit up to this many ticks beyond the touch. */
     private const LIMIT_UP_TO = 1;
 
-    /** @return list<array{up_to: int|null, plain: string, shift: string|null}> the first row whose `up_to` is not passed counts */
+    /** How far beyond its trigger the limit of a stop-limit stands, in ticks. */
+    private const LIMIT_TICKS = 2;
+
+    /** @return list<array{up_to: int|null, plain: string, shift: string|null, alt_shift: string|null, limit_ticks: int}> the first row whose `up_to` is not passed counts */
     public static function table(): array
     {
         return [
-            ['up_to' => self::LIMIT_UP_TO, 'plain' => OrderKind::Limit->value, 'shift' => null],
-            ['up_to' => null, 'plain' => OrderKind::Stop->value, 'shift' => OrderKind::Limit->value],
+            ['up_to' => self::LIMIT_UP_TO, 'plain' => OrderKind::Limit->value, 'shift' => OrderKind::IfTouched->value, 'alt_shift' => null, 'limit_ticks' => self::LIMIT_TICKS],
+            ['up_to' => null, 'plain' => OrderKind::Stop->value, 'shift' => OrderKind::Limit->value, 'alt_shift' => OrderKind::StopLimit->value, 'limit_ticks' => self::LIMIT_TICKS],
         ];
     }
 }

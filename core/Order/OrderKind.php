@@ -11,14 +11,26 @@ enum OrderKind: string
     case Limit = 'limit';
     case Stop = 'stop';
     case StopLimit = 'stop-limit';
+    case IfTouched = 'mit';
 
     public function hasTrigger(): bool
     {
-        return $this === self::Stop || $this === self::StopLimit;
+        return $this === self::Stop || $this === self::StopLimit || $this === self::IfTouched;
     }
 
     public function hasPrice(): bool
     {
         return $this === self::Limit || $this === self::StopLimit;
+    }
+
+    /** The side whose stop would trigger on the same prints: market-if-touched is the mirror of a stop. */
+    public function triggerSide(Side $side): Side
+    {
+        return $this === self::IfTouched ? $side->opposite() : $side;
+    }
+
+    public function word(): string
+    {
+        return $this === self::IfTouched ? 'MIT' : $this->value;
     }
 }

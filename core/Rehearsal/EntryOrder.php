@@ -26,7 +26,7 @@ final readonly class EntryOrder
             OrderKind::Market => $tick,
             OrderKind::Limit => $beyond < 0 || (! $through && $beyond === 0) ? (int) $this->price : null,
             OrderKind::Stop => $beyond >= 0 ? $tick : null,
-            OrderKind::StopLimit => null,
+            OrderKind::StopLimit, OrderKind::IfTouched => null,
         };
     }
 }

@@ -9,6 +9,7 @@ use Lotrik\Book\BookSink;
 use Lotrik\Book\RestingOrder;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
 
 /**
  * The simulated venue for one contract: the book, the traders' stops, and what must hold inside one sweep, before
@@ -39,6 +40,9 @@ final class Venue implements BookSink
 
     /** @var array<int, int> market orders that the book could not fill, in order of arrival */
     private array $waiting = [];
+
+    /** @var array<int, string> OCO groups of which one has filled or triggered: the other comes too late */
+    private array $decided = [];
 
     private ?int $lowestBuyTrigger = null;
 
@@ -78,6 +82,16 @@ final class Venue implements BookSink
         $passed = $order->waitsForTrigger() && $this->isPassed($order);
         if ($passed && ! $order->exit) {
             $this->report(ExecType::Refused, $order, because: 'its trigger was already passed when it reached the venue');
+
+            return;
+        }
+        if ($order->oco !== null && isset($this->decided[$order->oco])) {
+            $this->report(ExecType::Refused, $order, because: $this->decided[$order->oco]);
+
+            return;
+        }
+        if ($order->tif === TimeInForce::FillOrKill && ($found = $this->available($order)) < $order->lots) {
+            $this->report(ExecType::Refused, $order, because: "fill or kill: the book has only $found of {$order->lots} lots at its price or better");
 
             return;
         }
@@ -154,6 +168,28 @@ final class Venue implements BookSink
         $this->settle();
     }
 
+    /**
+     * Makes two working orders a group. One that is gone already leaves nothing to tie: the desk sees to the other.
+     *
+     * @param bool $oco a fill or trigger of one cancels the other; else a fill of one lowers the other by the same lots
+     */
+    public function tie(int $first, int $second, int $group, bool $oco): void
+    {
+        foreach ([$first, $second] as $id) {
+            if (isset($this->working[$id])) {
+                $this->working[$id]->oco = $oco ? $group : null;
+                $this->working[$id]->ouo = $oco ? null : $group;
+            }
+        }
+    }
+
+    public function untie(int $id): void
+    {
+        if (isset($this->working[$id])) {
+            $this->working[$id]->oco = $this->working[$id]->ouo = null;
+        }
+    }
+
     /** An order of the simulated market itself. Ids are its own, below zero. */
     public function flow(int $id, Side $side, int $tick, int $lots): void
     {
@@ -221,11 +257,12 @@ final class Venue implements BookSink
             'waiting' => array_values($this->waiting),
             'last' => $this->last === null ? null : [$this->last->tick, $this->last->lots, $this->last->aggressor->value],
             'prints' => $this->prints,
+            'decided' => $this->decided,
         ];
     }
 
     /**
-     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int} $packed
+     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, int|null, string}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int, decided: array<int, string>} $packed
      */
     public static function unpack(array $packed, MarketFeed $feed): self
     {
@@ -239,6 +276,7 @@ final class Venue implements BookSink
         $venue->positions = $packed['positions'];
         $venue->waiting = array_combine($packed['waiting'], $packed['waiting']);
         $venue->prints = $packed['prints'];
+        $venue->decided = $packed['decided'];
         if ($packed['last'] !== null) {
             $venue->last = new TradePrint($venue->prints, $packed['last'][0], $packed['last'][1], Side::from($packed['last'][2]));
         }
@@ -272,6 +310,11 @@ final class Venue implements BookSink
                 $this->lower($mate, $lots, "order {$order->id}, its other side, filled");
             }
         }
+        if ($order->ouo !== null) {
+            foreach ($this->mates($order, static fn(WorkingOrder $o): bool => $o->ouo === $order->ouo) as $mate) {
+                $this->lower($mate, $lots, "order {$order->id}, tied to it, filled");
+            }
+        }
         $this->cancelOco($order, 'filled');
         $this->enforceReduceOnly($order->account);
     }
@@ -279,8 +322,9 @@ final class Venue implements BookSink
     private function cancelOco(WorkingOrder $order, string $what): void
     {
         if ($order->oco !== null) {
+            $this->decided[$order->oco] = "order {$order->id}, tied to it, $what";
             foreach ($this->mates($order, static fn(WorkingOrder $o): bool => $o->oco === $order->oco) as $mate) {
-                $this->withdraw($mate, "order {$order->id}, tied to it, $what");
+                $this->withdraw($mate, $this->decided[$order->oco]);
             }
         }
     }
@@ -367,13 +411,12 @@ final class Venue implements BookSink
 
     private function isPassed(WorkingOrder $order, ?int $trigger = null): bool
     {
-        return Passed::is($order->side, $trigger ?? (int) $order->trigger, $this->last?->tick, $this->book->bestBid(), $this->book->bestAsk());
+        return Passed::is($order->kind->triggerSide($order->side), $trigger ?? (int) $order->trigger, $this->last?->tick, $this->book->bestBid(), $this->book->bestAsk());
     }
 
     private function electPassed(int $tick): void
     {
-        $passed = array_filter($this->working, static fn(WorkingOrder $o): bool => $o->waitsForTrigger()
-            && ($o->side === Side::Buy ? $tick >= $o->trigger : $tick <= $o->trigger));
+        $passed = array_filter($this->working, static fn(WorkingOrder $o): bool => $o->isTriggeredBy($tick));
         usort($passed, static fn(WorkingOrder $a, WorkingOrder $b): int => [$a->side->sign() * (int) $a->trigger, $a->id] <=> [$b->side->sign() * (int) $b->trigger, $b->id]);
         $this->elect($passed);
     }
@@ -397,7 +440,7 @@ final class Venue implements BookSink
         $this->lowestBuyTrigger = $this->highestSellTrigger = null;
         foreach ($this->working as $order) {
             if ($order->waitsForTrigger()) {
-                if ($order->side === Side::Buy) {
+                if ($order->kind->triggerSide($order->side) === Side::Buy) {
                     $this->lowestBuyTrigger = min($this->lowestBuyTrigger ?? $order->trigger, $order->trigger);
                 } else {
                     $this->highestSellTrigger = max($this->highestSellTrigger ?? $order->trigger, $order->trigger);
@@ -412,12 +455,33 @@ final class Venue implements BookSink
         if ($left === 0 || ! isset($this->working[$order->id])) {
             return;
         }
+        if ($order->tif->isImmediate()) {
+            $this->withdraw($order, 'immediate or cancel: nothing more was there to fill it');
+
+            return;
+        }
         $limit = $order->limit();
         if ($limit === null) {
             $this->waiting[$order->id] = $order->id;
         } else {
             $this->book->rest($order->id, $order->account, $order->side, $limit, $left);
         }
+    }
+
+    /** Lots of others that the order could fill at once. */
+    private function available(WorkingOrder $order): int
+    {
+        $lots = 0;
+        foreach ($this->book->levels($order->side->opposite()) as $level) {
+            if ($order->limit() !== null && $order->side->sign() * ($level->tick - $order->limit()) > 0) {
+                break;
+            }
+            for ($resting = $level->first; $resting !== null; $resting = $resting->behind) {
+                $lots += $resting->account === $order->account ? 0 : $resting->lots;
+            }
+        }
+
+        return $lots;
     }
 
     /** Lets triggered stops, and market orders that found nobody, into the book until nothing more can happen. */

@@ -6,6 +6,7 @@ namespace Lotrik\Venue;
 
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
 
 /** A trader's order as the venue holds it: resting in the book, waiting for its trigger, or waiting for liquidity. */
 final class WorkingOrder
@@ -22,6 +23,7 @@ final class WorkingOrder
      * @param int|null $pair       orders of one pair are OUO (FIX ContingencyType 3): a fill of one lowers the others by the same
      *                             lots; pairs with a lower number give way first when the position shrinks
      * @param int|null $oco        orders of one group are OCO (FIX ContingencyType 1): a fill or trigger of one cancels the others
+     * @param int|null $ouo        hand-made closes tied to each other: OUO like a pair, but without its turn in giving way
      */
     public function __construct(
         public readonly int $id,
@@ -34,12 +36,20 @@ final class WorkingOrder
         public readonly bool $reduceOnly = false,
         public readonly bool $exit = false,
         public readonly ?int $pair = null,
-        public readonly ?int $oco = null,
+        public ?int $oco = null,
+        public ?int $ouo = null,
+        public readonly TimeInForce $tif = TimeInForce::GoodTillCancelled,
     ) {}
 
     public function waitsForTrigger(): bool
     {
         return $this->kind->hasTrigger() && ! $this->triggered;
+    }
+
+    /** Whether a print at this tick sets it off. */
+    public function isTriggeredBy(int $tick): bool
+    {
+        return $this->waitsForTrigger() && ($this->kind->triggerSide($this->side) === Side::Buy ? $tick >= $this->trigger : $tick <= $this->trigger);
     }
 
     /** The worst price it may fill at once it is live, null for any. */
@@ -52,14 +62,14 @@ final class WorkingOrder
     public function pack(): array
     {
         return [$this->id, $this->account, $this->side->value, $this->kind->value, $this->lots, $this->price, $this->trigger,
-            $this->reduceOnly, $this->exit, $this->pair, $this->oco, $this->triggered];
+            $this->reduceOnly, $this->exit, $this->pair, $this->oco, $this->triggered, $this->ouo, $this->tif->value];
     }
 
-    /** @param array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool} $packed */
+    /** @param array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, int|null, string} $packed */
     public static function unpack(array $packed): self
     {
         $order = new self($packed[0], $packed[1], Side::from($packed[2]), OrderKind::from($packed[3]), $packed[4], $packed[5],
-            $packed[6], $packed[7], $packed[8], $packed[9], $packed[10]);
+            $packed[6], $packed[7], $packed[8], $packed[9], $packed[10], $packed[12], TimeInForce::from($packed[13]));
         $order->triggered = $packed[11];
 
         return $order;

@@ -37,7 +37,10 @@ final class BadInputTest extends DeskCase
         yield [['exit_plan' => ['name' => 'x', 'stop' => ['ticks' => 5], 'ratchets' => [['at' => 4, 'lock' => 1], ['at' => 3, 'lock' => 1]]]], 422, 'invalid', 'rise strictly'];
         yield [['exit_plan' => 999], 422, 'unknown-plan', 'GET /api/exit-plans'];
         yield [['account' => 999_999], 404, 'unknown-account', 'GET /api/accounts'];
-        yield [['tif' => 'ioc'], 422, 'invalid', 'day, gtc'];
+        yield [['tif' => 'ioc', 'kind' => 'stop', 'trigger' => '600.00'], 422, 'invalid', 'waits for its trigger'];
+        yield [['tif' => 'forever'], 422, 'invalid', 'day, gtc'];
+        yield [['tif' => 'gtd', 'expires_at' => '2020-01-01T00:00:00Z'], 422, 'invalid', 'a time after now'];
+        yield [['release_at' => '2099-01-01T00:00:00Z', 'cancel_at' => '2098-01-01T00:00:00Z'], 422, 'invalid', 'a time before cancel_at'];
         yield [['client_id' => str_repeat('x', 65)], 422, 'invalid', '1 to 64'];
         yield [['client_id' => "\xc3\xa9\u{0}"], 201, '', ''];
     }

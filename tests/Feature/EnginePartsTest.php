@@ -86,7 +86,7 @@ final class EnginePartsTest extends TestCase
             $types[] = EventCodec::type($event);
             self::assertEquals($event, EventCodec::decode(EventCodec::type($event), EventCodec::VERSION, EventCodec::encode($event)));
         }
-        self::assertCount(20, array_unique(array_filter($types)));
+        self::assertCount(count($files) - 2, array_unique(array_filter($types)));
         $this->expectExceptionMessage('which this build cannot read');
         EventCodec::decode('order-placed', 99, '{}');
     }

@@ -52,7 +52,9 @@ final class RandomHistory
             match (true) {
                 $roll < 14 => $this->enter('market', null),
                 $roll < 26 => $this->enter('limit', $this->dice->getInt(-6, 2)),
-                $roll < 32 => $this->enter('stop', $this->dice->getInt(1, 6)),
+                $roll < 30 => $this->enter('stop', $this->dice->getInt(1, 6)),
+                $roll < 31 => $this->enter('mit', $this->dice->getInt(-6, -1)),
+                $roll < 32 => $this->enter('limit', $this->dice->getInt(-3, 2), $this->timed()),
                 $roll < 37 => $this->enter('market', null, ['closing' => 'through']),
                 $roll < 45 => $this->modifyOne(),
                 $roll < 52 => $this->cancelOne(),
@@ -61,7 +63,8 @@ final class RandomHistory
                 $roll < 61 => $this->say('cancel-many', ['contract' => TestFloor::CODE]),
                 $roll < 62 => $this->say($this->dice->getInt(0, 1) === 0 ? 'break-even' : 'half-off', ['contract' => TestFloor::CODE]),
                 $roll < 64 => $this->say('cover', ['contract' => TestFloor::CODE, 'close_now' => $this->dice->getInt(0, 1) === 0, 'leave_unprotected' => $this->dice->getInt(0, 1) === 0] + $this->plan()),
-                $roll < 66 => $this->setExit(),
+                $roll < 65 => $this->setExit(),
+                $roll < 67 => $this->tie(),
                 $roll < 83 => $this->push($this->dice->getInt(-9, 9)),
                 default => $this->step($this->dice->getInt(1, 12)),
             };
@@ -87,7 +90,7 @@ final class RandomHistory
     {
         $side = $this->dice->getInt(0, 1) === 0 ? 'buy' : 'sell';
         $sign = $side === 'buy' ? 1 : -1;
-        $level = $beyond === null ? [] : [$kind === 'stop' ? 'trigger' : 'price' => TestFloor::contract()->price($this->floor->last() + $sign * $beyond)];
+        $level = $beyond === null ? [] : [in_array($kind, ['stop', 'mit'], true) ? 'trigger' : 'price' => TestFloor::contract()->price($this->floor->last() + $sign * $beyond)];
         $this->say('place', ['contract' => TestFloor::CODE, 'side' => $side, 'quantity' => $this->dice->getInt(1, 6), 'kind' => $kind] + $level + $more + $this->plan());
     }
 
@@ -107,6 +110,22 @@ final class RandomHistory
             $level = (int) $order->level() + $this->dice->getInt(-5, 5);
             $this->say('modify', ['order' => $order->id, $field => TestFloor::contract()->price($level)] + ($order->role === Role::Entry && $this->dice->getInt(0, 2) === 0 ? ['quantity' => $order->quantity + $this->dice->getInt(-1, 2)] : []));
         }
+    }
+
+    /** @return array<string, mixed> */
+    private function timed(): array
+    {
+        return match ($this->dice->getInt(0, 3)) {
+            0 => ['tif' => 'ioc'],
+            1 => ['tif' => 'fok'],
+            2 => ['release_at' => $this->floor->in($this->dice->getInt(10, 200)), 'cancel_at' => $this->floor->in($this->dice->getInt(210, 500))],
+            default => ['tif' => 'gtd', 'expires_at' => $this->floor->in($this->dice->getInt(10, 300))],
+        };
+    }
+
+    private function tie(): void
+    {
+        $this->say('tie', ['orders' => [$this->anyOrder()->id ?? 1, $this->anyOrder()->id ?? 2]]);
     }
 
     private function setExit(): void

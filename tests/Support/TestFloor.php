@@ -80,7 +80,15 @@ final class TestFloor
     {
         return (int) $this->take('place', [
             'contract' => self::CODE, 'side' => $side, 'quantity' => $lots, 'kind' => $kind,
-        ] + ($level === null ? [] : [$kind === 'stop' ? 'trigger' : 'price' => $level]) + ($plan === null ? [] : ['exit_plan' => $plan]) + $more)->body['order'];
+        ] + ($level === null ? [] : [in_array($kind, ['stop', 'mit'], true) ? 'trigger' : 'price' => $level]) + ($plan === null ? [] : ['exit_plan' => $plan]) + $more)->body['order'];
+    }
+
+    /** The time so many ms from now, as a command gives it. */
+    public function in(int $ms): string
+    {
+        $at = $this->at + $ms;
+
+        return gmdate('Y-m-d\TH:i:s', intdiv($at, 1000)).sprintf('.%03dZ', $at % 1000);
     }
 
     public function setExit(string $role, int $level): void

@@ -45,7 +45,7 @@ final class Operations
         }
 
         $body = match ($request->op) {
-            'preview' => $this->floor->desk->preview($account->id, $request->body),
+            'preview' => $this->floor->desk->preview($account->id, $request->body, $at),
             'practice' => $this->practice($request),
             'ticket' => $this->tickets->issue((int) $request->user, $account->id, (string) ($request->body['session'] ?? '')),
             'revoke' => $this->tickets->revoke((int) $request->user, (string) ($request->body['session'] ?? '')),
@@ -112,6 +112,12 @@ final class Operations
             ];
         }
         $body = $answer->body;
+        if (isset($body['orders'])) {
+            return [
+                'status' => $op === 'place-pair' && ! $answer->repeated ? 201 : 200,
+                'body' => ['orders' => array_map(fn(int $id): array => $this->order($state->order($id)), $body['orders']), 'sequence' => $state->sequence],
+            ];
+        }
         if (isset($body['contracts'])) {
             $body['contracts'] = array_map(fn(string $code): array => $this->flatness($state->holding($account->id, $code)), $body['contracts']);
         }

@@ -7,6 +7,7 @@ namespace App\Engine\View;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Words;
 use Lotrik\Order\Role;
 
 /** An order as it goes out: to the API, the stream and the table of orders. */
@@ -28,8 +29,16 @@ final class OrderView
             'plan' => self::planName($order, $state), 'portion' => $order->portion, 'steering' => self::steering($order, $state),
             'ahead' => $order->state->isFinal() ? null : $ahead, 'created_at' => Time::iso($order->createdAt),
             'tag' => $order->tag, 'why' => $order->why, 'level' => $order->level(), 'words' => self::words($order, $contract, $state),
+            'expires_at' => self::time($order->expiresAt), 'cancel_at' => self::time($order->cancelAt), 'release_at' => self::time($order->hold?->releaseAt),
+            'held_until' => $order->isHeld() && $order->hold !== null ? Words::hold($order->hold, $state->contracts[$order->hold->contract ?? ''] ?? null) : null,
+            'tied' => $order->tie === null ? null : ['order' => $order->tie->other, 'kind' => $order->tie->oco ? 'oco' : 'ouo'],
             'path' => array_map(static fn(array $stood): array => ['time' => Time::iso($stood[0]), 'level' => $stood[1]], $order->role === Role::Stop ? $order->path : []),
         ];
+    }
+
+    private static function time(?int $at): ?string
+    {
+        return $at === null ? null : Time::iso($at);
     }
 
     private static function planName(DeskOrder $order, DeskState $state): ?string
@@ -67,8 +76,8 @@ final class OrderView
         return match ($order->role) {
             Role::Stop => 'stop',
             Role::Target => 'target',
-            Role::Close => "closes · {$order->kind->value}",
-            Role::Entry => $order->kind->value,
+            Role::Close => "closes · {$order->kind->word()}".($order->isHeld() ? ' · held' : ''),
+            Role::Entry => $order->kind->word().($order->isHeld() ? ' · held' : ''),
         };
     }
 }

@@ -80,6 +80,9 @@ abstract class Desk
      */
     protected function withPlan(Request $request, array $body): array
     {
+        if (is_array($body['orders'] ?? null)) {
+            $body['orders'] = array_map(fn(mixed $order): mixed => is_array($order) ? $this->withPlan($request, $order) : $order, $body['orders']);
+        }
         $plan = $body['exit_plan'] ?? null;
         if ($plan === null || is_array($plan)) {
             return $body;

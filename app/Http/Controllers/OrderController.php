@@ -20,6 +20,28 @@ final class OrderController extends Desk
         return $this->command($request, 'place', $this->accountIn($request, $body), $body);
     }
 
+    /** Two orders, one cancels the other. */
+    public function pair(Request $request): JsonResponse
+    {
+        $body = JsonBody::of($request);
+
+        return $this->command($request, 'place-pair', $this->accountIn($request, $body), $body);
+    }
+
+    public function tie(Request $request): JsonResponse
+    {
+        $body = JsonBody::of($request);
+
+        return $this->command($request, 'tie', $this->accountIn($request, $body), $body);
+    }
+
+    public function untie(Request $request, string $id): JsonResponse
+    {
+        $account = (int) $this->find($request, $id)->getAttribute('account');
+
+        return $this->command($request, 'untie', $account, JsonBody::of($request), ['order' => (int) $id]);
+    }
+
     public function preview(Request $request): JsonResponse
     {
         $body = JsonBody::of($request);

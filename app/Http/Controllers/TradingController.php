@@ -38,6 +38,11 @@ final class TradingController extends Desk
         return $this->onContract($request, 'break-even', $code);
     }
 
+    public function tighten(Request $request, string $code): JsonResponse
+    {
+        return $this->onContract($request, 'tighten', $code);
+    }
+
     public function halfOff(Request $request, string $code): JsonResponse
     {
         return $this->onContract($request, 'half-off', $code);

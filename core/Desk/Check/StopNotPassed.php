@@ -9,6 +9,7 @@ use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
 use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Ticket;
+use Lotrik\Order\OrderKind;
 
 /** A stop whose trigger the market has passed would be a market order in disguise. */
 final class StopNotPassed implements EntryCheck
@@ -16,13 +17,14 @@ final class StopNotPassed implements EntryCheck
     public function refuse(Ticket $ticket, Account $account, Holding $holding, Quote $quote): ?Refusal
     {
         $request = $ticket->request;
-        if ($request->trigger === null || ! $quote->isPassed($request->side, $request->trigger)) {
+        // A held order is looked at again when it is due.
+        if ($request->trigger === null || $request->hold !== null || ! $quote->isPassed($request->kind->triggerSide($request->side), $request->trigger)) {
             return null;
         }
 
         return new Refusal('stop-passed', sprintf(
-            'a stop to %s at %s is already passed: the market is at %s; a market order, or a limit at %s, would do',
-            $request->side->value, $request->contract->price($request->trigger), $request->contract->price((int) $quote->last), $request->contract->price($request->trigger),
+            '%s to %s at %s is already %s: the market is at %s; a market order, or a limit at %s, would do',
+            $request->kind === OrderKind::IfTouched ? 'an order' : 'a stop', $request->side->value, $request->contract->price($request->trigger), $request->kind === OrderKind::IfTouched ? 'touched' : 'passed', $request->contract->price((int) $quote->last), $request->contract->price($request->trigger),
         ), '/trigger');
     }
 }

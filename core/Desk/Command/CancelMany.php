@@ -6,7 +6,6 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Workbench;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
@@ -50,7 +49,7 @@ final class CancelMany implements Command
         $answer = ['cancelled' => array_map(static fn(DeskOrder $o): int => $o->id, $goes), 'stops_kept' => $kept];
         $this->bench->taken($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf('Cancel all: %d cancelled, %d stops kept', count($goes), $kept));
         foreach ($goes as $order) {
-            $this->bench->scribe->note(new E\CancelRequested($order->id, 'cancel all', true));
+            $this->bench->scribe->cancel($order, 'cancel all', true);
         }
 
         return $answer;

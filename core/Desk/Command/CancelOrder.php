@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Words;
 use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
@@ -21,6 +20,7 @@ final class CancelOrder implements Command
     {
         $order = $this->bench->orderOf($command, $body);
         $leave = $body->bool('leave_unprotected', false);
+        $tied = $body->bool('tied', false);
         $body->done();
         if ($order->state === OrderState::PendingCancel) {
             $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Cancel again');
@@ -32,7 +32,11 @@ final class CancelOrder implements Command
             throw Workbench::wouldUnprotect($order->leaves(), "order {$order->id}");
         }
         $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Cancel '.Words::named($order, $this->bench->state->contracts[$order->contract]));
-        $this->bench->scribe->note(new E\CancelRequested($order->id, 'by hand', true));
+        $this->bench->scribe->cancel($order, 'by hand', true);
+        $other = $tied && $order->tie !== null ? $this->bench->state->orders[$order->tie->other] ?? null : null;
+        if ($other !== null && ! $other->state->isFinal() && ! $other->state->isPending()) {
+            $this->bench->scribe->cancel($other, 'by hand, with the order that it was tied to', true);
+        }
 
         return ['order' => $order->id];
     }

@@ -24,7 +24,7 @@ final class ModifyOrder implements Command
         $order = $this->bench->orderOf($command, $body);
         $contract = $this->bench->state->contracts[$order->contract];
         $this->bench->mustBeFree($order);
-        $change = Modification::read($body, $order, $contract);
+        $change = Modification::read($body, $order, $contract, $this->bench->scribe->at);
         if ($change->handBack) {
             return $this->handBack($command, $order);
         }
@@ -36,7 +36,13 @@ final class ModifyOrder implements Command
         if (! $change->isNothing($order)) {
             // A protective stop-limit keeps its limit as far beyond its trigger as it was.
             $price = $order->role === Role::Stop && $order->price !== null && $change->trigger !== null ? $order->price + $change->trigger - (int) $order->trigger : $change->price;
-            $this->bench->scribe->note(new E\ReplaceRequested($order->id, $change->lotsChange($order), $price, $change->trigger, 'by hand', true));
+            // The venue does not know a held order: its change is done as soon as it is asked for.
+            $this->bench->scribe->note($order->isHeld()
+                ? new E\OrderReplaced($order->id, $order->leaves() + $change->lotsChange($order), $price ?? $order->price, $change->trigger ?? $order->trigger)
+                : new E\ReplaceRequested($order->id, $change->lotsChange($order), $price, $change->trigger, 'by hand', true));
+        }
+        if ($change->changesDuration($order)) {
+            $this->bench->scribe->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt));
         }
 
         return ['order' => $order->id];

@@ -6,6 +6,7 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Hold;
 use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
@@ -20,9 +21,11 @@ final readonly class OrderRequest
     /** Larger than any limit an account may have. */
     private const MOST_LOTS = 1_000_000;
 
-    private const TIMED = ['expires_at', 'release_at', 'cancel_at'];
-
-    /** @param bool $through on the closing side: lots beyond flat open the other side */
+    /**
+     * @param bool     $through   on the closing side: lots beyond flat open the other side
+     * @param int|null $cancelAt  ms since 1970 UTC: what has not filled by then is cancelled
+     * @param int|null $expiresAt ms since 1970 UTC: the date of a GTD order
+     */
     private function __construct(
         public Contract $contract,
         public Side $side,
@@ -34,15 +37,20 @@ final readonly class OrderRequest
         public ?ExitPlan $plan,
         public ?bool $through,
         public ?string $tag,
+        public ?Hold $hold = null,
+        public ?int $cancelAt = null,
+        public ?int $expiresAt = null,
+        public ?Contract $watched = null,
     ) {}
 
     /**
      * @param Node $body of which `client_id` and `account` have been read
+     * @param int  $at   ms since 1970 UTC: times lie after it
      *
      * @throws Refusal
      * @throws DocumentFault
      */
-    public static function fromNode(Node $body, DeskState $state): self
+    public static function fromNode(Node $body, DeskState $state, int $at): self
     {
         $contract = $state->contracts[$body->string('contract')]
             ?? throw new Refusal('unknown-contract', "no contract {$body->string('contract')} is listed; GET /api/contracts lists them", $body->at('contract'));
@@ -55,10 +63,14 @@ final readonly class OrderRequest
             throw $body->fault('price', $side === Side::Buy ? 'a limit at or above the trigger' : 'a limit at or below the trigger');
         }
         $tif = $body->enum('tif', TimeInForce::class, TimeInForce::Day);
-        foreach (self::TIMED as $field) {
-            if ($body->raw($field) !== null) {
-                throw $body->fault($field, 'nothing: timed orders are not offered yet');
-            }
+        if ($tif->isImmediate() && $kind->hasTrigger()) {
+            throw $body->fault('tif', "day, gtc or gtd: a {$kind->word()} order waits for its trigger, and {$tif->value} does not wait");
+        }
+        $expiresAt = self::expiry($body, $tif, $at);
+        $cancelAt = self::future($body, 'cancel_at', $at);
+        $hold = self::hold($body, $state, $at);
+        if ($cancelAt !== null && $hold?->releaseAt !== null && $hold->releaseAt >= $cancelAt) {
+            throw $body->fault('release_at', 'a time before cancel_at');
         }
         $plan = null;
         if ($body->raw('exit_plan') !== null) {
@@ -68,7 +80,7 @@ final readonly class OrderRequest
         if (! in_array($closing, [null, 'close', 'through'], true)) {
             throw $body->fault('closing', '"close" or "through"');
         }
-        $request = new self($contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through', $body->optionalString('tag', 60));
+        $request = new self($contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through', $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null);
         $body->done();
 
         return $request;
@@ -77,6 +89,53 @@ final readonly class OrderRequest
     public static function marketEntry(Contract $contract, Side $side, int $quantity, ?ExitPlan $plan): self
     {
         return new self($contract, $side, $quantity, OrderKind::Market, null, null, TimeInForce::Day, $plan, true, null);
+    }
+
+    /** The date of a GTD order, which no other has. */
+    public static function expiry(Node $body, TimeInForce $tif, int $at): ?int
+    {
+        $expires = self::future($body, 'expires_at', $at);
+        if ($tif === TimeInForce::GoodTillDate && $expires === null) {
+            throw $body->fault('expires_at', 'the time until which the gtd order works, such as "2026-11-02T14:30:00.000Z"');
+        }
+        if ($tif !== TimeInForce::GoodTillDate && $expires !== null) {
+            throw $body->fault('expires_at', "nothing, since only a gtd order has a date and this one is {$tif->value}");
+        }
+
+        return $expires;
+    }
+
+    private static function future(Node $body, string $field, int $at): ?int
+    {
+        $time = $body->optionalTime($field);
+        if ($time !== null && $time <= $at) {
+            throw $body->fault($field, 'a time after now, which is '.gmdate('Y-m-d\TH:i:s\Z', intdiv($at, 1000)));
+        }
+
+        return $time;
+    }
+
+    private static function hold(Node $body, DeskState $state, int $at): ?Hold
+    {
+        $releaseAt = self::future($body, 'release_at', $at);
+        $after = $body->optionalInt('after', 1, PHP_INT_MAX);
+        $watched = $level = null;
+        $rising = true;
+        if ($body->raw('condition') !== null) {
+            $condition = $body->node('condition');
+            $watched = $state->contracts[$condition->string('contract')]
+                ?? throw new Refusal('unknown-contract', "no contract {$condition->string('contract')} is listed; GET /api/contracts lists them", $condition->at('contract'));
+            $rising = match ($condition->raw('last')) {
+                'at-or-above' => true,
+                'at-or-below' => false,
+                default => throw $condition->fault('last', '"at-or-above" or "at-or-below"'),
+            };
+            $level = self::level($condition, 'price', $watched, true, OrderKind::Limit);
+            $condition->done();
+        }
+        $hold = new Hold($releaseAt, $watched?->code, $level, $rising, $after);
+
+        return $hold->isNothing() ? null : $hold;
     }
 
     /**

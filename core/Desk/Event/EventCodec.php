@@ -30,6 +30,11 @@ final class EventCodec
         SteeringHandedBack::TYPE => SteeringHandedBack::class,
         ExitSet::TYPE => ExitSet::class,
         PlanPutOn::TYPE => PlanPutOn::class,
+        OrderReleased::TYPE => OrderReleased::class,
+        OrderExpired::TYPE => OrderExpired::class,
+        DurationChanged::TYPE => DurationChanged::class,
+        OrdersTied::TYPE => OrdersTied::class,
+        OrderUntied::TYPE => OrderUntied::class,
         FlattenStarted::TYPE => FlattenStarted::class,
         FlattenEnded::TYPE => FlattenEnded::class,
     ];

@@ -9,7 +9,7 @@ use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 
-/** An order exists and is on its way to the venue. Prices in ticks; an exit names the entry, portion and group that it is for. */
+/** An order exists and, unless it is held, is on its way to the venue. Prices in ticks; an exit names the entry, portion and group that it is for. */
 final readonly class OrderPlaced implements Event
 {
     public const TYPE = 'order-placed';
@@ -32,5 +32,8 @@ final readonly class OrderPlaced implements Event
         public ?int $portion = null,
         public ?int $group = null,
         public ?string $tag = null,
+        /** @var array{releaseAt: int|null, contract: string|null, level: int|null, rising: bool, after: int|null}|null what it waits for before it goes to the venue */ public ?array $hold = null,
+        /** ms since 1970 UTC */ public ?int $cancelAt = null,
+        public ?int $expiresAt = null,
     ) {}
 }

@@ -617,6 +617,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contracts/{code}/tighten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every stop so many ticks nearer to the market */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    code: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TightenCommand"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FlattenAnswer"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contracts/{code}/half-off": {
         parameters: {
             query?: never;
@@ -900,6 +953,166 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Preview"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two orders of one contract, tied from the first moment */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PairRequest"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Orders"];
+                    };
+                };
+                /** @description done */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Orders"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/tie": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tie two working orders: one cancels the other, or lowers it where both close */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TieRequest"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Orders"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/untie": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Dissolve the group of an order */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["UntieCommand"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Orders"];
                     };
                 };
                 /** @description refused */
@@ -1470,7 +1683,7 @@ export interface components {
             /** @enum {string} */
             side: "buy" | "sell";
             /** @enum {string} */
-            kind: "market" | "limit" | "stop" | "stop-limit";
+            kind: "market" | "limit" | "stop" | "stop-limit" | "mit";
             quantity: number;
             filled: number;
             leaves: number;
@@ -1478,7 +1691,7 @@ export interface components {
             trigger: string | null;
             average_price: string | null;
             /** @enum {string} */
-            tif: "day" | "gtc";
+            tif: "day" | "gtc" | "gtd" | "ioc" | "fok";
             /** @enum {string} */
             state: "pending-new" | "new" | "partially-filled" | "filled" | "pending-replace" | "pending-cancel" | "cancelled" | "rejected" | "expired" | "suspended";
             reason: string | null;
@@ -1501,10 +1714,19 @@ export interface components {
                 time: string;
                 level: number;
             }[];
+            expires_at: string | null;
+            cancel_at: string | null;
+            release_at: string | null;
+            held_until: string | null;
+            tied: {
+                order: number;
+                /** @enum {string} */
+                kind: "oco" | "ouo";
+            } | null;
         };
         Preview: {
             /** @enum {string} */
-            kind: "market" | "limit" | "stop" | "stop-limit";
+            kind: "market" | "limit" | "stop" | "stop-limit" | "mit";
             words: string;
             /** @description lots of it that would close */
             closes: number;
@@ -1738,17 +1960,28 @@ export interface components {
             side: "buy" | "sell";
             quantity: number;
             /** @enum {string} */
-            kind: "market" | "limit" | "stop" | "stop-limit";
+            kind: "market" | "limit" | "stop" | "stop-limit" | "mit";
             /** @description exact decimal */
             price?: string;
             /** @description exact decimal */
             trigger?: string;
             /** @enum {string} */
-            tif?: "day" | "gtc";
+            tif?: "day" | "gtc" | "gtd" | "ioc" | "fok";
             exit_plan?: number | components["schemas"]["ExitPlanDocument"] | null;
             /** @enum {string} */
             closing?: "close" | "through";
             tag?: string;
+            expires_at?: string | null;
+            release_at?: string | null;
+            cancel_at?: string | null;
+            condition?: {
+                contract: string;
+                /** @description exact decimal */
+                price: string;
+                /** @enum {string} */
+                last: "at-or-above" | "at-or-below";
+            } | null;
+            after?: number | null;
         };
         PreviewRequest: {
             account: number;
@@ -1757,17 +1990,28 @@ export interface components {
             side: "buy" | "sell";
             quantity: number;
             /** @enum {string} */
-            kind: "market" | "limit" | "stop" | "stop-limit";
+            kind: "market" | "limit" | "stop" | "stop-limit" | "mit";
             /** @description exact decimal */
             price?: string;
             /** @description exact decimal */
             trigger?: string;
             /** @enum {string} */
-            tif?: "day" | "gtc";
+            tif?: "day" | "gtc" | "gtd" | "ioc" | "fok";
             exit_plan?: number | components["schemas"]["ExitPlanDocument"] | null;
             /** @enum {string} */
             closing?: "close" | "through";
             tag?: string;
+            expires_at?: string | null;
+            release_at?: string | null;
+            cancel_at?: string | null;
+            condition?: {
+                contract: string;
+                /** @description exact decimal */
+                price: string;
+                /** @enum {string} */
+                last: "at-or-above" | "at-or-below";
+            } | null;
+            after?: number | null;
         };
         OrderChange: {
             client_id: string;
@@ -1777,9 +2021,10 @@ export interface components {
             trigger?: string;
             quantity?: number;
             /** @enum {string} */
-            tif?: "day" | "gtc";
+            tif?: "day" | "gtc" | "gtd";
             /** @enum {string} */
             steering?: "plan";
+            expires_at?: string | null;
         };
         Command: {
             client_id: string;
@@ -1807,6 +2052,8 @@ export interface components {
         CancelOrder: {
             client_id?: string;
             leave_unprotected?: boolean;
+            /** @description the order that it is tied to as well */
+            tied?: boolean;
         };
         PracticeRequest: {
             /** @enum {string} */
@@ -1826,6 +2073,57 @@ export interface components {
             role: "stop" | "target";
             /** @description exact decimal */
             level: string;
+        };
+        Orders: {
+            orders: components["schemas"]["Order"][];
+            sequence: number;
+        };
+        PairedOrder: {
+            contract: string;
+            /** @enum {string} */
+            side: "buy" | "sell";
+            quantity: number;
+            /** @enum {string} */
+            kind: "market" | "limit" | "stop" | "stop-limit" | "mit";
+            /** @description exact decimal */
+            price?: string;
+            /** @description exact decimal */
+            trigger?: string;
+            /** @enum {string} */
+            tif?: "day" | "gtc" | "gtd" | "ioc" | "fok";
+            exit_plan?: number | components["schemas"]["ExitPlanDocument"] | null;
+            /** @enum {string} */
+            closing?: "close" | "through";
+            tag?: string;
+            expires_at?: string | null;
+            release_at?: string | null;
+            cancel_at?: string | null;
+            condition?: {
+                contract: string;
+                /** @description exact decimal */
+                price: string;
+                /** @enum {string} */
+                last: "at-or-above" | "at-or-below";
+            } | null;
+            after?: number | null;
+        };
+        PairRequest: {
+            client_id: string;
+            account: number;
+            orders: components["schemas"]["PairedOrder"][];
+        };
+        TieRequest: {
+            client_id: string;
+            account: number;
+            orders: number[];
+        };
+        TightenCommand: {
+            client_id: string;
+            account: number;
+            ticks: number;
+        };
+        UntieCommand: {
+            client_id: string;
         };
     };
     responses: never;

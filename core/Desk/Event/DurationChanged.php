@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Event;
+
+use Lotrik\Order\TimeInForce;
+
+/** How long the order works was changed; the venue need not know. */
+final readonly class DurationChanged implements Event
+{
+    public const TYPE = 'duration-changed';
+
+    public function __construct(
+        public int $order,
+        public TimeInForce $tif,
+        /** ms since 1970 UTC */ public ?int $expiresAt,
+    ) {}
+}

@@ -1,0 +1,87 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Desk\Event as E;
+use Lotrik\Order\Role;
+
+/**
+ * Orders that wait for something, and orders that end at a time. It looks only at the state, the time and the last
+ * prices, so that a kill in between changes nothing but the moment.
+ */
+final class Timetable
+{
+    public function __construct(private readonly Workbench $bench) {}
+
+    /** Looked at after each print and each step of the market. */
+    public function look(int $at): void
+    {
+        foreach ($this->bench->state->timed as $order) {
+            if ($order->state->isPending()) {
+                continue;
+            }
+            if ($order->expiresAt !== null && $at >= $order->expiresAt) {
+                $this->bench->scribe->note(new E\OrderExpired($order->id, 'its date has come'));
+            } elseif ($order->cancelAt !== null && $at >= $order->cancelAt) {
+                $this->bench->scribe->cancel($order, $order->filled > 0 ? 'the rest had not filled in its time' : 'it had not filled in its time');
+            } elseif ($order->isHeld()) {
+                $this->lookAtHeld($order, $at);
+            }
+        }
+    }
+
+    private function lookAtHeld(DeskOrder $order, int $at): void
+    {
+        $hold = $order->hold;
+        assert($hold !== null);
+        $parent = $hold->after === null ? null : $this->bench->state->orders[$hold->after] ?? null;
+        if ($hold->after !== null && ($parent === null || $parent->state->isFinal()) && ($parent->filled ?? 0) === 0) {
+            $this->bench->scribe->cancel($order, "order {$hold->after}, which it waited for, ended without a fill");
+        } elseif ($hold->isOver($at, $hold->contract === null ? null : $this->bench->quote($hold->contract)->last, ($parent->filled ?? 0) > 0)) {
+            $this->release($order);
+        }
+    }
+
+    /** What would be refused now is refused now, and not sent as something else. */
+    private function release(DeskOrder $order): void
+    {
+        $position = $this->bench->state->holding($order->account, $order->contract)->position;
+        if ($order->role === Role::Close && $position->closedBy($order->side, $order->quantity) === 0) {
+            $this->bench->scribe->cancel($order, 'when it was due there was no position to close');
+        } elseif ($order->trigger !== null && $this->bench->quote($order->contract)->isPassed($order->kind->triggerSide($order->side), $order->trigger)) {
+            $this->bench->scribe->note(new E\OrderRejected($order->id, 'when it was due its trigger was already passed'));
+        } else {
+            $this->bench->scribe->note(new E\OrderReleased($order->id, 'what it waited for has come'));
+        }
+    }
+
+    private function shrink(DeskOrder $order, int $closes): void
+    {
+        if ($closes === 0) {
+            $this->bench->scribe->cancel($order, 'the position that it closes is gone');
+        } elseif ($closes < $order->leaves()) {
+            $this->bench->scribe->note(new E\OrderReduced($order->id, $order->leaves() - $closes, 'the position that it closes became smaller'));
+        }
+    }
+
+    /**
+     * What the venue cannot see to where it does not know of an order: the other half of a group that is decided, a
+     * held close whose position is gone.
+     */
+    public function settle(Holding $holding): void
+    {
+        foreach ($holding->working as $order) {
+            if ($order->isHeld() && $order->role === Role::Close) {
+                $this->shrink($order, $holding->position->closedBy($order->side, $order->leaves()));
+
+                continue;
+            }
+            $other = $order->tie === null ? null : $this->bench->state->orders[$order->tie->other] ?? null;
+            if ($other !== null && $order->tie->oco && ($other->filled > 0 || $other->triggered) && ! $order->state->isPending()) {
+                $this->bench->scribe->cancel($order, "order {$other->id}, tied to it, ".($other->filled > 0 ? 'filled' : 'triggered'));
+            }
+        }
+    }
+}
