@@ -64,6 +64,35 @@ final class EnginePartsTest extends TestCase
         self::assertSame("id: 7\nevent: risk\ndata: {\"words\":\"a/b\\nc\"}\n\n", Frame::of('risk', ['words' => "a/b\nc"], 7));
     }
 
+    public function testMoreThanFiftyCommandsASecondForLongerAreRefusedAndReducingOnesNever(): void
+    {
+        $floor = new \Tests\Support\TestFloor();
+        $rate = new \App\Engine\Loop\CommandRate();
+        $buy = ['contract' => 'DULZ6', 'side' => 'buy', 'kind' => 'market', 'quantity' => 1];
+        $taken = static function (float $now, string $op, array $body) use ($rate, $floor): bool {
+            try {
+                $rate->count($op, 1, $body, $floor->floor->desk, $now);
+
+                return true;
+            } catch (\Lotrik\Desk\Refusal $refusal) {
+                return $refusal->problem !== 'too-many-commands';
+            }
+        };
+        for ($i = 0; $i < 200; $i++) {
+            self::assertTrue($taken(100 + $i / 100, 'place', $buy), "a burst of 200 in two seconds, command $i");
+        }
+        $refused = 0;
+        for ($i = 0; $i < 400; $i++) {
+            $refused += $taken(102 + $i / 100, 'place', $buy) ? 0 : 1;
+        }
+        self::assertGreaterThan(100, $refused, 'a hundred a second goes on for too long');
+        self::assertTrue($taken(106, 'cancel', []) && $taken(106, 'flatten', []));
+        $floor->place('buy', 2);
+        for ($i = 0; $i < 300; $i++) {
+            self::assertTrue($taken(106, 'place', ['side' => 'sell'] + $buy), 'a close is never held back');
+        }
+    }
+
     public function testTheClockNeverRunsBackwards(): void
     {
         $clock = new EngineClock(5000);

@@ -25,6 +25,7 @@ final class Operations
         private readonly Practice $practice,
         private readonly Tickets $tickets,
         private readonly EngineClock $clock,
+        private readonly CommandRate $rate = new CommandRate(),
     ) {}
 
     /**
@@ -39,6 +40,7 @@ final class Operations
         }
         $account = $this->owned($request);
         if (in_array($request->op, $this->floor->desk->operations(), true)) {
+            $this->rate->count($request->op, $account->id, $request->body, $this->floor->desk, hrtime(true) / 1e9);
             $answer = $this->floor->take($request->op, $account->id, $request->body, $request->fingerprint, $at);
 
             return fn(): array => $this->commandAnswer($request->op, $account, $answer);
