@@ -7,6 +7,7 @@ use App\Http\Controllers\ContractController;
 use App\Http\Controllers\ExitPlanController;
 use App\Http\Controllers\OpenApiController;
 use App\Http\Controllers\OrderController;
+use App\Http\Controllers\SettingsController;
 use App\Http\Controllers\TradingController;
 use App\Http\Middleware\Authenticated;
 use Illuminate\Support\Facades\Route;
@@ -48,3 +49,6 @@ Route::delete('orders/{id}', [OrderController::class, 'destroy']);
 Route::get('exit-plans', [ExitPlanController::class, 'index']);
 Route::get('exit-plans/{id}', [ExitPlanController::class, 'show']);
 Route::get('exit-plans/{id}/curve', [ExitPlanController::class, 'curve']);
+
+Route::get('settings', [SettingsController::class, 'index']);
+Route::put('settings/{name}', [SettingsController::class, 'update']);

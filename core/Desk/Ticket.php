@@ -30,13 +30,13 @@ final readonly class Ticket
         public ?Refusal $refusal,
     ) {}
 
-    public function placed(int $id, CommandHead $command, string $why): OrderPlaced
+    public function placed(int $id, CommandHead $command, string $more = ''): OrderPlaced
     {
         $request = $this->request;
 
         return new OrderPlaced(
             $id, $command->account->id, $request->contract->code, $command->clientId, $request->side, $request->kind, $this->quantity,
-            $request->price, $request->trigger, $request->tif, $this->role, $why, $this->role === Role::Entry ? $request->plan?->document : null,
+            $request->price, $request->trigger, $request->tif, $this->role, $request->via.$more, $this->role === Role::Entry ? $request->plan?->document : null,
             tag: $request->tag, hold: $request->hold?->toArray(), cancelAt: $request->cancelAt, expiresAt: $request->expiresAt,
         );
     }

@@ -10,6 +10,7 @@
 </head>
 <body>
     <script type="application/json" id="click-table">@json(\Lotrik\Order\ClickKind::table())</script>
+    <script type="application/json" id="key-actions">@json(\App\Settings\KeyMap::actions())</script>
     <div id="desk"><p class="loading">The desk is opening…</p></div>
     <noscript>Lotrik needs JavaScript: the ladder is drawn as the market moves.</noscript>
 </body>

@@ -50,8 +50,8 @@ final class Journal
         foreach ($events as $recorded) {
             $this->append($recorded, $step);
             $this->view($recorded, $state);
-            if (property_exists($recorded->event, 'order')) {
-                $touched[$recorded->event->order] = true;
+            foreach ($recorded->orders() as $id) {
+                $touched[$id] = true;
             }
         }
         foreach (array_keys($touched) as $id) {

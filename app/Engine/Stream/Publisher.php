@@ -52,8 +52,8 @@ final class Publisher
             $orders = $fills = $positions = $notices = [];
             foreach ($own as $recorded) {
                 $event = $recorded->event;
-                if (property_exists($event, 'order')) {
-                    $orders[$event->order] = $this->operations->order($state->order($event->order));
+                foreach ($recorded->orders() as $id) {
+                    $orders[$id] = $this->operations->order($state->order($id));
                 }
                 if ($event instanceof OrderFilled) {
                     $fills[] = FillView::of($recorded, $event, $state);
@@ -154,19 +154,36 @@ final class Publisher
                     $positions[] = array_intersect_key($view, array_flip(['contract', 'open_ticks', 'open_money', 'open_risk', 'locked_in', 'risk_from_here', 'best']));
                 }
             }
-            if ($positions === [] && ! isset($this->marks[$account])) {
+            $ahead = $this->ahead($account);
+            if ($positions === [] && $ahead === [] && ! isset($this->marks[$account])) {
                 continue;
             }
-            $mark = Frame::of('mark', ['positions' => $positions, 'risk' => RiskView::of($state->accounts[$account], $this->floor->desk, $at)]);
+            $mark = Frame::of('mark', ['positions' => $positions, 'ahead' => $ahead, 'risk' => RiskView::of($state->accounts[$account], $this->floor->desk, $at)]);
             if (($this->marks[$account] ?? '') !== $mark) {
                 $this->fanout->mark($account, $mark);
             }
-            if ($positions === []) {
+            if ($positions === [] && $ahead === []) {
                 unset($this->marks[$account]);
             } else {
                 $this->marks[$account] = $mark;
             }
         }
+    }
+
+    /** @return list<array{int, int}> each resting order with the lots ahead of it in the queue */
+    private function ahead(int $account): array
+    {
+        $ahead = [];
+        foreach ($this->floor->desk->state->holdings as $holdings) {
+            foreach (($holdings[$account] ?? null)->working ?? [] as $order) {
+                $lots = $this->operations->ahead($order->id);
+                if ($lots !== null) {
+                    $ahead[] = [$order->id, $lots];
+                }
+            }
+        }
+
+        return $ahead;
     }
 
     public function heartbeat(int $at): void

@@ -41,6 +41,7 @@ final readonly class OrderRequest
         public ?int $cancelAt = null,
         public ?int $expiresAt = null,
         public ?Contract $watched = null,
+        public string $via = 'by hand',
     ) {}
 
     /**
@@ -80,7 +81,7 @@ final readonly class OrderRequest
         if (! in_array($closing, [null, 'close', 'through'], true)) {
             throw $body->fault('closing', '"close" or "through"');
         }
-        $request = new self($contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through', $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null);
+        $request = new self($contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through', $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null, 'by hand'.($body->raw('via') === null ? '' : ', '.$body->string('via', null, 60)));
         $body->done();
 
         return $request;

@@ -14,6 +14,7 @@ export type FlattenAnswer = Schemas['FlattenAnswer'];
 export type CancelAnswer = Schemas['CancelAnswer'];
 export type Curve = Schemas['Curve'];
 export type Ticket = Schemas['Ticket'];
+export type Orders = Schemas['Orders'];
 
 /** A refusal by the server, in its own words (RFC 9457). */
 export class Problem extends Error {
@@ -29,7 +30,7 @@ export class Problem extends Error {
 
 const token = () => document.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content ?? '';
 
-export async function call<T>(method: 'GET' | 'POST' | 'PATCH' | 'DELETE', path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
     let response: Response;
     try {
         response = await fetch(`/api/${path}`, {

@@ -1592,6 +1592,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The user's own settings */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SettingList"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Replace one settings document */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Setting"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1982,6 +2080,7 @@ export interface components {
                 last: "at-or-above" | "at-or-below";
             } | null;
             after?: number | null;
+            via?: string | null;
         };
         PreviewRequest: {
             account: number;
@@ -2012,6 +2111,7 @@ export interface components {
                 last: "at-or-above" | "at-or-below";
             } | null;
             after?: number | null;
+            via?: string | null;
         };
         OrderChange: {
             client_id: string;
@@ -2106,6 +2206,7 @@ export interface components {
                 last: "at-or-above" | "at-or-below";
             } | null;
             after?: number | null;
+            via?: string | null;
         };
         PairRequest: {
             client_id: string;
@@ -2124,6 +2225,15 @@ export interface components {
         };
         UntieCommand: {
             client_id: string;
+        };
+        Setting: {
+            /** @enum {string} */
+            name: "keys" | "action-keys" | "entry";
+            document: Record<string, never>;
+        };
+        SettingList: {
+            items: components["schemas"]["Setting"][];
+            next: null;
         };
     };
     responses: never;

@@ -12,6 +12,8 @@ import { OrderCard } from './OrderCard';
 import { useOneClickGuard } from './oneClick';
 import { PositionCard } from './PositionCard';
 import { Said } from './Said';
+import { SettingsSheet } from './SettingsSheet';
+import { Ticket } from './Ticket';
 import { TopBar } from './TopBar';
 
 /** Asked before a stop is taken off a position. */
@@ -35,6 +37,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     const onCancel = useCallback(async (id: number) => {
         const order = useDesk.getState().orders.get(id);
         if (!order) return;
+        if (order.tied) return setDoubt({ order, words: `Order ${id} is tied to order ${order.tied.order}.` });
         try {
             await cancel(order);
         } catch (error) {
@@ -42,8 +45,8 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
         }
     }, []);
 
-    const answer = (takeOff: boolean) => {
-        if (doubt && takeOff) cancel(doubt.order, true).catch((error: Error) => say(error.message));
+    const answer = (how: Parameters<typeof cancel>[1] | null) => {
+        if (doubt && how) cancel(doubt.order, how).catch((error: Error) => say(error.message));
         setDoubt(null);
     };
 
@@ -58,6 +61,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
                 </p>
             )}
             <main>
+                <Ticket account={account} contract={contract} />
                 <Ladder account={account} contract={contract} onCancel={onCancel} acts={ladder} />
                 <aside>
                     <PositionCard contract={contract} />
@@ -69,15 +73,32 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             <Hints />
             <KeysAsleep />
             <HelpSheet />
+            <SettingsSheet />
             {doubt && (
-                <div className="doubt" role="alertdialog" aria-label="Take the stop off?">
+                <div className="doubt" role="alertdialog" aria-label={doubt.order.tied ? 'Cancel one or both?' : 'Take the stop off?'}>
                     <p>{doubt.words}</p>
-                    <button type="button" onClick={() => answer(false)}>
-                        Keep the stop
-                    </button>
-                    <button type="button" onClick={() => answer(true)}>
-                        Take it off
-                    </button>
+                    {doubt.order.tied ? (
+                        <>
+                            <button type="button" onClick={() => answer(null)}>
+                                Keep both
+                            </button>
+                            <button type="button" onClick={() => answer({})}>
+                                Cancel this one
+                            </button>
+                            <button type="button" onClick={() => answer({ tied: true })}>
+                                Cancel both
+                            </button>
+                        </>
+                    ) : (
+                        <>
+                            <button type="button" onClick={() => answer(null)}>
+                                Keep the stop
+                            </button>
+                            <button type="button" onClick={() => answer({ leaveUnprotected: true })}>
+                                Take it off
+                            </button>
+                        </>
+                    )}
                 </div>
             )}
         </div>

@@ -1,10 +1,12 @@
 import { useEffect, useRef } from 'react';
-import { ACTIONS, comboOf, type KeyAction, showKey, useKeymap } from './keymap';
+import { ACTIONS, comboOf, keyFor, showKey } from './keymap';
+import { useSettings } from './settings';
 
 /** What the pointer does; the rest of the sheet is the map of keys. */
 const POINTER: [what: string, does: string][] = [
     ['Click', 'a draft at that rung; sent at once with one-click on, or where it only closes'],
-    ['Shift + click', 'the other kind: a limit through the market where a stop would stand'],
+    ['Shift + click', 'the other kind: a limit through the market, or MIT (market if touched)'],
+    ['Alt Shift + click', 'a stop-limit where a stop would stand'],
     ['D + click', 'a draft, even with one-click on'],
     ['Arrow keys', 'point at a rung without the pointer'],
     ['Drag', 'an order to another rung; from the average price, a stop or a target'],
@@ -13,11 +15,12 @@ const POINTER: [what: string, does: string][] = [
 
 /** All keys on one sheet, made from the map of keys. */
 export function HelpSheet() {
-    const map = useKeymap();
+    const map = useSettings((settings) => settings.keys.keys);
+    const tiles = useSettings((settings) => settings['action-keys'].tiles);
     const sheet = useRef<HTMLDialogElement>(null);
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (comboOf(event) !== useKeymap.getState().sheet || (event.target instanceof HTMLElement && event.target.matches('input, textarea'))) return;
+            if (comboOf(event) !== keyFor('sheet') || (event.target instanceof HTMLElement && event.target.matches('input, textarea'))) return;
             if (sheet.current?.open) sheet.current.close();
             else sheet.current?.showModal();
         };
@@ -34,15 +37,24 @@ export function HelpSheet() {
                         <dd>{does}</dd>
                     </div>
                 ))}
-                {ACTIONS.map((action: KeyAction) => (
+                {ACTIONS.map((action) => (
                     <div key={action.id}>
                         <dt>
-                            {showKey(map[action.id as keyof typeof map])}
+                            {showKey(map[action.id] ?? '')}
                             {action.held && ' held'}
                         </dt>
                         <dd>{action.words}</dd>
                     </div>
                 ))}
+                {tiles.map(
+                    (tile) =>
+                        tile.key && (
+                            <div key={tile.name}>
+                                <dt>{showKey(tile.key)}</dt>
+                                <dd>action key: {tile.name}</dd>
+                            </div>
+                        ),
+                )}
             </dl>
             <form method="dialog">
                 <button type="submit" className="order-button">

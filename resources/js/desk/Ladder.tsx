@@ -6,7 +6,7 @@ import type { ChipData } from './Chip';
 import { useChips } from './chips';
 import { useChoices } from './choices';
 import { chooseOrder, resizeChosen, useChosen } from './chosen';
-import { kindOfClick } from './clickKind';
+import { kindOfClick, PLAIN } from './clickKind';
 import { addDraft, dropDraft, resizeDraft, useDrafts } from './drafts';
 import type { LadderActs } from './keys';
 import { RUNG_HEIGHT, useLadderView } from './ladder-view';
@@ -16,6 +16,8 @@ import { levelOf, pnlAt, writeMoney, writePrice } from './prices';
 import { Rung, type RungNote } from './Rung';
 import { dragNote, exitNotes } from './rungNotes';
 import { Strip } from './Strip';
+import { useSettings } from './settings';
+import { useTicket } from './ticketState';
 import { Underlay } from './Underlay';
 import { useDrag } from './useDrag';
 import { type Ghost, useGhostWords } from './useGhost';
@@ -29,9 +31,13 @@ interface Props {
     acts: RefObject<LadderActs | null>;
 }
 
-/** A second press at the same rung within this time is dropped, and said. */
-const DOUBLE_MS = 150;
 const SCROLL_RUNGS = 3;
+
+/** What a click with Shift is, in words. */
+const KIND_WORDS: Record<string, string> = { limit: 'limit through the market', mit: 'market if touched', 'stop-limit': 'stop-limit' };
+
+/** Kinds as chips and the strip write them. */
+const kindWord = (kind: string): string => (kind === 'mit' ? 'MIT' : kind);
 
 export function Ladder({ account, contract, onCancel, acts }: Props) {
     const { code } = contract;
@@ -42,6 +48,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
     const oneClick = useOneClick((state) => state.on);
+    const double = useSettings((settings) => settings.entry.double_press_ms);
     const fan = useChosen((chosen) => chosen.fan);
     const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
     const view = useLadderView(code, book);
@@ -70,13 +77,13 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
     const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
 
     const ghost = useMemo<Ghost | null>(() => {
-        const kind = spot && book ? kindOfClick(spot.side, spot.tick, book, modifiers.shift) : null;
-        return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick) } : null;
-    }, [spot, book, contract, modifiers.shift]);
+        const kind = spot && book ? kindOfClick(spot.side, spot.tick, book, modifiers) : null;
+        return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick, spot.side) } : null;
+    }, [spot, book, contract, modifiers]);
 
     const shown = ghost ?? draft ?? null;
     // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
-    const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, false) : '';
+    const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, PLAIN) : '';
     const words = useGhostWords(
         shown && {
             account: account.id,
@@ -85,7 +92,8 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
             exit_plan: ghost ? plan : (draft?.plan ?? null),
             side: shown.side,
             kind: shown.kind,
-            ...(shown.price !== undefined ? { price: shown.price } : { trigger: shown.trigger }),
+            ...(shown.price !== undefined && { price: shown.price }),
+            ...(shown.trigger !== undefined && { trigger: shown.trigger }),
         },
         `${position?.sequence ?? 0} ${now}`,
     );
@@ -95,7 +103,8 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
         if (ghost === null) return;
         const at = performance.now();
         const where = `${code} ${ghost.side} ${ghost.tick}`;
-        if (where === lastPress.current.where && at - lastPress.current.at < DOUBLE_MS) return say('A second press at once was dropped.');
+        if (where === lastPress.current.where && at - lastPress.current.at < double)
+            return say(`A second press within ${double} ms was dropped: ${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}.`);
         if (!view.isSettled) return say('Not sent: the rungs had just moved.');
         const { tick, ...placement } = ghost;
         const sends = !modifiers.draft && (oneClick || words?.closesOnly === true);
@@ -115,6 +124,12 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
     const down = (event: PointerEvent<HTMLElement>) => {
         if (event.button !== 0) return;
         chooseOrder(null);
+        const cell = (event.target as HTMLElement).closest<HTMLElement>('.price');
+        if (cell && useTicket.getState().open && !cell.dataset.average) {
+            const tick = tickAt(event);
+            if (tick !== null) useTicket.setState({ taken: { code, tick } });
+            return;
+        }
         if (position && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(position);
         const found = spotOf(event);
         if (found !== null && ghost !== null && found.tick === ghost.tick && found.side === ghost.side) press();
@@ -153,7 +168,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
             notes.push({
                 side: ghost.side,
                 kind: refused ? 'refused' : 'ghost',
-                text: `${lots} ${ghost.kind}${oneClick && !modifiers.draft ? '' : ' · draft'}`,
+                text: `${lots} ${kindWord(ghost.kind)}${oneClick && !modifiers.draft ? '' : ' · draft'}`,
             });
         }
         return notes.length === 0 ? '' : JSON.stringify(notes);
@@ -186,7 +201,9 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
         );
     }
 
-    const plain = shown ? `${shown.side === 'buy' ? 'Buy' : 'Sell'} ${ghost ? lots : draft?.lots} ${shown.kind} ${writePrice(contract, shown.tick)}` : '';
+    const plain = shown
+        ? `${shown.side === 'buy' ? 'Buy' : 'Sell'} ${ghost ? lots : draft?.lots} ${kindWord(shown.kind)} ${writePrice(contract, shown.tick)}`
+        : '';
     const after = draft && !ghost ? ' · draft: Enter sends, Esc drops' : ghost && !oneClick && words && !words.closesOnly ? ' · a click makes a draft' : '';
     const heldKeys = !spot
         ? ''
@@ -194,7 +211,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
           ? 'D: a draft'
           : modifiers.shift
             ? ghost
-                ? `Shift: ${ghost.kind} through the market`
+                ? `${modifiers.alt ? 'Alt Shift' : 'Shift'}: ${KIND_WORDS[ghost.kind] ?? ghost.kind}`
                 : 'Shift: nothing here'
             : '';
 

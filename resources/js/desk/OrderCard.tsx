@@ -1,12 +1,12 @@
 import { ToggleGroup } from 'radix-ui';
 import type { Account, Contract } from '@/api/client';
 import { useDesk } from '@/stream/store';
-import { OrderButton } from '@/ui/OrderButton';
-import { place } from './actions';
-import { LOTS, typeLots, useChoices } from './choices';
-import { useKeyOf } from './keymap';
-import { writeExact, writePrice } from './prices';
+import { typeLots, useChoices } from './choices';
+import { showKey, useKeyOf } from './keymap';
+import { writeExact } from './prices';
+import { QuickRow } from './QuickRow';
 import { RatchetCurve } from './RatchetCurve';
+import { lotsRow, useSettings } from './settings';
 import { useGhostWords } from './useGhost';
 
 const NO_PLAN = 'none';
@@ -14,6 +14,7 @@ const NO_PLAN = 'none';
 function PlanPicker() {
     const plan = useChoices((choices) => choices.plan);
     const plans = useChoices((choices) => choices.plans);
+    const nextKey = useKeyOf('next-plan');
     return (
         <ToggleGroup.Root
             type="single"
@@ -28,12 +29,16 @@ function PlanPicker() {
                 </ToggleGroup.Item>
             ))}
             <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
+            <kbd className="next-plan">next plan {nextKey}</kbd>
         </ToggleGroup.Root>
     );
 }
 
-function LotsRow() {
+function LotsRow({ limit }: { limit: number }) {
     const lots = useChoices((choices) => choices.lots);
+    const code = useChoices((choices) => choices.code);
+    const row = useSettings((settings) => lotsRow(settings, code));
+    const keys = useSettings((settings) => settings.keys.keys);
     return (
         <ToggleGroup.Root
             type="single"
@@ -42,9 +47,14 @@ function LotsRow() {
             value={String(lots)}
             onValueChange={(value) => value && useChoices.setState({ lots: Number(value) })}
         >
-            {LOTS.map((count, index) => (
-                <ToggleGroup.Item key={count} value={String(count)}>
-                    {count} <kbd>{index + 1}</kbd>
+            {row.map((count, index) => (
+                <ToggleGroup.Item
+                    key={index}
+                    value={String(count)}
+                    disabled={count > limit}
+                    title={count > limit ? `over the order limit of ${limit}` : undefined}
+                >
+                    {count} <kbd>{showKey(keys[`lots-${index + 1}`] ?? '')}</kbd>
                 </ToggleGroup.Item>
             ))}
         </ToggleGroup.Root>
@@ -54,8 +64,7 @@ function LotsRow() {
 export function OrderCard({ account, contract }: { account: Account; contract: Contract }) {
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
-    const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
-    const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
+    const tag = useChoices((choices) => choices.tag);
     const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
     const sequence = useDesk((desk) => desk.positions[contract.code]?.sequence ?? 0);
     // What a market order that adds to the position would be: how the lots split, and what they risk.
@@ -73,10 +82,6 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
 
     return (
         <section className="card" aria-label="Lots and exit plan">
-            <header>
-                <span>Exit plan</span>
-                <kbd>{useKeyOf('next-plan')} next</kbd>
-            </header>
             <PlanPicker />
             <RatchetCurve contract={contract} />
             <header>
@@ -91,27 +96,25 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                         onChange={(event) => typeLots(event.target.value, account.order_limit)}
                     />
                 </label>
+                <label className="tag">
+                    Tag{' '}
+                    <input
+                        type="text"
+                        maxLength={60}
+                        placeholder="none"
+                        value={tag}
+                        onChange={(event) => useChoices.setState({ tag: event.target.value.trimStart() })}
+                        data-name="tag"
+                    />
+                </label>
                 <span data-field="margin">{words?.margin ? `margin ${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : ''}</span>
             </header>
-            <LotsRow />
+            <LotsRow limit={account.order_limit} />
             <p className="split" data-field="split">
                 {words?.split ?? ' '}
             </p>
             <p className="market-words">{words?.words ?? ' '}</p>
-            <div className="pair">
-                <OrderButton
-                    label={`Buy at ${ask === null ? '—' : writePrice(contract, ask)}`}
-                    act={() => place({ side: 'buy', kind: 'market' })}
-                    name="buy-market"
-                    disabled={ask === null}
-                />
-                <OrderButton
-                    label={`Sell at ${bid === null ? '—' : writePrice(contract, bid)}`}
-                    act={() => place({ side: 'sell', kind: 'market' })}
-                    name="sell-market"
-                    disabled={bid === null}
-                />
-            </div>
+            <QuickRow contract={contract} />
         </section>
     );
 }

@@ -1,7 +1,7 @@
 import type { Contract } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
-import { breakEven, cancelAll, cover, flatten, halfOff, reverse } from './actions';
+import { breakEven, cancelAccount, cancelAll, cover, flatten, halfOff, reverse } from './actions';
 import { useChoices } from './choices';
 import { useKeyOf } from './keymap';
 import { useHeldKey } from './keys';
@@ -15,7 +15,10 @@ export function PositionCard({ contract }: { contract: Contract }) {
     const holdsFlatten = useHeldKey('flatten', flatten);
     const holdsReverse = useHeldKey('reverse', reverse);
     const holdsHalf = useHeldKey('half-off', halfOff);
-    const holdsCancel = useHeldKey('cancel-all', cancelAll);
+    const holdsCancel = useHeldKey('cancel-all', () => cancelAll());
+    useHeldKey('cancel-buys', () => cancelAll(['buy']));
+    useHeldKey('cancel-sells', () => cancelAll(['sell']));
+    useHeldKey('cancel-account', cancelAccount);
     const signed = (money: string): string => writeExact(money, contract.minor_unit);
     const plain = (money: string): string => writeExact(money, contract.minor_unit, false);
     const plan = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan));
@@ -87,7 +90,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     keyName={`hold ${useKeyOf('cancel-all')}`}
                     held={holdsCancel}
                     disabled={working === 0}
-                    act={cancelAll}
+                    act={() => cancelAll()}
                     name="cancel-all"
                 />
             </div>

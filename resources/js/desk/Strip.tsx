@@ -2,7 +2,11 @@ import type { Contract, Order } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { isChanging, leaveChange, raisesLots, sendChange, useChosen } from './chosen';
+import { sendPair, useDrafts } from './drafts';
+import { useKeyOf } from './keymap';
+import { confirmPending, dropPending, type Pending, usePending } from './pending';
 import { writePrice } from './prices';
+import { useTie } from './tie';
 
 interface Props {
     contract: Contract;
@@ -19,12 +23,39 @@ interface Props {
 export function Strip({ contract, words, kind, refused, modifiers, rest }: Props) {
     const chosen = useChosen();
     const order = useDesk((desk) => desk.orders.get(chosen.id ?? 0));
+    const pending = usePending((state) => state.pending);
+    const tying = useTie((state) => state.from);
+    const drafts = useDrafts((state) => state.list.filter((draft) => draft.contract === contract.code).length);
+    const pairKey = useKeyOf('pair');
+    if (pending) return <Confirm contract={contract} pending={pending} />;
+    if (tying !== null) {
+        return (
+            <p className="strip change" data-field="tying">
+                Order {tying}: press on the order that it shall be tied to · Esc leaves it
+            </p>
+        );
+    }
     if (order && order.contract === contract.code && isChanging(chosen)) return <Change contract={contract} order={order} />;
     return (
         <p className={refused ? 'strip refused' : 'strip'} aria-live="off" data-ghost={kind}>
             <span>{words || rest}</span>
             {modifiers && <em>{modifiers}</em>}
+            {drafts === 2 && !modifiers && <OrderButton tone="small" label="Send both, one cancels the other" keyName={pairKey} act={sendPair} name="pair" />}
         </p>
+    );
+}
+
+/** More lots than the trader wants to send without a second look. */
+function Confirm({ contract, pending }: { contract: Contract; pending: Pending }) {
+    const level = pending.placement.price ?? pending.placement.trigger ?? '';
+    return (
+        <div className="strip refused change" data-field="confirm">
+            <span>
+                {pending.placement.side === 'buy' ? 'Buy' : 'Sell'} {pending.lots} {pending.placement.kind} {level} in {contract.code}?
+            </span>
+            <OrderButton tone="small" label="Send it" keyName="Enter" act={confirmPending} name="confirm" />
+            <OrderButton tone="small" label="Drop it" keyName="Esc" act={dropPending} name="drop-pending" />
+        </div>
     );
 }
 

@@ -2,7 +2,7 @@ import { ToggleGroup } from 'radix-ui';
 import type { Account, Contract } from '@/api/client';
 import { type FeedState, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
-import { useChoices } from './choices';
+import { chooseContract, useChoices } from './choices';
 import { useKeyOf } from './keymap';
 import { turnOneClick, useOneClick } from './oneClick';
 import { writeExact, writePrice } from './prices';
@@ -28,13 +28,7 @@ function ContractTabs() {
     const contracts = useChoices((choices) => choices.contracts);
     const code = useChoices((choices) => choices.code);
     return (
-        <ToggleGroup.Root
-            type="single"
-            className="contract-tabs"
-            aria-label="Contracts"
-            value={code}
-            onValueChange={(value) => value && useChoices.setState({ code: value })}
-        >
+        <ToggleGroup.Root type="single" className="contract-tabs" aria-label="Contracts" value={code} onValueChange={(value) => value && chooseContract(value)}>
             {contracts.map((contract) => (
                 <ContractTab key={contract.code} contract={contract} />
             ))}
@@ -64,7 +58,7 @@ function Figures({ account }: { account: Account }) {
     );
 }
 
-function FeedState() {
+function FeedWord() {
     const feed = useDesk((desk) => desk.feed);
     const delay = useDesk((desk) => Math.min(999, desk.delay));
     return (
@@ -83,7 +77,7 @@ export function TopBar({ account }: { account: Account }) {
             <ContractTabs />
             <span className="spacer" />
             <Figures account={account} />
-            <FeedState />
+            <FeedWord />
             <OrderButton
                 tone="small"
                 label={oneClick ? 'One-click on' : 'One-click off'}

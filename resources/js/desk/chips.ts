@@ -23,7 +23,7 @@ export function useChips(code: string): Map<string, string> {
                 lots: order.leaves,
                 of: order.quantity,
                 role: order.role,
-                words: order.steering === 'hand' ? `${order.words} · by hand` : order.words,
+                words: `${order.words}${order.steering === 'hand' ? ' · by hand' : ''}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}${order.ahead === null ? '' : ` · ${order.ahead} ahead`}`,
                 mark: order.state.startsWith('pending') ? 'pending' : order.id === chosen.id ? 'chosen' : '',
             };
             add(order.side, order.level, chip);

@@ -1,7 +1,6 @@
 import { create } from 'zustand';
 import type { Account, Contract, ExitPlan } from '@/api/client';
-
-export const LOTS = [1, 2, 3, 5, 10] as const;
+import { useSettings } from './settings';
 
 interface Choices {
     account: Account | null;
@@ -11,10 +10,12 @@ interface Choices {
     lots: number;
     /** null is no exit plan */
     plan: number | null;
+    /** the setup's name, which goes with the next orders; empty for none */
+    tag: string;
 }
 
 /** What the trader has chosen. Choosing a plan never changes the lots; choosing lots never changes the plan. */
-export const useChoices = create<Choices>(() => ({ account: null, contracts: [], plans: [], code: '', lots: 2, plan: null }));
+export const useChoices = create<Choices>(() => ({ account: null, contracts: [], plans: [], code: '', lots: 2, plan: null, tag: '' }));
 
 export const chosenContract = (choices: Choices): Contract | undefined => choices.contracts.find((contract) => contract.code === choices.code);
 
@@ -31,9 +32,24 @@ export function nextPlan(): void {
     useChoices.setState({ plan: plans[(at + 1) % plans.length]?.id ?? null });
 }
 
+/** Puts a contract on the ladder, with the lots and the plan that the trader has set for it. */
+export function chooseContract(code: string): void {
+    const { plans } = useChoices.getState();
+    const own = useSettings.getState().entry.contracts[code];
+    const plan = own?.plan === 0 ? null : plans.find((candidate) => candidate.id === own?.plan)?.id;
+    useChoices.setState({ code, ...(own?.lots !== undefined && { lots: own.lots }), ...(plan !== undefined && { plan }) });
+}
+
+/** The next lots of the row, round and round. */
+export function nextLots(): void {
+    const { lots, code } = useChoices.getState();
+    const row = useSettings.getState().entry.contracts[code]?.lots_row ?? useSettings.getState().entry.lots_row;
+    useChoices.setState({ lots: row[(row.indexOf(lots) + 1) % row.length] ?? lots });
+}
+
 /** The contract so many tabs further, round and round. */
 export function turnContract(by: number): void {
     const { contracts, code } = useChoices.getState();
     const at = contracts.findIndex((contract) => contract.code === code);
-    useChoices.setState({ code: contracts[(at + by + contracts.length) % contracts.length]?.code ?? code });
+    chooseContract(contracts[(at + by + contracts.length) % contracts.length]?.code ?? code);
 }

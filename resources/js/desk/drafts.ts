@@ -1,8 +1,8 @@
 import { create } from 'zustand';
 import type { Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
-import { type Placement, send } from './actions';
-import { kindOfClick } from './clickKind';
+import { bodyOf, type Placement, placePair, send } from './actions';
+import { kindOfClick, PLAIN } from './clickKind';
 import { levelOf } from './prices';
 
 /** An order that is shown on the ladder and not sent. It keeps the lots and the plan that it was made with. */
@@ -65,14 +65,32 @@ export function moveDraft(id: number, tick: number, contract: Contract): void {
     useDrafts.setState((drafts) => ({
         chosen: id,
         list: drafts.list.map((draft) => {
-            const kind = book ? kindOfClick(draft.side, tick, book, false) : null;
+            const kind = book ? kindOfClick(draft.side, tick, book, PLAIN) : null;
             if (draft.id !== id || kind === null || draft.tick === tick) return draft;
             const { price: _price, trigger: _trigger, ...rest } = draft;
-            return { ...rest, tick, ...levelOf(contract, kind, tick) };
+            return { ...rest, tick, ...levelOf(contract, kind, tick, draft.side) };
         }),
     }));
 }
 
 export function resizeDraft(id: number | null, by: number): void {
     useDrafts.setState((drafts) => ({ list: drafts.list.map((draft) => (draft.id === id ? { ...draft, lots: Math.max(1, draft.lots + by) } : draft)) }));
+}
+
+/** Two drafts of one contract go out together, tied: one cancels the other. */
+export function sendPair(): void {
+    const { list, chosen } = useDrafts.getState();
+    const code = list.find((draft) => draft.id === chosen)?.contract;
+    const pair = list.filter((draft) => draft.contract === code);
+    if (pair.length !== 2) return say(`A pair is two drafts; there ${pair.length === 1 ? 'is one' : `are ${pair.length}`}.`);
+    const { feed, fresh } = useDesk.getState();
+    if (feed !== 'live' || !fresh) return say('Not sent: the feed is not live.');
+    if (pair.some((draft) => underWay.has(draft.id))) return;
+    for (const draft of pair) underWay.add(draft.id);
+    void placePair(pair.map((draft) => bodyOf(draft, draft.contract, draft.lots, draft.plan))).then((sent) => {
+        for (const draft of pair) {
+            underWay.delete(draft.id);
+            if (sent) dropDraft(draft.id);
+        }
+    });
 }

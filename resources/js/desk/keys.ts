@@ -1,10 +1,16 @@
 import { useEffect, useRef, useState } from 'react';
-import { breakEven } from './actions';
-import { chosenContract, LOTS, nextPlan, turnContract, useChoices } from './choices';
+import { breakEven, tighten } from './actions';
+import { chosenContract, nextPlan, turnContract, useChoices } from './choices';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from './chosen';
-import { dropDraft, moveDraft, resizeDraft, sendDraft, useDrafts } from './drafts';
-import { type ActionId, comboOf, useKeymap } from './keymap';
+import { dropDraft, moveDraft, resizeDraft, sendDraft, sendPair, useDrafts } from './drafts';
+import { comboOf } from './keymap';
 import { turnOneClick, useOneClick } from './oneClick';
+import { confirmPending, dropPending, usePending } from './pending';
+import { useSettingsSheet } from './SettingsSheet';
+import { lotsRow, useSettings } from './settings';
+import { useTicket } from './ticketState';
+import { armTie } from './tie';
+import { runTile } from './tiles';
 
 /** How long a key that cannot be taken back is held. */
 const HOLD_MS = 300;
@@ -49,11 +55,18 @@ function send(asSecond: boolean): void {
 /** Keys that act at once. */
 export function useQuickKeys(ladder: { readonly current: LadderActs | null }): void {
     useEffect(() => {
-        const lots = (at: number) => () => useChoices.setState({ lots: LOTS[at] });
-        const acts: Partial<Record<ActionId, () => void>> = {
-            send: () => send(true),
+        const lots = (at: number) => () => {
+            const { code } = useChoices.getState();
+            useChoices.setState({ lots: lotsRow(useSettings.getState(), code)[at] ?? 1 });
+        };
+        const acts: Record<string, () => void> = {
+            send: () => (usePending.getState().pending ? confirmPending() : send(true)),
             'send-itself': () => send(false),
-            drop: () => (useChosen.getState().id === null ? dropDraft(useDrafts.getState().chosen) : leaveChange()),
+            drop: () => {
+                if (usePending.getState().pending) dropPending();
+                else if (useChosen.getState().id === null) dropDraft(useDrafts.getState().chosen);
+                else leaveChange();
+            },
             place: () => ladder.current?.place(),
             'more-lots': () => resize(1),
             'fewer-lots': () => resize(-1),
@@ -70,14 +83,21 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             'contract-after': () => turnContract(1),
             centre: () => ladder.current?.recentre(),
             'break-even': breakEven,
+            closer: () => tighten(1),
+            pair: sendPair,
+            tie: armTie,
+            ticket: () => useTicket.setState(({ open }) => ({ open: !open })),
+            settings: () => useSettingsSheet.setState({ open: true }),
         };
         /** Keys that may come again while they are held down. */
-        const again = new Set<ActionId>(['more-lots', 'fewer-lots', 'up', 'down', 'contract-before', 'contract-after']);
+        const again = new Set(['more-lots', 'fewer-lots', 'up', 'down', 'contract-before', 'contract-after']);
         const press = (event: KeyboardEvent) => {
             if (writes(event.target) || counts(event.target) || document.querySelector('dialog[open]')) return;
             const combo = comboOf(event);
-            const id = (Object.entries(useKeymap.getState()) as [ActionId, string][]).find(([, key]) => key === combo)?.[0];
-            const act = id && acts[id];
+            const { keys, 'action-keys': deck } = useSettings.getState();
+            const id = Object.entries(keys.keys).find(([, key]) => key === combo)?.[0] ?? '';
+            const tile = deck.tiles.find((candidate) => candidate.key === combo);
+            const act = acts[id] ?? (tile && (() => void runTile(tile)));
             if (!act || (takesSpace(event.target) && ['Space', 'Enter', 'Shift+Enter'].includes(combo)) || (event.repeat && !again.has(id))) return;
             act();
             event.preventDefault();
@@ -88,8 +108,8 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
 }
 
 /** A key that acts once it has been held; true while it is down. */
-export function useHeldKey(id: ActionId, act: () => void): boolean {
-    const key = useKeymap((map) => map[id]);
+export function useHeldKey(id: string, act: () => void): boolean {
+    const key = useSettings((settings) => settings.keys.keys[id] ?? '');
     const [held, setHeld] = useState(false);
     const run = useRef(act);
     run.current = act;

@@ -1,9 +1,7 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { say, useDesk } from '@/stream/store';
-
-/** Without use for this long one-click turns itself off, unless a position or an own order exists. */
-const IDLE_MS = 10 * 60 * 1000;
+import { useSettings } from './settings';
 
 interface OneClick {
     on: boolean;
@@ -32,9 +30,11 @@ export function useOneClickGuard(): void {
     useEffect(() => {
         const timer = window.setInterval(() => {
             const { orders, positions } = useDesk.getState();
+            // Never while a position or an own order exists.
+            const idle = useSettings.getState().entry.idle_minutes;
             const busy = orders.size > 0 || Object.values(positions).some((position) => position.quantity !== 0);
             if (busy) usedOneClick();
-            else if (performance.now() - useOneClick.getState().usedAt > IDLE_MS) turnOneClick(false, 'it was not used for ten minutes');
+            else if (performance.now() - useOneClick.getState().usedAt > idle * 60_000) turnOneClick(false, `it was not used for ${idle} minutes`);
         }, 1000);
         return () => window.clearInterval(timer);
     }, []);

@@ -1,4 +1,5 @@
 import type { Contract, Order, Position } from '@/api/client';
+import { LIMIT_TICKS } from './clickKind';
 
 /**
  * Ticks written as prices, and PHP's P/L line written as money. Nothing is decided here: these are the writing of
@@ -23,10 +24,12 @@ export function price(contract: Scaled, tick: number): string {
     return scaled(tick * tickUnits(contract), contract.price_scale);
 }
 
-/** Where a click at a rung puts an order: a stop's level is its trigger. */
-export function levelOf(contract: Scaled, kind: Order['kind'], tick: number): { kind: Order['kind']; price?: string; trigger?: string } {
+/** Where a click at a rung puts an order: a stop's level is its trigger, a stop-limit's limit stands a little beyond it. */
+export function levelOf(contract: Scaled, kind: Order['kind'], tick: number, side: Order['side']): { kind: Order['kind']; price?: string; trigger?: string } {
     const level = price(contract, tick);
-    return kind === 'stop' ? { kind, trigger: level } : { kind, price: level };
+    if (kind === 'limit') return { kind, price: level };
+    if (kind === 'stop-limit') return { kind, trigger: level, price: price(contract, tick + (side === 'buy' ? LIMIT_TICKS : -LIMIT_TICKS)) };
+    return { kind, trigger: level };
 }
 
 /** The price for the eye: in decimals, or in 32nds with their halves and quarters. */

@@ -6,6 +6,7 @@ import type { ChipData } from './Chip';
 import { chooseOrder } from './chosen';
 import { chooseDraft, moveDraft } from './drafts';
 import { price } from './prices';
+import { dropTie, tieTo } from './tie';
 
 /** What is being dragged, and the rung that it is over: an order, or a stop or target pulled out of the position. */
 export type Drag = { to: number } & ({ chip: ChipData } | { role: 'stop' | 'target' });
@@ -30,6 +31,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             if (event.key !== 'Escape') return;
             grabbed.current = null;
             setDrag(null);
+            dropTie();
         };
         window.addEventListener('keydown', drop);
         return () => window.removeEventListener('keydown', drop);
@@ -40,6 +42,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
         /** the chip that is held down */
         held: () => (grabbed.current && 'chip' in grabbed.current ? grabbed.current.chip : null),
         grab: (chip: ChipData) => {
+            if (chip.role !== 'draft' && tieTo(chip.id)) return;
             grabbed.current = { chip };
             if (chip.role === 'draft') {
                 chooseOrder(null);

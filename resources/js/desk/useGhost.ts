@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import { call, type Order, type Preview, Problem } from '@/api/client';
-import type { Placement } from './actions';
+import { call, type Preview, Problem } from '@/api/client';
+import type { bodyOf, Placement } from './actions';
 
 export interface Ghost extends Placement {
     tick: number;
@@ -13,27 +13,20 @@ export interface GhostWords {
     exits: Preview['exits'];
     /** exact, in the contract's currency; empty where nothing would open */
     margin: string;
+    fees: string;
     refused: boolean;
     /** it only closes: one press sends it, one-click or not */
     closesOnly: boolean;
 }
 
-interface Request {
-    account: number;
-    contract: string;
-    quantity: number;
-    exit_plan: number | null;
-    side: Order['side'];
-    kind: Order['kind'];
-    price?: string;
-    trigger?: string;
-}
+type Request = { account: number } & ReturnType<typeof bodyOf>;
 
 const wordsOf = (preview: Preview): GhostWords => ({
     words: preview.refusal ? preview.refusal.detail : preview.words,
     split: preview.split_words,
     exits: preview.refusal ? [] : preview.exits,
     margin: preview.opens > 0 ? preview.margin : '',
+    fees: preview.fees,
     refused: preview.refusal !== null,
     closesOnly: preview.closes > 0 && preview.opens === 0,
 });
@@ -56,7 +49,7 @@ export function useGhostWords(request: Request | null, basis: string): GhostWord
             .then((preview) => setAnswer({ key, words: wordsOf(preview) }))
             .catch((error: unknown) => {
                 if (error instanceof Problem)
-                    setAnswer({ key, words: { words: error.message, split: '', exits: [], margin: '', refused: true, closesOnly: false } });
+                    setAnswer({ key, words: { words: error.message, split: '', exits: [], margin: '', fees: '', refused: true, closesOnly: false } });
             });
         return () => abort.abort();
     }, [key]);

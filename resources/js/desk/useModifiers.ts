@@ -1,20 +1,26 @@
 import { useEffect, useState } from 'react';
 
-/** Which keys that change a click are down: Shift gives the other kind, D a draft. */
+/** Which keys that change a click are down: Shift gives the other kind, with Alt a stop-limit, D a draft. */
 export interface Modifiers {
     shift: boolean;
+    alt: boolean;
     draft: boolean;
 }
 
 export function useModifiers(): Modifiers {
-    const [modifiers, setModifiers] = useState<Modifiers>({ shift: false, draft: false });
+    const [modifiers, setModifiers] = useState<Modifiers>({ shift: false, alt: false, draft: false });
     useEffect(() => {
         const track = (event: KeyboardEvent) => {
             const down = event.type === 'keydown';
             if (event.key === 'Shift') setModifiers((old) => (old.shift === down ? old : { ...old, shift: down }));
+            if (event.key === 'Alt') {
+                // The browser's menu is not wanted.
+                event.preventDefault();
+                setModifiers((old) => (old.alt === down ? old : { ...old, alt: down }));
+            }
             if (event.key.toLowerCase() === 'd') setModifiers((old) => (old.draft === down ? old : { ...old, draft: down }));
         };
-        const drop = () => setModifiers({ shift: false, draft: false });
+        const drop = () => setModifiers({ shift: false, alt: false, draft: false });
         window.addEventListener('keydown', track);
         window.addEventListener('keyup', track);
         window.addEventListener('blur', drop);

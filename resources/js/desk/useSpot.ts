@@ -1,4 +1,5 @@
 import { type PointerEvent, useEffect, useState } from 'react';
+import { create } from 'zustand';
 import type { Order } from '@/api/client';
 import type { Book } from '@/stream/store';
 import { walksItself } from './keys';
@@ -23,11 +24,16 @@ export function spotOf(event: PointerEvent<HTMLElement>): Spot | null {
 
 const isSame = (one: Spot | null, other: Spot | null) => one?.tick === other?.tick && one?.side === other?.side && one?.byKeys === other?.byKeys;
 
+/** The rung that is pointed at, for whoever needs it outside the ladder. */
+export const usePointed = create<{ tick: number | null }>(() => ({ tick: null }));
+
 /** Arrows move the spot from rung to rung and from lane to lane; Esc takes it away. It begins at the touch. */
 export function useSpot(book: Book | undefined, code: string) {
     const [spot, setSpot] = useState<Spot | null>(null);
     // biome-ignore lint/correctness/useExhaustiveDependencies: another contract has other rungs
     useEffect(() => setSpot(null), [code]);
+    const tick = spot?.tick ?? null;
+    useEffect(() => usePointed.setState({ tick }), [tick]);
 
     useEffect(() => {
         const press = (event: KeyboardEvent) => {

@@ -1,6 +1,10 @@
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
-import { useChoices } from '@/desk/choices';
+import { ActionDeck } from '@/desk/ActionDeck';
+import { chosenContract, useChoices } from '@/desk/choices';
+import { useKeyOf } from '@/desk/keymap';
+import { useSettingsSheet } from '@/desk/SettingsSheet';
+import { TicketButton } from '@/desk/Ticket';
 import { nextTheme, useTheme } from '@/shell/theme';
 import { useDesk } from '@/stream/store';
 import { toggleSounds, useSounds } from '@/ui/sounds';
@@ -17,8 +21,10 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
     const positions = useDesk((desk) => desk.positions);
     const notices = useDesk((desk) => desk.notices);
     const code = useChoices((choices) => choices.code);
+    const contract = useChoices(chosenContract);
     const theme = useTheme((state) => state.theme);
     const sounds = useSounds((state) => state.on);
+    const settingsKey = useKeyOf('settings');
     const [folded, setFolded] = useState(false);
     const [onlyThis, setOnlyThis] = useState(false);
     const [tab, setTab] = useState('working');
@@ -34,9 +40,14 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
                     <Tabs.Trigger value="fills">Fills {done.length}</Tabs.Trigger>
                     <Tabs.Trigger value="positions">Positions {held.filter((position) => position.quantity !== 0).length}</Tabs.Trigger>
                     <Tabs.Trigger value="journal">Journal</Tabs.Trigger>
+                    <Tabs.Trigger value="deck">Action keys</Tabs.Trigger>
                 </Tabs.List>
                 <Clock />
                 <span className="lists-tools">
+                    <TicketButton />
+                    <button type="button" className="order-button small" data-action="settings" onClick={() => useSettingsSheet.setState({ open: true })}>
+                        Settings <kbd>{settingsKey}</kbd>
+                    </button>
                     <button type="button" className="order-button small" data-action="only-this" aria-pressed={onlyThis} onClick={() => setOnlyThis(!onlyThis)}>
                         {onlyThis ? `only ${code}` : 'all contracts'}
                     </button>
@@ -62,6 +73,9 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
             </Tabs.Content>
             <Tabs.Content value="journal" className="list">
                 <JournalList rows={kept(notices)} />
+            </Tabs.Content>
+            <Tabs.Content value="deck" className="list">
+                {contract && <ActionDeck contract={contract} />}
             </Tabs.Content>
         </Tabs.Root>
     );

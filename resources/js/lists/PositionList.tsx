@@ -1,6 +1,6 @@
 import type { ColumnDef } from '@tanstack/react-table';
 import type { Position } from '@/api/client';
-import { useChoices } from '@/desk/choices';
+import { chooseContract } from '@/desk/choices';
 import { writeExact } from '@/desk/prices';
 import { LiveTable } from '@/ui/LiveTable';
 import { contractOf } from './writing';
@@ -58,7 +58,7 @@ export function PositionList({ rows }: { rows: Position[] }) {
             empty="No position yet."
             onKey={(position, key) => {
                 if (key !== 'Enter') return false;
-                useChoices.setState({ code: position.contract });
+                chooseContract(position.contract);
                 return true;
             }}
         />

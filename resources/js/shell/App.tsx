@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react';
 import { type Account, type Contract, call, type ExitPlan, type Fill, list } from '@/api/client';
-import { chosenContract, useChoices } from '@/desk/choices';
+import { chooseContract, chosenContract, useChoices } from '@/desk/choices';
 import { Desk } from '@/desk/Desk';
+import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
 import { type Notice, receive } from '@/stream/store';
 
@@ -18,11 +19,17 @@ export function App() {
         let feed: Feed | null = null;
         let ended = false;
         const open = async () => {
-            const [accounts, contracts, plans] = await Promise.all([list<Account>('accounts'), list<Contract>('contracts'), list<ExitPlan>('exit-plans')]);
+            const [accounts, contracts, plans] = await Promise.all([
+                list<Account>('accounts'),
+                list<Contract>('contracts'),
+                list<ExitPlan>('exit-plans'),
+                loadSettings(),
+            ]);
             const first = accounts[0];
             if (ended) return;
             if (!first) throw new Error('You have no account yet.');
             useChoices.setState({ account: first, contracts, plans, code: contracts[0]?.code ?? '', plan: plans[0]?.id ?? null });
+            chooseContract(contracts[0]?.code ?? '');
             feed = new Feed(
                 first.id,
                 contracts.map((listed) => listed.code),

@@ -200,13 +200,20 @@ export const receive = {
     },
     position: (position: Position) => change({ positions: { ...next.positions, [position.contract]: position } }),
     risk: (risk: Risk) => change({ risk }),
-    mark: (data: { positions: (Partial<Position> & { contract: string })[]; risk: Risk }) => {
+    mark: (data: { positions: (Partial<Position> & { contract: string })[]; ahead: [id: number, lots: number][]; risk: Risk }) => {
         const positions = { ...next.positions };
         for (const moved of data.positions) {
             const known = positions[moved.contract];
             if (known) positions[moved.contract] = { ...known, ...moved };
         }
-        market({ positions, risk: data.risk });
+        let orders = next.orders;
+        for (const [id, ahead] of data.ahead) {
+            const order = orders.get(id);
+            if (!order || order.ahead === ahead) continue;
+            if (orders === next.orders) orders = new Map(orders);
+            orders.set(id, { ...order, ahead });
+        }
+        market({ positions, orders, risk: data.risk });
     },
     notice: (notice: Notice) => {
         if (!next.notices.some((known) => known.sequence === notice.sequence)) change({ notices: [notice, ...next.notices].slice(0, MOST_ROWS) });

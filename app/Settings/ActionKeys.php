@@ -1,0 +1,112 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Settings;
+
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\Node;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Side;
+
+/** The deck of action keys: labelled tiles, each with up to three steps, and a key of its own where it has one. */
+final class ActionKeys implements SettingsDocument
+{
+    public const FORMAT = 'lotrik.action-keys/1';
+
+    private const MOST_TILES = 40;
+
+    private const MOST_STEPS = 3;
+
+    /** What a price is counted from. */
+    private const REFERENCES = ['bid', 'ask', 'last', 'mid', 'pointed', 'average'];
+
+    /** What a tile does besides sending an order. */
+    private const ACTIONS = ['flatten', 'reverse', 'half-off', 'cancel-buys', 'cancel-sells', 'cancel-all', 'break-even', 'closer', 'next-plan', 'next-lots'];
+
+    public function byDefault(): array
+    {
+        $order = static fn(string $name, string $side, string $kind, ?string $from, int $offset): array => ['name' => $name, 'key' => null, 'steps' => [
+            ['do' => 'order', 'side' => $side, 'kind' => $kind, 'from' => $from, 'offset' => $offset, 'lots' => 'chosen', 'plan' => 'chosen'],
+        ]];
+
+        return ['format' => self::FORMAT, 'tiles' => [
+            $order('Join the bid', 'buy', 'limit', 'bid', 0),
+            $order('Join the ask', 'sell', 'limit', 'ask', 0),
+            $order('Buy the break', 'buy', 'stop', 'ask', 4),
+            $order('Sell the break', 'sell', 'stop', 'bid', -4),
+            ['name' => 'Tidy up', 'key' => null, 'steps' => [['do' => 'cancel-all'], ['do' => 'break-even']]],
+        ]];
+    }
+
+    public function read(Node $document, array $others): array
+    {
+        if ($document->string('format') !== self::FORMAT) {
+            throw $document->fault('format', '"'.self::FORMAT.'"');
+        }
+        $list = $document->list('tiles');
+        $document->done();
+        if (count($list) > self::MOST_TILES) {
+            throw DocumentFault::at($document->at('tiles'), count($list).' tiles', 'at most '.self::MOST_TILES);
+        }
+        $users = array_flip(array_filter((array) ($others['keys']['keys'] ?? (new KeyMap())->byDefault()['keys']), is_string(...)));
+        $tiles = [];
+        foreach ($list as $i => $tile) {
+            $node = Node::of($tile, $document->at('tiles')."/$i");
+            $name = $node->string('name', null, 24);
+            $key = $node->raw('key') === null ? null : Keys::read($node->raw('key'), $node->at('key'));
+            if ($key !== null && isset($users[$key])) {
+                throw DocumentFault::at($node->at('key'), "\"$key\"", "a key that is free: \"{$users[$key]}\" has it");
+            }
+            if ($key !== null) {
+                $users[$key] = $name;
+            }
+            $steps = $node->list('steps');
+            if ($steps === [] || count($steps) > self::MOST_STEPS) {
+                throw DocumentFault::at($node->at('steps'), count($steps).' steps', 'one to '.self::MOST_STEPS);
+            }
+            $read = [];
+            foreach ($steps as $n => $step) {
+                $read[] = self::step(Node::of($step, $node->at('steps')."/$n"));
+            }
+            $node->done();
+            $tiles[] = ['name' => $name, 'key' => $key, 'steps' => $read];
+        }
+
+        return ['format' => self::FORMAT, 'tiles' => $tiles];
+    }
+
+    /** @return array<string, mixed> */
+    private static function step(Node $step): array
+    {
+        $do = $step->raw('do');
+        if ($do !== 'order') {
+            if (! in_array($do, self::ACTIONS, true)) {
+                throw $step->fault('do', 'order, '.implode(', ', self::ACTIONS));
+            }
+            $ticks = $do === 'closer' ? ['ticks' => $step->optionalInt('ticks', 1, 1000) ?? 1] : [];
+            $step->done();
+
+            return ['do' => $do] + $ticks;
+        }
+        $kind = $step->enum('kind', OrderKind::class);
+        if ($kind === OrderKind::StopLimit) {
+            throw $step->fault('kind', 'market, limit, stop or mit');
+        }
+        $from = $step->raw('from');
+        if ($kind === OrderKind::Market ? $from !== null : ! in_array($from, self::REFERENCES, true)) {
+            throw $step->fault('from', $kind === OrderKind::Market ? 'nothing, since a market order has no price' : implode(', ', self::REFERENCES));
+        }
+        $lots = $step->raw('lots');
+        if (! in_array($lots, ['chosen', 'position', 'half'], true) && (! is_int($lots) || $lots < 1)) {
+            throw $step->fault('lots', '"chosen", "position", "half" or a whole number');
+        }
+        $read = [
+            'do' => 'order', 'side' => $step->enum('side', Side::class)->value, 'kind' => $kind->value, 'from' => $from,
+            'offset' => $step->optionalInt('offset', -1000, 1000) ?? 0, 'lots' => $lots, 'plan' => $step->string('plan', 'chosen', 60),
+        ];
+        $step->done();
+
+        return $read;
+    }
+}

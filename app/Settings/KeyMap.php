@@ -1,0 +1,97 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Settings;
+
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\Node;
+
+/** Which key does what on the desk. Everything that has a key is in this list; the page's sheet is made from it. */
+final class KeyMap implements SettingsDocument
+{
+    public const FORMAT = 'lotrik.keys/1';
+
+    /** id → the key that it has at first, what it does, and whether it is held since it cannot be taken back */
+    private const ACTIONS = [
+        'send' => ['Enter', 'sends the chosen draft; adds raised lots as a second order', false],
+        'send-itself' => ['Shift+Enter', 'raises the chosen order itself, which loses its place', false],
+        'drop' => ['Escape', 'drops the chosen draft or change; lets go of what is dragged', false],
+        'place' => ['p', 'presses on the rung that is pointed at, by pointer or by arrow keys', false],
+        'pair' => ['y', 'sends two drafts as a pair: one cancels the other', false],
+        'tie' => ['t', 'ties the chosen order to the one pressed next, or unties it', false],
+        'ticket' => ['k', 'opens the ticket for an exact order', false],
+        'more-lots' => ['+', 'one lot more on the chosen draft or order', false],
+        'fewer-lots' => ['-', 'one lot less on the chosen draft or order', false],
+        'up' => ['Alt+ArrowUp', 'the chosen draft or order one tick up', false],
+        'down' => ['Alt+ArrowDown', 'the chosen draft or order one tick down', false],
+        'one-click' => ['o', 'one-click on or off', false],
+        'lots-1' => ['1', 'first lots of the row', false],
+        'lots-2' => ['2', 'second lots of the row', false],
+        'lots-3' => ['3', 'third lots of the row', false],
+        'lots-4' => ['4', 'fourth lots of the row', false],
+        'lots-5' => ['5', 'fifth lots of the row', false],
+        'next-plan' => ['n', 'next exit plan', false],
+        'contract-before' => [',', 'contract before', false],
+        'contract-after' => ['.', 'contract after', false],
+        'centre' => ['Space', 'centres the ladder', false],
+        'break-even' => ['b', 'stops to break-even', false],
+        'closer' => ['c', 'every stop one tick closer', false],
+        'flatten' => ['x', 'flattens this contract', true],
+        'half-off' => ['h', 'takes half off', true],
+        'reverse' => ['r', 'reverses under the chosen plan', true],
+        'cancel-all' => ['Backspace', 'cancels entries and hand-made orders, keeps the stops', true],
+        'cancel-buys' => ['[', 'cancels the buys among them', true],
+        'cancel-sells' => [']', 'cancels the sells among them', true],
+        'cancel-account' => ['Shift+Backspace', 'cancels them in every contract', true],
+        'settings' => ['s', 'opens the settings', false],
+        'sheet' => ['?', 'this sheet', false],
+    ];
+
+    /** @return list<array{id: string, key: string, words: string, held: bool}> for the page */
+    public static function actions(): array
+    {
+        return array_map(
+            static fn(string $id, array $of): array => ['id' => $id, 'key' => $of[0], 'words' => $of[1], 'held' => $of[2]],
+            array_keys(self::ACTIONS),
+            array_values(self::ACTIONS),
+        );
+    }
+
+    public function byDefault(): array
+    {
+        return ['format' => self::FORMAT, 'keys' => array_map(static fn(array $of): string => $of[0], self::ACTIONS)];
+    }
+
+    public function read(Node $document, array $others): array
+    {
+        if ($document->string('format') !== self::FORMAT) {
+            throw $document->fault('format', '"'.self::FORMAT.'"');
+        }
+        $node = $document->node('keys');
+        $document->done();
+        $given = $document->raw('keys');
+        $keys = $this->byDefault()['keys'];
+        assert(is_array($given) && is_array($keys));
+        foreach ($given as $id => $key) {
+            if (! isset(self::ACTIONS[$id])) {
+                throw DocumentFault::at($node->at($id), "the action \"$id\"", 'one of '.implode(', ', array_keys(self::ACTIONS)));
+            }
+            $keys[$id] = Keys::read($key, $node->at($id));
+        }
+        $users = [];
+        foreach ($keys as $id => $key) {
+            if (isset($users[$key])) {
+                throw DocumentFault::at($node->at($id), "\"$key\"", "a key that is free: \"{$users[$key]}\" has it");
+            }
+            $users[$key] = $id;
+        }
+        foreach ((array) ($others['action-keys']['tiles'] ?? []) as $tile) {
+            if (is_array($tile) && isset($users[$tile['key'] ?? ''])) {
+                throw DocumentFault::at($node->at($users[$tile['key']]), "\"{$tile['key']}\"", "a key that is free: the action key \"{$tile['name']}\" has it");
+            }
+        }
+
+        return ['format' => self::FORMAT, 'keys' => $keys];
+    }
+}

@@ -1,0 +1,48 @@
+import { useEffect, useState } from 'react';
+import type { Contract } from '@/api/client';
+import { OrderButton } from '@/ui/OrderButton';
+import { showKey } from './keymap';
+import { useSettingsSheet } from './SettingsSheet';
+import { type Tile, useSettings } from './settings';
+import { runTile, wordsOf } from './tiles';
+
+/** The labelled key deck: each tile says in words what it would send at this moment. */
+export function ActionDeck({ contract }: { contract: Contract }) {
+    const tiles = useSettings((settings) => settings['action-keys'].tiles);
+    return (
+        <div className="deck" data-field="deck">
+            {tiles.map((tile) => (
+                <DeckTile key={tile.name} tile={tile} contract={contract} />
+            ))}
+            <button type="button" className="order-button small" onClick={() => useSettingsSheet.setState({ open: true, page: 'action-keys' })}>
+                {tiles.length === 0 ? 'Make an action key' : 'edit'}
+            </button>
+        </div>
+    );
+}
+
+const LOOK_MS = 250;
+
+function DeckTile({ tile, contract }: { tile: Tile; contract: Contract }) {
+    const [words, setWords] = useState('');
+    // Prices change all the time: the words follow four times a second, which an eye can read.
+    useEffect(() => {
+        const look = () => setWords(wordsOf(tile, contract));
+        look();
+        const timer = window.setInterval(look, LOOK_MS);
+        return () => window.clearInterval(timer);
+    }, [tile, contract]);
+    return (
+        <OrderButton
+            name={`tile-${tile.name}`}
+            keyName={tile.key === null ? undefined : showKey(tile.key)}
+            act={() => void runTile(tile)}
+            label={
+                <span className="tile">
+                    <b>{tile.name}</b>
+                    <small>{words}</small>
+                </span>
+            }
+        />
+    );
+}

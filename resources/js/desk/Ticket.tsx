@@ -1,0 +1,335 @@
+import { useEffect, useMemo, useState } from 'react';
+import type { Account, Contract, Order } from '@/api/client';
+import { useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
+import { bodyOf, type More, send } from './actions';
+import { chooseContract, useChoices } from './choices';
+import { useKeyOf } from './keymap';
+import { price as priceOf, writeExact, writePrice } from './prices';
+import { useTicket } from './ticketState';
+import { useGhostWords } from './useGhost';
+
+type Tif = Order['tif'];
+
+const KINDS: [Order['kind'], string][] = [
+    ['market', 'market'],
+    ['limit', 'limit'],
+    ['stop', 'stop'],
+    ['stop-limit', 'stop-limit'],
+    ['mit', 'MIT'],
+];
+const TIFS: [Tif, string][] = [
+    ['day', 'day'],
+    ['gtc', 'until cancelled (GTC)'],
+    ['gtd', 'until a date (GTD)'],
+    ['ioc', 'immediate or cancel (IOC)'],
+    ['fok', 'fill or kill (FOK)'],
+];
+const RECENT = 'lotrik.recent-contracts';
+const MOST_RECENT = 4;
+
+const hasPrice = (kind: string): boolean => kind === 'limit' || kind === 'stop-limit';
+const hasTrigger = (kind: string): boolean => kind === 'stop' || kind === 'stop-limit' || kind === 'mit';
+/** A time of day is the next such moment by the market's clock; a whole ISO time goes as it is. All of it is UTC. */
+function utc(typed: string): string | undefined {
+    if (!/^\d\d:\d\d(:\d\d)?$/.test(typed)) return typed === '' ? undefined : typed;
+    const now = useDesk.getState().clock?.at ?? Date.now();
+    const today = new Date(now).toISOString().slice(0, 10);
+    const at = Date.parse(`${today}T${typed.length === 5 ? `${typed}:00` : typed}Z`);
+    return new Date(at > now ? at : at + 86_400_000).toISOString();
+}
+
+/** For the exact order: every kind, duration and time, with what it costs and risks before it is sent. */
+export function Ticket({ account, contract }: { account: Account; contract: Contract }) {
+    const { open, taken } = useTicket();
+    const key = useKeyOf('ticket');
+    if (!open) return null;
+    return <OpenTicket key={contract.code} account={account} contract={contract} taken={taken?.code === contract.code ? taken.tick : null} closeKey={key} />;
+}
+
+function OpenTicket({ account, contract, taken, closeKey }: { account: Account; contract: Contract; taken: number | null; closeKey: string }) {
+    const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
+    const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
+    const last = useDesk((desk) => desk.books[contract.code]?.last?.price ?? null);
+    const sequence = useDesk((desk) => desk.positions[contract.code]?.sequence ?? 0);
+    const plans = useChoices((choices) => choices.plans);
+    const chosenPlan = useChoices((choices) => choices.plan);
+    const chosenLots = useChoices((choices) => choices.lots);
+    const [side, setSide] = useState<Order['side']>('buy');
+    const [kind, setKind] = useState<Order['kind']>('limit');
+    const [lots, setLots] = useState(String(chosenLots));
+    const [level, setLevel] = useState(() => firstPrice(contract));
+    const [trigger, setTrigger] = useState(() => firstPrice(contract));
+    const [tif, setTif] = useState<Tif>('day');
+    const [expires, setExpires] = useState('');
+    const [release, setRelease] = useState('');
+    const [cancelAt, setCancelAt] = useState('');
+    const [plan, setPlan] = useState<number | null>(chosenPlan);
+    const [when, setWhen] = useState<{ last: 'at-or-above' | 'at-or-below'; price: string }>({ last: 'at-or-above', price: '' });
+
+    const take = (tick: number | null) => {
+        if (tick === null) return;
+        const text = priceOf(contract, tick);
+        if (hasTrigger(kind)) setTrigger(text);
+        else setLevel(text);
+    };
+    // A rung's price that was clicked while the ticket is open.
+    // biome-ignore lint/correctness/useExhaustiveDependencies: only a new click takes a price
+    useEffect(() => take(taken), [taken]);
+
+    const more = useMemo<More>(
+        () => ({
+            ...(tif !== 'day' && { tif }),
+            ...(tif === 'gtd' && { expires_at: utc(expires) ?? '' }),
+            ...(utc(release) && { release_at: utc(release) }),
+            ...(utc(cancelAt) && { cancel_at: utc(cancelAt) }),
+            ...(when.price !== '' && { condition: { contract: contract.code, ...when } }),
+        }),
+        [tif, expires, release, cancelAt, when, contract.code],
+    );
+    const placement = {
+        side,
+        kind,
+        ...(hasPrice(kind) && { price: level }),
+        ...(hasTrigger(kind) && { trigger }),
+    };
+    const words = useGhostWords({ account: account.id, ...bodyOf(placement, contract.code, Number(lots), plan, more) }, String(sequence));
+    const ready = words !== null && !words.refused;
+
+    const submit = async () => {
+        if (!ready) return;
+        const sent = await send(placement, contract.code, Number(lots), plan, more);
+        if (sent) useTicket.setState({ open: false, taken: null });
+    };
+    const nudge = (by: number) => {
+        const current = hasTrigger(kind) ? trigger : level;
+        const tick = tickOf(contract, current);
+        if (tick !== null) take(tick + by);
+    };
+
+    return (
+        <form
+            className="ticket"
+            aria-label="Ticket"
+            data-field="ticket"
+            onSubmit={(event) => {
+                event.preventDefault();
+                void submit();
+            }}
+            onKeyDown={(event) => {
+                if (event.key !== 'Escape') return;
+                event.stopPropagation();
+                useTicket.setState({ open: false, taken: null });
+            }}
+        >
+            <header>
+                <b>Ticket</b>
+                <button type="button" onClick={() => useTicket.setState({ open: false, taken: null })}>
+                    close <kbd>{closeKey}</kbd>
+                </button>
+            </header>
+            <ContractField contract={contract} />
+            <div className="fields">
+                <label>
+                    Side
+                    <select value={side} onChange={(event) => setSide(event.target.value as Order['side'])} data-name="side">
+                        <option value="buy">Buy</option>
+                        <option value="sell">Sell</option>
+                    </select>
+                </label>
+                <label>
+                    Lots
+                    <input type="number" min={1} max={account.order_limit} value={lots} onChange={(event) => setLots(event.target.value)} data-name="lots" />
+                </label>
+                <label>
+                    Kind
+                    <select value={kind} onChange={(event) => setKind(event.target.value as Order['kind'])} data-name="kind">
+                        {KINDS.map(([value, text]) => (
+                            <option key={value} value={value}>
+                                {text}
+                            </option>
+                        ))}
+                    </select>
+                </label>
+                <label>
+                    Works
+                    <select value={tif} onChange={(event) => setTif(event.target.value as Tif)} data-name="tif">
+                        {TIFS.map(([value, text]) => (
+                            <option key={value} value={value}>
+                                {text}
+                            </option>
+                        ))}
+                    </select>
+                </label>
+                {hasTrigger(kind) && (
+                    <label>
+                        Trigger
+                        <input type="text" inputMode="decimal" value={trigger} onChange={(event) => setTrigger(event.target.value)} data-name="trigger" />
+                    </label>
+                )}
+                {hasPrice(kind) && (
+                    <label>
+                        Limit
+                        <input type="text" inputMode="decimal" value={level} onChange={(event) => setLevel(event.target.value)} data-name="price" />
+                    </label>
+                )}
+                {kind !== 'market' && (
+                    <div className="takes">
+                        <button type="button" disabled={bid === null} onClick={() => take(bid)}>
+                            bid {bid === null ? '' : writePrice(contract, bid)}
+                        </button>
+                        <button type="button" disabled={ask === null} onClick={() => take(ask)}>
+                            ask {ask === null ? '' : writePrice(contract, ask)}
+                        </button>
+                        <button type="button" disabled={last === null} onClick={() => take(last)}>
+                            last {last === null ? '' : writePrice(contract, last)}
+                        </button>
+                        <button type="button" aria-label="One tick less" onClick={() => nudge(-1)}>
+                            −1
+                        </button>
+                        <button type="button" aria-label="One tick more" onClick={() => nudge(1)}>
+                            +1
+                        </button>
+                        <small>or click a price on the ladder</small>
+                    </div>
+                )}
+                {tif === 'gtd' && <TimeField label="Until (UTC)" value={expires} set={setExpires} name="expires" />}
+                <TimeField label="Release at (UTC)" value={release} set={setRelease} name="release" />
+                <TimeField label="Cancel at (UTC)" value={cancelAt} set={setCancelAt} name="cancel" />
+                <label>
+                    Only when last is
+                    <select value={when.last} onChange={(event) => setWhen({ ...when, last: event.target.value as typeof when.last })}>
+                        <option value="at-or-above">at or above</option>
+                        <option value="at-or-below">at or below</option>
+                    </select>
+                </label>
+                <label>
+                    this price
+                    <input
+                        type="text"
+                        inputMode="decimal"
+                        placeholder="no condition"
+                        value={when.price}
+                        onChange={(event) => setWhen({ ...when, price: event.target.value })}
+                        data-name="condition"
+                    />
+                </label>
+                <label className="whole">
+                    Exit plan
+                    <select value={plan ?? 0} onChange={(event) => setPlan(Number(event.target.value) || null)} data-name="plan">
+                        {plans.map((candidate) => (
+                            <option key={candidate.id} value={candidate.id}>
+                                {candidate.document.name}
+                            </option>
+                        ))}
+                        <option value={0}>No plan</option>
+                    </select>
+                </label>
+            </div>
+            <p className={words?.refused ? 'ticket-words refused' : 'ticket-words'} aria-live="polite" data-field="ticket-words">
+                {words?.words ?? ' '}
+            </p>
+            <dl>
+                <dt>Split</dt>
+                <dd>{words?.split || '—'}</dd>
+                <dt>Money at the stops</dt>
+                <dd data-field="ticket-stop">{money(words?.exits, 'stop', contract)}</dd>
+                <dt>Money at the targets</dt>
+                <dd>{money(words?.exits, 'target', contract)}</dd>
+                <dt>Margin</dt>
+                <dd>{words?.margin ? `${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : '—'}</dd>
+                <dt>Fees, both ways</dt>
+                <dd>{words?.fees ? `${writeExact(words.fees, contract.minor_unit, false)} ${contract.currency}` : '—'}</dd>
+            </dl>
+            <button type="submit" className="order-button strong" disabled={!ready} data-action="ticket-send">
+                Send <kbd>Enter</kbd>
+            </button>
+        </form>
+    );
+}
+
+const money = (exits: { role: string; lots: number; money: string }[] | undefined, role: string, contract: Contract): string =>
+    exits
+        ?.filter((exit) => exit.role === role)
+        .map((exit) => `${exit.lots}: ${writeExact(exit.money, contract.minor_unit)}`)
+        .join(' · ') || '—';
+
+/** Where the ticket begins: at the last price. */
+function firstPrice(contract: Contract): string {
+    const last = useDesk.getState().books[contract.code]?.last?.price;
+    return last === undefined ? '' : priceOf(contract, last);
+}
+
+/** The tick of a typed price; null where it is none on the grid. */
+function tickOf(contract: Contract, typed: string): number | null {
+    const [whole = '0', part = ''] = typed.split('.');
+    const [tickWhole = '0', tickPart = ''] = contract.tick_size.split('.');
+    const units = Number(whole + part.padEnd(contract.price_scale, '0').slice(0, contract.price_scale));
+    const size = Number(tickWhole + tickPart.padEnd(contract.price_scale, '0').slice(0, contract.price_scale));
+    return /^\d+(\.\d+)?$/.test(typed) && units % size === 0 ? units / size : null;
+}
+
+function TimeField({ label, value, set, name }: { label: string; value: string; set: (value: string) => void; name: string }) {
+    return (
+        <label>
+            {label}
+            <input type="text" placeholder="14:30 or 14:30:00" value={value} onChange={(event) => set(event.target.value.trim())} data-name={name} />
+        </label>
+    );
+}
+
+/** Typing a code, a name or an alias finds the contract; those used last come first. */
+function ContractField({ contract }: { contract: Contract }) {
+    const contracts = useChoices((choices) => choices.contracts);
+    const [typed, setTyped] = useState('');
+    const recent: string[] = JSON.parse(localStorage.getItem(RECENT) ?? '[]');
+    useEffect(() => {
+        const kept: string[] = JSON.parse(localStorage.getItem(RECENT) ?? '[]');
+        localStorage.setItem(RECENT, JSON.stringify([contract.code, ...kept.filter((code) => code !== contract.code)].slice(0, MOST_RECENT)));
+    }, [contract.code]);
+    const sought = typed.trim().toLowerCase();
+    const found =
+        sought === ''
+            ? contracts.filter((candidate) => recent.includes(candidate.code) && candidate.code !== contract.code)
+            : contracts.filter((candidate) =>
+                  [candidate.code, candidate.name ?? '', ...(candidate.aliases ?? [])].some((text) => text.toLowerCase().includes(sought)),
+              );
+    const pick = (code: string) => {
+        setTyped('');
+        chooseContract(code);
+    };
+    return (
+        <div className="contract-field">
+            <label>
+                Contract
+                <input
+                    type="text"
+                    value={typed}
+                    placeholder={`${contract.code} · ${contract.name}`}
+                    onChange={(event) => setTyped(event.target.value)}
+                    onKeyDown={(event) => {
+                        if (event.key !== 'Enter') return;
+                        event.preventDefault();
+                        if (found[0] && sought !== '') pick(found[0].code);
+                    }}
+                    data-name="contract"
+                />
+            </label>
+            <div className="takes">
+                {found.slice(0, MOST_RECENT).map((candidate) => (
+                    <button key={candidate.code} type="button" title={candidate.name ?? ''} onClick={() => pick(candidate.code)}>
+                        {candidate.code}
+                    </button>
+                ))}
+                {sought !== '' && found.length === 0 && <small>No contract has that code, name or alias.</small>}
+            </div>
+        </div>
+    );
+}
+
+/** Opens the ticket by pointer. */
+export function TicketButton() {
+    return (
+        <OrderButton tone="small" label="Ticket" keyName={useKeyOf('ticket')} act={() => useTicket.setState(({ open }) => ({ open: !open }))} name="ticket" />
+    );
+}

@@ -1,0 +1,68 @@
+import { create } from 'zustand';
+import { call } from '@/api/client';
+
+/** One step of an action key: an order at a price counted from something, or something else that the desk does. */
+export type Step =
+    | {
+          do: 'order';
+          side: 'buy' | 'sell';
+          kind: 'market' | 'limit' | 'stop' | 'mit';
+          from: string | null;
+          offset: number;
+          lots: number | 'chosen' | 'position' | 'half';
+          plan: string;
+      }
+    | { do: Exclude<string, 'order'>; ticks?: number };
+
+export interface Tile {
+    name: string;
+    key: string | null;
+    steps: Step[];
+}
+
+/** What is different for one contract. A plan of 0 is no exit plan. */
+export interface ContractEntry {
+    lots_row?: number[];
+    lots?: number;
+    plan?: number;
+    tif?: 'day' | 'gtc';
+}
+
+export interface Settings {
+    keys: { format: string; keys: Record<string, string> };
+    'action-keys': { format: string; tiles: Tile[] };
+    entry: {
+        format: string;
+        lots_row: number[];
+        quick_row: string[];
+        confirm_over: number | null;
+        double_press_ms: number;
+        idle_minutes: number;
+        contracts: Record<string, ContractEntry>;
+    };
+}
+
+/** The user's own settings, as the server keeps them. */
+export const useSettings = create<Settings>(() => ({
+    keys: { format: '', keys: {} },
+    'action-keys': { format: '', tiles: [] },
+    entry: { format: '', lots_row: [1, 2, 3, 5, 10], quick_row: [], confirm_over: null, double_press_ms: 150, idle_minutes: 10, contracts: {} },
+}));
+
+interface Item {
+    name: string;
+    document: unknown;
+}
+
+export async function loadSettings(): Promise<void> {
+    const { items } = await call<{ items: Item[] }>('GET', 'settings');
+    useSettings.setState(Object.fromEntries(items.map(({ name, document }) => [name, document])));
+}
+
+/** Throws a Problem where the server refuses the document; nothing is changed then. */
+export async function saveSettings<Name extends keyof Settings>(name: Name, document: Settings[Name]): Promise<void> {
+    const saved = await call<Item>('PUT', `settings/${name}`, document);
+    useSettings.setState({ [name]: saved.document } as Pick<Settings, Name>);
+}
+
+export const lotsRow = (settings: Settings, code: string): number[] => settings.entry.contracts[code]?.lots_row ?? settings.entry.lots_row;

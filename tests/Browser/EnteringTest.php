@@ -1,0 +1,298 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Tests\Support\Trader;
+
+/** Every way in and every change: ticket, quick row, action keys, pairs, ties, drags of each kind, edits in the list. */
+final class EnteringTest extends PageCase
+{
+    /** Sets a field as typing does. */
+    private function set(string $css, string $value): void
+    {
+        $this->page->run('const e = document.querySelector(arguments[0]); const of = e.tagName === "SELECT" ? HTMLSelectElement : HTMLInputElement; Object.getOwnPropertyDescriptor(of.prototype, "value").set.call(e, arguments[1]); e.dispatchEvent(new Event(e.tagName === "SELECT" ? "change" : "input", {bubbles: true}))', $css, $value);
+    }
+
+    /** @return array<string, mixed> the one order that works */
+    private function theOrder(): array
+    {
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'one order');
+
+        return $this->trader->working()[0];
+    }
+
+    public function testShiftMakesAnIfTouchedAndAltShiftAStopLimit(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 4;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Shift"}))');
+        $this->page->awaitText('.strip', 'Shift: market if touched');
+        $this->page->awaitText('.strip', 'Buy 2 MIT '.self::price($tick));
+        $this->awaitSettled();
+        $this->page->press();
+        $sent = $this->theOrder();
+        self::assertSame(['mit', self::price($tick)], [$sent['kind'], $sent['trigger']]);
+        $this->page->run('window.dispatchEvent(new KeyboardEvent("keyup", {key: "Shift"}))');
+        $this->trader->call('DELETE', "orders/{$sent['id']}", ['client_id' => Trader::id()]);
+        $this->page->await(fn(): bool => $this->chips('entry') === [], 'it to go');
+
+        $high = $this->quote('asks') + 4;
+        $this->page->pointAt(self::lane($high, 'buy'));
+        $this->page->run('for (const key of ["Alt", "Shift"]) window.dispatchEvent(new KeyboardEvent("keydown", {key}))');
+        $this->page->awaitText('.strip', 'Buy 2 stop-limit '.self::price($high).' limit '.self::price($high + 2));
+        $this->awaitSettled();
+        $this->page->press();
+        $sent = $this->theOrder();
+        self::assertSame(['stop-limit', self::price($high), self::price($high + 2)], [$sent['kind'], $sent['trigger'], $sent['price']]);
+    }
+
+    public function testTheTicketSendsTheExactOrderAndSaysBeforehandWhatItCosts(): void
+    {
+        $this->enter(oneClick: false);
+        $this->page->holdKey('k', 10);
+        $this->page->await(fn(): bool => $this->page->count('.ticket') === 1, 'the ticket');
+        $level = $this->quote('bids') - 7;
+        $this->set('[data-name=kind]', 'limit');
+        $this->set('.ticket [data-name=lots]', '3');
+        $this->set('[data-name=price]', self::price($level).'3');
+        $this->page->awaitText('[data-field=ticket-words].refused', 'the nearest');
+        self::assertSame('true', $this->page->find('[data-action=ticket-send]')->getAttribute('disabled'), 'what would be refused cannot be sent');
+        $this->set('[data-name=price]', self::price($level));
+        $this->set('[data-name=tif]', 'gtc');
+        $this->set('[data-name=cancel]', '2099-01-01T00:00:00.000Z');
+        $this->page->awaitText('[data-field=ticket-words]', 'Buy 3 limit '.self::price($level).' · Short tide · risk 52.50 + 3.72 fees · until cancelled');
+        $this->page->awaitText('[data-field=ticket-stop]', '3: -52.50');
+        self::assertStringContainsString('615.00 EUR', $this->page->text('.ticket dl'), 'the margin');
+        $this->page->find('[data-action=ticket-send]')->click();
+        $sent = $this->theOrder();
+        self::assertSame(['limit', 3, self::price($level), 'gtc', 'Short tide', '2099-01-01T00:00:00.000Z'], [$sent['kind'], $sent['quantity'], $sent['price'], $sent['tif'], $sent['plan'], $sent['cancel_at']]);
+        $this->page->await(fn(): bool => $this->page->count('.ticket') === 0, 'the ticket to close');
+    }
+
+    public function testTheTicketTakesPricesFromTheLadderAndFindsContractsByAlias(): void
+    {
+        $this->enter(oneClick: false);
+        $this->page->holdKey('k', 10);
+        $tick = $this->quote('asks') + 6;
+        $this->page->pointAt(".rung[data-tick='$tick'] .price");
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[data-name=price]").value') === self::price($tick), 'the price of that rung');
+        self::assertSame([], $this->chips('draft'), 'a press on a price is no order');
+        $this->page->find('[data-name=contract]')->sendKeys("TIDAL-\u{E007}");
+        $this->page->await(fn(): bool => str_contains($this->page->text('.contract-tab[data-state=on]'), 'TID'), 'the contract of that alias on the ladder');
+    }
+
+    public function testAHeldOrderIsShownWithWhatItWaitsFor(): void
+    {
+        $this->enter();
+        $level = $this->quote('bids') - 6;
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($level), 'release_at' => '2099-01-01T09:00:00.000Z']);
+        $this->page->awaitText(self::lane($level, 'buy').' .chip', 'limit · held');
+        $this->page->awaitText('.live-row', 'held until 2099-01-01 09:00:00 UTC');
+    }
+
+    public function testTheQuickRowSaysItsPricesAndJoins(): void
+    {
+        $this->enter();
+        $bid = $this->quote('bids');
+        $this->page->awaitText('[data-action=join-bid]', 'Join bid '.self::price($bid));
+        $this->page->pointAt('[data-action=join-bid]');
+        $this->page->press();
+        $sent = $this->theOrder();
+        self::assertSame(['limit', 'buy', self::price($bid), 2], [$sent['kind'], $sent['side'], $sent['price'], $sent['quantity']]);
+        $this->page->awaitText('.chip.entry', 'limit · '.$sent['ahead'].' ahead');
+    }
+
+    public function testAnActionKeySaysWhatItWouldSendAndSendsIt(): void
+    {
+        $bid = $this->quote('bids');
+        $this->trader->call('PUT', 'settings/action-keys', ['format' => 'lotrik.action-keys/1', 'tiles' => [
+            ['name' => 'Three below', 'key' => 'F13', 'steps' => [['do' => 'order', 'side' => 'buy', 'kind' => 'limit', 'from' => 'bid', 'offset' => -3, 'lots' => 1, 'plan' => 'Runner']]],
+            ['name' => 'Too much', 'key' => 'F14', 'steps' => [
+                ['do' => 'order', 'side' => 'buy', 'kind' => 'limit', 'from' => 'bid', 'offset' => -4, 'lots' => 1, 'plan' => 'none'],
+                ['do' => 'order', 'side' => 'buy', 'kind' => 'limit', 'from' => 'bid', 'offset' => -5, 'lots' => 900, 'plan' => 'none'],
+            ]],
+        ]]);
+        $this->enter(oneClick: false);
+        $this->page->find('.hints button')->click();
+        $this->page->find('.lists [role=tab]:nth-child(5)')->click();
+        $this->page->awaitText('[data-action="tile-Three below"]', 'buy 1 limit '.self::price($bid - 3));
+        $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F13"}))');
+        $sent = $this->theOrder();
+        self::assertSame([self::price($bid - 3), 1, 'Runner', 'by hand, action key Three below'], [$sent['price'], $sent['quantity'], $sent['plan'], $sent['why']]);
+        $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F14"}))');
+        $this->page->awaitText('[data-field=said]', 'Too much: nothing was sent: 900 lots are over the order limit');
+        self::assertCount(1, $this->trader->working(), 'all steps are checked before the first is sent');
+    }
+
+    public function testTwoDraftsGoOutAsAPairAndTheCrossAsksWhich(): void
+    {
+        $this->enter(oneClick: false);
+        $up = $this->quote('asks') + 4;
+        $down = $this->quote('bids') - 4;
+        $this->click($up, 'buy', 'Buy 2 stop');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$up], 'one draft');
+        $this->click($down, 'sell', 'Sell 2 stop');
+        $this->page->await(fn(): bool => count($this->chips('draft')) === 2, 'two drafts');
+        $this->page->holdKey('y', 10);
+        $this->page->await(fn(): bool => count($this->chips('entry')) === 2 && $this->chips('draft') === [], 'both sent');
+        self::assertSame(['oco', 'oco'], array_column(array_column($this->trader->working(), 'tied'), 'kind'));
+        $this->page->awaitText('.chip.entry', 'OCO');
+        $this->page->pointAt('.chip[data-role=entry] button');
+        $this->page->press();
+        $this->page->awaitText('[role=alertdialog]', 'is tied to order');
+        $this->page->find('[role=alertdialog] button:last-child')->click();
+        $this->page->await(fn(): bool => $this->chips('entry') === [], 'both to go');
+    }
+
+    public function testTwoOrdersAreTiedByKeyAndPress(): void
+    {
+        $this->enter();
+        $bid = $this->quote('bids');
+        foreach ([4, 7] as $below) {
+            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - $below)]);
+        }
+        $this->page->await(fn(): bool => $this->chips('entry') === [$bid - 4, $bid - 7], 'two chips');
+        $this->page->pointAt(self::lane($bid - 4, 'buy').' .chip b');
+        $this->page->press();
+        $this->page->holdKey('t', 10);
+        $this->page->awaitText('[data-field=tying]', 'press on the order');
+        $this->page->pointAt(self::lane($bid - 7, 'buy').' .chip b');
+        $this->page->press();
+        $this->page->awaitText('.chip.entry', 'OCO');
+        $this->page->pointAt(self::lane($bid - 4, 'buy').' .chip b');
+        $this->page->press();
+        $this->page->holdKey('t', 10);
+        $this->page->await(fn(): bool => array_filter(array_column($this->trader->working(), 'tied')) === [], 'the key to untie them');
+    }
+
+    public function testOrdersOfEveryKindAreDragged(): void
+    {
+        $this->enter();
+        $bid = $this->quote('bids');
+        $ask = $this->quote('asks');
+        foreach ([['limit', ['price' => self::price($bid - 3)], $bid - 3, $bid - 6], ['stop', ['trigger' => self::price($ask + 3)], $ask + 3, $ask + 5],
+            ['mit', ['trigger' => self::price($bid - 4)], $bid - 4, $bid - 5], ['stop-limit', ['trigger' => self::price($ask + 3), 'price' => self::price($ask + 9)], $ask + 3, $ask + 4]] as [$kind, $levels, $from, $to]) {
+            $id = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => $kind] + $levels)->body['id'];
+            $this->page->await(fn(): bool => $this->chips('entry') === [$from], "the $kind");
+            $this->drag('.chip[data-role=entry] b', self::lane($to, 'buy'));
+            $this->page->await(fn(): bool => $this->chips('entry') === [$to], "the $kind at its new rung");
+            self::assertSame(self::price($to), $this->trader->working()[0][$kind === 'limit' ? 'price' : 'trigger']);
+            $this->trader->call('DELETE', "orders/$id", ['client_id' => Trader::id()]);
+            $this->page->await(fn(): bool => $this->chips('entry') === [], 'it to go');
+        }
+    }
+
+    public function testALimitDraggedToTheAskFills(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 3)]);
+        $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'the limit');
+        $this->drag('.chip[data-role=entry] b', self::lane($this->quote('asks'), 'buy'));
+        $this->page->awaitText('[data-field=position]', 'Long 1');
+    }
+
+    public function testLotsPriceAndDurationAreChangedInTheList(): void
+    {
+        $this->enter();
+        $level = $this->quote('bids') - 6;
+        $id = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => self::price($level)])->body['id'];
+        $this->page->find('.hints button')->click();
+        $edit = function (string $what, string $typed) use ($id): void {
+            $this->page->await(fn(): bool => $this->page->count("[data-row='$id'] button[data-edit=$what]") === 1, "the $what");
+            $this->page->find("[data-row='$id'] [data-edit=$what]")->click();
+            $this->page->find("[data-row='$id'] input.edit")->sendKeys($typed."\u{E007}");
+        };
+        $edit('lots', '5');
+        $this->page->await(fn(): bool => $this->trader->working()[0]['quantity'] === 5, 'five lots');
+        $edit('price', self::price($level - 2));
+        $this->page->await(fn(): bool => $this->chips('entry') === [$level - 2], 'the new price');
+        $edit('duration', 'gtc');
+        $this->page->await(fn(): bool => $this->trader->working()[0]['tif'] === 'gtc', 'until cancelled');
+        $edit('price', '1.23');
+        $this->page->awaitText('[data-field=said]', '1.23');
+        self::assertSame(self::price($level - 2), $this->trader->working()[0]['price'], 'a price off the grid changes nothing');
+    }
+
+    public function testMoreLotsThanTheTradersOwnNumberWaitForEnter(): void
+    {
+        $entry = array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['entry'];
+        $this->trader->call('PUT', 'settings/entry', ['confirm_over' => 1] + $entry);
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->awaitText('[data-field=confirm]', 'Buy 2 limit '.self::price($tick));
+        self::assertSame([], $this->trader->working());
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->awaitText('[data-field=said]', 'not confirmed');
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->awaitText('[data-field=confirm]', 'Buy 2');
+        $this->page->holdKey("\u{E007}", 10);
+        self::assertSame(2, $this->theOrder()['quantity']);
+    }
+
+    public function testAKeyIsChangedInTheSettingsAndAConflictRefused(): void
+    {
+        $this->enter(oneClick: false);
+        $this->page->holdKey('s', 10);
+        $this->page->find('.settings [role=tab]:nth-child(3)')->click();
+        $this->page->find('[data-key=next-plan]')->click();
+        $this->page->holdKey('b', 10);
+        $this->page->awaitText('.settings .fault', 'a key that is free');
+        $this->page->find('[data-key=next-plan]')->click();
+        $this->page->holdKey('m', 10);
+        $this->page->awaitText('[data-key=next-plan]', 'M');
+        $this->page->run('document.querySelector("dialog.settings").close()');
+        $this->page->holdKey('n', 10);
+        $this->page->holdKey('m', 10);
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        self::assertSame('m', array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['keys']['keys']['next-plan']);
+    }
+
+    public function testAnActionKeyIsMadeInTheSettingsAndAKeyFileWithUnknownActionsRefused(): void
+    {
+        $this->enter(oneClick: false);
+        $this->page->holdKey('s', 10);
+        $this->page->find('.settings [role=tab]:nth-child(2)')->click();
+        $this->page->find('[data-action=add-tile]')->click();
+        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[data-name=tile-name]")?.value') === 'Tile 6', 'the new tile');
+        $this->page->find('[data-name=tile-key]')->click();
+        $this->page->run('document.querySelector("[data-name=tile-key]").dispatchEvent(new KeyboardEvent("keydown", {key: "F15", bubbles: true}))');
+        $this->page->awaitText('[data-name=tile-key]', 'F15');
+        $file = sys_get_temp_dir().'/lotrik-keys-'.getmypid().'.json';
+        file_put_contents($file, '{"format":"lotrik.action-keys/1","tiles":[{"name":"Odd","key":null,"steps":[{"do":"teleport"}]}]}');
+        $this->page->find('[data-name=import-lotrik-action-keys]')->sendKeys($file);
+        $this->page->awaitText('.settings .fault', '/tiles/0/steps/0/do: found "teleport"');
+        unlink($file);
+        $tiles = array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['action-keys']['tiles'];
+        self::assertSame(['Tile 6', 'F15'], [$tiles[5]['name'], $tiles[5]['key']]);
+    }
+
+    public function testATagGoesWithTheOrder(): void
+    {
+        $this->enter();
+        $this->set('[data-name=tag]', 'opening range');
+        $this->click($this->quote('bids') - 5, 'buy', 'Buy 2 limit');
+        self::assertSame('opening range', $this->theOrder()['tag']);
+    }
+
+    public function testStopsCloserAndCancelsOfOneSideByKey(): void
+    {
+        $this->enter();
+        $entry = $this->buyTwo();
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 7, $entry - 7], 'the stops');
+        $this->page->holdKey('c', 10);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 6, $entry - 6], 'one tick closer');
+        $low = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($entry - 12)])->body['id'];
+        $this->trader->place(['contract' => self::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($entry + 14)]);
+        $this->page->await(fn(): bool => count($this->chips('entry')) === 1 && count($this->chips('close')) === 1, 'a buy and a sell');
+        $this->page->holdKey('[', 450);
+        $this->page->await(fn(): bool => $this->chips('entry') === [] && count($this->chips('close')) === 1, 'the buy to go and the sell to stay');
+        self::assertSame('cancelled', $this->trader->call('GET', "orders/$low")->body['state']);
+        self::assertCount(2, $this->chips('stop'));
+    }
+}
