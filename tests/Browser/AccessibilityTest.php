@@ -48,5 +48,19 @@ final class AccessibilityTest extends TestCase
         $this->page->holdKey('?', 10);
         $this->page->await(fn(): bool => $this->page->count('dialog[open]') === 1, 'the sheet');
         self::assertSame([], $this->findings(), 'the sheet of keys');
+        $this->page->run('document.querySelector("dialog[open]").close()');
+        $this->page->holdKey('k', 10);
+        $this->page->await(fn(): bool => $this->page->count('.ticket') === 1, 'the ticket');
+        self::assertSame([], $this->findings(), 'the ticket');
+        $this->page->holdKey('k', 10);
+        foreach ([2, 3, 4, 5] as $tab) {
+            $this->page->run("document.querySelector('.lists [role=tab]:nth-child($tab)').dispatchEvent(new MouseEvent('mousedown', {bubbles: true, button: 0}))");
+            self::assertSame([], $this->findings(), "list $tab");
+        }
+        $this->page->holdKey('s', 10);
+        foreach ([1, 2, 3] as $tab) {
+            $this->page->find(".settings [role=tab]:nth-child($tab)")->click();
+            self::assertSame([], $this->findings(), "settings, page $tab");
+        }
     }
 }

@@ -184,11 +184,11 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
                         <button type="button" disabled={last === null} onClick={() => take(last)}>
                             last {last === null ? '' : writePrice(contract, last)}
                         </button>
-                        <button type="button" aria-label="One tick less" onClick={() => nudge(-1)}>
-                            −1
+                        <button type="button" onClick={() => nudge(-1)}>
+                            −1 tick
                         </button>
-                        <button type="button" aria-label="One tick more" onClick={() => nudge(1)}>
-                            +1
+                        <button type="button" onClick={() => nudge(1)}>
+                            +1 tick
                         </button>
                         <small>or click a price on the ladder</small>
                     </div>

@@ -1,4 +1,13 @@
-import { type ColumnDef, flexRender, getCoreRowModel, getSortedRowModel, type RowData, type SortingState, useReactTable } from '@tanstack/react-table';
+import {
+    type ColumnDef,
+    flexRender,
+    getCoreRowModel,
+    getSortedRowModel,
+    type RowData,
+    type SortingState,
+    useReactTable,
+    type VisibilityState,
+} from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
 import { type KeyboardEvent, useId, useRef, useState } from 'react';
@@ -34,21 +43,22 @@ const JUMPS: Record<string, (at: number, last: number, page: number) => number> 
     End: (_at, last) => last,
 };
 
-/** Which column a list is sorted by, kept by its name from one visit to the next. */
-function useKeptSorting(name: string) {
-    const key = `lotrik.sort.${name}`;
-    const [sorting, setSorting] = useState<SortingState>(() => JSON.parse(localStorage.getItem(key) ?? '[]'));
-    const keep = (to: SortingState | ((old: SortingState) => SortingState)) => {
-        const now = typeof to === 'function' ? to(sorting) : to;
+/** A choice about one list, kept from one visit to the next. */
+function useKept<State>(what: string, name: string, first: State) {
+    const key = `lotrik.${what}.${name}`;
+    const [state, setState] = useState<State>(() => JSON.parse(localStorage.getItem(key) ?? 'null') ?? first);
+    const keep = (to: State | ((old: State) => State)) => {
+        const now = typeof to === 'function' ? (to as (old: State) => State)(state) : to;
         localStorage.setItem(key, JSON.stringify(now));
-        setSorting(now);
+        setState(now);
     };
-    return [sorting, keep] as const;
+    return [state, keep] as const;
 }
 
 /** A list that keeps up with thousands of rows: only those in sight are drawn. Sorted by its heads, walked by the arrow keys. */
 export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey }: Props<Row>) {
-    const [sorting, setSorting] = useKeptSorting(label);
+    const [sorting, setSorting] = useKept<SortingState>('sort', label, []);
+    const [columnVisibility, setVisibility] = useKept<VisibilityState>('columns', label, {});
     const [focused, setFocused] = useState<string | null>(null);
     const scroller = useRef<HTMLDivElement>(null);
     const id = useId();
@@ -56,14 +66,20 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey }: Pro
         data: rows,
         columns,
         getRowId: idOf,
-        state: { sorting },
+        state: { sorting, columnVisibility },
         onSortingChange: setSorting,
+        onColumnVisibilityChange: setVisibility,
         getCoreRowModel: getCoreRowModel(),
         getSortedRowModel: getSortedRowModel(),
     });
     const sorted = table.getRowModel().rows;
     const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
-    const tracks = { gridTemplateColumns: columns.map((column) => column.meta?.width ?? '1fr').join(' ') };
+    const tracks = {
+        gridTemplateColumns: table
+            .getVisibleLeafColumns()
+            .map((column) => column.columnDef.meta?.width ?? '1fr')
+            .join(' '),
+    };
     const at = sorted.findIndex((row) => row.id === focused);
 
     const press = (event: KeyboardEvent) => {
@@ -83,68 +99,83 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey }: Pro
     };
 
     return (
-        <div
-            role="grid"
-            aria-label={label}
-            aria-rowcount={sorted.length + 1}
-            className="live-table"
-            tabIndex={0}
-            aria-activedescendant={at < 0 ? undefined : `${id}-${focused}`}
-            onKeyDown={press}
-        >
-            <div role="row" className="live-head" style={tracks} aria-rowindex={1}>
-                {table.getFlatHeaders().map((head) => {
-                    const sort = head.column.getIsSorted();
-                    return (
-                        <div
-                            key={head.id}
-                            role="columnheader"
-                            className={clsx(head.column.columnDef.meta?.number && 'number')}
-                            aria-sort={sort ? SORTS[sort] : 'none'}
-                        >
-                            {head.column.getCanSort() ? (
-                                <button type="button" tabIndex={-1} onClick={head.column.getToggleSortingHandler()}>
-                                    {flexRender(head.column.columnDef.header, head.getContext())}
-                                    {sort && <span aria-hidden="true">{sort === 'asc' ? ' ↑' : ' ↓'}</span>}
-                                </button>
-                            ) : (
-                                flexRender(head.column.columnDef.header, head.getContext())
-                            )}
-                        </div>
-                    );
-                })}
-            </div>
-            <div role={sorted.length > 0 ? 'rowgroup' : 'presentation'} className="live-body" ref={scroller}>
-                {sorted.length === 0 && (
-                    <p className="empty" role="presentation">
-                        {empty}
-                    </p>
+        <div className="live-place">
+            <details className="columns">
+                <summary>columns</summary>
+                {table.getAllLeafColumns().map(
+                    (column) =>
+                        typeof column.columnDef.header === 'string' && (
+                            <label key={column.id}>
+                                <input type="checkbox" checked={column.getIsVisible()} onChange={column.getToggleVisibilityHandler()} />{' '}
+                                {column.columnDef.header}
+                            </label>
+                        ),
                 )}
-                <div className="live-room" role="presentation" style={{ height: virtual.getTotalSize() }}>
-                    {virtual.getVirtualItems().map((item) => {
-                        const row = sorted[item.index];
-                        if (!row) return null;
+            </details>
+            <div
+                role="grid"
+                aria-label={label}
+                aria-rowcount={sorted.length + 1}
+                className="live-table"
+                tabIndex={0}
+                aria-activedescendant={at < 0 ? undefined : `${id}-${focused}`}
+                onKeyDown={press}
+            >
+                <div role="row" className="live-head" style={tracks} aria-rowindex={1}>
+                    {table.getFlatHeaders().map((head) => {
+                        const sort = head.column.getIsSorted();
                         return (
-                            // biome-ignore lint/a11y/useKeyWithClickEvents: the grid walks by key
                             <div
-                                key={row.id}
-                                id={`${id}-${row.id}`}
-                                role="row"
-                                data-row={row.id}
-                                aria-rowindex={item.index + 2}
-                                aria-selected={row.id === focused}
-                                className="live-row"
-                                style={{ ...tracks, transform: `translateY(${item.start}px)` }}
-                                onClick={() => setFocused(row.id)}
+                                key={head.id}
+                                role="columnheader"
+                                className={clsx(head.column.columnDef.meta?.number && 'number')}
+                                aria-sort={sort ? SORTS[sort] : 'none'}
                             >
-                                {row.getVisibleCells().map((cell) => (
-                                    <div key={cell.id} role="gridcell" className={clsx(cell.column.columnDef.meta?.number && 'number')}>
-                                        {flexRender(cell.column.columnDef.cell, cell.getContext())}
-                                    </div>
-                                ))}
+                                {head.column.getCanSort() ? (
+                                    <button type="button" tabIndex={-1} onClick={head.column.getToggleSortingHandler()}>
+                                        {flexRender(head.column.columnDef.header, head.getContext())}
+                                        {sort && <span aria-hidden="true">{sort === 'asc' ? ' ↑' : ' ↓'}</span>}
+                                    </button>
+                                ) : (
+                                    flexRender(head.column.columnDef.header, head.getContext())
+                                )}
                             </div>
                         );
                     })}
+                </div>
+                <div role={sorted.length > 0 ? 'rowgroup' : 'presentation'} className="live-body" ref={scroller}>
+                    {sorted.length === 0 && (
+                        <p className="empty" role="presentation">
+                            {empty}
+                        </p>
+                    )}
+                    <div className="live-room" role="presentation" style={{ height: virtual.getTotalSize() }}>
+                        {virtual.getVirtualItems().map((item) => {
+                            const row = sorted[item.index];
+                            if (!row) return null;
+                            return (
+                                // biome-ignore lint/a11y/useKeyWithClickEvents: the grid walks by key
+                                <div
+                                    key={row.id}
+                                    id={`${id}-${row.id}`}
+                                    role="row"
+                                    tabIndex={-1}
+                                    data-row={row.id}
+                                    aria-rowindex={item.index + 2}
+                                    aria-selected={row.id === focused}
+                                    className="live-row"
+                                    style={{ ...tracks, transform: `translateY(${item.start}px)` }}
+                                    onClick={() => setFocused(row.id)}
+                                >
+                                    {row.getVisibleCells().map((cell) => (
+                                        <div key={cell.id} role="gridcell" className={clsx(cell.column.columnDef.meta?.number && 'number')}>
+                                            {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                                        </div>
+                                    ))}
+                                </div>
+                            );
+                        })}
+                    </div>
                 </div>
             </div>
         </div>
