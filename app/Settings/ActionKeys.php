@@ -22,7 +22,7 @@ final class ActionKeys implements SettingsDocument
     private const REFERENCES = ['bid', 'ask', 'last', 'mid', 'pointed', 'average'];
 
     /** What a tile does besides sending an order. */
-    private const ACTIONS = ['flatten', 'reverse', 'half-off', 'cancel-buys', 'cancel-sells', 'cancel-all', 'break-even', 'closer', 'next-plan', 'next-lots'];
+    private const ACTIONS = ['flatten', 'reverse', 'half-off', 'cancel-buys', 'cancel-sells', 'cancel-all', 'break-even', 'closer', 'tie', 'next-plan', 'next-lots'];
 
     public function byDefault(): array
     {

@@ -6,6 +6,7 @@ namespace App\Settings;
 
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
+use Lotrik\Order\OrderKind;
 use Lotrik\Order\TimeInForce;
 
 /** How the trader enters: sizes and defaults for each contract, the quick row, and what is asked about first. */
@@ -49,6 +50,7 @@ final class Entry implements SettingsDocument
             $read['contracts'][$code] = array_filter([
                 'lots_row' => $of->raw('lots_row') === null ? null : self::row($of), 'lots' => $of->optionalInt('lots', 1, self::MOST_LOTS),
                 'plan' => $of->optionalInt('plan', 0, PHP_INT_MAX), 'tif' => $of->raw('tif') === null ? null : self::duration($of),
+                'kind' => $of->raw('kind') === null ? null : $of->enum('kind', OrderKind::class)->value,
             ], static fn(mixed $value): bool => $value !== null);
             $of->done();
         }

@@ -72,8 +72,8 @@ final class Preview
             }
         }
         $exits = [];
-        foreach ($offsets as $role => $lotsAt) {
-            foreach ($lotsAt as $offset => $lots) {
+        foreach ($offsets as $role => $byOffset) {
+            foreach ($byOffset as $offset => $lots) {
                 $level = $ticket->at + $ticket->request->side->sign() * $offset;
                 $exits[] = ['role' => $role, 'level' => $level, 'lots' => $lots, 'money' => $ticket->request->contract->money($offset * $lots)->exact()];
             }

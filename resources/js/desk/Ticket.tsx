@@ -6,6 +6,7 @@ import { bodyOf, type More, send } from './actions';
 import { chooseContract, useChoices } from './choices';
 import { useKeyOf } from './keymap';
 import { price as priceOf, writeExact, writePrice } from './prices';
+import { useSettings } from './settings';
 import { useTicket } from './ticketState';
 import { useGhostWords } from './useGhost';
 
@@ -55,17 +56,25 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
     const plans = useChoices((choices) => choices.plans);
     const chosenPlan = useChoices((choices) => choices.plan);
     const chosenLots = useChoices((choices) => choices.lots);
+    const own = useSettings((settings) => settings.entry.contracts[contract.code]);
+    const contracts = useChoices((choices) => choices.contracts);
+    const working = useDesk((desk) => desk.orders);
     const [side, setSide] = useState<Order['side']>('buy');
-    const [kind, setKind] = useState<Order['kind']>('limit');
+    const [kind, setKind] = useState<Order['kind']>(own?.kind ?? 'limit');
     const [lots, setLots] = useState(String(chosenLots));
     const [level, setLevel] = useState(() => firstPrice(contract));
     const [trigger, setTrigger] = useState(() => firstPrice(contract));
-    const [tif, setTif] = useState<Tif>('day');
+    const [tif, setTif] = useState<Tif>(own?.tif ?? 'day');
     const [expires, setExpires] = useState('');
     const [release, setRelease] = useState('');
     const [cancelAt, setCancelAt] = useState('');
     const [plan, setPlan] = useState<number | null>(chosenPlan);
-    const [when, setWhen] = useState<{ last: 'at-or-above' | 'at-or-below'; price: string }>({ last: 'at-or-above', price: '' });
+    const [when, setWhen] = useState<{ contract: string; last: 'at-or-above' | 'at-or-below'; price: string }>({
+        contract: contract.code,
+        last: 'at-or-above',
+        price: '',
+    });
+    const [after, setAfter] = useState<number | null>(null);
 
     const take = (tick: number | null) => {
         if (tick === null) return;
@@ -83,9 +92,10 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
             ...(tif === 'gtd' && { expires_at: utc(expires) ?? '' }),
             ...(utc(release) && { release_at: utc(release) }),
             ...(utc(cancelAt) && { cancel_at: utc(cancelAt) }),
-            ...(when.price !== '' && { condition: { contract: contract.code, ...when } }),
+            ...(when.price !== '' && { condition: when }),
+            ...(after !== null && { after }),
         }),
-        [tif, expires, release, cancelAt, when, contract.code],
+        [tif, expires, release, cancelAt, when, after],
     );
     const placement = {
         side,
@@ -196,23 +206,46 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
                 {tif === 'gtd' && <TimeField label="Until (UTC)" value={expires} set={setExpires} name="expires" />}
                 <TimeField label="Release at (UTC)" value={release} set={setRelease} name="release" />
                 <TimeField label="Cancel at (UTC)" value={cancelAt} set={setCancelAt} name="cancel" />
-                <label>
-                    Only when last is
-                    <select value={when.last} onChange={(event) => setWhen({ ...when, last: event.target.value as typeof when.last })}>
-                        <option value="at-or-above">at or above</option>
-                        <option value="at-or-below">at or below</option>
+                <div className="whole condition">
+                    <label>
+                        Only when the last of
+                        <select value={when.contract} onChange={(event) => setWhen({ ...when, contract: event.target.value })} data-name="condition-contract">
+                            {contracts.map((candidate) => (
+                                <option key={candidate.code}>{candidate.code}</option>
+                            ))}
+                        </select>
+                    </label>
+                    <label>
+                        is
+                        <select value={when.last} onChange={(event) => setWhen({ ...when, last: event.target.value as typeof when.last })}>
+                            <option value="at-or-above">at or above</option>
+                            <option value="at-or-below">at or below</option>
+                        </select>
+                    </label>
+                    <label>
+                        this
+                        <input
+                            type="text"
+                            inputMode="decimal"
+                            placeholder="any price"
+                            value={when.price}
+                            onChange={(event) => setWhen({ ...when, price: event.target.value })}
+                            data-name="condition"
+                        />
+                    </label>
+                </div>
+                <label className="whole">
+                    Only after a fill of
+                    <select value={after ?? 0} onChange={(event) => setAfter(Number(event.target.value) || null)} data-name="after">
+                        <option value={0}>no other order</option>
+                        {[...working.values()]
+                            .filter((order) => order.role === 'entry' || order.role === 'close')
+                            .map((order) => (
+                                <option key={order.id} value={order.id}>
+                                    {order.id}: {order.side} {order.leaves} {order.kind} {order.contract}
+                                </option>
+                            ))}
                     </select>
-                </label>
-                <label>
-                    this price
-                    <input
-                        type="text"
-                        inputMode="decimal"
-                        placeholder="no condition"
-                        value={when.price}
-                        onChange={(event) => setWhen({ ...when, price: event.target.value })}
-                        data-name="condition"
-                    />
                 </label>
                 <label className="whole">
                     Exit plan

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { call } from '@/api/client';
+import { call, type Order } from '@/api/client';
 
 /** One step of an action key: an order at a price counted from something, or something else that the desk does. */
 export type Step =
@@ -26,6 +26,8 @@ export interface ContractEntry {
     lots?: number;
     plan?: number;
     tif?: 'day' | 'gtc';
+    /** what the ticket begins with */
+    kind?: Order['kind'];
 }
 
 export interface Settings {

@@ -4,6 +4,7 @@ import { bodyOf, breakEven, cancelAll, flatten, halfOff, type Placement, place, 
 import { chosenContract, nextLots, nextPlan, useChoices } from './choices';
 import { levelOf, writePrice } from './prices';
 import type { Step, Tile } from './settings';
+import { armTie } from './tie';
 import { usePointed } from './useSpot';
 
 type OrderStep = Extract<Step, { do: 'order' }>;
@@ -17,6 +18,7 @@ const ACTS: Record<string, (ticks: number) => void> = {
     'cancel-all': () => cancelAll(),
     'break-even': breakEven,
     closer: tighten,
+    tie: armTie,
     'next-plan': nextPlan,
     'next-lots': nextLots,
 };
@@ -30,6 +32,7 @@ const WORDS: Record<string, string> = {
     'cancel-all': 'cancel all',
     'break-even': 'stops to break-even',
     closer: 'stops closer',
+    tie: 'tie or untie',
     'next-plan': 'next plan',
     'next-lots': 'next lots',
 };
@@ -104,11 +107,12 @@ export async function runTile(tile: Tile): Promise<void> {
         throw error;
     }
     const via = `action key ${tile.name}`;
-    for (const [at, step] of tile.steps.entries()) {
-        const order = made[at] as Made | null;
+    for (const [number, step] of tile.steps.entries()) {
+        const order = made[number] as Made | null;
         if (order === null) ACTS[step.do]?.('ticks' in step ? (step.ticks ?? 1) : 1);
         else if (tile.steps.length === 1 && order.lots === useChoices.getState().lots && order.plan === useChoices.getState().plan)
             place(order.placement, { via });
-        else if ((await send(order.placement, contract.code, order.lots, order.plan, { via })) === null) return say(`${tile.name}: stopped at step ${at + 1}.`);
+        else if ((await send(order.placement, contract.code, order.lots, order.plan, { via })) === null)
+            return say(`${tile.name}: stopped at step ${number + 1}.`);
     }
 }

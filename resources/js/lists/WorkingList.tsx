@@ -21,7 +21,14 @@ const stateOf = (order: Order): string => (order.held_until ? `held until ${orde
 
 /** A stop-limit's limit has a column of its own. */
 const levels = (order: Order, field: 'price' | 'trigger') => (
-    <EditCell order={order} label={field} shown={priceOf(order.contract, order.level)} value={order[field] ?? ''} change={(typed) => ({ [field]: typed })} />
+    <EditCell
+        order={order}
+        label={field}
+        shown={priceOf(order.contract, order.level)}
+        value={order[field] ?? ''}
+        change={(typed) => ({ [field]: typed })}
+        warn={(typed) => (typed !== order[field] && order.ahead !== null ? `another price loses the place, ${order.ahead} ahead` : '')}
+    />
 );
 
 const orderColumns: ColumnDef<Order>[] = [
@@ -42,6 +49,7 @@ const orderColumns: ColumnDef<Order>[] = [
                     shown={shown}
                     value={String(order.leaves)}
                     change={(typed) => (/^\d+$/.test(typed) ? { quantity: order.filled + Number(typed) } : null)}
+                    warn={(typed) => (Number(typed) > order.leaves && order.ahead !== null ? `more lots lose the place, ${order.ahead} ahead` : '')}
                 />
             );
         },

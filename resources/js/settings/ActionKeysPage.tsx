@@ -15,6 +15,7 @@ const DOES: [value: string, words: string][] = [
     ['cancel-all', 'cancel all'],
     ['break-even', 'stops to break-even'],
     ['closer', 'stops closer'],
+    ['tie', 'tie or untie'],
     ['next-plan', 'next plan'],
     ['next-lots', 'next lots'],
 ];

@@ -144,6 +144,16 @@ export function EntryPage() {
                         </select>
                     </label>
                     <label>
+                        Kind on the ticket at first
+                        <select value={own.kind ?? 'limit'} onChange={(event) => void saveOwn({ kind: event.target.value as ContractEntry['kind'] })}>
+                            <option value="market">market</option>
+                            <option value="limit">limit</option>
+                            <option value="stop">stop</option>
+                            <option value="stop-limit">stop-limit</option>
+                            <option value="mit">MIT</option>
+                        </select>
+                    </label>
+                    <label>
                         Orders work
                         <select value={own.tif ?? 'day'} onChange={(event) => void saveOwn({ tif: event.target.value as 'day' | 'gtc' })}>
                             <option value="day">for the day</option>

@@ -64,12 +64,14 @@ const empty: DeskData = {
 export const useDesk = create<DeskData>(() => empty);
 
 /** How many fills and journal rows are kept at hand; older ones are in the journal on disk. */
-const MOST_ROWS = 5000;
+const MOST_ROWS = 12_000;
 const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
 let next: DeskData = empty;
 /** How often the market is drawn, in ms. */
 const MARKET_MS = 45;
 let due = 0;
+/** Sequence of the newest journal row: a stream that begins again tells some of them twice. */
+let newestNotice = 0;
 let marketDue = 0;
 let soonDue = 0;
 let drawnAt = 0;
@@ -159,6 +161,7 @@ export const receive = {
             .filter((row) => !known.has(row.sequence))
             .map((row) => ({ ...row, speaks: false }))
             .reverse();
+        newestNotice = Math.max(newestNotice, before[0]?.sequence ?? 0);
         change({ notices: [...next.notices, ...before].slice(0, MOST_ROWS) });
     },
     sequence: (sequence: number) => {
@@ -216,7 +219,9 @@ export const receive = {
         market({ positions, orders, risk: data.risk });
     },
     notice: (notice: Notice) => {
-        if (!next.notices.some((known) => known.sequence === notice.sequence)) change({ notices: [notice, ...next.notices].slice(0, MOST_ROWS) });
+        if (notice.sequence <= newestNotice) return;
+        newestNotice = notice.sequence;
+        change({ notices: [notice, ...next.notices].slice(0, MOST_ROWS) });
     },
 };
 
