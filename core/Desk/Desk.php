@@ -33,6 +33,8 @@ final class Desk
 
     private readonly Timetable $timetable;
 
+    private readonly LossLimit $lossLimit;
+
     /** @var array<string, Command\Command> */
     private readonly array $commands;
 
@@ -41,6 +43,7 @@ final class Desk
         $this->scribe = new Scribe($state);
         $this->bench = $bench = new Workbench($state, $this->scribe, new Intake($state));
         $this->timetable = new Timetable($bench);
+        $this->lossLimit = new LossLimit($bench);
         $this->exits = new ExitKeeper($this->scribe);
         $this->flattening = new Flattening($this->scribe);
         $this->commands = [
@@ -211,6 +214,9 @@ final class Desk
         $this->scribe->at = $at;
         foreach ($this->state->holdings[$contract] ?? [] as $holding) {
             $this->timetable->settle($holding);
+            foreach ($this->lossLimit->look($holding, $at) as $loser) {
+                $this->flattening->advance($loser);
+            }
             if ($holding->entries === [] && ! $holding->flattening) {
                 continue;
             }

@@ -47,6 +47,9 @@ final class DeskState
     /** @var array<string, array<int, Holding>> contract → account → holding */
     public array $holdings = [];
 
+    /** @var array<int, int> account → until when it is barred from new entries, ms since 1970 UTC */
+    public array $barred = [];
+
     /** @var array<int, DayTally> */
     public array $days = [];
 
@@ -63,6 +66,11 @@ final class DeskState
         return $this->orders[$id];
     }
 
+    public function isBarred(int $account, int $at): bool
+    {
+        return $at < ($this->barred[$account] ?? 0);
+    }
+
     /** @param int $at ms since 1970 UTC */
     public function apply(E\Event $event, int $at): void
     {
@@ -75,6 +83,7 @@ final class DeskState
             $event instanceof E\OrderFilled => $this->filled($event, $at),
             $event instanceof E\StopMoved => $this->entry($event->account, $event->contract, $event->entry)->exits->moved($event->portion, $event->group, $event->to),
             $event instanceof E\SteeringHandedBack => $this->entry($event->account, $event->contract, $event->entry)->exits->cover($event->portion, $event->group)->stopByHand = false,
+            $event instanceof E\AccountBarred => $this->barred[$event->account] = $event->until,
             $event instanceof E\ExitSet => $this->entry($event->account, $event->contract, $event->entry)->exits->set($event->portion, $event->group, $event->role, $event->level),
             $event instanceof E\PlanPutOn => $this->planPutOn($event),
             $event instanceof E\OrdersTied => $this->tied($event),

@@ -22,6 +22,7 @@ final class Intake
     public function __construct(private readonly DeskState $state)
     {
         $this->checks = [
+            new Check\NotBarred($state),
             new Check\NotFlattening(),
             new Check\SomethingToClose(),
             new Check\StopNotPassed(),

@@ -44,6 +44,7 @@ final class Words
 
         return match (true) {
             $event instanceof E\AccountOpened => 'Account opened',
+            $event instanceof E\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
             $event instanceof E\ContractListed => "{$event->contract} listed",
             $event instanceof E\CommandTaken => $event->words,
             $event instanceof E\CommandRefused => "Refused: {$event->words}",

@@ -245,6 +245,27 @@ final class DeskPageTest extends PageCase
         }
     }
 
+    public function testABarredAccountSaysSoAndWhatIsStillTaken(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 20, 'kind' => 'market']);
+        $this->page->awaitText('[data-field=position]', 'Long 20');
+        $this->trader->push(self::CODE, -12);
+        $this->page->awaitText('[data-field=barred]', 'barred until 00:00 UTC');
+        $this->page->awaitText('.strip', 'Orders that only reduce are taken');
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $this->page->awaitText('[data-field=loss-room]', 'of 500');
+        $tick = $this->quote('bids') - 5;
+        $this->page->await(fn(): bool => $this->page->count(self::lane($tick, 'buy')) === 1, "rung $tick");
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip.refused', 'no new entries until');
+        $this->awaitSettled();
+        $this->page->press();
+        $this->page->awaitText('[data-field=said]', 'no new entries');
+        self::assertSame([], $this->trader->working());
+        $this->trader->push(self::CODE, 12);
+    }
+
     public function testBreakEvenAndHalfOffByKey(): void
     {
         $this->enter();

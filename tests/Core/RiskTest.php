@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Event\AccountBarred;
+use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
 use Lotrik\Position\PnlLine;
 use Lotrik\Position\Position;
@@ -92,5 +95,56 @@ final class RiskTest extends TestCase
         $line = PnlLine::of($position, TestFloor::contract());
         self::assertSame([4, 75000], [$line->scale, $line->slope]);
         self::assertSame(-2468 * 25000, $line->base);
+    }
+
+    /** A floor whose contract makes 50.00 a tick: two lots lose the limit of 500.00 in five ticks. */
+    private static function dear(int $delaySteps = 0): TestFloor
+    {
+        return new TestFloor($delaySteps, contract: Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"50.00","currency":"EUR","fee_per_side":"0.62"}'));
+    }
+
+    public function testTheDailyLossLimitFlattensEverythingAndBarsUntilTheNextDay(): void
+    {
+        $floor = self::dear();
+        $floor->place('buy', 2);
+        $far = $floor->place('buy', 1, 'limit', '300.00');
+        $at = $floor->average();
+        $floor->push($at - 4 - $floor->last());
+        self::assertSame([2, OrderState::New], [$floor->lots(), $floor->order($far)->state], '400.00 and the fees are not yet 500.00');
+        $floor->push(-1);
+        self::assertSame([0, OrderState::Cancelled], [$floor->lots(), $floor->order($far)->state]);
+        self::assertStringContainsString('Barred from new entries until 2026-11-03 00:00:00 UTC', implode("\n", $floor->words()));
+        foreach (['buy', 'sell'] as $side) {
+            self::assertSame('barred', $floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => $side, 'quantity' => 1, 'kind' => 'market'])->problem);
+        }
+        self::assertFalse($floor->floor->desk->state->isBarred(1, $floor->now() + 86_400_000), 'the next day is another');
+    }
+
+    public function testARealisedLossBarsTooAndOnlyOnce(): void
+    {
+        $floor = self::dear();
+        $floor->place('buy', 2, plan: TestFloor::plan('"stop":{"ticks":5}'));
+        $at = $floor->average();
+        $floor->push($at - 6 - $floor->last());
+        self::assertSame(0, $floor->lots());
+        $floor->push(-3);
+        $floor->push(5);
+        self::assertCount(1, array_filter($floor->events, static fn($recorded): bool => $recorded->event instanceof AccountBarred));
+        self::assertSame([], $floor->working());
+    }
+
+    public function testABarredAccountIsFlattenedOverADelayAndAnotherIsNotBarred(): void
+    {
+        $floor = self::dear(5);
+        $floor->place('buy', 2);
+        $floor->step(20);
+        $floor->push(-8);
+        $floor->step(1);
+        self::assertTrue($floor->floor->desk->state->isBarred(1, $floor->now()));
+        self::assertSame(2, $floor->lots(), 'the close is still under way');
+        $floor->step(40);
+        self::assertSame(0, $floor->lots());
+        $other = $floor->take('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'], account: 2);
+        self::assertGreaterThan(0, $other->body['order']);
     }
 }

@@ -83,6 +83,11 @@ final class TestFloor
         ] + ($level === null ? [] : [in_array($kind, ['stop', 'mit'], true) ? 'trigger' : 'price' => $level]) + ($plan === null ? [] : ['exit_plan' => $plan]) + $more)->body['order'];
     }
 
+    public function now(): int
+    {
+        return $this->at;
+    }
+
     /** The time so many ms from now, as a command gives it. */
     public function in(int $ms): string
     {

@@ -9,6 +9,7 @@ use App\Engine\View\FillView;
 use App\Engine\View\PositionView;
 use App\Engine\View\RiskView;
 use App\Engine\View\Time;
+use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\CommandRefused;
 use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Event\FlattenEnded;
@@ -24,7 +25,7 @@ use Lotrik\Order\Side;
 final class Publisher
 {
     /** Every event goes out in words; these are told at once and not only listed. */
-    private const SPEAKING = [StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class];
+    private const SPEAKING = [StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class, AccountBarred::class];
 
     /** @var array<int, string> the last mark sent, by account */
     private array $marks = [];

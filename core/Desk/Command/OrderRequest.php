@@ -25,6 +25,7 @@ final readonly class OrderRequest
      * @param bool     $through   on the closing side: lots beyond flat open the other side
      * @param int|null $cancelAt  ms since 1970 UTC: what has not filled by then is cancelled
      * @param int|null $expiresAt ms since 1970 UTC: the date of a GTD order
+     * @param int      $now       ms since 1970 UTC
      */
     private function __construct(
         public Contract $contract,
@@ -42,6 +43,7 @@ final readonly class OrderRequest
         public ?int $expiresAt = null,
         public ?Contract $watched = null,
         public string $via = 'by hand',
+        public int $now = 0,
     ) {}
 
     /**
@@ -81,15 +83,15 @@ final readonly class OrderRequest
         if (! in_array($closing, [null, 'close', 'through'], true)) {
             throw $body->fault('closing', '"close" or "through"');
         }
-        $request = new self($contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through', $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null, 'by hand'.($body->raw('via') === null ? '' : ', '.$body->string('via', null, 60)));
+        $request = new self($contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through', $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null, 'by hand'.($body->raw('via') === null ? '' : ', '.$body->string('via', null, 60)), $at);
         $body->done();
 
         return $request;
     }
 
-    public static function marketEntry(Contract $contract, Side $side, int $quantity, ?ExitPlan $plan): self
+    public static function marketEntry(Contract $contract, Side $side, int $quantity, ?ExitPlan $plan, int $now): self
     {
-        return new self($contract, $side, $quantity, OrderKind::Market, null, null, TimeInForce::Day, $plan, true, null);
+        return new self($contract, $side, $quantity, OrderKind::Market, null, null, TimeInForce::Day, $plan, true, null, now: $now);
     }
 
     /** The date of a GTD order, which no other has. */

@@ -35,7 +35,7 @@ final class Reverse implements Command
         }
         $side = Side::ofPosition($lots)->opposite();
         $flat = new Holding($command->account->id, $contract->code);
-        $ticket = $this->bench->intake->work(OrderRequest::marketEntry($contract, $side, abs($lots), $plan), $command->account, $this->bench->quote($contract->code), $flat);
+        $ticket = $this->bench->intake->work(OrderRequest::marketEntry($contract, $side, abs($lots), $plan, $this->bench->scribe->at), $command->account, $this->bench->quote($contract->code), $flat);
         if ($ticket->refusal !== null) {
             throw $ticket->refusal;
         }

@@ -12,6 +12,7 @@ final class EventCodec
     /** @var array<string, class-string<Event>> */
     private const EVENTS = [
         AccountOpened::TYPE => AccountOpened::class,
+        AccountBarred::TYPE => AccountBarred::class,
         ContractListed::TYPE => ContractListed::class,
         CommandTaken::TYPE => CommandTaken::class,
         CommandRefused::TYPE => CommandRefused::class,

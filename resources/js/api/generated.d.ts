@@ -1956,6 +1956,7 @@ export interface components {
                 /** @description exact decimal */
                 open_money: string;
             }[];
+            barred_until: string | null;
         };
         JournalRow: {
             sequence: number;

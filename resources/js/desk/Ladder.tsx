@@ -45,6 +45,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
     const position = useDesk((desk) => desk.positions[code]);
     const feed = useDesk((desk) => desk.feed);
     const fresh = useDesk((desk) => desk.fresh);
+    const barred = useDesk((desk) => desk.risk?.barred_until);
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
     const oneClick = useOneClick((state) => state.on);
@@ -223,7 +224,11 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
                 kind={shown?.kind}
                 refused={words?.refused ?? false}
                 modifiers={heldKeys}
-                rest={`Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`}
+                rest={
+                    barred
+                        ? `Barred until ${barred.slice(11, 16)} UTC: the daily loss limit is reached. Orders that only reduce are taken; new entries wait for the next day.`
+                        : `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`
+                }
             />
             <div className="lane-heads" aria-hidden="true">
                 <span>Last three minutes</span>

@@ -12,6 +12,7 @@ const SOUNDS: Record<string, Sound> = {
     'stop-moved': 'stop',
     'command-refused': 'refusal',
     'order-rejected': 'refusal',
+    'account-barred': 'alarm',
     here: 'refusal',
 };
 

@@ -184,7 +184,7 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
                     </label>
                 )}
                 {kind !== 'market' && (
-                    <div className="takes">
+                    <div className="takes" title="Or click a price on the ladder">
                         <button type="button" disabled={bid === null} onClick={() => take(bid)}>
                             bid {bid === null ? '' : writePrice(contract, bid)}
                         </button>
@@ -195,12 +195,11 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
                             last {last === null ? '' : writePrice(contract, last)}
                         </button>
                         <button type="button" onClick={() => nudge(-1)}>
-                            −1 tick
+                            −1
                         </button>
                         <button type="button" onClick={() => nudge(1)}>
-                            +1 tick
+                            +1
                         </button>
-                        <small>or click a price on the ladder</small>
                     </div>
                 )}
                 {tif === 'gtd' && <TimeField label="Until (UTC)" value={expires} set={setExpires} name="expires" />}
@@ -208,7 +207,7 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
                 <TimeField label="Cancel at (UTC)" value={cancelAt} set={setCancelAt} name="cancel" />
                 <div className="whole condition">
                     <label>
-                        Only when the last of
+                        When last of
                         <select value={when.contract} onChange={(event) => setWhen({ ...when, contract: event.target.value })} data-name="condition-contract">
                             {contracts.map((candidate) => (
                                 <option key={candidate.code}>{candidate.code}</option>

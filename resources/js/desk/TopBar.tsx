@@ -49,6 +49,11 @@ function Figures({ account }: { account: Account }) {
                 </b>
             </span>
             <span className="figure">
+                {risk?.barred_until && (
+                    <b className="alarm" data-field="barred">
+                        barred until {risk.barred_until.slice(11, 16)} UTC
+                    </b>
+                )}{' '}
                 Loss room{' '}
                 <b data-field="loss-room">
                     {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}

@@ -11,5 +11,14 @@ const columns: ColumnDef<Notice>[] = [
 
 /** Everything that was written down, newest first, in sentences. */
 export function JournalList({ rows }: { rows: Notice[] }) {
-    return <LiveTable label="Journal" columns={columns} rows={rows} idOf={(notice) => String(notice.sequence)} empty="Everything that happens is told here." />;
+    return (
+        <LiveTable
+            label="Journal"
+            columns={columns}
+            rows={rows}
+            recycles
+            idOf={(notice) => String(notice.sequence)}
+            empty="Everything that happens is told here."
+        />
+    );
 }

@@ -30,6 +30,8 @@ interface Props<Row> {
     rows: Row[];
     idOf: (row: Row) => string;
     empty: string;
+    /** cells hold no state of their own: rows that come into sight take over the elements of those that left it */
+    recycles?: boolean;
     /** keys beyond moving about; gives back whether it took the key */
     onKey?: (row: Row, key: string) => boolean;
 }
@@ -56,7 +58,7 @@ function useKept<State>(what: string, name: string, first: State) {
 }
 
 /** A list that keeps up with thousands of rows: only those in sight are drawn. Sorted by its heads, walked by the arrow keys. */
-export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey }: Props<Row>) {
+export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, recycles = false }: Props<Row>) {
     const [sorting, setSorting] = useKept<SortingState>('sort', label, []);
     const [columnVisibility, setVisibility] = useKept<VisibilityState>('columns', label, {});
     const [focused, setFocused] = useState<string | null>(null);
@@ -74,6 +76,7 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey }: Pro
     });
     const sorted = table.getRowModel().rows;
     const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
+    const items = virtual.getVirtualItems();
     const tracks = {
         gridTemplateColumns: table
             .getVisibleLeafColumns()
@@ -150,13 +153,13 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey }: Pro
                         </p>
                     )}
                     <div className="live-room" role="presentation" style={{ height: virtual.getTotalSize() }}>
-                        {virtual.getVirtualItems().map((item) => {
+                        {items.map((item) => {
                             const row = sorted[item.index];
                             if (!row) return null;
                             return (
                                 // biome-ignore lint/a11y/useKeyWithClickEvents: the grid walks by key
                                 <div
-                                    key={row.id}
+                                    key={recycles ? item.index % items.length : row.id}
                                     id={`${id}-${row.id}`}
                                     role="row"
                                     tabIndex={-1}
@@ -168,7 +171,7 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey }: Pro
                                     onClick={() => setFocused(row.id)}
                                 >
                                     {row.getVisibleCells().map((cell) => (
-                                        <div key={cell.id} role="gridcell" className={clsx(cell.column.columnDef.meta?.number && 'number')}>
+                                        <div key={cell.column.id} role="gridcell" className={clsx(cell.column.columnDef.meta?.number && 'number')}>
                                             {flexRender(cell.column.columnDef.cell, cell.getContext())}
                                         </div>
                                     ))}

@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\Desk\Event\AccountBarred;
+use Lotrik\Desk\Event\FlattenStarted;
+use Lotrik\Money\Money;
+use Lotrik\Order\Passed;
+
+/**
+ * The daily loss limit: when realised − fees + open reaches it, everything is flattened and cancelled, and the account
+ * is barred from new entries until its next trading day (UTC, until accounts have a day of their own).
+ *
+ * Open lots are marked at the last trade clamped into the quote, so that a missing bid for a moment liquidates nothing.
+ */
+final class LossLimit
+{
+    private const DAY_MS = 86_400_000;
+
+    /** @var array<string, int> account and contract → sequence of the flat holding that was last looked at */
+    private array $looked = [];
+
+    public function __construct(private readonly Workbench $bench) {}
+
+    /** @return list<Holding> what has to be flattened now; empty while there is room */
+    public function look(Holding $holding, int $at): array
+    {
+        $key = "{$holding->account} {$holding->contract}";
+        if (($holding->position->lots === 0 && ($this->looked[$key] ?? -1) === $holding->sequence) || $this->bench->state->isBarred($holding->account, $at)) {
+            return [];
+        }
+        $this->looked[$key] = $holding->sequence;
+        $account = $this->bench->state->accounts[$holding->account];
+        $net = $this->net($account, $at);
+        if ($account->dailyLossLimit->plus($net)->isPositive()) {
+            return [];
+        }
+        $this->bench->scribe->note(new AccountBarred(
+            $account->id, (intdiv($at, self::DAY_MS) + 1) * self::DAY_MS,
+            "the day stands at {$net->display(true)}, and the loss limit is {$account->dailyLossLimit->display()} {$account->rates->base->code}",
+        ));
+        $flattens = [];
+        foreach ($this->bench->state->holdings as $holdings) {
+            $of = $holdings[$account->id] ?? null;
+            if ($of !== null && ($of->position->lots !== 0 || $of->working !== [])) {
+                if (! $of->flattening) {
+                    $this->bench->scribe->note(new FlattenStarted($account->id, $of->contract));
+                }
+                $flattens[] = $of;
+            }
+        }
+
+        return $flattens;
+    }
+
+    private function net(Account $account, int $at): Money
+    {
+        $base = $account->rates->toBase(...);
+        $net = Money::zero($account->rates->base);
+        foreach ($this->bench->state->holdings as $code => $holdings) {
+            $position = ($holdings[$account->id] ?? null)?->position;
+            $quote = $this->bench->quote($code);
+            $mark = Passed::clamped($quote->last, $quote->bid, $quote->ask);
+            if ($position !== null && $position->lots !== 0 && $mark !== null) {
+                $net = $net->plus($base($this->bench->state->contracts[$code]->money($position->openTicks($mark))));
+            }
+        }
+        foreach (($this->bench->state->days[$account->id] ?? null)?->of($at) ?? [] as $code => [$ticks, $lots]) {
+            $contract = $this->bench->state->contracts[$code];
+            $net = $net->plus($base($contract->money($ticks)))->minus($base($contract->fees($lots)));
+        }
+
+        return $net;
+    }
+}
