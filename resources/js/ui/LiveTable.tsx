@@ -75,7 +75,13 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, recyc
         getSortedRowModel: getSortedRowModel(),
     });
     const sorted = table.getRowModel().rows;
-    const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
+    const virtual = useVirtualizer({
+        count: sorted.length,
+        getScrollElement: () => scroller.current,
+        estimateSize: () => ROW_HEIGHT,
+        overscan: 4,
+        useFlushSync: false,
+    });
     const items = virtual.getVirtualItems();
     const tracks = {
         gridTemplateColumns: table
