@@ -8,6 +8,7 @@ use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\FlattenStarted;
 use Lotrik\Money\Money;
 use Lotrik\Order\Passed;
+use Lotrik\Risk\DayResult;
 
 /**
  * The daily loss limit: when realised − fees + open reaches it, everything is flattened and cancelled, and the account
@@ -58,7 +59,8 @@ final class LossLimit
     private function net(Account $account, int $at): Money
     {
         $base = $account->rates->toBase(...);
-        $net = Money::zero($account->rates->base);
+        $day = DayResult::of($account, $this->bench->state, $at);
+        $net = $day->realised->minus($day->fees);
         foreach ($this->bench->state->holdings as $code => $holdings) {
             $position = ($holdings[$account->id] ?? null)?->position;
             $quote = $this->bench->quote($code);
@@ -66,10 +68,6 @@ final class LossLimit
             if ($position !== null && $position->lots !== 0 && $mark !== null) {
                 $net = $net->plus($base($this->bench->state->contracts[$code]->money($position->openTicks($mark))));
             }
-        }
-        foreach (($this->bench->state->days[$account->id] ?? null)?->of($at) ?? [] as $code => [$ticks, $lots]) {
-            $contract = $this->bench->state->contracts[$code];
-            $net = $net->plus($base($contract->money($ticks)))->minus($base($contract->fees($lots)));
         }
 
         return $net;

@@ -34,7 +34,7 @@ final readonly class AccountRisk
     public static function of(Account $account, Desk $desk, int $at): self
     {
         $base = $account->rates->toBase(...);
-        $risk = $locked = $fromHere = $realised = $open = $fees = Money::zero($account->rates->base);
+        $risk = $locked = $fromHere = $open = Money::zero($account->rates->base);
         $unprotected = 0;
         $byContract = [];
         foreach ($desk->state->holdings as $code => $holdings) {
@@ -53,15 +53,10 @@ final readonly class AccountRisk
             $open = $open->plus($base($here));
             $unprotected += $of->unprotected;
         }
-        $today = ($desk->state->days[$account->id] ?? null)?->of($at) ?? [];
-        foreach ($today as $code => [$ticks, $lots]) {
-            $contract = $desk->state->contracts[$code];
-            $realised = $realised->plus($base($contract->money($ticks)));
-            $fees = $fees->plus($base($contract->fees($lots)));
-        }
-        $net = $realised->minus($fees)->plus($open);
+        $day = DayResult::of($account, $desk->state, $at);
+        $net = $day->realised->minus($day->fees)->plus($open);
         $limit = $account->dailyLossLimit;
 
-        return new self($risk, $locked, $fromHere, $unprotected, $realised, $open, $fees, $net, $net->isNegative() ? $limit->plus($net) : $limit, $byContract);
+        return new self($risk, $locked, $fromHere, $unprotected, $day->realised, $open, $day->fees, $net, $net->isNegative() ? $limit->plus($net) : $limit, $byContract);
     }
 }

@@ -295,4 +295,33 @@ final class EnteringTest extends PageCase
         self::assertSame('cancelled', $this->trader->call('GET', "orders/$low")->body['state']);
         self::assertCount(2, $this->chips('stop'));
     }
+
+    public function testListsAreKeptToTheContractOnTheLadder(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 9)]);
+        $this->trader->place(['contract' => 'YUZX6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '1900']);
+        $rows = fn(): array => $this->page->run('return [...document.querySelectorAll(".live-row [role=gridcell]:nth-child(2)")].map((cell) => cell.textContent)');
+        $this->page->await(fn(): bool => $rows() === ['YUZX6', self::CODE], 'both orders');
+        $this->page->find('.hints button')->click();
+        $this->page->find('[data-action=only-this]')->click();
+        $this->page->await(fn(): bool => $rows() === [self::CODE], 'only this contract');
+        $this->page->find('[data-action=sounds]')->click();
+        $this->page->driver->navigate()->refresh();
+        $this->page->awaitLive()->awaitText('[data-action=sounds]', 'Sounds on');
+    }
+
+    public function testSizesOfOneContractAreItsOwn(): void
+    {
+        $entry = array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['entry'];
+        $this->trader->call('PUT', 'settings/entry', ['contracts' => ['YUZX6' => ['lots_row' => [1, 2, 4, 8, 90], 'lots' => 4, 'plan' => 2, 'kind' => 'stop']]] + $entry);
+        $this->enter(oneClick: false);
+        $this->page->awaitText('.lots', '1 12 23 35 410 5');
+        $this->page->find('.contract-tab[title^="Yuzu"]')->click();
+        $this->page->awaitText('.lots [data-state=on]', '4');
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        self::assertSame('true', $this->page->find('.lots button:last-child')->getAttribute('disabled'), '90 lots are over the order limit');
+        $this->page->holdKey('k', 10);
+        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[data-name=kind]")?.value') === 'stop', 'the kind of this contract');
+    }
 }

@@ -125,4 +125,55 @@ final class OrdersTest extends DeskCase
         self::assertSame(404, $put('socks', [])->status);
         self::assertSame('x', array_column($this->desk->trader()->call('GET', 'settings')->body['items'], 'document', 'name')['keys']['keys']['flatten'], "another user's are another user's");
     }
+
+    public function testAStopAndATargetAreSetForThePositionAndBadOnesRefused(): void
+    {
+        $this->trader->place(self::order(quantity: 3));
+        $entry = self::ticks($this->trader->position(self::CODE)['average_price']);
+        $exit = fn(array $body): \Tests\Support\Reply => $this->trader->call('POST', 'contracts/'.self::CODE.'/exit', $body + ['client_id' => Trader::id(), 'account' => $this->trader->account]);
+        self::assertSame(200, $exit(['role' => 'stop', 'level' => self::price($entry - 6)])->status);
+        self::assertSame([self::price($entry - 6)], $this->trader->stops());
+        self::assertSame(0, $this->trader->position(self::CODE)['unprotected']);
+        self::assertSame('/role', $exit(['role' => 'hope', 'level' => self::price($entry - 6)])->body['pointer']);
+        self::assertSame('/level', $exit(['role' => 'target', 'level' => '1.23'])->body['pointer']);
+        self::assertSame('stop-passed', $exit(['role' => 'stop', 'level' => self::price($entry + 6)])->code());
+        self::assertSame('target-passed', $exit(['role' => 'target', 'level' => self::price($entry - 9)])->code());
+        $closer = $this->trader->call('POST', 'contracts/'.self::CODE.'/tighten', ['client_id' => Trader::id(), 'account' => $this->trader->account, 'ticks' => 2]);
+        self::assertSame([200, [self::price($entry - 4)]], [$closer->status, $this->trader->stops()]);
+    }
+
+    public function testWhatCameByAnActionKeyIsToldWithTheOrder(): void
+    {
+        $order = $this->trader->place(['via' => 'action key Join', 'tag' => 'retest'] + self::order(quantity: 1))->body;
+        self::assertSame(['by hand, action key Join', 'retest'], [$order['why'], $order['tag']]);
+    }
+
+    public function testTheLossLimitBarsAndOutlivesAKill(): void
+    {
+        $trader = $this->trader;
+        $trader->place(self::order(quantity: 20));
+        $trader->push(self::CODE, -14);
+        $risk = fn(): array => $trader->call('GET', "accounts/{$trader->account}/risk")->body;
+        self::assertMatchesRegularExpression('/^2026-11-03T00:00:00/', (string) $risk()['barred_until']);
+        self::assertSame(0, $trader->position(self::CODE)['quantity']);
+        self::assertSame('barred', $trader->place(self::order(quantity: 1))->code());
+        $this->desk->killEngine();
+        self::assertNotNull($risk()['barred_until']);
+        self::assertSame('barred', $trader->place(self::order(quantity: 1))->code());
+        $other = $this->desk->trader();
+        self::assertSame(201, $other->place(self::order(quantity: 1))->status, 'another account is not barred');
+        self::assertContains('account-barred', array_column($trader->call('GET', "journal?account={$trader->account}")->body['items'], 'type'));
+        $trader->push(self::CODE, 14);
+    }
+
+    public function testAnOrderThatWaitsForAnotherIsBornWithItsFirstFill(): void
+    {
+        $last = $this->last();
+        $parent = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($last - 4)])->body['id'];
+        $child = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($last - 15), 'after' => $parent])->body;
+        self::assertSame(['suspended', "a fill of order $parent"], [$child['state'], $child['held_until']]);
+        $this->trader->push(self::CODE, -5);
+        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => 2]);
+        self::assertSame('new', $this->trader->call('GET', "orders/{$child['id']}")->body['state']);
+    }
 }
