@@ -214,7 +214,8 @@ final class Desk
         $this->scribe->at = $at;
         foreach ($this->state->holdings[$contract] ?? [] as $holding) {
             $this->timetable->settle($holding);
-            foreach ($this->lossLimit->look($holding, $at) as $loser) {
+            $losers = $this->lossLimit->look($holding, $at);
+            foreach ($losers as $loser) {
                 $this->flattening->advance($loser);
             }
             if ($holding->entries === [] && ! $holding->flattening) {

@@ -208,6 +208,29 @@ final class SlipsTest extends PageCase
         self::assertSame([[], [$tick]], [$this->trader->working(), $this->chips('draft')], 'the draft stays, to be changed');
     }
 
+    public function testAnAnswerThatBreaksOffLeavesTheDeskStanding(): void
+    {
+        $this->enter();
+        $this->page->run('const real = window.fetch; window.broken = 0; window.fetch = (address, ...more) => String(address).endsWith("/preview")'
+            .' ? (window.broken++, Promise.resolve({ok: true, status: 200, json: () => Promise.reject(new Error("broke off"))})) : real(address, ...more)');
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'The answer broke off');
+        $this->awaitSettled();
+        $this->page->press();
+        $this->page->awaitText('[data-field=said]', 'Not sent');
+        self::assertSame([0, true], [$this->page->count('[data-field=broken]'), $this->page->count('.rung') > 10]);
+        self::assertSame([], $this->trader->working());
+    }
+
+    public function testARefusalIsSaidOnce(): void
+    {
+        $this->enter();
+        $this->page->holdKey('b', 10);
+        $this->page->awaitText('[data-field=said]', 'Refused');
+        self::assertSame(1, substr_count($this->page->text('[data-field=said]'), 'there is no position to act on'), $this->page->text('[data-field=said]'));
+    }
+
     public function testShiftAndDSayWhatTheyDoWhileTheyAreHeld(): void
     {
         $this->enter();

@@ -26,12 +26,17 @@ final class DeliberateBreaksTest extends TestCase
         yield 'closed lots come off the newest entry' => ['Desk\Holding', 'foreach ($this->entries as $entry) {
             $lots = $entry->exits->closedByHand', 'foreach (array_reverse($this->entries) as $entry) {
             $lots = $entry->exits->closedByHand'];
-        yield 'a fill of one side leaves the other' => ['Venue\Venue', '$this->lower($mate, $lots,', '$this->lower($mate, 0,'];
+        yield 'a fill of one side leaves the other' => ['Venue\Venue', '$this->lower($mate, $lots, "order {$order->id}, its other side', '$this->lower($mate, 0, "order {$order->id}, its other side'];
         yield 'reduce-only is not kept after a fill' => ['Venue\Venue', "        \$this->cancelOco(\$order, 'filled');\n        \$this->enforceReduceOnly(\$order->account);", "        \$this->cancelOco(\$order, 'filled');"];
         yield 'exits do not shrink with the position' => ['Venue\Venue', '$excess = array_sum($lots) - abs($position);', '$excess = 0;'];
         yield 'a reversal in one fill' => ['Venue\Venue', 'foreach ([$closing, $lots - $closing] as $part)', 'foreach ([$lots] as $part)'];
-        yield 'a hand-loosened stop stays with its ratchets' => ['ExitPlan\EntryExits', '$cover->stopByHand = true;', '$cover->stopByHand = false;'];
+        yield 'a hand-loosened stop stays with its ratchets' => ['ExitPlan\EntryExits', "\$cover->stop, \$to)) {\n            \$cover->stopByHand = true;", "\$cover->stop, \$to)) {\n            \$cover->stopByHand = false;"];
         yield 'a cancelled target comes back' => ['Desk\DeskState', '$cover->targetTakenOff = true;', '$cover->targetTakenOff = false;'];
+        yield 'tied closes do not lower each other' => ['Venue\Venue', '$this->lower($mate, $lots, "order {$order->id}, tied to it', '$this->lower($mate, 0, "order {$order->id}, tied to it'];
+        yield 'an if-touched order is a stop' => ['Order\OrderKind', '$this === self::IfTouched ? $side->opposite() : $side', '$side'];
+        yield 'a held order is released at once' => ['Desk\Hold', '$at >= $this->releaseAt', 'true'];
+        yield 'fill or kill takes what there is' => ['Venue\Venue', '($found = $this->available($order)) < $order->lots', '($found = $this->available($order)) < 0'];
+        yield 'the loss limit is never reached' => ['Desk\LossLimit', 'plus($net)->isPositive()', 'plus($net)->isPositive() || true'];
         yield 'flatten takes the stops first' => ['Desk\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
     }
 

@@ -43,10 +43,17 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE
         if (signal?.aborted) throw error;
         throw new Problem('offline', 'The server could not be reached; nothing is known of what was sent.', 0, {});
     }
-    const answer = await response.json().catch(() => ({}));
+    let answer: Record<string, unknown> = {};
+    try {
+        answer = await response.json();
+    } catch (error) {
+        // A call that was given up while its answer came in has no answer; neither has one that broke off.
+        if (signal?.aborted) throw error;
+        if (response.ok) throw new Problem('broken-answer', 'The answer broke off; nothing is known of what was sent.', response.status, {});
+    }
     if (response.ok) return answer as T;
     if (response.status === 401 || response.status === 419) location.assign('/sign-in');
-    throw new Problem(answer.code ?? 'fault', answer.detail ?? `The server answered ${response.status}.`, response.status, answer);
+    throw new Problem(String(answer.code ?? 'fault'), String(answer.detail ?? `The server answered ${response.status}.`), response.status, answer);
 }
 
 export async function list<T>(path: string): Promise<T[]> {

@@ -2,7 +2,8 @@ import type { Contract } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { place } from './actions';
-import { levelOf, writePrice } from './prices';
+import { levelOf } from './clickKind';
+import { writePrice } from './prices';
 import { useSettings } from './settings';
 
 interface Quick {

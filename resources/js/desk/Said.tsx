@@ -10,7 +10,7 @@ const MOST = 4;
 const SOUNDS: Record<string, Sound> = {
     'order-filled': 'fill',
     'stop-moved': 'stop',
-    'command-refused': 'refusal',
+    refused: 'refusal',
     'order-rejected': 'refusal',
     'account-barred': 'alarm',
     here: 'refusal',

@@ -3,7 +3,8 @@ import { type Contract, command, type Order } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { answered, send } from './actions';
 import { useChoices } from './choices';
-import { levelOf, price } from './prices';
+import { levelOf } from './clickKind';
+import { price } from './prices';
 
 interface Chosen {
     /** the working order that was pressed on, or chosen in the list */

@@ -1,5 +1,6 @@
 import type { Order } from '@/api/client';
 import type { Book } from '@/stream/store';
+import { price, type Scaled } from './prices';
 
 /** PHP's table: which order a click means, by how far the rung lies beyond the touch. */
 interface Row {
@@ -26,6 +27,14 @@ export function kindOfClick(side: Order['side'], tick: number, book: Book, { shi
     return (shift ? (alt ? row?.alt_shift : row?.shift) : row?.plain) ?? null;
 }
 
-export const LIMIT_TICKS = table[0]?.limit_ticks ?? 0;
+const LIMIT_TICKS = table[0]?.limit_ticks ?? 0;
 
 export const PLAIN: ClickModifiers = { shift: false, alt: false };
+
+/** Where a click at a rung puts an order: a stop's level is its trigger, a stop-limit's limit stands a little beyond it. */
+export function levelOf(contract: Scaled, kind: Order['kind'], tick: number, side: Order['side']): { kind: Order['kind']; price?: string; trigger?: string } {
+    const level = price(contract, tick);
+    if (kind === 'limit') return { kind, price: level };
+    if (kind === 'stop-limit') return { kind, trigger: level, price: price(contract, tick + (side === 'buy' ? LIMIT_TICKS : -LIMIT_TICKS)) };
+    return { kind, trigger: level };
+}

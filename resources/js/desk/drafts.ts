@@ -2,8 +2,7 @@ import { create } from 'zustand';
 import type { Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { bodyOf, type Placement, placePair, send } from './actions';
-import { kindOfClick, PLAIN } from './clickKind';
-import { levelOf } from './prices';
+import { kindOfClick, levelOf, PLAIN } from './clickKind';
 
 /** An order that is shown on the ladder and not sent. It keeps the lots and the plan that it was made with. */
 export interface Draft extends Placement {

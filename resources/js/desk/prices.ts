@@ -1,12 +1,11 @@
-import type { Contract, Order, Position } from '@/api/client';
-import { LIMIT_TICKS } from './clickKind';
+import type { Contract, Position } from '@/api/client';
 
 /**
  * Ticks written as prices, and PHP's P/L line written as money. Nothing is decided here: these are the writing of
  * numbers that PHP gave, checked against vectors that PHP writes (tests/Reference/PageWritingTest).
  */
 
-type Scaled = Pick<Contract, 'tick_size' | 'price_scale' | 'display'>;
+export type Scaled = Pick<Contract, 'tick_size' | 'price_scale' | 'display'>;
 
 const tickUnits = (contract: Scaled): number => {
     const [whole = '0', part = ''] = contract.tick_size.split('.');
@@ -22,14 +21,6 @@ function scaled(units: number, scale: number): string {
 /** The price as data: what the API takes. */
 export function price(contract: Scaled, tick: number): string {
     return scaled(tick * tickUnits(contract), contract.price_scale);
-}
-
-/** Where a click at a rung puts an order: a stop's level is its trigger, a stop-limit's limit stands a little beyond it. */
-export function levelOf(contract: Scaled, kind: Order['kind'], tick: number, side: Order['side']): { kind: Order['kind']; price?: string; trigger?: string } {
-    const level = price(contract, tick);
-    if (kind === 'limit') return { kind, price: level };
-    if (kind === 'stop-limit') return { kind, trigger: level, price: price(contract, tick + (side === 'buy' ? LIMIT_TICKS : -LIMIT_TICKS)) };
-    return { kind, trigger: level };
 }
 
 /** The price for the eye: in decimals, or in 32nds with their halves and quarters. */

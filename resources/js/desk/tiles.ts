@@ -2,7 +2,8 @@ import { type Contract, call, type Position, type Preview, Problem } from '@/api
 import { type Book, say, useDesk } from '@/stream/store';
 import { bodyOf, breakEven, cancelAll, flatten, halfOff, type Placement, place, reverse, send, tighten } from './actions';
 import { chosenContract, nextLots, nextPlan, useChoices } from './choices';
-import { levelOf, writePrice } from './prices';
+import { levelOf } from './clickKind';
+import { writePrice } from './prices';
 import type { Step, Tile } from './settings';
 import { armTie } from './tie';
 import { usePointed } from './useSpot';

@@ -5,6 +5,7 @@ import { Desk } from '@/desk/Desk';
 import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
 import { type Notice, receive } from '@/stream/store';
+import { Boundary } from './Boundary';
 
 /** How far back in the journal the desk looks when it opens, in rows. */
 const TOLD = 1000;
@@ -55,5 +56,11 @@ export function App() {
             </p>
         );
     }
-    return account && contract ? <Desk account={account} contract={contract} /> : <p className="loading">The desk is opening…</p>;
+    return account && contract ? (
+        <Boundary>
+            <Desk account={account} contract={contract} />
+        </Boundary>
+    ) : (
+        <p className="loading">The desk is opening…</p>
+    );
 }

@@ -221,12 +221,16 @@ export const receive = {
     notice: (notice: Notice) => {
         if (notice.sequence <= newestNotice) return;
         newestNotice = notice.sequence;
-        change({ notices: [notice, ...next.notices].slice(0, MOST_ROWS) });
+        // A refusal that this page has just said in its own name is not said twice.
+        const others = next.notices.filter((other) => other.type !== 'here' || notice.words !== `Refused: ${other.words}`);
+        change({ notices: [notice, ...(notice.type === 'refused' ? others : next.notices)].slice(0, MOST_ROWS) });
     },
 };
 
 /** Something that only this page has to say, such as a refusal that it was answered. */
 export function say(words: string): void {
+    // The stream is often quicker with a refusal than the answer.
+    if (next.notices.slice(0, 5).some((told) => told.type === 'refused' && told.words === `Refused: ${words}`)) return;
     change({
         notices: [{ sequence: -Date.now(), time: new Date().toISOString(), contract: null, type: 'here', words, speaks: true }, ...next.notices].slice(
             0,
