@@ -266,6 +266,23 @@ final class DeskPageTest extends PageCase
         $this->trader->push(self::CODE, 12);
     }
 
+    public function testTheStopsPathIsDrawnInTheColourOfExitsByDayAndByNight(): void
+    {
+        $this->enter();
+        $this->page->find('.hints button')->click();
+        $entry = $this->buyTwo();
+        $this->pushTo($entry + 5);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops at break-even');
+        // Pixels of the canvas that are nearer to the exits' plum than to the ink.
+        $plum = 'const c = document.querySelector(".picture"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && d[i + 2] > d[i + 1] + 60) n++; return n';
+        foreach (['paper', 'night'] as $look) {
+            while (! str_contains($this->page->text('[data-action=theme]'), $look)) {
+                $this->page->find('[data-action=theme]')->click();
+            }
+            $this->page->await(fn(): bool => $this->page->run($plum) > 10, "the path, $look");
+        }
+    }
+
     public function testBreakEvenAndHalfOffByKey(): void
     {
         $this->enter();

@@ -42,7 +42,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows }: 
             context.scale(scale, scale);
             const style = getComputedStyle(element);
             const ink = style.color;
-            const exit = style.outlineColor;
+            const exit = style.borderTopColor;
             const now = clock.at + performance.now() - clock.heard;
             const x = (at: number) => width - ((now - at) / SPAN_MS) * width;
             const y = (tick: number) => (top - tick + 0.5) * RUNG_HEIGHT;
