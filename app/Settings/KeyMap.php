@@ -36,6 +36,7 @@ final class KeyMap implements SettingsDocument
         'contract-after' => ['.', 'contract after', false],
         'centre' => ['Space', 'centres the ladder', false],
         'break-even' => ['b', 'stops to break-even', false],
+        'exit-here' => ['e', 'a stop or a target for the position at the rung that is pointed at', false],
         'closer' => ['c', 'every stop one tick closer', false],
         'flatten' => ['x', 'flattens this contract', true],
         'half-off' => ['h', 'takes half off', true],

@@ -280,6 +280,31 @@ final class EnteringTest extends PageCase
         self::assertSame('opening range', $this->theOrder()['tag']);
     }
 
+    public function testTiesAndExitsByKeyboardAlone(): void
+    {
+        $this->enter();
+        $bid = $this->quote('bids');
+        foreach ([6, 9] as $below) {
+            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - $below)]);
+        }
+        $this->page->await(fn(): bool => count($this->chips('entry')) === 2, 'two orders');
+        $this->page->run('document.querySelector(".live-table").focus()');
+        foreach (["\u{E015}", "\u{E007}", 't', "\u{E015}", "\u{E007}"] as $key) {
+            $this->page->holdKey($key, 10);
+        }
+        $this->page->awaitText('.chip.entry', 'OCO');
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
+        $this->page->awaitText('[data-field=protected]', '0 of 1');
+        $this->page->run('document.activeElement.blur()');
+        $this->page->holdKey("\u{E014}", 10);
+        foreach (range(1, 3) as $_) {
+            $this->page->holdKey("\u{E015}", 10);
+        }
+        $this->page->holdKey('e', 10);
+        $this->page->awaitText('[data-field=protected]', '1 of 1');
+        self::assertCount(1, $this->chips('stop'));
+    }
+
     public function testStopsCloserAndCancelsOfOneSideByKey(): void
     {
         $this->enter();

@@ -1917,6 +1917,8 @@ export interface components {
             /** @enum {string} */
             role: "entry" | "stop" | "target" | "close";
             sequence: number;
+            /** @description why its order existed: by hand, its plan and portion, an action key */
+            why?: string;
         };
         Risk: {
             account: number;

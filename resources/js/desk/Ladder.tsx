@@ -1,7 +1,7 @@
 import { type PointerEvent, type RefObject, useCallback, useEffect, useImperativeHandle, useMemo, useRef, type WheelEvent } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
-import { place } from './actions';
+import { place, setExit } from './actions';
 import type { ChipData } from './Chip';
 import { useChips } from './chips';
 import { useChoices } from './choices';
@@ -12,14 +12,14 @@ import type { LadderActs } from './keys';
 import { RUNG_HEIGHT, useLadderView } from './ladder-view';
 import { usedOneClick, useOneClick } from './oneClick';
 import { Picture } from './Picture';
-import { pnlAt, writeMoney, writePrice } from './prices';
+import { pnlAt, price as priceOf, writeMoney, writePrice } from './prices';
 import { Rung, type RungNote } from './Rung';
 import { dragNote, exitNotes } from './rungNotes';
 import { Strip } from './Strip';
 import { useSettings } from './settings';
 import { useTicket } from './ticketState';
 import { Underlay } from './Underlay';
-import { useDrag } from './useDrag';
+import { exitAt, useDrag } from './useDrag';
 import { type Ghost, useGhostWords } from './useGhost';
 import { useModifiers } from './useModifiers';
 import { spotOf, useSpot } from './useSpot';
@@ -120,7 +120,11 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
         usedOneClick();
         place(placement);
     };
-    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: press }));
+    const exitHere = () => {
+        if (!spot || !position || position.quantity === 0) return say('Point at a rung, with a position open: this key sets its stop or target there.');
+        setExit(exitAt(position, spot.tick), priceOf(contract, spot.tick));
+    };
+    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: press, exitHere }));
 
     const down = (event: PointerEvent<HTMLElement>) => {
         if (event.button !== 0) return;

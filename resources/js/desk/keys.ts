@@ -32,6 +32,8 @@ export interface LadderActs {
     recentre: () => void;
     /** presses on the rung that is pointed at */
     place: () => void;
+    /** a stop or a target for the position at the rung that is pointed at */
+    exitHere: () => void;
 }
 
 const resize = (by: number) => (useChosen.getState().id === null ? resizeDraft(useDrafts.getState().chosen, by) : resizeChosen(by));
@@ -83,6 +85,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             'contract-after': () => turnContract(1),
             centre: () => ladder.current?.recentre(),
             'break-even': breakEven,
+            'exit-here': () => ladder.current?.exitHere(),
             closer: () => tighten(1),
             pair: sendPair,
             tie: armTie,

@@ -14,7 +14,7 @@ export type Drag = { to: number } & ({ chip: ChipData } | { role: 'stop' | 'targ
 type Grabbed = { chip: ChipData } | { position: Position };
 
 /** What the position's lots would get at a rung: a target where the market has yet to come, a stop where it was. */
-function exitAt(position: Position, tick: number): 'stop' | 'target' {
+export function exitAt(position: Position, tick: number): 'stop' | 'target' {
     const book = useDesk.getState().books[position.contract];
     const sign = position.quantity > 0 ? 1 : -1;
     const exit = (sign > 0 ? book?.bestBid : book?.bestAsk) ?? book?.last?.price ?? tick;

@@ -23,7 +23,7 @@ const columns: ColumnDef<Fill>[] = [
         meta: { width: '112px', number: true },
     },
     { id: 'fee', header: 'Fee', accessorKey: 'fee', meta: { width: '72px', number: true } },
-    { id: 'for', header: 'For', accessorKey: 'role', meta: { width: 'minmax(80px, 1fr)' } },
+    { id: 'for', header: 'Why', accessorFn: (fill) => fill.why ?? fill.role, meta: { width: 'minmax(80px, 1fr)' } },
 ];
 
 /** What has filled, newest first. */

@@ -2,6 +2,7 @@ import type { ColumnDef } from '@tanstack/react-table';
 import { useMemo } from 'react';
 import type { Order } from '@/api/client';
 import { chooseOrder } from '@/desk/chosen';
+import { tieTo } from '@/desk/tie';
 import { LiveTable } from '@/ui/LiveTable';
 import { EditCell } from './EditCell';
 import { clock, kindOf, priceOf } from './writing';
@@ -139,7 +140,7 @@ export function WorkingList({ rows, onCancel }: { rows: Order[]; onCancel: (id: 
                 else if (key === 'e') edit(order.id, 'lots');
                 else if (key === 'p') edit(order.id, order.kind === 'limit' ? 'price' : 'trigger');
                 else if (key === 'u') edit(order.id, 'duration');
-                else if (key === 'Enter') chooseOrder(order.id);
+                else if (key === 'Enter') tieTo(order.id) || chooseOrder(order.id);
                 else return false;
                 return true;
             }}
