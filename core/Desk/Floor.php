@@ -273,7 +273,7 @@ final class Floor
     private function execute(Market $market, array $item): void
     {
         if ($item[0] === self::SUBMIT) {
-            /** @var array{int, array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, int|null, string}} $item */
+            /** @var array{int, array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string}} $item */
             $market->venue->submit(WorkingOrder::unpack($item[1]));
         } elseif ($item[0] === self::REPLACE) {
             /** @var array{int, int, int, int|null, int|null} $item */

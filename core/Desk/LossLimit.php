@@ -20,7 +20,7 @@ final class LossLimit
 {
     private const DAY_MS = 86_400_000;
 
-    /** @var array<string, int> account and contract → sequence of the flat holding that was last looked at */
+    /** @var array<string, array{int, int|null}> account and contract → sequence and mark that were last looked at */
     private array $looked = [];
 
     public function __construct(private readonly Workbench $bench) {}
@@ -29,10 +29,12 @@ final class LossLimit
     public function look(Holding $holding, int $at): array
     {
         $key = "{$holding->account} {$holding->contract}";
-        if (($holding->position->lots === 0 && ($this->looked[$key] ?? -1) === $holding->sequence) || $this->bench->state->isBarred($holding->account, $at)) {
+        // Most of what a market does moves neither: depth comes and goes behind the touch.
+        $seen = [$holding->sequence, $holding->position->lots === 0 ? null : $this->mark($holding->contract)];
+        if (($this->looked[$key] ?? null) === $seen || $this->bench->state->isBarred($holding->account, $at)) {
             return [];
         }
-        $this->looked[$key] = $holding->sequence;
+        $this->looked[$key] = $seen;
         $account = $this->bench->state->accounts[$holding->account];
         $net = $this->net($account, $at);
         if ($account->dailyLossLimit->plus($net)->isPositive()) {
@@ -56,6 +58,13 @@ final class LossLimit
         return $flattens;
     }
 
+    private function mark(string $contract): ?int
+    {
+        $quote = $this->bench->quote($contract);
+
+        return Passed::clamped($quote->last, $quote->bid, $quote->ask);
+    }
+
     private function net(Account $account, int $at): Money
     {
         $base = $account->rates->toBase(...);
@@ -63,8 +72,7 @@ final class LossLimit
         $net = $day->realised->minus($day->fees);
         foreach ($this->bench->state->holdings as $code => $holdings) {
             $position = ($holdings[$account->id] ?? null)?->position;
-            $quote = $this->bench->quote($code);
-            $mark = Passed::clamped($quote->last, $quote->bid, $quote->ask);
+            $mark = $this->mark($code);
             if ($position !== null && $position->lots !== 0 && $mark !== null) {
                 $net = $net->plus($base($this->bench->state->contracts[$code]->money($position->openTicks($mark))));
             }

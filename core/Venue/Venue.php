@@ -22,6 +22,9 @@ final class Venue implements BookSink
 {
     public const SELF_TRADE = 'it would have traded with another order of the same account';
 
+    /** How many decided groups are remembered: an order that belongs to one can only be on its way for a moment. */
+    private const DECIDED = 200;
+
     public const NOTHING_TO_REDUCE = 'the position that it closes is gone';
 
     public readonly Book $book;
@@ -262,7 +265,7 @@ final class Venue implements BookSink
     }
 
     /**
-     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, int|null, string}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int, decided: array<int, string>} $packed
+     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int, decided?: array<int, string>} $packed
      */
     public static function unpack(array $packed, MarketFeed $feed): self
     {
@@ -276,7 +279,7 @@ final class Venue implements BookSink
         $venue->positions = $packed['positions'];
         $venue->waiting = array_combine($packed['waiting'], $packed['waiting']);
         $venue->prints = $packed['prints'];
-        $venue->decided = $packed['decided'];
+        $venue->decided = $packed['decided'] ?? [];
         if ($packed['last'] !== null) {
             $venue->last = new TradePrint($venue->prints, $packed['last'][0], $packed['last'][1], Side::from($packed['last'][2]));
         }
@@ -322,7 +325,7 @@ final class Venue implements BookSink
     private function cancelOco(WorkingOrder $order, string $what): void
     {
         if ($order->oco !== null) {
-            $this->decided[$order->oco] = "order {$order->id}, tied to it, $what";
+            $this->decided = array_slice([$order->oco => "order {$order->id}, tied to it, $what"] + $this->decided, 0, self::DECIDED, true);
             foreach ($this->mates($order, static fn(WorkingOrder $o): bool => $o->oco === $order->oco) as $mate) {
                 $this->withdraw($mate, $this->decided[$order->oco]);
             }

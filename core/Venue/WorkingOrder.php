@@ -65,11 +65,15 @@ final class WorkingOrder
             $this->reduceOnly, $this->exit, $this->pair, $this->oco, $this->triggered, $this->ouo, $this->tif->value];
     }
 
-    /** @param array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, int|null, string} $packed */
+    /**
+     * A market's checkpoint outlives the build that wrote it: what an older one did not know is left out there.
+     *
+     * @param array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string} $packed
+     */
     public static function unpack(array $packed): self
     {
         $order = new self($packed[0], $packed[1], Side::from($packed[2]), OrderKind::from($packed[3]), $packed[4], $packed[5],
-            $packed[6], $packed[7], $packed[8], $packed[9], $packed[10], $packed[12], TimeInForce::from($packed[13]));
+            $packed[6], $packed[7], $packed[8], $packed[9], $packed[10], $packed[12] ?? null, TimeInForce::from($packed[13] ?? 'gtc'));
         $order->triggered = $packed[11];
 
         return $order;

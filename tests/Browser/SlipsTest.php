@@ -228,7 +228,17 @@ final class SlipsTest extends PageCase
         $this->enter();
         $this->page->holdKey('b', 10);
         $this->page->awaitText('[data-field=said]', 'Refused');
+        $this->page->await(fn(): bool => $this->page->count('.said .refusal') === 1, 'it to stand out');
         self::assertSame(1, substr_count($this->page->text('[data-field=said]'), 'there is no position to act on'), $this->page->text('[data-field=said]'));
+    }
+
+    public function testWhatWasDoneDoesNotLookLikeARefusal(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->page->holdKey('x', 450);
+        $this->page->awaitText('[data-field=said]', self::CODE.': flat');
+        self::assertSame(0, $this->page->count('.said .refusal'));
     }
 
     public function testShiftAndDSayWhatTheyDoWhileTheyAreHeld(): void

@@ -4,9 +4,13 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Venue\NoFeed;
+use Lotrik\Venue\Venue;
+use Lotrik\Venue\WorkingOrder;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestFloor;
@@ -206,6 +210,17 @@ final class OrdersTest extends TestCase
             self::assertSame([1, OrderState::Filled], [$floor->lots(), $floor->order($first)->state]);
             self::assertSame(OrderState::Rejected, $floor->order($second)->state, "delay $delay");
         }
+    }
+
+    /** What the build before this one packed: orders without a tie of their own and a duration, a venue without decided groups. */
+    public function testAMarketSavedByAnOlderBuildIsRestored(): void
+    {
+        $order = new WorkingOrder(7, 1, Side::Buy, OrderKind::Limit, 3, 800);
+        $old = array_slice($order->pack(), 0, 12);
+        self::assertEquals($order, WorkingOrder::unpack($old));
+        $packed = $this->floor->floor->market(TestFloor::CODE)->venue->pack();
+        unset($packed['decided']);
+        self::assertSame($packed['prints'], Venue::unpack($packed, new NoFeed())->pack()['prints']);
     }
 
     public function testUntiedOrdersGoOnByThemselvesAndTiedOnesCanBeCancelledTogether(): void

@@ -9,7 +9,6 @@ export type Fill = Schemas['Fill'];
 export type Risk = Schemas['Risk'];
 export type Preview = Schemas['Preview'];
 export type ExitPlan = Schemas['ExitPlan'];
-export type PreviewRequest = Schemas['PreviewRequest'];
 export type FlattenAnswer = Schemas['FlattenAnswer'];
 export type CancelAnswer = Schemas['CancelAnswer'];
 export type Curve = Schemas['Curve'];

@@ -8,7 +8,7 @@ import { useSettings } from './settings';
 export async function answered<T>(what: Promise<T>, done?: (answer: T) => string): Promise<T | null> {
     try {
         const answer = await what;
-        if (done) say(done(answer));
+        if (done) say(done(answer), 'done');
         return answer;
     } catch (error) {
         if (!(error instanceof Problem)) throw error;

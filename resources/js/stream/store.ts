@@ -227,14 +227,11 @@ export const receive = {
     },
 };
 
-/** Something that only this page has to say, such as a refusal that it was answered. */
-export function say(words: string): void {
+/** Something that only this page has to say: `here` stands out like a refusal, `done` is good news. */
+export function say(words: string, type: 'here' | 'done' = 'here'): void {
     // The stream is often quicker with a refusal than the answer.
     if (next.notices.slice(0, 5).some((told) => told.type === 'refused' && told.words === `Refused: ${words}`)) return;
     change({
-        notices: [{ sequence: -Date.now(), time: new Date().toISOString(), contract: null, type: 'here', words, speaks: true }, ...next.notices].slice(
-            0,
-            MOST_ROWS,
-        ),
+        notices: [{ sequence: -Date.now(), time: new Date().toISOString(), contract: null, type, words, speaks: true }, ...next.notices].slice(0, MOST_ROWS),
     });
 }
