@@ -7,11 +7,19 @@ namespace Lotrik\Contract;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 
-/** When a contract trades, in the venue's own time zone. Kept with the contract; trading hours are not enforced yet. */
-final readonly class Session
+/**
+ * When a contract trades, in the venue's own time zone. A session that closes at or before the time that it opens at
+ * ends on the next day; its weekday is the one that it opens on.
+ */
+final class Session
 {
+    /** asked for every step of the market, so kept until it changes */
+    private ?Hours $hours = null;
+
+    private int $from = 0;
+
     /** @param list<int> $days ISO 8601 weekdays, 1 is Monday */
-    private function __construct(public string $zone, public array $days, public string $open, public string $close) {}
+    private function __construct(public readonly string $zone, public readonly array $days, public readonly string $open, public readonly string $close) {}
 
     public static function allDay(): self
     {
@@ -41,6 +49,39 @@ final readonly class Session
         $node->done();
 
         return $session;
+    }
+
+    /** @param int $at ms since 1970 UTC */
+    public function at(int $at): Hours
+    {
+        if ($this->hours === null || $at < $this->from || ! $this->hours->holdAt($at)) {
+            $this->hours = $this->work($at);
+            $this->from = $at;
+        }
+
+        return $this->hours;
+    }
+
+    private function work(int $at): Hours
+    {
+        if ($this->open === '00:00' && $this->close === '24:00' && count(array_unique($this->days)) === 7) {
+            return new Hours(true, null, $this->zone);
+        }
+        $today = (new \DateTimeImmutable('@'.intdiv($at, 1000)))->setTimezone(new \DateTimeZone($this->zone))->setTime(0, 0);
+        for ($day = $today->modify('-1 day'); $day <= $today->modify('+8 days'); $day = $day->modify('+1 day')) {
+            $opens = self::moment($day, $this->open);
+            $closes = self::moment($this->close > $this->open ? $day : $day->modify('+1 day'), $this->close);
+            if ($closes > $at && in_array((int) $day->format('N'), $this->days, true)) {
+                return $opens <= $at ? new Hours(true, $closes, $this->zone) : new Hours(false, $opens, $this->zone);
+            }
+        }
+
+        return new Hours(false, null, $this->zone);
+    }
+
+    private static function moment(\DateTimeImmutable $day, string $time): int
+    {
+        return 1000 * $day->setTime((int) substr($time, 0, 2), (int) substr($time, 3))->getTimestamp();
     }
 
     /** @return array{zone: string, days: list<int>, open: string, close: string} */

@@ -58,6 +58,7 @@ final class Desk
             'flatten-account' => new Command\Flatten($bench, wholeAccount: true),
             'reverse' => new Command\Reverse($bench),
             'cover' => new Command\PutPlanOn($bench),
+            'close-part' => new Command\ClosePart($bench),
             'set-exit' => new Command\SetExit($bench),
             'break-even' => new Command\StopsToBreakEven($bench),
             'tighten' => new Command\TightenStops($bench),
@@ -184,6 +185,7 @@ final class Desk
                 $this->executed($outcome);
             } else {
                 $quote->last = $outcome->tick;
+                $quote->bars->add($at, $outcome->tick, $outcome->lots);
                 $this->timetable->look($at);
                 $this->observe($contract, Watch::Last, $outcome->tick, $outcome->tick, $outcome->number);
             }

@@ -34,6 +34,9 @@ final class DeskOrder
     /** @var array<string, mixed>|null the exit plan document that it was sent with */
     public readonly ?array $plan;
 
+    /** @var array<string, int>|null frozen average true ranges, see OrderPlaced */
+    public readonly ?array $ranges;
+
     public readonly ?int $entry;
 
     public readonly ?int $portion;
@@ -67,6 +70,8 @@ final class DeskOrder
 
     public ?int $expiresAt;
 
+    public ?int $dayEnds;
+
     /** a cancel that is under way is its expiry */
     public bool $expiring = false;
 
@@ -89,6 +94,7 @@ final class DeskOrder
         $this->tif = $placed->tif;
         $this->role = $placed->role;
         $this->plan = $placed->plan;
+        $this->ranges = $placed->ranges;
         $this->entry = $placed->entry;
         $this->portion = $placed->portion;
         $this->group = $placed->group;
@@ -100,6 +106,7 @@ final class DeskOrder
         $this->hold = $placed->hold === null ? null : Hold::fromArray($placed->hold);
         $this->cancelAt = $placed->cancelAt;
         $this->expiresAt = $placed->expiresAt;
+        $this->dayEnds = $placed->dayEnds;
         if ($this->hold !== null) {
             $this->become(OrderState::Suspended);
         }
@@ -158,13 +165,31 @@ final class DeskOrder
     /** Whether the desk has to look at it as time goes by. */
     public function isTimed(): bool
     {
-        return ! $this->state->isFinal() && ($this->isHeld() || $this->cancelAt !== null || $this->expiresAt !== null);
+        return ! $this->state->isFinal() && ($this->isHeld() || $this->cancelAt !== null || $this->expiresAt !== null || $this->endsWithDay());
     }
 
-    /** Orders of one portion of one entry are a pair: OUO at the venue. Lower numbers give way first. */
+    /** A protective stop-limit that has triggered and rests: the market is beyond its limit, and its lots stand unprotected. */
+    public function isLeftBehind(): bool
+    {
+        return $this->role === Role::Stop && $this->kind === OrderKind::StopLimit && $this->triggered && ! $this->state->isFinal();
+    }
+
+    /** A day order of a contract whose session ends. */
+    private function endsWithDay(): bool
+    {
+        return $this->tif === TimeInForce::Day && $this->dayEnds !== null;
+    }
+
+    /** When it expires, ms since 1970 UTC: at its date, or with its session; null where it does not. */
+    public function ends(): ?int
+    {
+        return $this->endsWithDay() ? $this->dayEnds : $this->expiresAt;
+    }
+
+    /** Orders of one portion of one entry are a pair, a close of it too: OUO at the venue. Lower numbers give way first. */
     public function pair(): ?int
     {
-        return $this->role->isExit() ? $this->entry * 1_000_000 + $this->portion * 10_000 + $this->group : null;
+        return $this->entry !== null ? $this->entry * 1_000_000 + $this->portion * 10_000 + $this->group : null;
     }
 
     /** The price it stands at on the ladder: its trigger, or its limit. */

@@ -8,9 +8,11 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Basis;
+use Lotrik\ExitPlan\Covers;
 use Lotrik\ExitPlan\EntryExits;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
@@ -125,7 +127,7 @@ final class DeskState
             $event instanceof E\OrderTriggered => $order->triggered = true,
             $event instanceof E\OrderReleased => $order->released = true,
             $event instanceof E\OrderExpired => $this->expired($order, $event),
-            $event instanceof E\DurationChanged => [$order->tif, $order->expiresAt] = [$event->tif, $event->expiresAt],
+            $event instanceof E\DurationChanged => [$order->tif, $order->expiresAt, $order->dayEnds] = [$event->tif, $event->expiresAt, $event->dayEnds],
             $event instanceof E\OrderUntied => [$order->tie, $this->orders[$event->other]->tie] = [null, null],
             $event instanceof E\OrderReduced => $order->quantity -= $event->by,
             $event instanceof E\ReplaceRequested => $this->replaceRequested($order, $event),
@@ -213,14 +215,46 @@ final class DeskState
         if ($order->role->isExit()) {
             $this->exitFilled($order, $holding, $event->quantity);
         } else {
-            $holding->closeByHand($closing);
+            $this->closeFilled($order, $holding, $closing);
             if ($event->quantity > $closing) {
-                $entry = $holding->entries[$order->id] ??= new Entry($order->id, new EntryExits($order->side, $this->resolve($order, $event->price)));
-                $entry->exits->fill($event->quantity - $closing, $event->price, $event->print);
+                $this->opened($order, $holding, $event->quantity - $closing, $event);
             }
         }
         $holding->sequence = $this->sequence;
         $this->finish($order, $holding);
+    }
+
+    /** A close of one portion takes that portion's lots, any other the oldest. */
+    private function closeFilled(DeskOrder $order, Holding $holding, int $lots): void
+    {
+        $entry = $holding->entries[$order->entry ?? 0] ?? null;
+        $own = $entry === null ? 0 : min($lots, $entry->exits->cover((int) $order->portion, (int) $order->group)->lots);
+        if ($own > 0) {
+            $entry->exits->closed((int) $order->portion, (int) $order->group, $own);
+        }
+        $holding->closeByHand($lots - $own);
+    }
+
+    /** New lots join the exits of the position where a plan covers it; else they are an entry of their own. */
+    private function opened(DeskOrder $order, Holding $holding, int $lots, E\OrderFilled $event): void
+    {
+        $position = $holding->position;
+        $set = $holding->set();
+        if ($set === null) {
+            $plan = $this->resolve($order, $event->price);
+            if ($plan->covers === Covers::Entry) {
+                $entry = $holding->entries[$order->id] ??= new Entry($order->id, new EntryExits($order->side, $plan));
+                $entry->exits->fill($lots, $event->price, $event->print);
+
+                return;
+            }
+            $set = $holding->entries[$order->id] = new Entry($order->id, new EntryExits($order->side, $plan));
+        }
+        $set->isJoinedBy($order->id);
+        $tightest = abs($position->lots) > $lots + $set->exits->openLots() ? $holding->tightestStop() : null;
+        $joined = $set->exits->openLots();
+        $holding->closeByHand(abs($position->lots) - $lots - $joined, except: $set);
+        $set->exits->gather(abs($position->lots), $position->anchor(), $event->print, $tightest);
     }
 
     /** Lots beyond the portion's own (its cancel was still under way) come off the other exits as if closed by hand. */
@@ -243,19 +277,20 @@ final class DeskState
             return ResolvedPlan::none();
         }
         $plan = ExitPlan::fromArray($order->plan);
+        $ranges = Ranges::fromArray($order->ranges);
         try {
-            return $plan->resolve($this->basis($order->account, $order->contract, $tick, $order->quantity));
+            return $plan->resolve($this->basis($order->account, $order->contract, $tick, $order->quantity, $ranges));
         } catch (PlanFault) {
-            return $plan->resolve($this->basis($order->account, $order->contract, $order->price ?? $order->trigger ?? $tick, $order->quantity));
+            return $plan->resolve($this->basis($order->account, $order->contract, $order->price ?? $order->trigger ?? $tick, $order->quantity, $ranges));
         }
     }
 
-    public function basis(int $account, string $contract, int $tick, int $quantity): Basis
+    public function basis(int $account, string $contract, int $tick, int $quantity, ?Ranges $ranges = null): Basis
     {
         $of = $this->contracts[$contract];
         $account = $this->accounts[$account];
 
-        return new Basis($of, $tick, $quantity, $account->rates->knows($of->currency) ? $account->rates->fromBase($account->balance, $of->currency) : null);
+        return new Basis($of, $tick, $quantity, $account->rates->knows($of->currency) ? $account->rates->fromBase($account->balance, $of->currency) : null, $ranges);
     }
 
     private function finish(DeskOrder $order, Holding $holding): void
@@ -286,9 +321,13 @@ final class DeskState
         $holding->closeByHand(abs($lots));
         $anchor = $holding->position->anchor();
         $plan = $event->plan === null ? ResolvedPlan::none()
-            : ExitPlan::fromArray($event->plan)->resolve($this->basis($event->account, $event->contract, $anchor, abs($lots)));
+            : ExitPlan::fromArray($event->plan)->resolve($this->basis($event->account, $event->contract, $anchor, abs($lots), Ranges::fromArray($event->ranges)));
         $entry = $holding->entries[$event->entry] = new Entry($event->entry, new EntryExits(Side::ofPosition($lots), $plan));
-        $entry->exits->fill(abs($lots), $anchor, 0);
+        if ($plan->covers === Covers::Position) {
+            $entry->exits->gather(abs($lots), $anchor, 0);
+        } else {
+            $entry->exits->fill(abs($lots), $anchor, 0);
+        }
         $this->lastOrder = max($this->lastOrder, $event->entry);
         $holding->sequence = $this->sequence;
         $holding->forgetClosedEntries();

@@ -11,13 +11,28 @@ use Lotrik\Order\Role;
 /** The open lots of one entry order with the exits that they should have. */
 final class Entry
 {
-    /** A stop or the first target has filled, and what still works of the entry is to be cancelled. */
-    public bool $ended = false;
+    /** @var list<int> orders whose lots are here: one, or all that added to a position under one plan */
+    private array $orders;
 
-    public function __construct(public readonly int $order, public readonly EntryExits $exits) {}
+    /** @var list<int> those of them that had filled when a stop or the first target did: what still works of them is to be cancelled */
+    public array $ended = [];
+
+    public function __construct(public readonly int $order, public readonly EntryExits $exits)
+    {
+        $this->orders = [$order];
+    }
+
+    public function isJoinedBy(int $order): void
+    {
+        if (! in_array($order, $this->orders, true)) {
+            $this->orders[] = $order;
+        }
+    }
 
     public function endsWith(Role $filled): void
     {
-        $this->ended = $this->ended || $filled === Role::Stop || $this->exits->plan->afterTarget === AfterTarget::CancelEntry;
+        if ($filled === Role::Stop || $this->exits->plan->afterTarget === AfterTarget::CancelEntry) {
+            $this->ended = $this->orders;
+        }
     }
 }

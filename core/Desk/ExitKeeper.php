@@ -35,9 +35,11 @@ final class ExitKeeper
     public function reconcile(Holding $holding, Quote $quote): void
     {
         foreach ($holding->entries as $entry) {
-            $working = $holding->working[$entry->order] ?? null;
-            if ($working !== null && $entry->ended && ! $working->state->isPending()) {
-                $this->scribe->cancel($working, 'an exit of this entry has filled');
+            foreach ($entry->ended as $id) {
+                $working = $holding->working[$id] ?? null;
+                if ($working !== null && ! $working->state->isPending()) {
+                    $this->scribe->cancel($working, 'an exit of this entry has filled');
+                }
             }
             foreach ($entry->exits->covers() as $cover) {
                 $this->keepStop($holding, $entry, $cover, $quote);

@@ -35,7 +35,9 @@ final class Flattening
             return;
         }
         if ($holding->position->lots !== 0) {
-            if (! isset($holding->working[$holding->flattenOrder ?? 0])) {
+            // A position whose market is shut closes at the open.
+            $open = $this->scribe->state->contracts[$holding->contract]->session->at($this->scribe->at)->open;
+            if ($open && ! isset($holding->working[$holding->flattenOrder ?? 0])) {
                 $this->close($holding);
             }
         } elseif ($holding->working === []) {
@@ -59,7 +61,7 @@ final class Flattening
         if ($then !== null) {
             $this->scribe->note(new OrderPlaced(
                 $this->scribe->state->lastOrder + 1, $holding->account, $holding->contract, null, Side::from($then['side']),
-                OrderKind::Market, $then['quantity'], null, null, TimeInForce::Day, Role::Entry, 'the other half of a reversal', $then['plan'],
+                OrderKind::Market, $then['quantity'], null, null, TimeInForce::Day, Role::Entry, 'the other half of a reversal', $then['plan'], ranges: $then['ranges'] ?? null,
             ));
         }
     }

@@ -39,6 +39,9 @@ final class Floor
 
     private int $step = 0;
 
+    /** @var array<string, bool> whether each contract traded at the last step */
+    private array $open = [];
+
     /** @param int $delaySteps of 10 ms, each way */
     public function __construct(public readonly Desk $desk, int $delaySteps = 0)
     {
@@ -104,12 +107,27 @@ final class Floor
         $this->desk->tick($at);
         $this->deliver($at);
         foreach ($this->markets as $market) {
+            if (! $this->opened($market->contract, $at)) {
+                continue;
+            }
             for ($due = $market->flow->due(); $due > 0; $due--) {
                 $market->flow->act($market->venue);
                 $this->acted($market, $at);
             }
         }
         $this->carry($at);
+    }
+
+    /** Outside its session a contract's market stands still; at the open what waited for it goes on. */
+    private function opened(string $contract, int $at): bool
+    {
+        $open = ($this->desk->state->contracts[$contract] ?? null)?->session->at($at)->open ?? true;
+        if ($open !== ($this->open[$contract] ?? true)) {
+            $this->open[$contract] = $open;
+            $this->desk->react($contract, $at);
+        }
+
+        return $open;
     }
 
     /** Real flow that moves the last price by exactly so many ticks, unless a trader's own orders keep it. */

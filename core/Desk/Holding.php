@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\ExitPlan\Covers;
 use Lotrik\Order\Role;
 use Lotrik\Position\Position;
 
@@ -23,7 +24,7 @@ final class Holding
 
     public bool $flattening = false;
 
-    /** @var array{side: string, quantity: int, plan: array<string, mixed>|null}|null the other half of a reversal */
+    /** @var array{side: string, quantity: int, plan: array<string, mixed>|null, ranges?: array<string, int>|null}|null the other half of a reversal */
     public ?array $thenEnter = null;
 
     /** The market close that a flatten has sent. */
@@ -41,6 +42,27 @@ final class Holding
         return $this->working[$this->exitOrders["$entry/$portion/$group/{$role->value}"] ?? 0] ?? null;
     }
 
+    /** The exits that every addition to the position joins, where a plan covers the position. */
+    public function set(): ?Entry
+    {
+        foreach ($this->entries as $entry) {
+            if ($entry->exits->plan->covers === Covers::Position && $entry->exits->openLots() > 0) {
+                return $entry;
+            }
+        }
+
+        return null;
+    }
+
+    /** The tightest stop that the position's exits have now, in ticks. */
+    public function tightestStop(): ?int
+    {
+        $sign = $this->position->lots <=> 0;
+        $stops = array_column($this->protected(), 'stop');
+
+        return $stops === [] ? null : ($sign > 0 ? max($stops) : min($stops));
+    }
+
     /** @return list<array{lots: int, stop: int}> lots that a live stop protects, and its tick */
     public function protected(): array
     {
@@ -48,7 +70,7 @@ final class Holding
         foreach ($this->entries as $entry) {
             foreach ($entry->exits->covers() as $cover) {
                 $stop = $this->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
-                if ($stop !== null && $stop->trigger !== null && $cover->lots > 0) {
+                if ($stop !== null && $stop->trigger !== null && $cover->lots > 0 && ! $stop->isLeftBehind()) {
                     $protected[] = ['lots' => min($cover->lots, $stop->leaves()), 'stop' => $stop->trigger];
                 }
             }
@@ -76,10 +98,10 @@ final class Holding
     }
 
     /** Takes lots that closed by hand off the exits: oldest entry first, portion by portion. */
-    public function closeByHand(int $lots): void
+    public function closeByHand(int $lots, ?Entry $except = null): void
     {
         foreach ($this->entries as $entry) {
-            $lots = $entry->exits->closedByHand($lots);
+            $lots = $entry === $except ? $lots : $entry->exits->closedByHand($lots);
         }
     }
 

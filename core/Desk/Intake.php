@@ -9,6 +9,7 @@ use Lotrik\Desk\Check\EntryCheck;
 use Lotrik\Desk\Command\OrderRequest;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
@@ -23,6 +24,7 @@ final class Intake
     {
         $this->checks = [
             new Check\NotBarred($state),
+            new Check\SessionOpen(),
             new Check\NotFlattening(),
             new Check\SomethingToClose(),
             new Check\StopNotPassed(),
@@ -32,10 +34,20 @@ final class Intake
     }
 
     /** A plan in ticks for the open position. @throws Refusal where it does not fit */
-    public function fitted(?ExitPlan $plan, Account $account, Contract $contract, Holding $holding): ?ResolvedPlan
+    public function fitted(?ExitPlan $plan, Account $account, Contract $contract, Holding $holding, Ranges $ranges): ?ResolvedPlan
     {
         try {
-            return $plan?->resolve($this->state->basis($account->id, $contract->code, $holding->position->anchor(), abs($holding->position->lots)));
+            return $plan?->resolve($this->state->basis($account->id, $contract->code, $holding->position->anchor(), abs($holding->position->lots), $ranges));
+        } catch (PlanFault $fault) {
+            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
+        }
+    }
+
+    /** @throws Refusal where too few bars have closed */
+    public function ranges(?ExitPlan $plan, Quote $quote, int $at): Ranges
+    {
+        try {
+            return $plan === null ? Ranges::none() : Ranges::for($plan, $quote->bars, $at);
         } catch (PlanFault $fault) {
             throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
         }
@@ -56,9 +68,11 @@ final class Intake
         };
         $plan = null;
         $refusal = null;
+        $ranges = null;
         if (! $closes && $request->plan !== null) {
             try {
-                $plan = $request->plan->resolve($this->state->basis($account->id, $request->contract->code, $at ?? 1, $quantity));
+                $ranges = Ranges::for($request->plan, $quote->bars, $request->now);
+                $plan = $request->plan->resolve($this->state->basis($account->id, $request->contract->code, $at ?? 1, $quantity, $ranges));
             } catch (PlanFault $fault) {
                 $refusal = new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
             }
@@ -68,6 +82,6 @@ final class Intake
             $refusal ??= $check->refuse($ticket, $account, $holding, $quote);
         }
 
-        return new Ticket($request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal);
+        return new Ticket($request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal, $ranges);
     }
 }

@@ -71,6 +71,15 @@ final readonly class Modification
         return null;
     }
 
+    /** Whether the new level is at or beyond the market. */
+    public function wouldTrade(DeskOrder $order, Quote $quote): bool
+    {
+        $touch = $quote->touch($order->side);
+
+        return $this->trigger !== null ? $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)
+            : $this->price !== null && $touch !== null && $order->side->sign() * ($this->price - $touch) >= 0;
+    }
+
     public function changesDuration(DeskOrder $order): bool
     {
         return $this->tif !== $order->tif || $this->expiresAt !== $order->expiresAt;

@@ -6,8 +6,9 @@ namespace Lotrik\Desk;
 
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
+use Lotrik\Watching\MinuteBars;
 
-/** The market as the desk sees it now. Prices in ticks, null where there is none. */
+/** The market as the desk sees it: now, and its bars of a minute. Prices in ticks, null where there is none. */
 final class Quote
 {
     public ?int $bid = null;
@@ -15,6 +16,8 @@ final class Quote
     public ?int $ask = null;
 
     public ?int $last = null;
+
+    public function __construct(public readonly MinuteBars $bars = new MinuteBars()) {}
 
     public function isPassed(Side $side, int $trigger): bool
     {
@@ -33,17 +36,18 @@ final class Quote
         return ($side === Side::Buy ? $this->ask : $this->bid) ?? $this->last;
     }
 
-    /** @return array{int|null, int|null, int|null} */
+    /** @return array{int|null, int|null, int|null, list<int>|null} the bars before the newest one are packed apart */
     public function pack(): array
     {
-        return [$this->bid, $this->ask, $this->last];
+        return [$this->bid, $this->ask, $this->last, $this->bars->packNewest()];
     }
 
-    /** @param array{int|null, int|null, int|null} $packed */
+    /** @param array{int|null, int|null, int|null, 3?: array{int, int, int, int, int, int}|null} $packed */
     public static function unpack(array $packed): self
     {
         $quote = new self();
         [$quote->bid, $quote->ask, $quote->last] = $packed;
+        $quote->bars->restore([], $packed[3] ?? null);
 
         return $quote;
     }

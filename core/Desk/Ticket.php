@@ -6,8 +6,10 @@ namespace Lotrik\Desk;
 
 use Lotrik\Desk\Command\OrderRequest;
 use Lotrik\Desk\Event\OrderPlaced;
+use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\Role;
+use Lotrik\Order\TimeInForce;
 
 /** An order request worked out against the account: what it would be, for how many lots, with which exits. */
 final readonly class Ticket
@@ -18,6 +20,7 @@ final readonly class Ticket
      * @param int|null          $at      tick at which it would fill, as far as can be said; null before any price
      * @param ResolvedPlan|null $plan    for the lots that open
      * @param Refusal|null      $refusal why it would not be taken now
+     * @param Ranges|null       $ranges  frozen with the plan
      */
     public function __construct(
         public OrderRequest $request,
@@ -28,6 +31,7 @@ final readonly class Ticket
         public ?int $at,
         public ?ResolvedPlan $plan,
         public ?Refusal $refusal,
+        public ?Ranges $ranges = null,
     ) {}
 
     public function placed(int $id, CommandHead $command, string $more = ''): OrderPlaced
@@ -38,6 +42,7 @@ final readonly class Ticket
             $id, $command->account->id, $request->contract->code, $command->clientId, $request->side, $request->kind, $this->quantity,
             $request->price, $request->trigger, $request->tif, $this->role, $request->via.$more, $this->role === Role::Entry ? $request->plan?->document : null,
             tag: $request->tag, hold: $request->hold?->toArray(), cancelAt: $request->cancelAt, expiresAt: $request->expiresAt,
+            dayEnds: $request->tif === TimeInForce::Day ? $request->contract->session->at($request->now)->until : null, ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null,
         );
     }
 }

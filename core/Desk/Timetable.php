@@ -22,8 +22,9 @@ final class Timetable
             if ($order->state->isPending()) {
                 continue;
             }
-            if ($order->expiresAt !== null && $at >= $order->expiresAt) {
-                $this->bench->scribe->note(new E\OrderExpired($order->id, 'its date has come'));
+            $ends = $order->ends();
+            if ($ends !== null && $at >= $ends) {
+                $this->bench->scribe->note(new E\OrderExpired($order->id, $order->expiresAt === null ? 'the session has ended' : 'its date has come'));
             } elseif ($order->cancelAt !== null && $at >= $order->cancelAt) {
                 $this->bench->scribe->cancel($order, $order->filled > 0 ? 'the rest had not filled in its time' : 'it had not filled in its time');
             } elseif ($order->isHeld()) {
@@ -36,6 +37,9 @@ final class Timetable
     {
         $hold = $order->hold;
         assert($hold !== null);
+        if (! $this->bench->hours($order->contract, $at)->open) {
+            return;
+        }
         $parent = $hold->after === null ? null : $this->bench->state->orders[$hold->after] ?? null;
         if ($hold->after !== null && ($parent === null || $parent->state->isFinal()) && ($parent->filled ?? 0) === 0) {
             $this->bench->scribe->cancel($order, "order {$hold->after}, which it waited for, ended without a fill");

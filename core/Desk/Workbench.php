@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Contract\Hours;
 use Lotrik\Desk\Command\OrderRequest;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
@@ -25,6 +26,21 @@ final class Workbench
     public function restoreQuote(string $contract, Quote $quote): void
     {
         $this->quotes[$contract] = $quote;
+    }
+
+    /** @param int $at ms since 1970 UTC */
+    public function hours(string $contract, int $at): Hours
+    {
+        return $this->state->contracts[$contract]->session->at($at);
+    }
+
+    /** What would trade at once is refused outside the session. @throws Refusal */
+    public function mustBeOpen(Contract $contract): void
+    {
+        $hours = $contract->session->at($this->scribe->at);
+        if (! $hours->open) {
+            throw new Refusal('market-closed', "{$contract->code} is {$hours->words($this->scribe->at)}; flatten closes at the open");
+        }
     }
 
     /** @param array<string, mixed> $answer */

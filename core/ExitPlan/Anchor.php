@@ -31,6 +31,13 @@ final class Anchor
         $this->cost += $lots * $tick;
     }
 
+    /** Stands at a given tick from now on, whatever the fills were: the average of a position. */
+    public function place(int $tick): void
+    {
+        $this->lots = 1;
+        $this->cost = $tick;
+    }
+
     /** In ticks. */
     public function tick(): int
     {

@@ -10,10 +10,16 @@ use Lotrik\Money\Money;
 /** What a plan's distances are turned into ticks with. */
 final readonly class Basis
 {
+    public Ranges $ranges;
+
     /**
      * @param int        $price    the entry's price in ticks
      * @param int        $quantity lots of the whole order
+     * @param Ranges|null $ranges  the average true ranges that it was sent with
      * @param Money|null $balance  of the account, in the contract's currency; null where there is no account
      */
-    public function __construct(public Contract $contract, public int $price, public int $quantity, public ?Money $balance = null) {}
+    public function __construct(public Contract $contract, public int $price, public int $quantity, public ?Money $balance = null, ?Ranges $ranges = null)
+    {
+        $this->ranges = $ranges ?? Ranges::none();
+    }
 }

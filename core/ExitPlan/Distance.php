@@ -9,13 +9,18 @@ use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
+use Lotrik\Watching\AverageTrueRange;
+use Lotrik\Watching\BarSize;
 
-/** A distance from the anchor as the trader wrote it: in ticks, points, money or percent. */
+/** A distance from the anchor as the trader wrote it: in ticks, points, money, percent or average true ranges. */
 final readonly class Distance
 {
     public const MOST_TICKS = 100_000;
 
-    private function __construct(public DistanceUnit $unit, public BigDecimal $value) {}
+    private const MOST_BARS = 200;
+
+    /** @param BarSize|null $bar of the average true range, null for the other units; `$length` is in bars */
+    private function __construct(public DistanceUnit $unit, public BigDecimal $value, public ?BarSize $bar = null, public int $length = 0) {}
 
     public static function ticks(int $ticks): self
     {
@@ -30,9 +35,6 @@ final readonly class Distance
     public static function fromNode(Node $node): self
     {
         $units = array_values(array_filter(DistanceUnit::cases(), static fn(DistanceUnit $u): bool => $node->has($u->value)));
-        if ($node->has('atr')) {
-            throw DocumentFault::at($node->at('atr'), 'a multiple of the average true range', 'a distance in another unit: ATR distances are not offered yet');
-        }
         if (count($units) !== 1) {
             throw DocumentFault::at(
                 $node->pointer,
@@ -42,15 +44,18 @@ final readonly class Distance
         }
         $unit = $units[0];
 
-        return $unit === DistanceUnit::Ticks
-            ? self::ticks($node->int('ticks', 1, self::MOST_TICKS))
-            : new self($unit, $node->decimal($unit->value));
+        return match ($unit) {
+            DistanceUnit::Ticks => self::ticks($node->int('ticks', 1, self::MOST_TICKS)),
+            DistanceUnit::AverageTrueRange => new self($unit, $node->decimal('atr'), $node->enum('bar', BarSize::class), $node->optionalInt('length', 1, self::MOST_BARS) ?? 14),
+            default => new self($unit, $node->decimal($unit->value)),
+        };
     }
 
     /** @return array<string, int|string> */
     public function toArray(): array
     {
-        return [$this->unit->value => $this->unit === DistanceUnit::Ticks ? $this->value->toInt() : (string) $this->value];
+        return [$this->unit->value => $this->unit === DistanceUnit::Ticks ? $this->value->toInt() : (string) $this->value]
+            + ($this->bar === null ? [] : ['bar' => $this->bar->value, 'length' => $this->length]);
     }
 
     /** A stop's distance: rounded down, so that the risk written is a ceiling. */
@@ -87,6 +92,7 @@ final readonly class Distance
             DistanceUnit::OrderMoney => "$this->value for the order",
             DistanceUnit::Percent => "$this->value % of the price",
             DistanceUnit::AccountPercent => "$this->value % of the account",
+            DistanceUnit::AverageTrueRange => "$this->value average true ranges of {$this->bar?->value}",
         };
     }
 
@@ -103,6 +109,9 @@ final readonly class Distance
             DistanceUnit::Percent => $value->multipliedBy(abs($basis->price))->dividedBy(100),
             DistanceUnit::AccountPercent => ($basis->balance ?? throw PlanFault::noBalance())->amount
                 ->multipliedBy($value)->dividedBy(100)->dividedBy($contract->tickValue)->dividedBy($basis->quantity),
+            DistanceUnit::AverageTrueRange => $value
+                ->multipliedBy(($this->bar === null ? null : $basis->ranges->of($this->bar, $this->length)) ?? throw PlanFault::noRange())
+                ->dividedBy(AverageTrueRange::SCALE),
         };
     }
 }

@@ -13,4 +13,5 @@ enum DistanceUnit: string
     case OrderMoney = 'order_money';
     case Percent = 'percent';
     case AccountPercent = 'account_percent';
+    case AverageTrueRange = 'atr';
 }

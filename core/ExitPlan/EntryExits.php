@@ -54,6 +54,55 @@ final class EntryExits
         $this->follow($group);
     }
 
+    /**
+     * The position that the plan covers has been added to: one set of exits for all of it. The portions are filled
+     * again in order, the anchor is the position's average, and no lot's stop loosens: lots that change their portion
+     * take the tightest stop of the portions that they came from with them.
+     *
+     * @param int      $lots      open now, the added ones among them
+     * @param int      $anchor    the position's average in ticks, rounded to the profit side
+     * @param int      $print     number of the print that was the fill
+     * @param int|null $notLooser the tightest stop of lots that were under other exits until now
+     */
+    public function gather(int $lots, int $anchor, int $print, ?int $notLooser = null): void
+    {
+        if ($this->openLots() === 0) {
+            $this->anchors = [new Anchor($this->side)];
+            $this->covers = [];
+        }
+        $this->anchors[0]->place($anchor);
+        $this->lastFillPrint = $print;
+        $split = $this->plan->split($lots);
+        $floor = $this->tightestGiven($split, $notLooser);
+        foreach ($this->plan->portions as $portion) {
+            $cover = $this->covers[$portion->number][0] ??= new Cover($portion, 0);
+            $grows = $split[$portion->number] > $cover->lots;
+            $cover->lots = $split[$portion->number];
+            if ($grows) {
+                $cover->stopTakenOff = $cover->targetTakenOff = false;
+                $cover->stop = $cover->stop === null || ($floor !== null && $this->tighter($floor, $cover->stop)) ? $floor : $cover->stop;
+                $cover->stopByHand = $cover->stopByHand || ($portion->stop === null && $floor !== null);
+            }
+        }
+        $this->follow(0);
+    }
+
+    /**
+     * The tightest stop among those of the portions that give lots away and one from outside.
+     *
+     * @param array<int, int> $split portion number → lots from now on
+     */
+    private function tightestGiven(array $split, ?int $floor): ?int
+    {
+        foreach ($this->covers() as $cover) {
+            if ($split[$cover->portion->number] < $cover->lots && $cover->wantsStop() && ($floor === null || $this->tighter((int) $cover->stop, $floor))) {
+                $floor = $cover->stop;
+            }
+        }
+
+        return $floor;
+    }
+
     /** Takes note of a price that profit is measured on; what it sets off is asked for with {@see dueMoves()}. */
     public function observe(int $tick, int $print): void
     {

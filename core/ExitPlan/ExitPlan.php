@@ -6,6 +6,7 @@ namespace Lotrik\ExitPlan;
 
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
+use Lotrik\Watching\BarSize;
 
 /** The exit plan document: read, checked, and turned into ticks for one order. */
 final readonly class ExitPlan
@@ -15,7 +16,7 @@ final readonly class ExitPlan
     private const MOST_PORTIONS = 20;
 
     /**
-     * @param array<string, mixed> $document as it was read
+     * @param array{name: string, stop: array<string, int|string>|null, portions: list<array<string, mixed>>, ...} $document as it was read
      * @param list<PlanPortion>    $portions at least one
      * @param list<PlanRatchet>    $ratchets
      */
@@ -27,6 +28,7 @@ final readonly class ExitPlan
         private array $ratchets,
         public Watch $watch,
         public AfterTarget $afterTarget,
+        public Covers $covers,
     ) {}
 
     /** @throws DocumentFault */
@@ -57,12 +59,7 @@ final readonly class ExitPlan
         $portions = $node->raw('portions') === null ? [PlanPortion::whole()] : self::portions($node);
         $watch = $node->enum('watch', Watch::class, Watch::Last);
         $afterTarget = $node->enum('after_target', AfterTarget::class, AfterTarget::CancelEntry);
-        if ($node->raw('covers') === 'position') {
-            throw $node->fault('covers', '"entry": plans that cover the whole position are not offered yet');
-        }
-        if (! in_array($node->raw('covers'), [null, 'entry'], true)) {
-            throw $node->fault('covers', '"entry" or "position"');
-        }
+        $covers = $node->enum('covers', Covers::class, Covers::Entry);
         $node->done();
 
         $anyStop = $stop !== null;
@@ -80,13 +77,12 @@ final readonly class ExitPlan
         if ($ratchets !== [] && ! $anyStop) {
             throw DocumentFault::at($node->at('ratchets'), 'ratchets without a stop', 'a stop for them to move');
         }
-        /** @var array<string, mixed> $document */
         $document = ['format' => self::FORMAT, 'name' => $name, 'stop' => $stop?->toArray(),
             'portions' => array_map(static fn(PlanPortion $p) => $p->toArray(), $portions),
             'ratchets' => array_map(static fn(PlanRatchet $r) => $r->toArray(), $ratchets),
-            'watch' => $watch->value, 'covers' => 'entry', 'after_target' => $afterTarget->value];
+            'watch' => $watch->value, 'covers' => $covers->value, 'after_target' => $afterTarget->value];
 
-        return new self($name, $document, $stop, $portions, $ratchets, $watch, $afterTarget);
+        return new self($name, $document, $stop, $portions, $ratchets, $watch, $afterTarget, $covers);
     }
 
     /**
@@ -113,7 +109,36 @@ final readonly class ExitPlan
         }
         assert($resolved !== []);
 
-        return new ResolvedPlan($this->name, $resolved, $this->watch, $this->afterTarget);
+        return new ResolvedPlan($this->name, $resolved, $this->watch, $this->afterTarget, $this->covers);
+    }
+
+    /** @return list<array{BarSize, int}> the average true ranges that its distances hang on: bar and length */
+    public function ranges(): array
+    {
+        $ranges = [];
+        foreach ($this->distances() as $distance) {
+            if ($distance->bar !== null) {
+                $ranges["{$distance->bar->value}/$distance->length"] = [$distance->bar, $distance->length];
+            }
+        }
+
+        return array_values($ranges);
+    }
+
+    /** @return list<Distance> */
+    private function distances(): array
+    {
+        $distances = [$this->stop?->distance];
+        $ratchets = $this->ratchets;
+        foreach ($this->portions as $portion) {
+            array_push($distances, $portion->target, $portion->stop?->distance);
+            array_push($ratchets, ...($portion->ratchets ?? []));
+        }
+        foreach ($ratchets as $ratchet) {
+            array_push($distances, ...$ratchet->distances());
+        }
+
+        return array_values(array_filter($distances));
     }
 
     /**

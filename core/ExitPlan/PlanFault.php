@@ -27,6 +27,16 @@ final class PlanFault extends \DomainException
         return new self("two ratchets both act at +$at once their distances are ticks; their distances must differ by a tick or more");
     }
 
+    public static function tooFewBars(string $size, int $length, int $closed): self
+    {
+        return new self("the average true range of $length bars of $size needs ".($length + 1)." closed bars, and $closed ".($closed === 1 ? 'has' : 'have').' closed so far; wait, or use shorter bars or another unit');
+    }
+
+    public static function noRange(): self
+    {
+        return new self('a distance in average true ranges needs the bars of a contract; use ticks, points, money or percent here');
+    }
+
     public static function noBalance(): self
     {
         return new self('a distance in percent of the account needs an account; use ticks, points, money, order_money or percent');

@@ -63,6 +63,12 @@ final readonly class PlanRatchet
         );
     }
 
+    /** @return list<Distance> those of its values that are distances in some unit */
+    public function distances(): array
+    {
+        return array_values(array_filter([$this->at, $this->lock, $this->trail, $this->by], static fn(mixed $value): bool => $value instanceof Distance));
+    }
+
     /** @return array<string, mixed> */
     public function toArray(): array
     {

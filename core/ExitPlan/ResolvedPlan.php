@@ -13,6 +13,7 @@ final readonly class ResolvedPlan
         public array $portions,
         public Watch $watch = Watch::Last,
         public AfterTarget $afterTarget = AfterTarget::CancelEntry,
+        public Covers $covers = Covers::Entry,
     ) {}
 
     /** Lots that were entered without any plan: nothing protects them. */

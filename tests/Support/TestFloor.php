@@ -8,6 +8,8 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Floor;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Recorded;
@@ -23,7 +25,7 @@ final class TestFloor
 
     public const START = 825;
 
-    public readonly Floor $floor;
+    public Floor $floor;
 
     /** @var list<Recorded> */
     public array $events = [];
@@ -32,7 +34,7 @@ final class TestFloor
 
     private int $commands = 0;
 
-    public function __construct(int $delaySteps = 0, int $seed = 1, ?Contract $contract = null)
+    public function __construct(private readonly int $delaySteps = 0, int $seed = 1, ?Contract $contract = null)
     {
         $this->floor = new Floor(new Desk(), $delaySteps);
         $contract ??= self::contract();
@@ -116,6 +118,24 @@ final class TestFloor
     public function push(int $ticks): void
     {
         $this->floor->push(self::CODE, $ticks, ++$this->at);
+        $this->collect();
+    }
+
+    /** A kill and a start: a new desk from the journal's events as they were written, the markets from their checkpoints. */
+    public function restart(): void
+    {
+        $state = new DeskState();
+        foreach ($this->events as $recorded) {
+            $state->apply(EventCodec::decode(EventCodec::type($recorded->event), EventCodec::VERSION, EventCodec::encode($recorded->event)), $recorded->at);
+        }
+        $floor = new Floor(new Desk($state), $this->delaySteps);
+        $floor->restoreLines(json_decode(json_encode($this->floor->packLines(), JSON_THROW_ON_ERROR), true));
+        foreach ($this->floor->markets() as $code => $market) {
+            $packed = json_decode(json_encode($this->floor->packMarket($code), JSON_THROW_ON_ERROR), true);
+            $floor->restoreMarket(Market::unpack($code, $packed, new NoFeed()), $packed);
+        }
+        $this->floor = $floor;
+        $floor->resume($this->at);
         $this->collect();
     }
 

@@ -189,6 +189,11 @@ final class Publisher
 
     public function heartbeat(int $at): void
     {
-        $this->fanout->all(Frame::of('heartbeat', ['at' => Time::iso($at), 'sent' => (int) (microtime(true) * 1000), 'sequence' => $this->floor->desk->state->sequence, 'epoch' => $this->epoch]));
+        $hours = [];
+        foreach ($this->floor->desk->state->contracts as $code => $contract) {
+            $of = $contract->session->at($at);
+            $hours[$code] = ['open' => $of->open, 'words' => $of->words($at)];
+        }
+        $this->fanout->all(Frame::of('heartbeat', ['at' => Time::iso($at), 'hours' => $hours, 'sent' => (int) (microtime(true) * 1000), 'sequence' => $this->floor->desk->state->sequence, 'epoch' => $this->epoch]));
     }
 }

@@ -22,6 +22,7 @@ final class HalfOff implements Command
     public function take(CommandHead $command, Node $body): array
     {
         [$contract, $holding] = $this->bench->openPosition($command, $body);
+        $this->bench->mustBeOpen($contract);
         $lots = $holding->position->lots;
         if (abs($lots) === 1) {
             throw new Refusal('no-half', 'one lot has no half; flatten closes it');

@@ -13,6 +13,7 @@ use Lotrik\Desk\Words;
 use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
+use Lotrik\Order\TimeInForce;
 
 /** Changes a working order, or hands a stop back to its ratchets. */
 final class ModifyOrder implements Command
@@ -32,6 +33,9 @@ final class ModifyOrder implements Command
         if ($refusal !== null) {
             throw $refusal;
         }
+        if ($change->wouldTrade($order, $this->bench->quote($order->contract))) {
+            $this->bench->mustBeOpen($contract);
+        }
         $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Change '.Words::named($order, $contract));
         if (! $change->isNothing($order)) {
             // A protective stop-limit keeps its limit as far beyond its trigger as it was.
@@ -42,7 +46,8 @@ final class ModifyOrder implements Command
                 : new E\ReplaceRequested($order->id, $change->lotsChange($order), $price, $change->trigger, 'by hand', true));
         }
         if ($change->changesDuration($order)) {
-            $this->bench->scribe->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt));
+            $this->bench->scribe->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt,
+                $change->tif === TimeInForce::Day ? $contract->session->at($this->bench->scribe->at)->until : null));
         }
 
         return ['order' => $order->id];

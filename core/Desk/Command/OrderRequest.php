@@ -11,6 +11,7 @@ use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\PlanChange;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
@@ -78,6 +79,9 @@ final readonly class OrderRequest
         $plan = null;
         if ($body->raw('exit_plan') !== null) {
             $plan = ExitPlan::fromNode($body->node('exit_plan'));
+        }
+        if ($body->raw('this_order') !== null) {
+            $plan = PlanChange::fromNode($body->node('this_order'))->of($plan ?? throw $body->fault('this_order', 'an exit_plan beside it that it changes'));
         }
         $closing = $body->raw('closing');
         if (! in_array($closing, [null, 'close', 'through'], true)) {

@@ -33,10 +33,13 @@ final class PutPlanOn implements Command
         if ($holding->flattening) {
             throw new Refusal('flattening', "{$contract->code} is being flattened; it needs no plan any more");
         }
-        $resolved = $this->bench->intake->fitted($plan, $command->account, $contract, $holding);
+        $ranges = $this->bench->intake->ranges($plan, $this->bench->quote($contract->code), $this->bench->scribe->at);
+        $resolved = $this->bench->intake->fitted($plan, $command->account, $contract, $holding, $ranges);
+        $hours = $this->bench->hours($contract->code, $this->bench->scribe->at);
+        $closeNow = $closeNow && $hours->open;
         $passed = $resolved === null || $closeNow ? null : $this->firstPassed($resolved, $holding);
         if ($passed !== null) {
-            throw new Refusal('stop-passed', "the stop would stand at {$contract->price($passed)}, which the market has passed; say \"close_now\": true to close those lots at the market", '/exit_plan');
+            throw new Refusal('stop-passed', "the stop would stand at {$contract->price($passed)}, which the market has passed; ".($hours->open ? 'say "close_now": true to close those lots at the market' : "{$contract->code} is {$hours->words($this->bench->scribe->at)}"), '/exit_plan');
         }
         $bare = abs($holding->position->lots) - ($resolved?->protectedLots(abs($holding->position->lots)) ?? 0);
         if ($bare > $holding->unprotected() && ! $leave) {
@@ -44,7 +47,7 @@ final class PutPlanOn implements Command
         }
         $answer = ['contracts' => [$contract->code]];
         $this->bench->taken($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').' on the position');
-        $this->bench->scribe->note(new E\PlanPutOn($command->account->id, $contract->code, $this->bench->state->lastOrder + 1, $plan?->document));
+        $this->bench->scribe->note(new E\PlanPutOn($command->account->id, $contract->code, $this->bench->state->lastOrder + 1, $plan?->document, $ranges->toArray()));
 
         return $answer;
     }

@@ -42,7 +42,7 @@ final class Reverse implements Command
         $answer = ['contracts' => [$contract->code]];
         $words = Words::order($side, abs($lots), OrderKind::Market, null, null, $contract);
         $this->bench->taken($command, $contract->code, $answer, "Reverse {$contract->code}: flat, then $words under ".($plan->name ?? 'no exit plan'));
-        $this->bench->scribe->note(new E\FlattenStarted($command->account->id, $contract->code, ['side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document]));
+        $this->bench->scribe->note(new E\FlattenStarted($command->account->id, $contract->code, ['side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document, 'ranges' => $ticket->ranges?->toArray()]));
 
         return $answer;
     }

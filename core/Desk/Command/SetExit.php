@@ -17,7 +17,7 @@ use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 
 /**
- * One stop or one target at a level, for the open position. Lots that have none of the kind get it; where all have
+ * A stop, a target, or both as a pair, for the open position. Lots that have none of the kind get it; where all have
  * one, all of them go to the level.
  */
 final class SetExit implements Command
@@ -26,39 +26,65 @@ final class SetExit implements Command
 
     public function take(CommandHead $command, Node $body): array
     {
-        $role = match ($body->raw('role')) {
-            'stop' => Role::Stop,
-            'target' => Role::Target,
-            default => throw $body->fault('role', '"stop" or "target"'),
-        };
         $contract = $this->bench->contractOf($body);
-        $level = (int) OrderRequest::level($body, 'level', $contract, true, $role === Role::Stop ? OrderKind::Stop : OrderKind::Limit);
+        $levels = $this->levels($body, $contract);
         [, $holding] = $this->bench->openPosition($command, $body);
-        $this->mustNotBePassed($role, $level, $contract, $holding);
-        $sets = $this->lotsWithout($role, $level, $holding);
-        $moves = $sets === [] ? $this->moves($role, $level, $holding) : [];
-        if ($sets === [] && $moves === []) {
-            throw new Refusal('nothing-to-move', "every {$role->value} stands there already, or has a change under way");
+        $events = $words = [];
+        foreach ($levels as [$role, $level, $pointer]) {
+            $this->mustNotBePassed($role, $level, $contract, $holding, $pointer);
+            $sets = $this->lotsWithout($role, $level, $holding);
+            array_push($events, ...$sets, ...($sets === [] ? $this->moves($role, $level, $holding) : []));
+            $words[] = "{$role->value} of the position at {$contract->write($level)}";
+        }
+        if ($events === []) {
+            throw new Refusal('nothing-to-move', "every {$levels[0][0]->value} stands there already, or has a change under way");
         }
         $answer = ['contracts' => [$contract->code]];
-        $this->bench->taken($command, $contract->code, $answer, ucfirst($role->value)." of the position at {$contract->write($level)}");
-        foreach ([...$sets, ...$moves] as $event) {
+        $this->bench->taken($command, $contract->code, $answer, ucfirst(implode(', ', $words)));
+        foreach ($events as $event) {
             $this->bench->scribe->note($event);
         }
 
         return $answer;
     }
 
-    private function mustNotBePassed(Role $role, int $level, Contract $contract, Holding $holding): void
+    /** @return non-empty-list<array{Role, int, string}> role, tick and pointer: one by `role` and `level`, or by `stop`, `target` or both */
+    private function levels(Node $body, Contract $contract): array
+    {
+        if ($body->has('role') || $body->has('level')) {
+            $role = match ($body->raw('role')) {
+                'stop' => Role::Stop,
+                'target' => Role::Target,
+                default => throw $body->fault('role', '"stop" or "target"'),
+            };
+
+            return [[$role, $this->level($body, 'level', $role, $contract), '/level']];
+        }
+        $levels = [];
+        foreach ([Role::Stop, Role::Target] as $role) {
+            if ($body->has($role->value)) {
+                $levels[] = [$role, $this->level($body, $role->value, $role, $contract), "/{$role->value}"];
+            }
+        }
+
+        return $levels === [] ? throw $body->fault('role', '"stop" or "target" with a level, or a stop and a target') : $levels;
+    }
+
+    private function level(Node $body, string $field, Role $role, Contract $contract): int
+    {
+        return (int) OrderRequest::level($body, $field, $contract, true, $role === Role::Stop ? OrderKind::Stop : OrderKind::Limit);
+    }
+
+    private function mustNotBePassed(Role $role, int $level, Contract $contract, Holding $holding, string $pointer): void
     {
         $quote = $this->bench->quote($contract->code);
         $side = Side::ofPosition($holding->position->lots);
         if ($role === Role::Stop && $quote->isPassed($side->opposite(), $level)) {
-            throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; a target would stand there, or flatten", '/level');
+            throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; a target would stand there, or flatten", $pointer);
         }
         $exit = $quote->exit($side->sign());
         if ($role === Role::Target && $exit !== null && $side->sign() * ($exit - $level) > 0) {
-            throw new Refusal('target-passed', "a target at {$contract->price($level)} is already reached by the market; a stop would stand there, or flatten", '/level');
+            throw new Refusal('target-passed', "a target at {$contract->price($level)} is already reached by the market; a stop would stand there, or flatten", $pointer);
         }
     }
 

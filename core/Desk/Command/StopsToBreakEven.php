@@ -13,26 +13,30 @@ use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 
-/** Stops that stand on the losing side go to the position's average, rounded to the profit side. The ratchets stay on. */
+/**
+ * Stops that stand on the losing side go to the position's average, rounded to the profit side, or (`plus_fees`) as
+ * many ticks beyond it as cover the round-trip fees. The ratchets stay on.
+ */
 final class StopsToBreakEven implements Command
 {
     public function __construct(private readonly Workbench $bench) {}
 
     public function take(CommandHead $command, Node $body): array
     {
+        $plusFees = $body->bool('plus_fees', false);
         [$contract, $holding] = $this->bench->openPosition($command, $body);
         $sign = $holding->position->lots <=> 0;
-        $level = $holding->position->anchor();
+        $level = $holding->position->anchor() + ($plusFees ? $sign * $contract->ticksForFees() : 0);
         $moves = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === Role::Stop && ! $o->triggered
             && ! $o->state->isPending() && $sign * ($level - (int) $o->trigger) > 0);
         if ($moves === []) {
-            throw new Refusal('nothing-to-move', 'no stop stands on the losing side of the average');
+            throw new Refusal('nothing-to-move', "no stop stands on the losing side of {$contract->price($level)}");
         }
         if ($this->bench->quote($contract->code)->isPassed(Side::ofPosition($sign)->opposite(), $level)) {
             throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; flatten, or wait until the position is ahead");
         }
         $answer = ['contracts' => [$contract->code]];
-        $this->bench->taken($command, $contract->code, $answer, "Stops to break-even at {$contract->write($level)}");
+        $this->bench->taken($command, $contract->code, $answer, 'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}");
         foreach ($moves as $order) {
             $limit = $order->price === null ? null : $level + $order->price - (int) $order->trigger;
             $this->bench->scribe->note(new E\ReplaceRequested($order->id, 0, $limit, $level, 'to break-even', true));

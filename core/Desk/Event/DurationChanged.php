@@ -15,5 +15,7 @@ final readonly class DurationChanged implements Event
         public int $order,
         public TimeInForce $tif,
         /** ms since 1970 UTC */ public ?int $expiresAt,
+        /** as in OrderPlaced */
+        public ?int $dayEnds = null,
     ) {}
 }

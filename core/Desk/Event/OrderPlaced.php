@@ -35,5 +35,7 @@ final readonly class OrderPlaced implements Event
         /** @var array{releaseAt: int|null, contract: string|null, level: int|null, rising: bool, after: int|null}|null what it waits for before it goes to the venue */ public ?array $hold = null,
         /** ms since 1970 UTC */ public ?int $cancelAt = null,
         public ?int $expiresAt = null,
+        /** @var array<string, int>|null the average true ranges that the plan was sent with, by bar and length, in millionths of a tick */ public ?array $ranges = null,
+        /** ms since 1970 UTC: the session's end, at which a day order expires; null where it has none */ public ?int $dayEnds = null,
     ) {}
 }

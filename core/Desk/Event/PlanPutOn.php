@@ -15,5 +15,7 @@ final readonly class PlanPutOn implements Event
         public int $entry,
         /** @var array<string, mixed>|null */
         public ?array $plan,
+        /** @var array<string, int>|null as in OrderPlaced */
+        public ?array $ranges = null,
     ) {}
 }

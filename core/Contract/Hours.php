@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Contract;
+
+/** Whether a contract trades at a moment, and until when that stays so: ms since 1970 UTC, null for ever. */
+final readonly class Hours
+{
+    public function __construct(public bool $open, public ?int $until, private string $zone) {}
+
+    public function holdAt(int $at): bool
+    {
+        return $this->until === null || $at < $this->until;
+    }
+
+    /** `open until 18:30, 2 h 5 min left`, `shut, opens Tue 24 Nov 08:00 Europe/Lisbon`, or `round the clock` */
+    public function words(int $at): string
+    {
+        if ($this->until === null) {
+            return $this->open ? 'round the clock' : 'shut';
+        }
+        $until = (new \DateTimeImmutable('@'.intdiv($this->until, 1000)))->setTimezone(new \DateTimeZone($this->zone));
+        if (! $this->open) {
+            return 'shut, opens '.$until->format('D j M H:i')." $this->zone";
+        }
+        $minutes = intdiv($this->until - $at, 60_000);
+        $left = $minutes >= 60 ? intdiv($minutes, 60).' h '.($minutes % 60).' min' : "$minutes min";
+
+        return 'open until '.$until->format('H:i').", $left left";
+    }
+}

@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Check;
+
+use Lotrik\Desk\Account;
+use Lotrik\Desk\Holding;
+use Lotrik\Desk\Quote;
+use Lotrik\Desk\Refusal;
+use Lotrik\Desk\Ticket;
+
+/** Outside its session a contract takes no order but one that is held until a time or a condition comes. */
+final class SessionOpen implements EntryCheck
+{
+    public function refuse(Ticket $ticket, Account $account, Holding $holding, Quote $quote): ?Refusal
+    {
+        $request = $ticket->request;
+        $hours = $request->contract->session->at($request->now);
+
+        return $hours->open || $request->hold !== null ? null : new Refusal('market-closed', "{$request->contract->code} is {$hours->words($request->now)}; an order with release_at can wait for it");
+    }
+}

@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan;
+
+/** What a plan's exits are for. */
+enum Covers: string
+{
+    /** the lots of the entry that it was sent with */
+    case Entry = 'entry';
+
+    /** the whole position: every addition joins the same set of exits */
+    case Position = 'position';
+}
