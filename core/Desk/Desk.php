@@ -186,6 +186,7 @@ final class Desk
             } else {
                 $quote->last = $outcome->tick;
                 $quote->bars->add($at, $outcome->tick, $outcome->lots);
+                $quote->prints->add($at, $outcome->tick, $outcome->lots);
                 $this->timetable->look($at);
                 $this->observe($contract, Watch::Last, $outcome->tick, $outcome->tick, $outcome->number);
             }

@@ -82,6 +82,6 @@ final class Intake
             $refusal ??= $check->refuse($ticket, $account, $holding, $quote);
         }
 
-        return new Ticket($request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal, $ranges);
+        return new Ticket($request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal, $ranges, $ticket->opens > 0 && $closing === 0 ? $holding->set() : null);
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Brick\Math\BigRational;
+use Lotrik\ExitPlan\EntryExits;
 use Lotrik\Money\Money;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
@@ -17,6 +19,9 @@ final class Preview
         $request = $ticket->request;
         $contract = $request->contract;
         $sign = $request->side->sign();
+        if ($ticket->joins !== null) {
+            return self::joining($ticket, $ticket->joins, $holding);
+        }
         $split = [];
         $risk = $reward = Money::zero($contract->currency);
         if ($ticket->plan !== null && $ticket->at !== null) {
@@ -33,7 +38,7 @@ final class Preview
                 }
             }
         }
-        $fees = $contract->fees(2 * $ticket->opens + $ticket->closes);
+        $fees = self::fees($ticket);
         $limited = $ticket->opens > 0 && $ticket->plan?->protectedLots($ticket->opens) === $ticket->opens;
 
         return [
@@ -46,10 +51,67 @@ final class Preview
             'exits' => self::exits($ticket),
             'risk' => $limited ? $risk->exact() : null,
             'reward' => $reward->exact(),
-            'margin' => Money::of($contract->dayMargin, $contract->currency)->times($ticket->opens)->exact(),
+            'margin' => self::margin($ticket),
             'fees' => $fees->exact(),
             'refusal' => $ticket->refusal?->toArray(),
         ];
+    }
+
+    /**
+     * Lots that join the exits of a position: the same exits work out what would become of them, on a copy. Risk and
+     * reward are those of the whole position.
+     *
+     * @return array<string, mixed>
+     */
+    private static function joining(Ticket $ticket, Entry $set, Holding $holding): array
+    {
+        $contract = $ticket->request->contract;
+        $side = $ticket->request->side;
+        $position = clone $holding->position;
+        $position->fill($side, $ticket->opens, (int) $ticket->at);
+        /** @var EntryExits $exits */
+        $exits = unserialize(serialize($set->exits));
+        $exits->gather(abs($position->lots), $position->anchor(), PHP_INT_MAX);
+        $split = $levels = [];
+        $protected = 0;
+        $risk = $reward = Money::zero($contract->currency);
+        foreach ($exits->covers() as $cover) {
+            $stop = $cover->wantsStop() ? $cover->stop : null;
+            $target = $cover->wantsTarget() ? $cover->target : null;
+            $split[] = ['portion' => $cover->portion->number, 'lots' => $cover->lots,
+                'target' => $target === null ? null : $contract->price($target), 'stop' => $stop === null ? null : $contract->price($stop)];
+            foreach (array_filter(['stop' => $stop, 'target' => $target], is_int(...)) as $role => $level) {
+                $money = $contract->money(BigRational::of($level)->minus($position->average)->multipliedBy($side->sign() * $cover->lots));
+                $key = "$role/$level";
+                $levels[$key] = ['role' => $role, 'level' => $level, 'lots' => ($levels[$key]['lots'] ?? 0) + $cover->lots, 'money' => $money->plus($levels[$key]['money'] ?? Money::zero($contract->currency))];
+                [$risk, $reward] = $role === 'stop' ? [$risk->minus($money), $reward] : [$risk, $reward->plus($money)];
+                $protected += $role === 'stop' ? $cover->lots : 0;
+            }
+        }
+        $limited = $protected === abs($position->lots);
+        $joins = "joins {$set->exits->plan->name}, which covers the position";
+        $words = Words::order($side, $ticket->quantity, $ticket->request->kind, $ticket->request->price, $ticket->request->trigger, $contract)
+            ." · $joins · ".abs($position->lots).' lots then risk '.($limited ? $risk->display() : 'no limit');
+
+        return [
+            'kind' => $ticket->request->kind->value, 'words' => $words, 'closes' => 0, 'opens' => $ticket->opens, 'split_words' => $joins,
+            'split' => $split,
+            'exits' => array_values(array_map(static fn(array $l): array => ['money' => $l['money']->exact()] + $l, $levels)),
+            'risk' => $limited ? $risk->exact() : null, 'reward' => $reward->exact(), 'margin' => self::margin($ticket),
+            'fees' => self::fees($ticket)->exact(), 'refusal' => $ticket->refusal?->toArray(),
+        ];
+    }
+
+    private static function fees(Ticket $ticket): Money
+    {
+        return $ticket->request->contract->fees(2 * $ticket->opens + $ticket->closes);
+    }
+
+    private static function margin(Ticket $ticket): string
+    {
+        $contract = $ticket->request->contract;
+
+        return Money::of($contract->dayMargin, $contract->currency)->times($ticket->opens)->exact();
     }
 
     /**

@@ -7,6 +7,7 @@ namespace Lotrik\Desk;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
 use Lotrik\Watching\MinuteBars;
+use Lotrik\Watching\RecentPrints;
 
 /** The market as the desk sees it: now, and its bars of a minute. Prices in ticks, null where there is none. */
 final class Quote
@@ -17,7 +18,15 @@ final class Quote
 
     public ?int $last = null;
 
-    public function __construct(public readonly MinuteBars $bars = new MinuteBars()) {}
+    public readonly MinuteBars $bars;
+
+    public readonly RecentPrints $prints;
+
+    public function __construct()
+    {
+        $this->bars = new MinuteBars();
+        $this->prints = new RecentPrints();
+    }
 
     public function isPassed(Side $side, int $trigger): bool
     {

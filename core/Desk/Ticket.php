@@ -21,6 +21,7 @@ final readonly class Ticket
      * @param ResolvedPlan|null $plan    for the lots that open
      * @param Refusal|null      $refusal why it would not be taken now
      * @param Ranges|null       $ranges  frozen with the plan
+     * @param Entry|null        $joins   the set of exits that covers the position and takes its lots in
      */
     public function __construct(
         public OrderRequest $request,
@@ -32,6 +33,7 @@ final readonly class Ticket
         public ?ResolvedPlan $plan,
         public ?Refusal $refusal,
         public ?Ranges $ranges = null,
+        public ?Entry $joins = null,
     ) {}
 
     public function placed(int $id, CommandHead $command, string $more = ''): OrderPlaced

@@ -7,6 +7,7 @@ namespace Lotrik\Desk;
 use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Event as E;
+use Lotrik\Money\Money;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -124,8 +125,9 @@ final class Words
         $money = $contract->money($position->lots <=> 0)->times(BigRational::of($event->to)->minus($position->average));
 
         return sprintf(
-            'Stop of portion %d moved from %s to %s (%s at best %+d): %s a lot at the stop now',
-            $event->portion, $contract->write($event->from), $contract->write($event->to), $event->because, $event->best, $money->display(true),
+            'Stop of portion %d moved from %s to %s (%s at best %+d): %s',
+            $event->portion, $contract->write($event->from), $contract->write($event->to), $event->because, $event->best,
+            $money->isNegative() ? Money::zero($contract->currency)->minus($money)->display().' a lot still at risk' : $money->display(true).' a lot locked in',
         );
     }
 

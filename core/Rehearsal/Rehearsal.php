@@ -12,7 +12,10 @@ use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\Cover;
 use Lotrik\ExitPlan\EntryExits;
 use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\Watch;
+use Lotrik\Money\Money;
+use Lotrik\Watching\MinuteBars;
 
 /**
  * Runs one entry under an exit plan over a tape, with the same exits that the desk uses. Within a print: what rests
@@ -43,20 +46,41 @@ final class Rehearsal
 
     private bool $entryEnded = false;
 
+    private readonly MinuteBars $bars;
+
+    private Ranges $ranges;
+
+    /** The order has been sent, so that its average true ranges are frozen; true from the start where it needs none. */
+    private bool $ranged;
+
     /** @var array<string, array{stop: int|null, target: int|null, lots: int, triggered: bool}> what has been told of each cover */
     private array $told = [];
 
-    /** @param bool $useSize prints fill no more lots than they traded; else sizes are ignored */
+    /**
+     * @param bool       $useSize prints fill no more lots than they traded; else sizes are ignored
+     * @param Money|null  $balance of an account, for distances in percent of it
+     * @param Ranges|null $ranges  average true ranges; null takes them from the prints before the order
+     */
     public function __construct(
         private readonly Contract $contract,
         private readonly ExitPlan $plan,
         private readonly EntryOrder $order,
         private readonly bool $useSize = false,
         private readonly bool $through = false,
-    ) {}
+        private readonly ?Money $balance = null,
+        ?Ranges $ranges = null,
+    ) {
+        $this->bars = new MinuteBars();
+        $this->ranges = $ranges ?? Ranges::none();
+        $this->ranged = $ranges !== null || $plan->ranges() === [];
+    }
 
-    /** @return array<string, mixed> the document that formats.md describes */
-    public function over(Tape $tape): array
+    /**
+     * @param callable(Step): void|null $seen is told where everything stood after each print
+     *
+     * @return array<string, mixed> the document that formats.md describes
+     */
+    public function over(Prints $tape, ?callable $seen = null): array
     {
         $print = 0;
         foreach ($tape->prints() as $on) {
@@ -64,16 +88,46 @@ final class Rehearsal
                 throw TapeFault::noQuotes('tape');
             }
             if ($this->order->at !== null && $on->at < $this->order->at) {
+                if (! $this->ranged) {
+                    $this->bars->add(intdiv($on->at, 1000), $on->tick, $on->lots);
+                }
+
                 continue;
             }
+            $this->send($on->at);
             $this->print($on, ++$print);
+            if ($seen !== null) {
+                $seen($this->step($on));
+            }
         }
 
         if ($this->order->atPrice && $this->filled === 0 && $this->order->at !== null) {
+            $this->send($this->order->at);
             $this->fillEntry($this->order->quantity, (int) $this->order->price, $this->order->at, 0);
         }
 
         return $this->result();
+    }
+
+    /** The order goes out: average true ranges are those of the bars that have closed by then. */
+    private function send(int $at): void
+    {
+        if (! $this->ranged) {
+            $this->ranges = Ranges::for($this->plan, $this->bars, intdiv($this->order->at ?? $at, 1000));
+            $this->ranged = true;
+        }
+    }
+
+    private function step(TapePrint $on): Step
+    {
+        $stops = $targets = [];
+        foreach ($this->exits?->covers() ?? [] as $cover) {
+            $i = $cover->portion->number - 1;
+            $stops[$i] = $cover->wantsStop() ? $cover->stop : $stops[$i] ?? null;
+            $targets[$i] = $cover->wantsTarget() ? $cover->target : $targets[$i] ?? null;
+        }
+
+        return new Step($on->at, $on->tick, array_values($stops), array_values($targets), $this->open(), count($this->events));
     }
 
     private function print(TapePrint $on, int $number): void
@@ -97,7 +151,7 @@ final class Rehearsal
     private function fillEntry(int $lots, int $tick, int $at, int $number): void
     {
         $this->firstFill ??= $at;
-        $this->exits ??= new EntryExits($this->order->side, $this->plan->resolve(new Basis($this->contract, $tick, $this->order->quantity)));
+        $this->exits ??= new EntryExits($this->order->side, $this->plan->resolve(new Basis($this->contract, $tick, $this->order->quantity, $this->balance, $this->ranges)));
         $this->exits->fill($lots, $tick, $number);
         $this->filled += $lots;
         $this->cost += $lots * $tick;

@@ -11,7 +11,7 @@ use Lotrik\Order\Side;
  * A recorded tape: CSV (RFC 4180) of prints in time order, `time,contract,price,size,aggressor` and optionally
  * `bid,bid_size,ask,ask_size`. Read line by line from any lines that are given; prints of other contracts are skipped.
  */
-final class Tape
+final class Tape implements Prints
 {
     private const NEEDED = ['time', 'contract', 'price', 'size', 'aggressor'];
 

@@ -16,10 +16,18 @@ use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Floor;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Refusal;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\Ranges;
+use Lotrik\Watching\Bar;
+use Lotrik\Watching\BarSize;
 
 /** What can be asked of the engine, by name. Each gives back what makes the reply once the turn is committed. */
 final class Operations
 {
+    /** An answer stays small. */
+    private const MOST_PRINTS = 1500;
+
     public function __construct(
         private readonly Floor $floor,
         private readonly Practice $practice,
@@ -64,8 +72,45 @@ final class Operations
             'positions' => $this->list(array_map(fn(Holding $h): array => PositionView::of($h, $this->floor->desk->state, $this->floor->desk->quote($h->contract)), $this->holdingsOf($account))),
             'risk' => RiskView::of($account, $this->floor->desk, $at),
             'snapshot' => $this->snapshot($account->id),
+            'plan-basis' => $this->planBasis($request),
+            'plans-used' => ['names' => $this->plansUsed($account->id)],
+            'prints' => ['prints' => array_slice($this->floor->desk->quote($this->contract($request)->code)->prints->all(), -self::MOST_PRINTS)],
             default => throw new \LogicException("no operation {$request->op}"),
         }];
+    }
+
+    /** @return array<string, mixed> what the market says about a plan: average true ranges, how far minutes ranged, the last price */
+    private function planBasis(Request $request): array
+    {
+        $at = $this->clock->at($this->floor->steps());
+        $quote = $this->floor->desk->quote($this->contract($request)->code);
+        try {
+            $ranges = Ranges::for(ExitPlan::fromArray((array) ($request->body['document'] ?? [])), $quote->bars, $at)->toArray();
+        } catch (PlanFault $fault) {
+            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/document');
+        }
+
+        return ['ranges' => $ranges, 'minutes' => array_map(static fn(Bar $b): int => $b->range(), $quote->bars->closed(BarSize::OneMinute, $at)), 'last' => $quote->last];
+    }
+
+    /** @return array<string, string> names of the exit plans that working orders or open lots of an account are under → where */
+    private function plansUsed(int $account): array
+    {
+        $used = [];
+        foreach ($this->floor->desk->state->holdings as $code => $holdings) {
+            foreach (($holdings[$account] ?? null)->entries ?? [] as $entry) {
+                if ($entry->exits->openLots() > 0 && $entry->exits->plan->name !== null) {
+                    $used[$entry->exits->plan->name] = "it covers the open position in $code";
+                }
+            }
+            foreach (($holdings[$account] ?? null)->working ?? [] as $order) {
+                if (is_string($order->plan['name'] ?? null)) {
+                    $used[$order->plan['name']] ??= "order {$order->id} in $code was sent with it";
+                }
+            }
+        }
+
+        return $used;
     }
 
     public function ahead(int $order): ?int

@@ -9,6 +9,7 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
+use Lotrik\Order\Role;
 use Lotrik\Position\PnlLine;
 use Lotrik\Risk\OpenRisk;
 
@@ -40,6 +41,7 @@ final class PositionView
             'flattening' => $holding->flattening,
             'words' => self::words($holding),
             'best' => self::best($holding),
+            'entries' => self::entries($holding, $contract),
         ];
     }
 
@@ -52,6 +54,41 @@ final class PositionView
         }
 
         return $average->getDenominator()->isEqualTo(1) ? $contract->write($average->toInt()) : $contract->averagePrice($average);
+    }
+
+    /**
+     * What of the position is under which exits, portion by portion; prices in ticks.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function entries(Holding $holding, Contract $contract): array
+    {
+        $entries = [];
+        foreach ($holding->entries as $entry) {
+            $exits = $entry->exits;
+            $portions = [];
+            foreach ($exits->covers() as $cover) {
+                if ($cover->lots === 0) {
+                    continue;
+                }
+                $stop = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
+                $target = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Target);
+                $back = $cover->stopByHand ? $exits->ratchetLevel($cover) : null;
+                $portions[] = [
+                    'portion' => $cover->portion->number, 'group' => $cover->group, 'lots' => $cover->lots,
+                    'stop' => $cover->wantsStop() ? $cover->stop : null, 'stop_order' => $stop?->id, 'left_behind' => $stop?->isLeftBehind() ?? false,
+                    'target' => $cover->wantsTarget() ? $cover->target : null, 'target_order' => $target?->id,
+                    'steering' => $cover->stopByHand ? 'hand' : 'plan',
+                    'back_words' => $back === null ? null : 'its ratchets would have it at '.$contract->write($back),
+                    'best' => $exits->bestProfit($cover->group),
+                ];
+            }
+            if ($portions !== []) {
+                $entries[] = ['entry' => $entry->order, 'side' => $exits->side->value, 'plan' => $exits->plan->name, 'covers' => $exits->plan->covers->value, 'lots' => $exits->openLots(), 'portions' => $portions];
+            }
+        }
+
+        return $entries;
     }
 
     private static function words(Holding $holding): string

@@ -87,7 +87,7 @@ abstract class Desk
         if ($plan === null || is_array($plan)) {
             return $body;
         }
-        $stored = is_int($plan) ? StoredPlan::visibleTo($this->user($request)->id)->find($plan) : null;
+        $stored = is_int($plan) ? StoredPlan::findFor($this->user($request)->id, $plan) : null;
         if ($stored === null) {
             throw new Refusal('unknown-plan', 'exit_plan: found '.json_encode($plan).', expected the id of a plan (GET /api/exit-plans lists them) or a plan document', '/exit_plan');
         }

@@ -5,23 +5,34 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Engine\View\ContractView;
+use App\Http\JsonBody;
 use App\Http\Page;
+use App\Http\PlanSample;
+use App\Models\AccountRow;
 use App\Models\StoredPlan;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Lotrik\Desk\Account;
 use Lotrik\Desk\Refusal;
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\PlanStudy;
 use Lotrik\ExitPlan\ResolvedPortion;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
 final class ExitPlanController extends Desk
 {
     private const MOST_BEST = 2000;
 
+    /** The curve of a study goes this far where it is not said, in ticks. */
+    private const FARTHEST = 60;
+
     public function index(Request $request): JsonResponse
     {
-        $plans = StoredPlan::visibleTo($this->user($request)->id)->get()->map(static fn(StoredPlan $p): array => $p->resource());
+        $plans = StoredPlan::of($this->user($request)->id)->map(static fn(StoredPlan $p): array => $p->resource());
 
         return new JsonResponse(['items' => $plans->all(), 'next' => null, 'sequence' => Page::sequence()]);
     }
@@ -29,6 +40,96 @@ final class ExitPlanController extends Desk
     public function show(Request $request, string $id): JsonResponse
     {
         return new JsonResponse($this->find($request, $id)->resource());
+    }
+
+    /** A new plan: the document as it is, or as `document`. */
+    public function store(Request $request): JsonResponse
+    {
+        $plan = $this->read(JsonBody::of($request));
+        $this->nameMustBeFree($request, $plan, null);
+        $last = StoredPlan::of($this->user($request)->id)->max('position');
+        $stored = StoredPlan::query()->create(['user_id' => $this->user($request)->id, 'version' => 1, 'position' => (int) $last + 1, 'document' => $plan->document]);
+
+        return new JsonResponse($stored->resource(), 201);
+    }
+
+    public function update(Request $request, string $id): JsonResponse
+    {
+        $stored = $this->find($request, $id);
+        $body = JsonBody::of($request);
+        $version = $body['version'] ?? null;
+        $plan = $this->read(array_diff_key($body, ['version' => 1]));
+        if ($version !== null && $version !== $stored->version) {
+            throw new Refusal('version-changed', "version: found $version, expected {$stored->version}, since somebody changed the plan meanwhile; read it again", '/version');
+        }
+        $this->nameMustBeFree($request, $plan, $stored);
+        $own = $stored->owned($this->user($request)->id);
+        $own->fill(['document' => $plan->document, 'version' => $stored->version + 1])->save();
+
+        return new JsonResponse($own->resource());
+    }
+
+    /** Not while a position or a working order is under it: its name is all that says what would protect them. */
+    public function destroy(Request $request, string $id): JsonResponse
+    {
+        $stored = $this->find($request, $id);
+        $name = $stored->document['name'];
+        foreach (AccountRow::query()->where('owner', $this->user($request)->id)->pluck('id') as $account) {
+            $used = $this->engine->for($this->user($request), (int) $account)->call('plans-used')['body']['names'];
+            if (isset($used[$name])) {
+                throw new Refusal('plan-in-use', "$name is in use: {$used[$name]}; put another plan on it, or close it, first");
+            }
+        }
+        if ($stored->user_id !== null && $stored->replaces === null) {
+            $stored->delete();
+        } else {
+            $stored->owned($this->user($request)->id)->fill(['gone' => true])->save();
+        }
+
+        return new JsonResponse(['id' => (int) $id, 'deleted' => true]);
+    }
+
+    /** The plans in another order: all of their ids. */
+    public function order(Request $request): JsonResponse
+    {
+        $plans = StoredPlan::of($this->user($request)->id);
+        $ids = JsonBody::of($request)['ids'] ?? null;
+        $wanted = $plans->map(static fn(StoredPlan $p): int => $p->number())->all();
+        if (! is_array($ids) || count($ids) !== count($wanted) || array_diff($wanted, $ids) !== []) {
+            throw new Refusal('invalid', 'ids: found '.json_encode($ids).', expected the ids of all your plans, each once: '.json_encode($wanted), '/ids');
+        }
+        foreach ($plans as $plan) {
+            $position = (int) array_search($plan->number(), $ids, true);
+            if ($plan->position !== $position) {
+                $plan->owned($this->user($request)->id)->fill(['position' => $position])->save();
+            }
+        }
+
+        return $this->index($request);
+    }
+
+    /** What a plan that need not be saved means for a sample order. */
+    public function study(Request $request): JsonResponse
+    {
+        $body = JsonBody::of($request);
+        $account = $this->accountIn($request, $body);
+        try {
+            $node = Node::of($body);
+            $sample = PlanSample::fromNode($node, $this->engine->for($this->user($request), $account), Account::fromArray(AccountRow::query()->findOrFail($account)->getAttribute('body')));
+            $best = $node->optionalInt('best', 1, self::MOST_BEST) ?? self::FARTHEST;
+            $node->done();
+
+            return new JsonResponse(PlanStudy::of($sample->plan, $sample->basis, $sample->side, $best, $sample->minutes));
+        } catch (DocumentFault $fault) {
+            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+        } catch (PlanFault $fault) {
+            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/document');
+        }
+    }
+
+    public function schema(): BinaryFileResponse
+    {
+        return new BinaryFileResponse(base_path('docs/schemas/exit-plan.json'), 200, ['Content-Type' => 'application/schema+json']);
     }
 
     /** Where the stop stands, in ticks from the anchor, for each best profit; null throughout where a portion has none. */
@@ -70,9 +171,34 @@ final class ExitPlanController extends Desk
         return new Basis($contract, $price, max(1, Page::number($request, 'quantity') ?? 1));
     }
 
+    /**
+     * @param array<array-key, mixed> $body the document, or an object that has it as `document` alone
+     *
+     * @throws Refusal
+     */
+    private function read(array $body): ExitPlan
+    {
+        $inner = $body['document'] ?? null;
+        try {
+            return is_array($inner) && count($body) === 1 ? ExitPlan::fromArray($inner, '/document') : ExitPlan::fromArray($body);
+        } catch (DocumentFault $fault) {
+            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+        }
+    }
+
+    /** Two plans of one name could not be told apart where it counts. */
+    private function nameMustBeFree(Request $request, ExitPlan $plan, ?StoredPlan $itself): void
+    {
+        foreach (StoredPlan::of($this->user($request)->id) as $other) {
+            if ($other->document['name'] === $plan->name && $other->number() !== $itself?->number()) {
+                throw new Refusal('name-taken', "there is a plan \"{$plan->name}\" already; give this one another name", '/name');
+            }
+        }
+    }
+
     private function find(Request $request, string $id): StoredPlan
     {
-        $plan = ctype_digit($id) ? StoredPlan::visibleTo($this->user($request)->id)->find((int) $id) : null;
+        $plan = ctype_digit($id) ? StoredPlan::findFor($this->user($request)->id, (int) $id) : null;
 
         return $plan ?? throw new Refusal('not-found', "there is no exit plan $id; GET /api/exit-plans lists them");
     }

@@ -43,6 +43,12 @@ final class TradingController extends Desk
         return $this->onContract($request, 'tighten', $code);
     }
 
+    /** One entry, or one portion of it, at the market. */
+    public function close(Request $request, string $code): JsonResponse
+    {
+        return $this->onContract($request, 'close-part', $code);
+    }
+
     public function halfOff(Request $request, string $code): JsonResponse
     {
         return $this->onContract($request, 'half-off', $code);

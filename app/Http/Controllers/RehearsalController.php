@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Engine\Rpc\EngineClient;
+use App\Http\JsonBody;
+use App\Http\PlanSample;
+use App\Models\AccountRow;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Lotrik\Desk\Account;
+use Lotrik\Desk\Refusal;
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\Node;
+use Lotrik\ExitPlan\PlanFault;
+use Lotrik\Order\OrderKind;
+use Lotrik\Rehearsal\DrawnLine;
+use Lotrik\Rehearsal\EntryOrder;
+use Lotrik\Rehearsal\PrintList;
+use Lotrik\Rehearsal\Prints;
+use Lotrik\Rehearsal\Rehearsal;
+use Lotrik\Rehearsal\Step;
+use Lotrik\Rehearsal\Tape;
+use Lotrik\Rehearsal\TapeFault;
+use Lotrik\Rehearsal\TapePrint;
+
+/** Tries a plan, saved or not, on a drawn line, on what has just traded, or on a tape: as `lotrik:rehearse` does. */
+final class RehearsalController extends Desk
+{
+    private const MOST_CORNERS = 400;
+
+    /** Longer tapes are for the command line, where no order waits for a worker. */
+    private const MOST_PRINTS = 20_000;
+
+    private const FARTHEST = 100_000;
+
+    public function store(Request $request): JsonResponse
+    {
+        $body = JsonBody::of($request);
+        $account = $this->accountIn($request, $body);
+        $engine = $this->engine->for($this->user($request), $account);
+        try {
+            $node = Node::of($body);
+            $sample = PlanSample::fromNode($node, $engine, Account::fromArray(AccountRow::query()->findOrFail($account)->getAttribute('body')));
+            $prints = $this->prints($node, $sample, $engine);
+            $node->done();
+            $entry = new EntryOrder($sample->side, $sample->basis->quantity, OrderKind::Market, $sample->basis->price, null, true);
+            $steps = [];
+            $result = (new Rehearsal($sample->contract, $sample->plan, $entry, balance: $sample->balance, ranges: $sample->basis->ranges))
+                ->over($prints, static function (Step $step) use (&$steps): void {
+                    $steps[] = count($steps) < self::MOST_PRINTS ? $step->toArray() : throw new Refusal('too-long', 'a tape for the page has at most '.self::MOST_PRINTS.' prints of the contract; use php artisan lotrik:rehearse for longer ones', '/tape');
+                });
+        } catch (DocumentFault $fault) {
+            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+        } catch (PlanFault $fault) {
+            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/document');
+        } catch (TapeFault $fault) {
+            throw new Refusal('invalid', $fault->getMessage(), '/tape');
+        }
+
+        return new JsonResponse($result + ['steps' => $steps, 'entry_level' => $sample->basis->price]);
+    }
+
+    /** One of: `line`, corners in ticks from the entry towards higher prices; `tape`, CSV; `recent`, what has just traded. */
+    private function prints(Node $node, PlanSample $sample, EngineClient $engine): Prints
+    {
+        $given = array_values(array_filter(['line', 'tape', 'recent'], $node->has(...)));
+        if (count($given) !== 1) {
+            throw DocumentFault::at($node->pointer, $given === [] ? 'no prices' : implode(' and ', $given), 'one of line, tape and recent');
+        }
+        if ($given[0] === 'line') {
+            return new DrawnLine($this->corners($node, $sample->basis->price), 0);
+        }
+        if ($given[0] === 'tape') {
+            return new Tape(explode("\n", $node->string('tape')), $sample->contract);
+        }
+        if ($node->raw('recent') !== true) {
+            throw $node->fault('recent', 'true');
+        }
+        /** @var list<array{int, int, int}> $prints */
+        $prints = $engine->call('prints', ['contract' => $sample->contract->code])['body']['prints'];
+
+        return new PrintList(array_map(static fn(array $p): TapePrint => new TapePrint($p[0] * 1000, $p[1], $p[2]), $prints));
+    }
+
+    /** @return non-empty-list<int> in ticks */
+    private function corners(Node $node, int $price): array
+    {
+        $corners = [];
+        foreach ($node->list('line') as $i => $ticks) {
+            if (! is_int($ticks) || abs($ticks) > self::FARTHEST) {
+                throw DocumentFault::at($node->at('line')."/$i", DocumentFault::show($ticks), 'a whole number of ticks from the entry, up to '.self::FARTHEST);
+            }
+            $corners[] = $price + $ticks;
+        }
+        if ($corners === [] || count($corners) > self::MOST_CORNERS) {
+            throw $node->fault('line', 'a list of 1 to '.self::MOST_CORNERS.' corners');
+        }
+
+        return $corners;
+    }
+}

@@ -1,0 +1,62 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use App\Engine\Rpc\EngineClient;
+use App\Engine\View\ContractView;
+use App\Http\Controllers\ContractController;
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account;
+use Lotrik\Desk\Refusal;
+use Lotrik\Document\Node;
+use Lotrik\ExitPlan\Basis;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\Ranges;
+use Lotrik\Money\Money;
+use Lotrik\Order\Side;
+
+/** An exit plan with the order that it is looked at or tried with: contract, side, price, lots. */
+final readonly class PlanSample
+{
+    private const MOST_LOTS = 10_000;
+
+    /** @param list<int> $minutes how far the last closed minutes ranged, in ticks */
+    private function __construct(
+        public ExitPlan $plan,
+        public Contract $contract,
+        public Side $side,
+        public Basis $basis,
+        public ?Money $balance,
+        public array $minutes,
+    ) {}
+
+    /**
+     * Reads `document`, `contract`, `side`, `quantity` and `price` (the last trade where it is left out); the caller
+     * reads what else there is and closes the node.
+     *
+     * @throws Refusal
+     * @throws \Lotrik\Document\DocumentFault
+     */
+    public static function fromNode(Node $node, EngineClient $engine, Account $account): self
+    {
+        $node->raw('account');
+        $plan = ExitPlan::fromNode($node->node('document'));
+        $contract = ContractView::contract(ContractController::find($node->string('contract'))->getAttribute('body'));
+        $side = $node->enum('side', Side::class);
+        $quantity = $node->int('quantity', 1, self::MOST_LOTS);
+        /** @var array{ranges: array<string, int>|null, minutes: list<int>, last: int|null} $market */
+        $market = $engine->call('plan-basis', ['contract' => $contract->code, 'document' => $plan->document])['body'];
+        try {
+            $price = is_string($node->raw('price')) ? $contract->ticks($node->string('price')) : $market['last'] ?? throw new Refusal('no-price', "{$contract->code} has not traded yet; give a price", '/price');
+        } catch (Refusal $refusal) {
+            throw $refusal;
+        } catch (\DomainException $e) {
+            throw new Refusal('price-off-grid', $e->getMessage(), '/price');
+        }
+        $balance = $account->rates->knows($contract->currency) ? $account->rates->fromBase($account->balance, $contract->currency) : null;
+
+        return new self($plan, $contract, $side, new Basis($contract, $price, $quantity, $balance, Ranges::fromArray($market['ranges'])), $balance, $market['minutes']);
+    }
+}

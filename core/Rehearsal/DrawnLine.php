@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Rehearsal;
+
+/** A drawn price line: prints of one lot, one a second, at each tick between its corners. */
+final readonly class DrawnLine implements Prints
+{
+    private const APART = 1_000_000;
+
+    /**
+     * @param non-empty-list<int> $corners in ticks
+     * @param int                 $start   µs since 1970 UTC
+     */
+    public function __construct(private array $corners, private int $start) {}
+
+    public function prints(): \Generator
+    {
+        $at = $this->start;
+        $tick = $this->corners[0];
+        foreach ($this->corners as $i => $corner) {
+            $way = $corner <=> $tick;
+            // A corner where the line already is prints all the same: time goes by there.
+            if ($way === 0) {
+                yield new TapePrint($at += self::APART, $tick, 1);
+            }
+            while ($tick !== $corner) {
+                yield new TapePrint($at += self::APART, $tick += $way, 1);
+            }
+        }
+    }
+
+    public function hasQuotes(): bool
+    {
+        return false;
+    }
+}
