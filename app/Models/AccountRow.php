@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Lotrik\Desk\Account;
+
 /** A row of the engine's table accounts. */
 final class AccountRow extends JournalModel
 {
@@ -13,4 +15,9 @@ final class AccountRow extends JournalModel
 
     /** @var array<string, string> */
     protected $casts = ['body' => 'array'];
+
+    public function account(): Account
+    {
+        return Account::fromArray(['owner' => (int) $this->getAttribute('owner')] + $this->getAttribute('body'));
+    }
 }

@@ -75,10 +75,14 @@ final class EntryExits
         $split = $this->plan->split($lots);
         $floor = $this->tightestGiven($split, $notLooser);
         foreach ($this->plan->portions as $portion) {
-            $cover = $this->covers[$portion->number][0] ??= new Cover($portion, 0);
+            $cover = $this->covers[$portion->number][0] ?? null;
+            if ($cover === null || $cover->lots === 0) {
+                $this->covers[$portion->number][0] = $cover = new Cover($portion, 0);
+            }
             $grows = $split[$portion->number] > $cover->lots;
             $cover->lots = $split[$portion->number];
             if ($grows) {
+                // Lots that come in are protected as their plan says, whatever was taken off before.
                 $cover->stopTakenOff = $cover->targetTakenOff = false;
                 $cover->stop = $cover->stop === null || ($floor !== null && $this->tighter($floor, $cover->stop)) ? $floor : $cover->stop;
                 $cover->stopByHand = $cover->stopByHand || ($portion->stop === null && $floor !== null);

@@ -31,7 +31,8 @@ final class ApiDescription
         $path = '/api/'.strtok($path, '?');
         foreach ($this->document['paths'] as $template => $operations) {
             $pattern = '~^'.preg_replace('~\\\{\w+\\\}~', '[^/]+', preg_quote($template, '~')).'$~';
-            if (! preg_match($pattern, $path) || ($path === '/api/orders/preview') !== ($template === '/api/orders/preview')) {
+            // An address that is described as it is comes before one with a place for anything.
+            if (! preg_match($pattern, $path) || (isset($this->document['paths'][$path]) && $template !== $path)) {
                 continue;
             }
             $operation = $operations[strtolower($method)] ?? null;

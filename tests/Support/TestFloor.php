@@ -139,6 +139,12 @@ final class TestFloor
         $this->collect();
     }
 
+    /** Time goes by in which nothing happens. */
+    public function wait(int $ms): void
+    {
+        $this->at += $ms;
+    }
+
     public function step(int $steps): void
     {
         for ($i = 0; $i < $steps; $i++) {

@@ -22,6 +22,9 @@ final class Checkpoints
 
     private int $deskAt;
 
+    /** @var array<string, int> contract → the newest bar when its bars were last saved */
+    private array $barsAt = [];
+
     public function __construct(private readonly int $seed, private readonly ?int $clockStart, int $sequence = 0)
     {
         $this->deskAt = $sequence;
@@ -37,6 +40,7 @@ final class Checkpoints
         $sequence = $floor->desk->state->sequence;
         $checkpoints = ['lines' => ['sequence' => $sequence, 'body' => self::json($floor->packLines() + ['seed' => $this->seed, 'clock' => $this->clockStart])]];
         foreach ($contracts as $contract) {
+            $checkpoints += $this->bars($floor, $contract, $sequence);
             $checkpoints["market $contract"] = ['sequence' => $sequence, 'body' => self::json($floor->packMarket($contract))];
         }
         if ($sequence - $this->deskAt >= self::DESK_EVERY) {
@@ -45,6 +49,22 @@ final class Checkpoints
         }
 
         return $checkpoints;
+    }
+
+    /**
+     * The bars that have closed change only when the next one begins, so they are not written with every order.
+     *
+     * @return array<string, array{sequence: int, body: string}>
+     */
+    private function bars(Floor $floor, string $contract, int $sequence): array
+    {
+        $bars = $floor->desk->quote($contract)->bars;
+        if ($bars->newest() === ($this->barsAt[$contract] ?? 0)) {
+            return [];
+        }
+        $this->barsAt[$contract] = $bars->newest();
+
+        return ["bars $contract" => ['sequence' => $sequence, 'body' => self::json($bars->packEarlier())]];
     }
 
     /** The desk's state: its checkpoint where this build wrote one, and the journal's events after it. */
@@ -79,11 +99,15 @@ final class Checkpoints
         }
         $packed = json_decode($checkpoint['body'], true, 512, JSON_THROW_ON_ERROR);
         $floor->restoreMarket(Market::unpack($contract, $packed, $feed), $packed);
+        $bars = $journal->checkpoint("bars $contract");
+        if ($bars !== null) {
+            $floor->desk->quote($contract)->bars->restore(json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR), null);
+        }
 
         return true;
     }
 
-    /** @param array<string, mixed> $value */
+    /** @param array<mixed> $value */
     private static function json(array $value): string
     {
         return json_encode($value, JSON_THROW_ON_ERROR);

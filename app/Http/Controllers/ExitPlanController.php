@@ -12,7 +12,6 @@ use App\Models\AccountRow;
 use App\Models\StoredPlan;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Lotrik\Desk\Account;
 use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
@@ -115,7 +114,7 @@ final class ExitPlanController extends Desk
         $account = $this->accountIn($request, $body);
         try {
             $node = Node::of($body);
-            $sample = PlanSample::fromNode($node, $this->engine->for($this->user($request), $account), Account::fromArray(AccountRow::query()->findOrFail($account)->getAttribute('body')));
+            $sample = PlanSample::fromNode($node, $this->engine->for($this->user($request), $account), AccountRow::query()->findOrFail($account)->account());
             $best = $node->optionalInt('best', 1, self::MOST_BEST) ?? self::FARTHEST;
             $node->done();
 

@@ -10,7 +10,6 @@ use App\Http\PlanSample;
 use App\Models\AccountRow;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Lotrik\Desk\Account;
 use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
@@ -43,7 +42,7 @@ final class RehearsalController extends Desk
         $engine = $this->engine->for($this->user($request), $account);
         try {
             $node = Node::of($body);
-            $sample = PlanSample::fromNode($node, $engine, Account::fromArray(AccountRow::query()->findOrFail($account)->getAttribute('body')));
+            $sample = PlanSample::fromNode($node, $engine, AccountRow::query()->findOrFail($account)->account());
             $prints = $this->prints($node, $sample, $engine);
             $node->done();
             $entry = new EntryOrder($sample->side, $sample->basis->quantity, OrderKind::Market, $sample->basis->price, null, true);

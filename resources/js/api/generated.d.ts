@@ -587,7 +587,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Command"];
+                    "application/json": components["schemas"]["BreakEvenCommand"];
                 };
             };
             responses: {
@@ -1432,7 +1432,40 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
+        /** A new exit plan */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanChangeRequest"];
+                };
+            };
+            responses: {
+                /** @description done */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExitPlan"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1480,12 +1513,113 @@ export interface paths {
                 };
             };
         };
-        put?: never;
+        /** Change an exit plan */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanChangeRequest"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExitPlan"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         post?: never;
-        delete?: never;
+        /** Delete an exit plan that nothing is under */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Deleted"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
-        patch?: never;
+        /** Change an exit plan */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanChangeRequest"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExitPlan"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         trace?: never;
     };
     "/api/exit-plans/{id}/curve": {
@@ -1684,6 +1818,251 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contracts/{code}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close one entry, or one portion of it, at the market */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    code: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ClosePartCommand"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FlattenAnswer"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exit-plans/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The plans in another order */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanOrder"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExitPlanList"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exit-plans/study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a plan means for a sample order, and what is odd about it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanSample"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanStudy"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exit-plans/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of the exit plan document */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExitPlanDocument"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try a plan on a drawn line, on what has just traded, or on a tape */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RehearsalRequest"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Rehearsal"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1894,6 +2273,8 @@ export interface components {
             best: number | null;
             /** @description of the unprotected lots, those whose plan has no stop on purpose */
             unstopped_by_plan: number;
+            /** @description what is under which exits; levels in ticks */
+            entries: components["schemas"]["PositionEntry"][];
         };
         Fill: {
             id: number;
@@ -2084,6 +2465,7 @@ export interface components {
             } | null;
             after?: number | null;
             via?: string | null;
+            this_order?: components["schemas"]["PlanChange"] | null;
         };
         PreviewRequest: {
             account: number;
@@ -2115,6 +2497,7 @@ export interface components {
             } | null;
             after?: number | null;
             via?: string | null;
+            this_order?: components["schemas"]["PlanChange"] | null;
         };
         OrderChange: {
             client_id: string;
@@ -2169,13 +2552,18 @@ export interface components {
         TicketRequest: {
             account?: number;
         };
+        /** @description role and level for one; stop, target or both for a pair */
         ExitCommand: {
             client_id: string;
             account: number;
             /** @enum {string} */
-            role: "stop" | "target";
+            role?: "stop" | "target";
             /** @description exact decimal */
-            level: string;
+            level?: string;
+            /** @description exact decimal */
+            stop?: string;
+            /** @description exact decimal */
+            target?: string;
         };
         Orders: {
             orders: components["schemas"]["Order"][];
@@ -2210,6 +2598,7 @@ export interface components {
             } | null;
             after?: number | null;
             via?: string | null;
+            this_order?: components["schemas"]["PlanChange"] | null;
         };
         PairRequest: {
             client_id: string;
@@ -2237,6 +2626,164 @@ export interface components {
         SettingList: {
             items: components["schemas"]["Setting"][];
             next: null;
+        };
+        PositionEntry: {
+            entry: number;
+            /** @enum {string} */
+            side: "buy" | "sell";
+            plan: string | null;
+            /** @enum {string} */
+            covers: "entry" | "position";
+            lots: number;
+            portions: {
+                portion: number;
+                group: number;
+                lots: number;
+                stop: number | null;
+                stop_order: number | null;
+                /** @description a stop-limit that has triggered and stands unfilled */
+                left_behind: boolean;
+                target: number | null;
+                target_order: number | null;
+                /** @enum {string} */
+                steering: "plan" | "hand";
+                back_words: string | null;
+                best: number;
+            }[];
+        };
+        /** @description what of the plan is different for this order alone, in ticks; a target of null makes a runner */
+        PlanChange: {
+            stop?: number;
+            portions?: {
+                portion: number;
+                stop?: number;
+                target?: number | null;
+            }[];
+        };
+        BreakEvenCommand: {
+            client_id: string;
+            account: number;
+            plus_fees?: boolean;
+        };
+        ClosePartCommand: {
+            client_id: string;
+            account: number;
+            entry: number;
+            portion?: number;
+        };
+        PlanPoint: {
+            /** @description from the anchor towards profit */
+            ticks: number;
+            /** @description exact decimal */
+            price: string;
+            /** @description for one lot */
+            money: string;
+        };
+        PlanStudy: {
+            portions: {
+                portion: number;
+                lots: number;
+                target: components["schemas"]["PlanPoint"] | null;
+                stop: components["schemas"]["PlanPoint"] | null;
+                ratchets: {
+                    at: components["schemas"]["PlanPoint"];
+                    stop: components["schemas"]["PlanPoint"];
+                    /** @enum {string} */
+                    word: "lock" | "trail";
+                    trail: number | null;
+                    by: number | null;
+                }[];
+                stops: number[] | null;
+            }[];
+            warnings: string[];
+            minutes: number;
+            document: components["schemas"]["ExitPlanDocument"];
+            risk: string | null;
+            /** @description exact decimal */
+            reward: string;
+            /** @description exact decimal */
+            fees: string;
+            ratio: string | null;
+            win_rate: string | null;
+            win_rate_with_fees: string | null;
+        };
+        PlanSample: {
+            account: number;
+            document: components["schemas"]["ExitPlanDocument"];
+            contract: string;
+            /** @enum {string} */
+            side: "buy" | "sell";
+            quantity: number;
+            price?: string | null;
+            best?: number;
+        };
+        Rehearsal: {
+            contract: string;
+            side: string;
+            fill: string;
+            entry: {
+                quantity: number;
+                /** @description exact decimal */
+                average: string;
+                time: string;
+            } | null;
+            events: ({
+                time: string;
+                event: string;
+                portion: number;
+                quantity: number;
+            } & {
+                [key: string]: unknown;
+            })[];
+            open_quantity: number;
+            result: {
+                ticks: number;
+                /** @description exact decimal */
+                money: string;
+                /** @description exact decimal */
+                fees: string;
+                /** @description exact decimal */
+                net: string;
+                currency: string;
+                best_ticks: number;
+                worst_ticks: number;
+            };
+            steps: {
+                tick: number;
+                stops: (number | null)[];
+                targets: (number | null)[];
+                open: number;
+                /** @description how many of the events had happened */
+                events: number;
+            }[];
+            entry_level: number;
+        };
+        /** @description one of line (corners in ticks from the entry towards higher prices), tape (CSV) and recent (what has just traded) */
+        RehearsalRequest: {
+            account: number;
+            document: components["schemas"]["ExitPlanDocument"];
+            contract: string;
+            /** @enum {string} */
+            side: "buy" | "sell";
+            quantity: number;
+            price?: string | null;
+            line?: number[];
+            tape?: string;
+            recent?: boolean;
+        };
+        /** @description the plan document itself, or {document, version} */
+        PlanChangeRequest: {
+            document?: components["schemas"]["ExitPlanDocument"];
+            version?: number;
+        } & {
+            [key: string]: unknown;
+        };
+        PlanOrder: {
+            ids: number[];
+        };
+        Deleted: {
+            id: number;
+            deleted: boolean;
         };
     };
     responses: never;
