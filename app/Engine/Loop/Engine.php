@@ -119,10 +119,22 @@ final class Engine
         try {
             $answer = $this->operations->run($request, $this->clock->at($this->floor->steps()));
 
-            return static fn(): array => ['id' => $request->id, 'ok' => true] + $answer();
+            return static function () use ($request, $answer): array {
+                try {
+                    return ['id' => $request->id, 'ok' => true] + $answer();
+                } catch (Refusal $refusal) {
+                    return self::refused($request, $refusal);
+                }
+            };
         } catch (Refusal $refusal) {
-            return static fn(): array => ['id' => $request->id, 'ok' => false, 'problem' => $refusal->toArray()];
+            return static fn(): array => self::refused($request, $refusal);
         }
+    }
+
+    /** @return array<string, mixed> */
+    private static function refused(Request $request, Refusal $refusal): array
+    {
+        return ['id' => $request->id, 'ok' => false, 'problem' => $refusal->toArray()];
     }
 
     /** @return array<string, mixed> */

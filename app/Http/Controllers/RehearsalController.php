@@ -73,7 +73,9 @@ final class RehearsalController extends Desk
             return new DrawnLine($this->corners($node, $sample->basis->price), 0);
         }
         if ($given[0] === 'tape') {
-            return new Tape(explode("\n", $node->string('tape')), $sample->contract);
+            $tape = $node->raw('tape');
+
+            return new Tape(explode("\n", is_string($tape) ? $tape : throw $node->fault('tape', 'the lines of a tape')), $sample->contract);
         }
         if ($node->raw('recent') !== true) {
             throw $node->fault('recent', 'true');

@@ -1998,7 +1998,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ExitPlanDocument"];
+                        "application/json": components["schemas"]["JsonSchema"];
                     };
                 };
                 /** @description refused */
@@ -2784,6 +2784,9 @@ export interface components {
         Deleted: {
             id: number;
             deleted: boolean;
+        };
+        JsonSchema: {
+            [key: string]: unknown;
         };
     };
     responses: never;
