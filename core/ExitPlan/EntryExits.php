@@ -73,7 +73,8 @@ final class EntryExits
         $this->anchors[0]->place($anchor);
         $this->lastFillPrint = $print;
         $split = $this->plan->split($lots);
-        $floor = $this->tightestGiven($split, $notLooser);
+        $before = array_filter($this->covers(), static fn(Cover $c): bool => $c->wantsStop());
+        $given = array_filter($before, static fn(Cover $c): bool => $split[$c->portion->number] < $c->lots);
         foreach ($this->plan->portions as $portion) {
             $cover = $this->covers[$portion->number][0] ?? null;
             if ($cover === null || $cover->lots === 0) {
@@ -84,27 +85,31 @@ final class EntryExits
             if ($grows) {
                 // Lots that come in are protected as their plan says, whatever was taken off before.
                 $cover->stopTakenOff = $cover->targetTakenOff = false;
-                $cover->stop = $cover->stop === null || ($floor !== null && $this->tighter($floor, $cover->stop)) ? $floor : $cover->stop;
-                $cover->stopByHand = $cover->stopByHand || ($portion->stop === null && $floor !== null);
+                // Portions whose stop goes the same way have one stop.
+                $alike = array_filter($before, static fn(Cover $c): bool => ! $c->stopByHand && $c->portion->stop == $portion->stop);
+                $cover->stop = $this->tightest([$cover->stop, $notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)]);
+                $cover->stopByHand = $cover->stopByHand || ($portion->stop === null && $cover->stop !== null);
             }
         }
         $this->follow(0);
     }
 
     /**
-     * The tightest stop among those of the portions that give lots away and one from outside.
+     * @param array<Cover> $covers
      *
-     * @param array<int, int> $split portion number → lots from now on
+     * @return list<int|null>
      */
-    private function tightestGiven(array $split, ?int $floor): ?int
+    private static function stopsOf(array $covers): array
     {
-        foreach ($this->covers() as $cover) {
-            if ($split[$cover->portion->number] < $cover->lots && $cover->wantsStop() && ($floor === null || $this->tighter((int) $cover->stop, $floor))) {
-                $floor = $cover->stop;
-            }
-        }
+        return array_values(array_map(static fn(Cover $c): ?int => $c->stop, $covers));
+    }
 
-        return $floor;
+    /** @param list<int|null> $stops in ticks, null where there is none */
+    private function tightest(array $stops): ?int
+    {
+        $stops = array_filter($stops, is_int(...));
+
+        return $stops === [] ? null : ($this->side === Side::Buy ? max($stops) : min($stops));
     }
 
     /** Takes note of a price that profit is measured on; what it sets off is asked for with {@see dueMoves()}. */
