@@ -6,6 +6,7 @@ namespace Tests\Core;
 
 use Brick\Math\BigRational;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event\Event;
 use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\OrderPlaced;
@@ -228,24 +229,12 @@ final class CoveragePropertiesTest extends TestCase
         self::assertSame(abs($floor->lots()) - $wanted, $holding->unprotected());
     }
 
-    /** A ratchet only ever tightens, and so does whatever else moves a stop but the trader's hand; an exit or close only ever reduces. */
+    /** A ratchet only ever tightens; an exit or close only ever reduces. */
     private function eventsMakeSense(TestFloor $floor): void
     {
         $position = 0;
-        $triggers = [];
         foreach ($floor->events as $recorded) {
             $event = $recorded->event;
-            if ($event instanceof OrderPlaced && $event->role === Role::Stop) {
-                $triggers[$event->order] = (int) $event->trigger;
-            }
-            if ($event instanceof ReplaceRequested && $event->trigger !== null && isset($triggers[$event->order])) {
-                // A stop closes: one that sells stands below, one that buys above.
-                $tighter = -$floor->order($event->order)->side->sign() * ($event->trigger - $triggers[$event->order]);
-                self::assertTrue($event->byHand || $tighter > 0, "stop {$event->order} was loosened, and not by hand");
-            }
-            if ($event instanceof OrderReplaced && isset($triggers[$event->order])) {
-                $triggers[$event->order] = (int) $event->trigger;
-            }
             if ($event instanceof StopMoved) {
                 self::assertGreaterThan(0, ($event->to - $event->from) * ($position <=> 0), 'a ratchet loosened a stop');
             }
@@ -266,7 +255,9 @@ final class CoveragePropertiesTest extends TestCase
     {
         $live = $floor->floor->desk->state;
         $again = new DeskState();
+        $triggers = $emptied = [];
         foreach ($floor->events as $recorded) {
+            $this->onlyTheHandLoosens($recorded->event, $again, $triggers, $emptied);
             $again->apply(EventCodec::decode(EventCodec::type($recorded->event), EventCodec::VERSION, EventCodec::encode($recorded->event)), $recorded->at);
         }
         foreach ($live->holdings[TestFloor::CODE] ?? [] as $account => $holding) {
@@ -278,6 +269,38 @@ final class CoveragePropertiesTest extends TestCase
         self::assertEquals($live, unserialize(serialize($live)), 'a checkpoint of the desk is the desk');
         self::assertEquals(self::seen($live), self::seen($again));
         self::assertEquals([$live->sequence, $live->taken, $live->days, $live->lastOrder], [$again->sequence, $again->taken, $again->days, $again->lastOrder]);
+    }
+
+    /**
+     * Whatever moves a stop but the trader's hand tightens it, unless its portion had emptied meanwhile: then it is
+     * for other lots.
+     *
+     * @param array<int, int>     $triggers stop order → its level before this event, in ticks
+     * @param array<string, true> $emptied  portions that have been empty since their stop last moved
+     */
+    private function onlyTheHandLoosens(Event $event, DeskState $before, array &$triggers, array &$emptied): void
+    {
+        $key = static fn(int $order): string => "{$before->order($order)->entry}/{$before->order($order)->portion}/{$before->order($order)->group}";
+        foreach ($event instanceof ReplaceRequested || $event instanceof OrderFilled ? $before->holding(1, TestFloor::CODE)->entries : [] as $id => $entry) {
+            foreach ($entry->exits->covers() as $cover) {
+                if ($cover->lots === 0) {
+                    $emptied["$id/{$cover->portion->number}/{$cover->group}"] = true;
+                }
+            }
+        }
+        if ($event instanceof OrderPlaced && $event->role === Role::Stop) {
+            $triggers[$event->order] = (int) $event->trigger;
+            unset($emptied["$event->entry/$event->portion/$event->group"]);
+        }
+        if ($event instanceof ReplaceRequested && $event->trigger !== null && isset($triggers[$event->order])) {
+            // A stop closes: one that sells stands below, one that buys above.
+            $tighter = -$before->order($event->order)->side->sign() * ($event->trigger - $triggers[$event->order]);
+            self::assertTrue($event->byHand || $tighter > 0 || isset($emptied[$key($event->order)]), "stop {$event->order} was loosened, and not by hand");
+        }
+        if ($event instanceof OrderReplaced && isset($triggers[$event->order])) {
+            $triggers[$event->order] = (int) $event->trigger;
+            unset($emptied[$key($event->order)]);
+        }
     }
 
     /** @return array<string, array<int, \Lotrik\Desk\Holding>> those in which something has happened */

@@ -14,6 +14,10 @@ export type CancelAnswer = Schemas['CancelAnswer'];
 export type Curve = Schemas['Curve'];
 export type Ticket = Schemas['Ticket'];
 export type Orders = Schemas['Orders'];
+export type PlanStudy = Schemas['PlanStudy'];
+export type Rehearsal = Schemas['Rehearsal'];
+export type PositionEntry = Schemas['PositionEntry'];
+export type PlanChange = Schemas['PlanChange'];
 
 /** A refusal by the server, in its own words (RFC 9457). */
 export class Problem extends Error {

@@ -1,5 +1,6 @@
 import { ToggleGroup } from 'radix-ui';
 import type { Account, Contract } from '@/api/client';
+import { show } from '@/shell/screen';
 import { useDesk } from '@/stream/store';
 import { typeLots, useChoices } from './choices';
 import { showKey, useKeyOf } from './keymap';
@@ -15,6 +16,7 @@ function PlanPicker() {
     const plan = useChoices((choices) => choices.plan);
     const plans = useChoices((choices) => choices.plans);
     const nextKey = useKeyOf('next-plan');
+    const plansKey = useKeyOf('plans');
     return (
         <ToggleGroup.Root
             type="single"
@@ -29,6 +31,9 @@ function PlanPicker() {
                 </ToggleGroup.Item>
             ))}
             <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
+            <button type="button" className="plain plans-link" data-name="edit-plans" onClick={() => show('plans')}>
+                edit <kbd>{plansKey}</kbd>
+            </button>
             <kbd className="next-plan">next plan {nextKey}</kbd>
         </ToggleGroup.Root>
     );

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { show } from '@/shell/screen';
 import { breakEven, tighten } from './actions';
 import { chosenContract, nextPlan, turnContract, useChoices } from './choices';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from './chosen';
@@ -90,6 +91,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             pair: sendPair,
             tie: armTie,
             ticket: () => useTicket.setState(({ open }) => ({ open: !open })),
+            plans: () => show('plans'),
             settings: () => useSettingsSheet.setState({ open: true }),
         };
         /** Keys that may come again while they are held down. */

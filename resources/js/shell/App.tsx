@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { type Account, type Contract, call, type ExitPlan, type Fill, list } from '@/api/client';
 import { chooseContract, chosenContract, useChoices } from '@/desk/choices';
 import { Desk } from '@/desk/Desk';
@@ -6,6 +6,10 @@ import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
 import { type Notice, receive } from '@/stream/store';
 import { Boundary } from './Boundary';
+import { useScreen } from './screen';
+
+/** Fetched when it is first opened: the desk does not wait for it. */
+const PlansScreen = lazy(() => import('@/plans/PlansScreen'));
 
 /** How far back in the journal the desk looks when it opens, in rows. */
 const TOLD = 1000;
@@ -14,6 +18,7 @@ const TOLD = 1000;
 export function App() {
     const account = useChoices((choices) => choices.account);
     const contract = useChoices(chosenContract);
+    const screen = useScreen((state) => state.screen);
     const [fault, setFault] = useState('');
 
     useEffect(() => {
@@ -58,7 +63,13 @@ export function App() {
     }
     return account && contract ? (
         <Boundary>
-            <Desk account={account} contract={contract} />
+            {screen === 'plans' ? (
+                <Suspense fallback={<p className="loading">The exit plans are opening…</p>}>
+                    <PlansScreen account={account} contract={contract} />
+                </Suspense>
+            ) : (
+                <Desk account={account} contract={contract} />
+            )}
         </Boundary>
     ) : (
         <p className="loading">The desk is opening…</p>

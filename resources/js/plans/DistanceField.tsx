@@ -1,0 +1,81 @@
+import { useEffect, useState } from 'react';
+import { BARS, type Distance, UNITS, type Unit, unitOf } from './document';
+
+interface Props {
+    name: string;
+    label: string;
+    value: Distance;
+    change: (value: Distance) => void;
+    /** what PHP made of it: ticks, price and money */
+    means?: string;
+}
+
+/** A distance with its unit; whatever the unit, what it means in ticks, price and money stands beside it. */
+export function DistanceField({ name, label, value, change, means }: Props) {
+    const unit = unitOf(value);
+    const shown = String(value[unit] ?? '');
+    const [text, setText] = useState(shown);
+    useEffect(() => setText(shown), [shown]);
+
+    const write = (typed: string, as: Unit): Distance => {
+        if (as === 'ticks') return { ticks: Number.parseInt(typed, 10) || 1 };
+        return as === 'atr' ? { atr: typed, bar: value.bar ?? '1m', length: value.length ?? 14 } : { [as]: typed };
+    };
+
+    return (
+        <span className="distance">
+            <input
+                type={unit === 'ticks' ? 'number' : 'text'}
+                inputMode="decimal"
+                min={1}
+                aria-label={label}
+                data-name={name}
+                value={text}
+                onChange={(event) => {
+                    setText(event.target.value);
+                    if (event.target.value !== '') change(write(event.target.value, unit));
+                }}
+            />
+            <select aria-label={`${label}, unit`} data-name={`${name}-unit`} value={unit} onChange={(event) => change(write(text, event.target.value as Unit))}>
+                {UNITS.map(([id, words]) => (
+                    <option key={id} value={id}>
+                        {words}
+                    </option>
+                ))}
+            </select>
+            {unit === 'atr' && (
+                <>
+                    <select aria-label={`${label}, bars`} value={value.bar ?? '1m'} onChange={(event) => change({ ...value, bar: event.target.value })}>
+                        {BARS.map((bar) => (
+                            <option key={bar}>{bar}</option>
+                        ))}
+                    </select>
+                    <input
+                        type="number"
+                        min={1}
+                        max={200}
+                        aria-label={`${label}, how many bars`}
+                        value={value.length ?? 14}
+                        onChange={(event) => change({ ...value, length: Number.parseInt(event.target.value, 10) || 14 })}
+                    />
+                </>
+            )}
+            {means && <small data-means={name}>{means}</small>}
+        </span>
+    );
+}
+
+/** A ratchet's value: whole ticks stay a bare number in the document. */
+export function TicksOrDistance({
+    value,
+    change,
+    ...props
+}: Omit<Props, 'value' | 'change'> & { value: number | Distance; change: (value: number | Distance) => void }) {
+    return (
+        <DistanceField
+            {...props}
+            value={typeof value === 'number' ? { ticks: value } : value}
+            change={(distance) => change(distance.ticks === undefined ? distance : distance.ticks)}
+        />
+    );
+}

@@ -1,0 +1,237 @@
+import { useEffect } from 'react';
+import type { Account, Contract, PlanStudy } from '@/api/client';
+import { cancelAll, flatten } from '@/desk/actions';
+import { useChoices } from '@/desk/choices';
+import { useKeyOf } from '@/desk/keymap';
+import { useHeldKey } from '@/desk/keys';
+import { writeExact } from '@/desk/prices';
+import { saveSettings, useSettings } from '@/desk/settings';
+import { TopBar } from '@/desk/TopBar';
+import { FileRow } from '@/settings/FileRow';
+import { show } from '@/shell/screen';
+import { useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
+import { FRESH, type PlanDocument } from './document';
+import { MiniCurve } from './MiniCurve';
+import { PlanCurve } from './PlanCurve';
+import { PlanForm, SampleRow } from './PlanForm';
+import { begin, edit, freeName, isChanged, open, remove, save, shift, take, useEditor } from './state';
+import { Tryout } from './Tryout';
+import { useStudy } from './useStudy';
+
+/** An open position does not go out of sight while plans are written: its result, its protection, and the way out. */
+function OpenNow({ contract }: { contract: Contract }) {
+    const position = useDesk((desk) => desk.positions[contract.code]);
+    const holdsFlatten = useHeldKey('flatten', flatten);
+    useHeldKey('cancel-all', () => cancelAll());
+    const flattenKey = useKeyOf('flatten');
+    if (!position || position.quantity === 0) return <span className="quiet">{contract.code} is flat</span>;
+    const bare = position.unprotected - position.unstopped_by_plan;
+    return (
+        <>
+            <b>
+                {position.words} {contract.code} · {writeExact(position.open_money, contract.minor_unit)} {contract.currency}
+            </b>
+            {bare > 0 && (
+                <b className="alarm" role="alert">
+                    {bare} lots unprotected
+                </b>
+            )}
+            <OrderButton tone="small" label="Flatten" keyName={`hold ${flattenKey}`} held={holdsFlatten} act={flatten} name="flatten" />
+        </>
+    );
+}
+
+function PlanList({ contract }: { contract: string }) {
+    const plans = useChoices((choices) => choices.plans);
+    const editor = useEditor();
+    const changed = isChanged(editor);
+    const leave = (go: () => void) => {
+        if (!changed || window.confirm('The plan has changes that are not saved. Leave them?')) go();
+    };
+    return (
+        <nav className="plan-list" aria-label="Exit plans">
+            <ul>
+                {plans.map((stored, at) => {
+                    const plan = stored.document as unknown as PlanDocument;
+                    return (
+                        <li key={stored.id} data-plan={stored.id} className={stored.id === editor.id ? 'chosen' : undefined}>
+                            <button
+                                type="button"
+                                className="plan-name"
+                                aria-current={stored.id === editor.id ? 'true' : undefined}
+                                onClick={() => stored.id !== editor.id && leave(() => open(stored))}
+                            >
+                                <b>{plan.name}</b>
+                                <MiniCurve key={stored.version} plan={stored} contract={contract} />
+                            </button>
+                            <span className="plan-acts">
+                                <button type="button" aria-label={`${plan.name} up`} disabled={at === 0} onClick={() => void shift(stored.id, -1)}>
+                                    ↑
+                                </button>
+                                <button
+                                    type="button"
+                                    aria-label={`${plan.name} down`}
+                                    disabled={at === plans.length - 1}
+                                    onClick={() => void shift(stored.id, 1)}
+                                >
+                                    ↓
+                                </button>
+                                <button type="button" onClick={() => leave(() => begin({ ...plan, name: freeName(plan.name) }))}>
+                                    Duplicate
+                                </button>
+                                <button type="button" onClick={() => window.confirm(`Delete the plan ${plan.name}?`) && void remove(stored.id)}>
+                                    Delete
+                                </button>
+                            </span>
+                        </li>
+                    );
+                })}
+            </ul>
+            <button
+                type="button"
+                className="order-button small"
+                data-name="new-plan"
+                onClick={() => leave(() => begin({ ...FRESH, name: freeName(FRESH.name) }))}
+            >
+                New plan
+            </button>
+            <FileRow name={editor.plan.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')} document={editor.plan} take={take} />
+        </nav>
+    );
+}
+
+/** Which contracts begin with this plan when they are put on the ladder. */
+function Defaults({ id }: { id: number }) {
+    const contracts = useChoices((choices) => choices.contracts);
+    const entry = useSettings((settings) => settings.entry);
+    const turn = (code: string) => {
+        const { plan, ...rest } = entry.contracts[code] ?? {};
+        const own = plan === id ? rest : { ...rest, plan: id };
+        void saveSettings('entry', { ...entry, contracts: { ...entry.contracts, [code]: own } });
+    };
+    return (
+        <fieldset className="defaults">
+            <legend>Chosen by itself for</legend>
+            {contracts.map(({ code }) => (
+                <label key={code} className="check">
+                    <input type="checkbox" checked={entry.contracts[code]?.plan === id} onChange={() => turn(code)} /> {code}
+                </label>
+            ))}
+        </fieldset>
+    );
+}
+
+function Odds({ study, contract }: { study: PlanStudy; contract: Contract }) {
+    const money = (amount: string) => `${writeExact(amount, contract.minor_unit, false)} ${contract.currency}`;
+    const percent = (rate: string | null) => (rate === null ? '—' : `${rate} %`);
+    return (
+        <>
+            <dl className="odds">
+                <dt>Risk</dt>
+                <dd data-field="plan-risk">{study.risk === null ? 'no limit' : money(study.risk)}</dd>
+                <dt>Reward of the targets</dt>
+                <dd>{money(study.reward)}</dd>
+                <dt>Reward for each 1 risked</dt>
+                <dd data-field="ratio">{study.ratio ?? '—'}</dd>
+                <dt>Fees, both sides</dt>
+                <dd>{money(study.fees)}</dd>
+                <dt>Must win to break even</dt>
+                <dd data-field="win-rate">{percent(study.win_rate)}</dd>
+                <dt>with fees</dt>
+                <dd>{percent(study.win_rate_with_fees)}</dd>
+            </dl>
+            {study.warnings.length > 0 && (
+                <ul className="warnings" aria-label="Legal, but odd">
+                    {study.warnings.map((warning) => (
+                        <li key={warning}>{warning}</li>
+                    ))}
+                </ul>
+            )}
+        </>
+    );
+}
+
+export default function PlansScreen({ account, contract }: { account: Account; contract: Contract }) {
+    const contracts = useChoices((choices) => choices.contracts);
+    const editor = useEditor();
+    const { study, fault } = useStudy();
+    const sampled = contracts.find(({ code }) => code === editor.sample.contract) ?? contract;
+    const changed = isChanged(editor);
+
+    useEffect(() => {
+        const { id, sample, saved } = useEditor.getState();
+        const { plans, plan, lots } = useChoices.getState();
+        if (sample.contract === '') useEditor.setState({ sample: { ...sample, contract: contract.code, quantity: Math.max(lots, 1) } });
+        const chosen = plans.find((candidate) => candidate.id === plan) ?? plans[0];
+        if (id === null && saved === '' && chosen) open(chosen);
+    }, [contract.code]);
+
+    return (
+        <div className="desk plans-screen">
+            <TopBar account={account} />
+            <main>
+                <PlanList contract={sampled.code} />
+                <section className="plan-middle" aria-label="The ratchet curve">
+                    <p className="plan-head">
+                        <OpenNow contract={contract} />
+                        <span className="spacer" />
+                        <button type="button" className="order-button small" data-name="to-desk" onClick={() => show('desk')}>
+                            Back to the desk
+                        </button>
+                    </p>
+                    <SampleRow contract={sampled} contracts={contracts} />
+                    {editor.plan.portions.some((portion) => portion.stop || portion.ratchets) && (
+                        <fieldset className="scopes" aria-label="Whose stop and ratchets">
+                            <button type="button" aria-pressed={editor.scope === 'plan'} onClick={() => useEditor.setState({ scope: 'plan' })}>
+                                The plan's
+                            </button>
+                            {editor.plan.portions.map(
+                                (portion, index) =>
+                                    (portion.stop || portion.ratchets) && (
+                                        <button
+                                            key={index}
+                                            type="button"
+                                            aria-pressed={editor.scope === index}
+                                            onClick={() => useEditor.setState({ scope: index })}
+                                        >
+                                            Portion {index + 1}'s own
+                                        </button>
+                                    ),
+                            )}
+                        </fieldset>
+                    )}
+                    {study && <PlanCurve study={study} />}
+                    <p className={fault === '' && editor.fault === '' ? 'fault empty-fault' : 'fault'} role="alert" data-field="plan-fault">
+                        {editor.fault || fault || ' '}
+                    </p>
+                    <Tryout contract={sampled} />
+                </section>
+                <aside className="plan-side">
+                    <p className="plan-save">
+                        <button
+                            type="button"
+                            className="order-button strong"
+                            disabled={!changed || fault !== ''}
+                            data-name="save-plan"
+                            onClick={() => void save()}
+                        >
+                            {editor.id === null ? 'Save as a new plan' : 'Save'}
+                        </button>
+                        <button
+                            type="button"
+                            className="order-button small"
+                            disabled={!changed || editor.saved === ''}
+                            onClick={() => edit(JSON.parse(editor.saved) as PlanDocument)}
+                        >
+                            As it was
+                        </button>
+                    </p>
+                    <PlanForm study={study} contract={sampled} />
+                    {study && <Odds study={study} contract={sampled} />}
+                    {editor.id !== null && <Defaults id={editor.id} />}
+                </aside>
+            </main>
+        </div>
+    );
+}
