@@ -28,7 +28,11 @@ final readonly class PlanWarnings
         $self = new self($contract, $minutes);
         $warnings = [];
         foreach ($plan->portions as $portion) {
-            array_push($warnings, ...$self->target($portion), ...($portion->stop === null ? [] : [...$self->noise($portion->stop), ...$self->ratchets($portion, $portion->stop)]));
+            array_push($warnings, ...$self->target($portion), ...($portion->stop === null ? [] : $self->noise($portion->stop)));
+            if ($portion->stop !== null) {
+                $alike = array_values(array_filter($plan->portions, static fn(ResolvedPortion $p): bool => $p->stop == $portion->stop));
+                array_push($warnings, ...$self->ratchets($portion->stop, $alike === [] ? [$portion] : $alike));
+            }
             if ($portion->stop?->limitTicks !== null) {
                 $warnings[] = 'a stop-limit can be left behind by a fast market: its lots then stand unprotected until you close them';
             }
@@ -58,18 +62,24 @@ final readonly class PlanWarnings
         return ['the stop of '.self::ticks($stop->distance).' is inside the usual noise: '.intdiv(100 * $wider, $count)." % of the last $count minutes ranged wider"];
     }
 
-    /** @return list<string> */
-    private function ratchets(ResolvedPortion $portion, StopPath $path): array
+    /**
+     * A ratchet is odd where it acts on none of the portions that it is for.
+     *
+     * @param non-empty-list<ResolvedPortion> $portions with the same stop and ratchets
+     *
+     * @return list<string>
+     */
+    private function ratchets(StopPath $path, array $portions): array
     {
         $warnings = [];
         $widest = null;
+        $targets = array_map(static fn(ResolvedPortion $p): int => $p->target ?? PHP_INT_MAX, $portions);
         foreach ($path->ratchets as $i => $ratchet) {
             $what = "the {$ratchet->word()} at +$ratchet->at";
-            $end = min($path->ratchets[$i + 1]->at ?? PHP_INT_MAX, $portion->target ?? PHP_INT_MAX);
-            if ($portion->target !== null && $ratchet->at >= $portion->target) {
-                $warnings[] = "$what can never act on portion $portion->number, which is out at its target of +$portion->target";
-            } elseif (! $this->everTightens($path, $ratchet, $i, $end)) {
-                $warnings[] = "$what can never act on portion $portion->number: the stop stands tighter already";
+            if ($ratchet->at >= max($targets)) {
+                $warnings[] = "$what can never act: ".(count($portions) === 1 ? "portion {$portions[0]->number} is" : 'the last portion is').' out at +'.max($targets);
+            } elseif (! $this->everTightens($path, $ratchet, $i, min($path->ratchets[$i + 1]->at ?? PHP_INT_MAX, max($targets)))) {
+                $warnings[] = "$what can never act: the stop stands tighter already";
             }
             if ($ratchet->lock === null) {
                 if ($widest !== null && $ratchet->trail > $widest) {

@@ -39,10 +39,12 @@ final class PlanStudyTest extends TestCase
     public static function odd(): iterable
     {
         yield 'nothing odd' => ['"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":9}}],"ratchets":[{"at":5,"lock":0},{"at":7,"trail":4}]', null];
-        yield 'a trail beyond the target' => ['"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":9}}],"ratchets":[{"at":9,"trail":4}]', 'the trail at +9 can never act on portion 1, which is out at its target of +9'];
-        yield 'a lock looser than what stands' => ['"stop":{"ticks":7},"ratchets":[{"at":5,"lock":3},{"at":8,"lock":3}]', 'the lock at +8 can never act on portion 1: the stop stands tighter already'];
+        yield 'a trail beyond the target' => ['"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":9}}],"ratchets":[{"at":9,"trail":4}]', 'the trail at +9 can never act: portion 1 is out at +9'];
+        yield 'a lock looser than what stands' => ['"stop":{"ticks":7},"ratchets":[{"at":5,"lock":3},{"at":8,"lock":3}]', 'the lock at +8 can never act: the stop stands tighter already'];
         yield 'a trail that has no room before the target' => ['"stop":{"ticks":3},"portions":[{"rest":true,"target":{"ticks":10}}],"ratchets":[{"at":4,"lock":3},{"at":5,"trail":8}]', 'the trail at +5 can never act'];
         yield 'a trail that comes late but comes' => ['"stop":{"ticks":3},"ratchets":[{"at":4,"lock":3},{"at":5,"trail":8}]', null];
+        yield 'a trail that one portion of two can use' => ['"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}],"ratchets":[{"at":11,"trail":6}]', null];
+        yield 'a trail that no portion of two can use' => ['"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":{"ticks":10}}],"ratchets":[{"at":11,"trail":6}]', 'the trail at +11 can never act: the last portion is out at +10'];
         yield 'a widening trail' => ['"stop":{"ticks":7},"ratchets":[{"at":4,"trail":4},{"at":10,"trail":9}]', 'the trail at +10 widens from 4 ticks to 9: the stop stands still until best profit is +15'];
         yield 'a target nearer than the fees' => ['"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":{"ticks":1}}]', null];
         yield 'a stop inside the noise' => ['"stop":{"ticks":2}', 'the stop of 2 ticks is inside the usual noise: 50 % of the last 20 minutes ranged wider'];

@@ -105,8 +105,8 @@ final class ExitPlansTest extends DeskCase
         self::assertSame([-6, '409.50', '-15.00'], [$first['stop']['ticks'], $first['stop']['price'], $first['stop']['money']]);
         self::assertCount(13, $first['stops']);
         self::assertSame(['30.00', '12.50', '2.48'], [$study->body['risk'], $study->body['reward'], $study->body['fees']]);
-        $odd = $this->trader->call('POST', 'exit-plans/study', ['document' => ['ratchets' => [['at' => 5, 'trail' => 3]]] + self::PLAN] + $this->sample());
-        self::assertStringContainsString('can never act on portion 1', $odd->body['warnings'][0]);
+        $odd = $this->trader->call('POST', 'exit-plans/study', ['document' => ['ratchets' => [['at' => 5, 'lock' => 2], ['at' => 7, 'lock' => 2]]] + self::PLAN] + $this->sample());
+        self::assertStringContainsString('the lock at +7 can never act', $odd->body['warnings'][0]);
         self::assertSame([422, '/price'], [($bad = $this->trader->call('POST', 'exit-plans/study', ['price' => '412.30'] + $this->sample()))->status, $bad->body['pointer']]);
         self::assertSame([422, '/document/stop/ticks'], [($bad = $this->trader->call('POST', 'exit-plans/study', ['document' => ['stop' => ['ticks' => 1.5]] + self::PLAN] + $this->sample()))->status, $bad->body['pointer']]);
     }

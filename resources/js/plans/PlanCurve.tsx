@@ -1,12 +1,12 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import type { PlanStudy } from '@/api/client';
-import { type RatchetDocument, ratchetsOf, type Scope, withPortion, withRatchets, withStop } from './document';
+import { type RatchetDocument, ratchetsOf, type Scope, stopOf, withPortion, withRatchets, withStop } from './document';
 import { edit, useEditor } from './state';
 
 const WIDTH = 600;
-const HEIGHT = 250;
+const HEIGHT = 240;
 const LEFT = 40;
-const PAD = 16;
+const PAD = 18;
 const FARTHEST = 60;
 
 interface Scale {
@@ -58,6 +58,23 @@ function move(held: Held, scope: Scope, x: number, y: number, study: PlanStudy):
             ),
         );
     }
+}
+
+/** Where a handle stands by the document, so that quick presses of a key add up; null where a unit has PHP's say. */
+function placeOf(held: Held, scope: Scope): [x: number, y: number] | null {
+    const { plan } = useEditor.getState();
+    if (held.what === 'stop') {
+        const ticks = stopOf(plan, scope)?.ticks;
+        return ticks === undefined ? null : [0, -ticks];
+    }
+    if (held.what === 'target') {
+        const ticks = plan.portions[held.index]?.target?.ticks;
+        return ticks === undefined ? null : [ticks, 0];
+    }
+    const ratchet = ratchetsOf(plan, scope)[held.index];
+    if (typeof ratchet?.at !== 'number') return null;
+    if (typeof ratchet.trail === 'number') return [ratchet.at, ratchet.at - ratchet.trail];
+    return typeof ratchet.lock === 'number' ? [ratchet.at, ratchet.lock] : null;
 }
 
 function Handle(props: {
@@ -142,7 +159,10 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
             value={value}
             name={name}
             grab={grab(held)}
-            nudge={(dx, dy) => move(held, scope, at + dx, level + dy, study)}
+            nudge={(dx, dy) => {
+                const from = placeOf(held, scope) ?? [at, level];
+                move(held, scope, from[0] + dx, from[1] + dy, study);
+            }}
         />
     );
     const signed = (ticks: number) => (ticks > 0 ? `+${ticks}` : `${ticks}`);
@@ -174,6 +194,12 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
             ))}
             <text x={WIDTH - PAD} y={y(0) - 4} textAnchor="end">
                 break-even
+            </text>
+            <text x={WIDTH - PAD} y={HEIGHT - 14} textAnchor="end" className="axis">
+                best profit, in ticks →
+            </text>
+            <text x={LEFT + 4} y={PAD - 4} className="axis">
+                ↑ where the stop stands
             </text>
             {study.portions.map(
                 (other) =>

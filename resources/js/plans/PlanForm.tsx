@@ -143,7 +143,7 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                             }
                         >
                             <option value="lock">lock</option>
-                            <option value="fees">lock the fees</option>
+                            <option value="fees">lock fees</option>
                             <option value="trail">trail</option>
                         </select>
                         {ratchet.trail !== undefined ? (

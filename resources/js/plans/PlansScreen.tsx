@@ -122,24 +122,33 @@ function Defaults({ id }: { id: number }) {
     );
 }
 
+/** What is risked for what, how often it must win, and what is odd about the plan. */
 function Odds({ study, contract }: { study: PlanStudy; contract: Contract }) {
     const money = (amount: string) => `${writeExact(amount, contract.minor_unit, false)} ${contract.currency}`;
     const percent = (rate: string | null) => (rate === null ? '—' : `${rate} %`);
     return (
         <>
             <dl className="odds">
-                <dt>Risk</dt>
-                <dd data-field="plan-risk">{study.risk === null ? 'no limit' : money(study.risk)}</dd>
-                <dt>Reward of the targets</dt>
-                <dd>{money(study.reward)}</dd>
-                <dt>Reward for each 1 risked</dt>
-                <dd data-field="ratio">{study.ratio ?? '—'}</dd>
-                <dt>Fees, both sides</dt>
-                <dd>{money(study.fees)}</dd>
-                <dt>Must win to break even</dt>
-                <dd data-field="win-rate">{percent(study.win_rate)}</dd>
-                <dt>with fees</dt>
-                <dd>{percent(study.win_rate_with_fees)}</dd>
+                <div>
+                    <dt>Risk</dt>
+                    <dd data-field="plan-risk">{study.risk === null ? 'no limit' : money(study.risk)}</dd>
+                </div>
+                <div>
+                    <dt>Reward of targets</dt>
+                    <dd>{money(study.reward)}</dd>
+                </div>
+                <div>
+                    <dt>For each 1 risked</dt>
+                    <dd data-field="ratio">{study.ratio ?? '—'}</dd>
+                </div>
+                <div>
+                    <dt>Must win to break even</dt>
+                    <dd data-field="win-rate">{percent(study.win_rate)}</dd>
+                </div>
+                <div>
+                    <dt>with {money(study.fees)} fees</dt>
+                    <dd>{percent(study.win_rate_with_fees)}</dd>
+                </div>
             </dl>
             {study.warnings.length > 0 && (
                 <ul className="warnings" aria-label="Legal, but odd">
@@ -202,6 +211,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                         </fieldset>
                     )}
                     {study && <PlanCurve study={study} />}
+                    {study && <Odds study={study} contract={sampled} />}
                     <p className={fault === '' && editor.fault === '' ? 'fault empty-fault' : 'fault'} role="alert" data-field="plan-fault">
                         {editor.fault || fault || ' '}
                     </p>
@@ -228,7 +238,6 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                         </button>
                     </p>
                     <PlanForm study={study} contract={sampled} />
-                    {study && <Odds study={study} contract={sampled} />}
                     {editor.id !== null && <Defaults id={editor.id} />}
                 </aside>
             </main>

@@ -5,7 +5,7 @@ import { useEditor } from './state';
 import { sampleBody } from './useStudy';
 
 const WIDTH = 600;
-const HEIGHT = 190;
+const HEIGHT = 176;
 const LEFT = 52;
 const PAD = 10;
 /** How many corners a line drawn by hand has at most. */
@@ -234,7 +234,7 @@ export function Tryout({ contract }: { contract: Contract }) {
             </p>
             <ol className="told" aria-label="What happened">
                 {told
-                    .slice(-4)
+                    .slice(-3)
                     .reverse()
                     .map((event, index) => (
                         <li key={told.length - index}>{eventWords(event)}</li>
