@@ -11,6 +11,8 @@ use Lotrik\Document\Node;
 /** The demo scenario: an invented venue, Kestrel Bay Futures, with invented contracts, plans and a practice account. */
 final class KestrelBay
 {
+    private const HOURS = ['zone' => 'Europe/Lisbon', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30'];
+
     /** How near its last day a month may be and still be listed. */
     private const ROLL_DAYS = 5;
 
@@ -26,11 +28,12 @@ final class KestrelBay
     ];
 
     /**
-     * The contracts listed on the day of the first run; demo contracts trade all days round the clock.
+     * The contracts listed on the day of the first run. They trade all days round the clock, unless they are to keep
+     * the venue's hours.
      *
      * @return list<array{Contract, int}> contract and its opening price in ticks
      */
-    public static function contracts(\DateTimeImmutable $firstRun): array
+    public static function contracts(\DateTimeImmutable $firstRun, bool $hours = false): array
     {
         $listed = [];
         foreach (self::PRODUCTS as [$root, $name, $months, $cycle, $fields, $opening]) {
@@ -39,7 +42,7 @@ final class KestrelBay
                 $contract = Contract::fromNode(Node::of([
                     'format' => Contract::FORMAT, 'code' => $code, 'name' => $name.', '.$lastDay->format('F Y'), 'price_limit_ticks' => 400,
                     'last_day' => $lastDay->format('Y-m-d'), 'aliases' => [strtoupper(strtok($name, ' ').'-'.$lastDay->format('My'))],
-                ] + $fields));
+                ] + $fields + ($hours ? ['session' => self::HOURS] : [])));
                 $listed[] = [$contract, $contract->ticks($opening) + 9 * $i];
             }
         }

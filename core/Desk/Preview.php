@@ -31,6 +31,7 @@ final class Preview
                     'portion' => $number, 'lots' => $lots,
                     'target' => $portion->target === null ? null : $contract->price($ticket->at + $sign * $portion->target),
                     'stop' => $portion->stop === null ? null : $contract->price($ticket->at - $sign * $portion->stop->distance),
+                    'target_ticks' => $portion->target, 'stop_ticks' => $portion->stop?->distance,
                 ];
                 $reward = $reward->plus($contract->money(($portion->target ?? 0) * $lots));
                 if ($portion->stop !== null) {
@@ -79,7 +80,7 @@ final class Preview
             $stop = $cover->wantsStop() ? $cover->stop : null;
             $target = $cover->wantsTarget() ? $cover->target : null;
             $split[] = ['portion' => $cover->portion->number, 'lots' => $cover->lots,
-                'target' => $target === null ? null : $contract->price($target), 'stop' => $stop === null ? null : $contract->price($stop)];
+                'target' => $target === null ? null : $contract->price($target), 'stop' => $stop === null ? null : $contract->price($stop), 'target_ticks' => null, 'stop_ticks' => null];
             foreach (array_filter(['stop' => $stop, 'target' => $target], is_int(...)) as $role => $level) {
                 $money = $contract->money(BigRational::of($level)->minus($position->average)->multipliedBy($side->sign() * $cover->lots));
                 $key = "$role/$level";

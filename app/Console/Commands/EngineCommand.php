@@ -21,7 +21,7 @@ use React\Socket\UnixServer;
 /** The engine: one process that holds all trading state of one market. */
 final class EngineCommand extends Command
 {
-    protected $signature = 'lotrik:engine {--data=} {--seed=1} {--clock=} {--paused} {--delay=0 : ms between desk and venue, each way}';
+    protected $signature = 'lotrik:engine {--data=} {--seed=1} {--clock=} {--paused} {--demo-hours : on the first run, contracts trade in hours of their own and not round the clock} {--delay=0 : ms between desk and venue, each way}';
 
     protected $description = 'Run the engine (bin/start does this)';
 
@@ -46,7 +46,7 @@ final class EngineCommand extends Command
         $build = (string) config('lotrik.build');
         $pdo = new \PDO("sqlite:$data/journal.sqlite");
         $journal = new Journal($pdo);
-        $boot = EngineBoot::from($journal, $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10));
+        $boot = EngineBoot::from($journal, $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10), (bool) $this->option('demo-hours'));
         $this->serve($boot, $journal, $build, $socket);
 
         return 0;

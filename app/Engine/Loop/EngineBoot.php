@@ -24,8 +24,9 @@ final class EngineBoot
     /**
      * @param int      $seed  of the flow, on the first run; later the one it was started with
      * @param int|null $clock ms since 1970 UTC at step 0, on the first run
+     * @param bool     $hours whether the demo contracts trade in hours of their own, on the first run
      */
-    public static function from(Journal $journal, string $build, int $seed, ?int $clock, int $delaySteps): self
+    public static function from(Journal $journal, string $build, int $seed, ?int $clock, int $delaySteps, bool $hours = false): self
     {
         $lines = Checkpoints::lines($journal);
         $desk = new Desk(Checkpoints::desk($journal, $build));
@@ -33,7 +34,7 @@ final class EngineBoot
         $start = $lines === null ? $clock : $lines['clock'];
         $boot = new self(new Floor($desk, $delaySteps), new EngineClock($start), new Checkpoints($seed, $start, $desk->state->sequence));
         if ($lines === null) {
-            $boot->open($journal, $seed, $build);
+            $boot->open($journal, $seed, $build, $hours);
 
             return $boot;
         }
@@ -49,10 +50,10 @@ final class EngineBoot
         return $boot;
     }
 
-    private function open(Journal $journal, int $seed, string $build): void
+    private function open(Journal $journal, int $seed, string $build, bool $hours): void
     {
         $at = $this->clock->at(0);
-        foreach (KestrelBay::contracts(new \DateTimeImmutable('@'.intdiv($at, 1000))) as [$contract, $home]) {
+        foreach (KestrelBay::contracts(new \DateTimeImmutable('@'.intdiv($at, 1000)), $hours) as [$contract, $home]) {
             $this->floor->desk->list($contract, $at);
             $feed = $this->feeds[$contract->code] = new BookFeed();
             $this->floor->add(Market::open($contract->code, $seed, $home, $feed));

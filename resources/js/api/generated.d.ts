@@ -2215,6 +2215,10 @@ export interface components {
                 lots: number;
                 target: string | null;
                 stop: string | null;
+                /** @description from the anchor */
+                target_ticks: number | null;
+                /** @description from the anchor; null where it joins exits that are there */
+                stop_ticks: number | null;
             }[];
             risk: string | null;
             /** @description exact decimal */

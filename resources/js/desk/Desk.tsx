@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { type Account, type Contract, type Order, Problem } from '@/api/client';
 import { Lists } from '@/lists/Lists';
 import { say, useDesk } from '@/stream/store';
-import { cancel } from './actions';
+import { cancel, cover, useCoverDoubt } from './actions';
 import { HelpSheet } from './HelpSheet';
 import { Hints } from './Hints';
 import { KeysAsleep } from './KeysAsleep';
@@ -25,8 +25,10 @@ interface Doubt {
 export function Desk({ account, contract }: { account: Account; contract: Contract }) {
     const sequence = useDesk((desk) => desk.sequence);
     const feed = useDesk((desk) => desk.feed);
+    const shut = useDesk((desk) => (desk.hours[contract.code]?.open === false ? desk.hours[contract.code]?.words : undefined));
     const ladder = useRef<LadderActs>(null);
     const [doubt, setDoubt] = useState<Doubt | null>(null);
+    const coverDoubt = useCoverDoubt((state) => state.doubt);
     const root = useRef<HTMLDivElement>(null);
 
     useOneClickGuard();
@@ -60,12 +62,19 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
                         : 'The feed is stale: what you see is old. Clicks send nothing until it is live.'}
                 </p>
             )}
+            {feed === 'live' && shut && (
+                <p className="banner shut" role="status" data-field="shut">
+                    {contract.code} is {shut}. Stops sleep and act on the first trade; a ticket can hold an order until then.
+                </p>
+            )}
             <main>
                 <Ticket account={account} contract={contract} />
                 <Ladder account={account} contract={contract} onCancel={onCancel} acts={ladder} />
                 <aside>
-                    <PositionCard contract={contract} />
-                    <OrderCard account={account} contract={contract} />
+                    <div className="cards">
+                        <PositionCard contract={contract} />
+                        <OrderCard account={account} contract={contract} />
+                    </div>
                     <Said />
                 </aside>
             </main>
@@ -74,6 +83,24 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             <KeysAsleep />
             <HelpSheet />
             <SettingsSheet />
+            {coverDoubt && (
+                <div className="doubt" role="alertdialog" aria-label="Put this plan on?">
+                    <p>{coverDoubt.words}</p>
+                    <button type="button" onClick={() => useCoverDoubt.setState({ doubt: null })}>
+                        Leave it as it is
+                    </button>
+                    <button
+                        type="button"
+                        data-name="cover-anyway"
+                        onClick={() => {
+                            useCoverDoubt.setState({ doubt: null });
+                            void cover(coverDoubt.plan, coverDoubt.more);
+                        }}
+                    >
+                        {coverDoubt.yes}
+                    </button>
+                </div>
+            )}
             {doubt && (
                 <div className="doubt" role="alertdialog" aria-label={doubt.order.tied ? 'Cancel one or both?' : 'Take the stop off?'}>
                     <p>{doubt.words}</p>

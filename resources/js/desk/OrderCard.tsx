@@ -8,6 +8,8 @@ import { writeExact } from './prices';
 import { QuickRow } from './QuickRow';
 import { RatchetCurve } from './RatchetCurve';
 import { lotsRow, useSettings } from './settings';
+import { ThisOrderRow } from './ThisOrderRow';
+import { thisOrder, useThisOrder } from './thisOrder';
 import { useGhostWords } from './useGhost';
 
 const NO_PLAN = 'none';
@@ -31,10 +33,14 @@ function PlanPicker() {
                 </ToggleGroup.Item>
             ))}
             <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
-            <button type="button" className="plain plans-link" data-name="edit-plans" onClick={() => show('plans')}>
-                edit <kbd>{plansKey}</kbd>
-            </button>
-            <kbd className="next-plan">next plan {nextKey}</kbd>
+            <span className="plans-more">
+                <span>
+                    next <kbd>{nextKey}</kbd>
+                </span>
+                <button type="button" className="plain" data-name="edit-plans" onClick={() => show('plans')}>
+                    edit <kbd>{plansKey}</kbd>
+                </button>
+            </span>
         </ToggleGroup.Root>
     );
 }
@@ -70,6 +76,8 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
     const tag = useChoices((choices) => choices.tag);
+    useThisOrder();
+    const change = thisOrder(plan);
     const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
     const sequence = useDesk((desk) => desk.positions[contract.code]?.sequence ?? 0);
     // What a market order that adds to the position would be: how the lots split, and what they risk.
@@ -81,6 +89,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
             exit_plan: plan,
             side: quantity < 0 ? 'sell' : 'buy',
             kind: 'market',
+            ...(change && { this_order: change }),
         },
         String(sequence),
     );
@@ -116,9 +125,12 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
             </header>
             <LotsRow limit={account.order_limit} />
             <p className="split" data-field="split">
-                {words?.split ?? ' '}
+                {words
+                    ? `${words.split}${words.risk === '' ? '' : ` · risk ${writeExact(words.risk, contract.minor_unit, false)} + ${writeExact(words.fees, contract.minor_unit, false)} fees`}`
+                    : ' '}
             </p>
-            <p className="market-words">{words?.words ?? ' '}</p>
+            <ThisOrderRow split={plan === null ? [] : (words?.shares ?? [])} />
+            {words?.refused && <p className="market-words">{words.words}</p>}
             <QuickRow contract={contract} />
         </section>
     );

@@ -1,10 +1,11 @@
 import type { Contract } from '@/api/client';
-import { useDesk } from '@/stream/store';
+import { bareLots, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
-import { breakEven, cancelAccount, cancelAll, cover, flatten, halfOff, reverse } from './actions';
+import { breakEven, cancelAccount, cancelAll, closeFirstEntry, closeFirstPortion, cover, flatten, halfOff, reverse } from './actions';
 import { useChoices } from './choices';
 import { useKeyOf } from './keymap';
 import { useHeldKey } from './keys';
+import { Portions } from './Portions';
 import { writeExact } from './prices';
 
 const tone = (money: string): string => (money.startsWith('-') ? 'loss' : 'gain');
@@ -19,13 +20,19 @@ export function PositionCard({ contract }: { contract: Contract }) {
     useHeldKey('cancel-buys', () => cancelAll(['buy']));
     useHeldKey('cancel-sells', () => cancelAll(['sell']));
     useHeldKey('cancel-account', cancelAccount);
+    useHeldKey('close-portion', closeFirstPortion);
+    useHeldKey('close-entry', closeFirstEntry);
+    const holdsUncover = useHeldKey('uncover', () => void cover(null));
+    const coverKey = useKeyOf('cover');
+    const uncoverKey = useKeyOf('uncover');
+    const leftBehind = position?.entries.some((entry) => entry.portions.some((portion) => portion.left_behind)) ?? false;
     const signed = (money: string): string => writeExact(money, contract.minor_unit);
     const plain = (money: string): string => writeExact(money, contract.minor_unit, false);
     const plan = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan));
     const lots = Math.abs(position?.quantity ?? 0);
     const open = position?.open_money ?? '0.00';
     const covered = lots - (position?.unprotected ?? 0);
-    const bare = (position?.unprotected ?? 0) - (position?.unstopped_by_plan ?? 0);
+    const bare = bareLots(position);
     const hasPosition = position !== undefined && lots > 0;
 
     return (
@@ -51,16 +58,16 @@ export function PositionCard({ contract }: { contract: Contract }) {
             <dl>
                 <dt>Average</dt>
                 <dd data-field="average">{position?.average_words ?? '—'}</dd>
-                <dt>Stops lock in</dt>
-                <dd>{hasPosition ? signed(position.locked_in) : '—'}</dd>
-                <dt>Risk from entry, with fees</dt>
-                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
-                <dt>Risk from here</dt>
-                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
                 <dt>Protected</dt>
                 <dd data-field="protected" className={hasPosition && bare > 0 ? 'alarm' : undefined}>
                     {hasPosition ? `${covered} of ${lots}` : '—'}
                 </dd>
+                <dt className="wide">Stops lock in</dt>
+                <dd>{hasPosition ? signed(position.locked_in) : '—'}</dd>
+                <dt className="wide">Risk from entry, with fees</dt>
+                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
+                <dt className="wide">Risk from here</dt>
+                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
             </dl>
             {hasPosition && bare === 0 && position.unstopped_by_plan > 0 && (
                 <p className="quiet" data-field="no-stop">
@@ -68,10 +75,20 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 </p>
             )}
             {hasPosition && bare > 0 && (
-                <div className="alarm" role="alert">
-                    {bare} lots unprotected
-                    {plan && <OrderButton tone="small" label={`Cover with ${plan.document.name}`} act={cover} name="cover" />}
+                <div className="alarm unprotected" role="alert" data-field="alarm">
+                    <b>
+                        {bare} {bare === 1 ? 'lot' : 'lots'} unprotected{leftBehind && ': the market is beyond the stop-limit'}
+                    </b>
+                    {plan && <OrderButton label={`Cover with ${plan.document.name}`} keyName={coverKey} act={() => void cover()} name="cover" />}
                 </div>
+            )}
+            {hasPosition && (
+                <Portions position={position} contract={contract}>
+                    {plan && bare === 0 && (
+                        <OrderButton tone="small" label={`Put ${plan.document.name} on`} keyName={coverKey} act={() => void cover()} name="cover" />
+                    )}
+                    <OrderButton tone="small" label="Plan off" keyName={`hold ${uncoverKey}`} held={holdsUncover} act={() => void cover(null)} name="uncover" />
+                </Portions>
             )}
             <OrderButton
                 tone="strong"
@@ -83,7 +100,13 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 name="flatten"
             />
             <div className="trio">
-                <OrderButton label="Break-even" keyName={useKeyOf('break-even')} disabled={!hasPosition} act={breakEven} name="break-even" />
+                <OrderButton
+                    label="Break-even"
+                    keyName={`${useKeyOf('break-even')} · + fees ${useKeyOf('break-even-fees')}`}
+                    disabled={!hasPosition}
+                    act={() => breakEven()}
+                    name="break-even"
+                />
                 <OrderButton label="Half off" keyName={`hold ${useKeyOf('half-off')}`} held={holdsHalf} disabled={lots < 2} act={halfOff} name="half-off" />
                 <OrderButton
                     label="Cancel all"

@@ -4,7 +4,7 @@ import { useDesk } from '@/stream/store';
 import { useChoices } from './choices';
 
 const WIDTH = 302;
-const HEIGHT = 58;
+const HEIGHT = 48;
 const PAD = 6;
 
 /** How far to the right the curve is drawn: past its last step and its targets, but not so far that they shrink. */

@@ -1,6 +1,7 @@
 import { ToggleGroup } from 'radix-ui';
+import { useEffect } from 'react';
 import type { Account, Contract } from '@/api/client';
-import { type FeedState, useDesk } from '@/stream/store';
+import { bareLots, type FeedState, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { chooseContract, useChoices } from './choices';
 import { useKeyOf } from './keymap';
@@ -15,10 +16,16 @@ const whole = (money: string): string => money.split('.')[0] ?? money;
 function ContractTab({ contract }: { contract: Contract }) {
     const last = useDesk((desk) => desk.books[contract.code]?.last?.price);
     const lots = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
+    const bare = useDesk((desk) => bareLots(desk.positions[contract.code]));
     return (
         <ToggleGroup.Item value={contract.code} title={contract.name} className="contract-tab">
             <b>{contract.code}</b> <span>{last === undefined ? '—' : writePrice(contract, last)}</span>
-            {lots !== 0 && <em>{lots > 0 ? `+${lots}` : lots}</em>}
+            {lots !== 0 && (
+                <em className={bare > 0 ? 'bare-mark' : undefined} title={bare > 0 ? `${bare} lots unprotected` : undefined}>
+                    {lots > 0 ? `+${lots}` : lots}
+                    {bare > 0 && '!'}
+                </em>
+            )}
         </ToggleGroup.Item>
     );
 }
@@ -74,8 +81,17 @@ function FeedWord() {
     );
 }
 
+/** The window's own title says it too, for whoever looks at another window. */
+function useTitle(): void {
+    const bare = useDesk((desk) => Object.values(desk.positions).reduce((sum, position) => sum + bareLots(position), 0));
+    useEffect(() => {
+        document.title = bare > 0 ? `! ${bare} unprotected · Lotrik` : 'Desk · Lotrik';
+    }, [bare]);
+}
+
 export function TopBar({ account }: { account: Account }) {
     const oneClick = useOneClick((state) => state.on);
+    useTitle();
     return (
         <header className="top-bar">
             <span className="wordmark">Lotrik</span>

@@ -1,8 +1,10 @@
+import { create } from 'zustand';
 import { type CancelAnswer, command, type FlattenAnswer, type Order, type Orders, Problem } from '@/api/client';
-import { say } from '@/stream/store';
+import { say, useDesk } from '@/stream/store';
 import { useChoices } from './choices';
 import { type Pending, usePending } from './pending';
 import { useSettings } from './settings';
+import { asPlanned, thisOrder } from './thisOrder';
 
 /** Sends a command; a refusal is said in its own words. */
 export async function answered<T>(what: Promise<T>, done?: (answer: T) => string): Promise<T | null> {
@@ -40,6 +42,7 @@ export interface More {
 /** An order as the API takes it, with the tag and the duration that are chosen for its contract. */
 export function bodyOf({ side, kind, price, trigger }: Placement, contract: string, quantity: number, plan: number | null, more: More = {}) {
     const { tag } = useChoices.getState();
+    const change = thisOrder(plan);
     const tif = kind === 'market' ? undefined : useSettings.getState().entry.contracts[contract]?.tif;
     return {
         contract,
@@ -51,6 +54,7 @@ export function bodyOf({ side, kind, price, trigger }: Placement, contract: stri
         ...(trigger !== undefined && { trigger }),
         ...(tag !== '' && { tag }),
         ...(tif && { tif }),
+        ...(change && { this_order: change }),
         ...more,
     };
 }
@@ -58,7 +62,10 @@ export function bodyOf({ side, kind, price, trigger }: Placement, contract: stri
 /** An order as it was shown: its kind and price are not decided again on the way. null where it was refused. */
 export function send(placement: Placement, contract: string, lots: number, plan: number | null, more: More = {}): Promise<Order | null> {
     const account = useChoices.getState().account?.id;
-    return answered(command<Order>('POST', 'orders', { account, ...bodyOf(placement, contract, lots, plan, more) }));
+    const body = bodyOf(placement, contract, lots, plan, more);
+    // What was different was for this order only.
+    if (body.this_order) asPlanned();
+    return answered(command<Order>('POST', 'orders', { account, ...body }));
 }
 
 /** With the lots and the plan that are chosen: at once, or once more lots than the trader set have been confirmed. */
@@ -92,10 +99,57 @@ export function reverse(): void {
     void answered(command('POST', `contracts/${code}/reverse`, { account: account?.id, exit_plan: plan }));
 }
 
-/** Stops that stand on the losing side go to the average. */
-export function breakEven(): void {
+/** Stops that stand on the losing side go to the average, or as far beyond it as the fees take. */
+export function breakEven(plusFees = false): void {
     const { account, code } = useChoices.getState();
-    void answered(command('POST', `contracts/${code}/break-even`, { account: account?.id }));
+    void answered(command('POST', `contracts/${code}/break-even`, { account: account?.id, plus_fees: plusFees }));
+}
+
+/** One entry, or one portion of it, at the market. */
+export function closePart(entry: number, portion?: number): void {
+    const { account, code } = useChoices.getState();
+    void answered(command('POST', `contracts/${code}/close`, { account: account?.id, entry, ...(portion !== undefined && { portion }) }));
+}
+
+/** A target goes: its portion runs on under its stop. */
+export function letRun(target: number): void {
+    void answered(command('DELETE', `orders/${target}`));
+}
+
+/** A stop that is steered by hand goes back to its ratchets. */
+export function giveBack(stop: number): void {
+    void answered(command<Order>('PATCH', `orders/${stop}`, { steering: 'plan' }));
+}
+
+/** The portions of the position in front, oldest entry first. */
+function portions() {
+    const { code } = useChoices.getState();
+    return (useDesk.getState().positions[code]?.entries ?? []).flatMap((entry) => entry.portions.map((portion) => ({ entry: entry.entry, ...portion })));
+}
+
+export function closeFirstPortion(): void {
+    const first = portions()[0];
+    if (first) closePart(first.entry, first.portion);
+    else say('There is no open portion to close.');
+}
+
+export function closeFirstEntry(): void {
+    const first = portions()[0];
+    if (first) closePart(first.entry);
+    else say('There is no open entry to close.');
+}
+
+/** Of the portions that have a target, the one whose turn comes first. */
+export function letNextRun(): void {
+    const next = portions().find((portion) => portion.target_order !== null);
+    if (next?.target_order) letRun(next.target_order);
+    else say('No portion has a target that could be taken off.');
+}
+
+export function giveAllBack(): void {
+    const hands = portions().filter((portion) => portion.steering === 'hand' && portion.back_words !== null && portion.stop_order !== null);
+    if (hands.length === 0) say('No stop is steered by hand.');
+    for (const portion of hands) giveBack(portion.stop_order as number);
 }
 
 /** Closes half at the market. */
@@ -104,10 +158,40 @@ export function halfOff(): void {
     void answered(command('POST', `contracts/${code}/half-off`, { account: account?.id }));
 }
 
-/** Puts the chosen plan on the open position. */
-export function cover(): void {
-    const { account, code, plan } = useChoices.getState();
-    void answered(command('POST', `contracts/${code}/exit-plan`, { account: account?.id, exit_plan: plan }));
+/** What is asked about a plan that is put on or taken off: the server refused it at first, and says why. */
+export const useCoverDoubt = create<{ doubt: { words: string; yes: string; plan: number | null; more: object } | null }>(() => ({ doubt: null }));
+
+/** Puts the chosen plan on the open position, or takes off what is there (null); asks where lots would close or stand bare. */
+export async function cover(plan: number | null = useChoices.getState().plan, more: object = {}): Promise<void> {
+    const { account, code } = useChoices.getState();
+    try {
+        await command('POST', `contracts/${code}/exit-plan`, { account: account?.id, exit_plan: plan, ...more });
+    } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        if (error.code === 'would-unprotect' && plan === null) {
+            useCoverDoubt.setState({
+                doubt: {
+                    words: `Taking the plan off leaves ${error.facts.unprotected} lots unprotected.`,
+                    yes: 'Take it off',
+                    plan,
+                    more: { ...more, leave_unprotected: true },
+                },
+            });
+        } else if (error.code === 'would-unprotect') {
+            useCoverDoubt.setState({
+                doubt: {
+                    words: `This plan leaves ${error.facts.unprotected} lots without a stop.`,
+                    yes: 'Put it on',
+                    plan,
+                    more: { ...more, leave_unprotected: true },
+                },
+            });
+        } else if (error.code === 'stop-passed' && error.message.includes('close_now')) {
+            useCoverDoubt.setState({
+                doubt: { words: 'The market has passed where this plan has its stop.', yes: 'Close those lots now', plan, more: { ...more, close_now: true } },
+            });
+        } else say(error.message);
+    }
 }
 
 /** Entries and hand-made orders of this contract, or of one side; the stops stay. */

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { show } from '@/shell/screen';
-import { breakEven, tighten } from './actions';
+import { breakEven, cover, giveAllBack, letNextRun, tighten } from './actions';
 import { chosenContract, nextPlan, turnContract, useChoices } from './choices';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from './chosen';
 import { dropDraft, moveDraft, resizeDraft, sendDraft, sendPair, useDrafts } from './drafts';
@@ -85,7 +85,11 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             'contract-before': () => turnContract(-1),
             'contract-after': () => turnContract(1),
             centre: () => ladder.current?.recentre(),
-            'break-even': breakEven,
+            'break-even': () => breakEven(),
+            'break-even-fees': () => breakEven(true),
+            'let-run': letNextRun,
+            'give-back': giveAllBack,
+            cover: () => void cover(),
             'exit-here': () => ladder.current?.exitHere(),
             closer: () => tighten(1),
             pair: sendPair,

@@ -17,7 +17,7 @@ const ACTS: Record<string, (ticks: number) => void> = {
     'cancel-buys': () => cancelAll(['buy']),
     'cancel-sells': () => cancelAll(['sell']),
     'cancel-all': () => cancelAll(),
-    'break-even': breakEven,
+    'break-even': () => breakEven(),
     closer: tighten,
     tie: armTie,
     'next-plan': nextPlan,

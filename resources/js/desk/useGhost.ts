@@ -9,10 +9,14 @@ export interface Ghost extends Placement {
 export interface GhostWords {
     words: string;
     split: string;
+    /** the lots of each portion, with its stop and target in ticks */
+    shares: Preview['split'];
     /** where its exits would stand, and what they would make or lose there */
     exits: Preview['exits'];
     /** exact, in the contract's currency; empty where nothing would open */
     margin: string;
+    /** at the stops, exact; empty where nothing limits it or nothing opens */
+    risk: string;
     fees: string;
     refused: boolean;
     /** it only closes: one press sends it, one-click or not */
@@ -24,9 +28,11 @@ type Request = { account: number } & ReturnType<typeof bodyOf>;
 const wordsOf = (preview: Preview): GhostWords => ({
     words: preview.refusal ? preview.refusal.detail : preview.words,
     split: preview.split_words,
+    shares: preview.split,
     exits: preview.refusal ? [] : preview.exits,
     margin: preview.opens > 0 ? preview.margin : '',
     fees: preview.fees,
+    risk: preview.opens > 0 ? (preview.risk ?? '') : '',
     refused: preview.refusal !== null,
     closesOnly: preview.closes > 0 && preview.opens === 0,
 });
@@ -49,7 +55,10 @@ export function useGhostWords(request: Request | null, basis: string): GhostWord
             .then((preview) => setAnswer({ key, words: wordsOf(preview) }))
             .catch((error: unknown) => {
                 if (error instanceof Problem)
-                    setAnswer({ key, words: { words: error.message, split: '', exits: [], margin: '', fees: '', refused: true, closesOnly: false } });
+                    setAnswer({
+                        key,
+                        words: { words: error.message, split: '', shares: [], exits: [], margin: '', risk: '', fees: '', refused: true, closesOnly: false },
+                    });
             });
         return () => abort.abort();
     }, [key]);

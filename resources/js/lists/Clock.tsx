@@ -1,12 +1,12 @@
 import { useEffect, useState } from 'react';
-import { chosenContract, useChoices } from '@/desk/choices';
+import { useChoices } from '@/desk/choices';
 import { useDesk } from '@/stream/store';
 
 /** The market's time, which stands while the engine is away, and the hours of the contract on the ladder. */
 export function Clock() {
+    const code = useChoices((choices) => choices.code);
     const [shown, setShown] = useState('--:--:--');
-    const session = useChoices((choices) => chosenContract(choices)?.session);
-    const allDay = session?.open === '00:00' && session.close === '24:00' && session.days.length === 7;
+    const hours = useDesk((desk) => desk.hours[desk.feed === 'opening' ? '' : code]?.words);
     useEffect(() => {
         const tick = () => {
             const { clock, feed } = useDesk.getState();
@@ -17,7 +17,7 @@ export function Clock() {
     }, []);
     return (
         <span className="clock" data-field="clock">
-            <time>{shown}</time> UTC{session && (allDay ? ' · trades round the clock' : ` · ${session.open}–${session.close} ${session.zone}`)}
+            <time>{shown}</time> UTC{hours && ` · ${hours}`}
         </span>
     );
 }

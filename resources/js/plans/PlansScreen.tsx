@@ -9,7 +9,7 @@ import { saveSettings, useSettings } from '@/desk/settings';
 import { TopBar } from '@/desk/TopBar';
 import { FileRow } from '@/settings/FileRow';
 import { show } from '@/shell/screen';
-import { useDesk } from '@/stream/store';
+import { bareLots, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { FRESH, type PlanDocument } from './document';
 import { MiniCurve } from './MiniCurve';
@@ -26,7 +26,7 @@ function OpenNow({ contract }: { contract: Contract }) {
     useHeldKey('cancel-all', () => cancelAll());
     const flattenKey = useKeyOf('flatten');
     if (!position || position.quantity === 0) return <span className="quiet">{contract.code} is flat</span>;
-    const bare = position.unprotected - position.unstopped_by_plan;
+    const bare = bareLots(position);
     return (
         <>
             <b>

@@ -41,6 +41,8 @@ export interface DeskData {
     notices: Notice[];
     /** the market's time (ms since 1970 UTC) when the engine was last heard, and this page's own clock at that moment */
     clock: { at: number; heard: number } | null;
+    /** whether each contract trades now, and until when in words */
+    hours: Record<string, { open: boolean; words: string }>;
     /** ms by which the newest heartbeat took longer than the quickest: the two clocks need not agree */
     delay: number;
 }
@@ -57,8 +59,12 @@ const empty: DeskData = {
     fills: [],
     notices: [],
     clock: null,
+    hours: {},
     delay: 0,
 };
+
+/** Lots that nothing protects, though nobody meant it so. */
+export const bareLots = (position: Position | undefined): number => (position ? position.unprotected - position.unstopped_by_plan : 0);
 
 /** Everything that comes off the stream. Panels read it through selectors. */
 export const useDesk = create<DeskData>(() => empty);
@@ -168,11 +174,13 @@ export const receive = {
         if (sequence > next.sequence) change({ sequence });
     },
     /** `at` is the market's time, which can stand; `sent` is the engine's wall clock in ms. */
-    heartbeat: (data: { at: string; sent: number; sequence: number; epoch: string }) => {
+    heartbeat: (data: { at: string; hours: DeskData['hours']; sent: number; sequence: number; epoch: string }) => {
         const at = Date.parse(data.at);
         const offset = Date.now() - data.sent;
         leastOffset = Math.min(leastOffset, offset);
-        change({ clock: { at, heard: performance.now() }, delay: offset - leastOffset });
+        // The words change once a minute: what is the same keeps its place, and draws nothing anew.
+        const hours = JSON.stringify(data.hours) === JSON.stringify(next.hours) ? next.hours : data.hours;
+        change({ clock: { at, heard: performance.now() }, hours, delay: offset - leastOffset });
         receive.sequence(data.sequence);
     },
     state: (data: { epoch: string; sequence: number; orders: Order[]; positions: Position[]; risk: Risk; books: Record<string, BookEvent> }) => {

@@ -1,0 +1,93 @@
+import type { ReactNode } from 'react';
+import type { Contract, Position } from '@/api/client';
+import { closePart, giveBack, letRun } from './actions';
+import { writePrice } from './prices';
+
+const still = (event: { preventDefault: () => void }) => event.preventDefault();
+
+function Hand() {
+    return (
+        <svg className="hand" viewBox="0 0 16 16" aria-hidden="true">
+            <path d="M4.5 8V4.2a1 1 0 0 1 2 0V7V2.8a1 1 0 0 1 2 0V7V3.4a1 1 0 0 1 2 0V8V5.6a1 1 0 0 1 2 0V10c0 2.6-1.7 4.4-4.2 4.4c-2 0-3-.8-4-2.6L2.6 9.2c-.5-1 .7-1.7 1.3-.9z" />
+        </svg>
+    );
+}
+
+/** The open lots portion by portion: what protects them, who steers, and what can be done with each. */
+export function Portions({ position, contract, children }: { position: Position; contract: Contract; children: ReactNode }) {
+    const several = position.entries.length > 1;
+    return (
+        <ul className="portions" aria-label="Portions of the position">
+            {position.entries.map((entry, at) => (
+                <li key={entry.entry}>
+                    <p className="entry-head">
+                        <span>
+                            {entry.plan ?? 'no exit plan'}
+                            {entry.covers === 'position' && ' · covers the position'}
+                        </span>
+                        {at === 0 && <span className="plan-on">{children}</span>}
+                        {several && (
+                            <button
+                                type="button"
+                                className="plain"
+                                data-name={`close-entry-${entry.entry}`}
+                                onMouseDown={still}
+                                onClick={() => closePart(entry.entry)}
+                            >
+                                close these {entry.lots}
+                            </button>
+                        )}
+                    </p>
+                    {entry.portions.map((portion) => (
+                        <p key={`${portion.portion}/${portion.group}`} className="portion-row" data-portion={portion.portion}>
+                            <b>{portion.lots}</b>
+                            <span className={portion.stop === null || portion.left_behind ? 'bare' : undefined}>
+                                {portion.stop === null ? 'no stop' : `stop ${writePrice(contract, portion.stop)}`}
+                            </span>
+                            <span>{portion.target === null ? 'runs' : `out ${writePrice(contract, portion.target)}`}</span>
+                            {portion.steering === 'hand' && portion.stop_order !== null && portion.back_words !== null ? (
+                                <button
+                                    type="button"
+                                    className="plain"
+                                    data-name={`give-back-${portion.portion}`}
+                                    title={`Steered by hand; ${portion.back_words}. Press to give it back.`}
+                                    aria-label={`Give the stop of portion ${portion.portion} back to its ratchets; ${portion.back_words}`}
+                                    onMouseDown={still}
+                                    onClick={() => giveBack(portion.stop_order as number)}
+                                >
+                                    <Hand /> back
+                                </button>
+                            ) : (
+                                <span>{portion.steering === 'hand' && <Hand />}</span>
+                            )}
+                            {portion.target_order === null ? (
+                                <span />
+                            ) : (
+                                <button
+                                    type="button"
+                                    className="plain"
+                                    data-name={`run-${portion.portion}`}
+                                    title={`Take the target of portion ${portion.portion} off: it runs under its stop`}
+                                    onMouseDown={still}
+                                    onClick={() => letRun(portion.target_order as number)}
+                                >
+                                    run
+                                </button>
+                            )}
+                            <button
+                                type="button"
+                                className="plain"
+                                data-name={`close-${portion.portion}`}
+                                title={`Close the ${portion.lots} of portion ${portion.portion} at the market`}
+                                onMouseDown={still}
+                                onClick={() => closePart(entry.entry, portion.portion)}
+                            >
+                                close
+                            </button>
+                        </p>
+                    ))}
+                </li>
+            ))}
+        </ul>
+    );
+}
