@@ -40,7 +40,7 @@ final class KeyMap implements SettingsDocument
         'exit-here' => ['e', 'a stop or a target for the position at the rung that is pointed at', false],
         'closer' => ['c', 'every stop one tick closer', false],
         'let-run' => ['l', 'takes the next target off: its portion runs', false],
-        'give-back' => ['m', 'gives stops steered by hand back to their ratchets', false],
+        'give-back' => ['j', 'gives stops steered by hand back to their ratchets', false],
         'cover' => ['v', 'puts the chosen plan on the open position', false],
         'uncover' => ['u', 'takes the plan off the open position', true],
         'close-portion' => ['q', 'closes the first open portion at the market', true],
