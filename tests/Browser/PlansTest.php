@@ -1,0 +1,207 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\WebDriverKeys;
+use Tests\Support\RunningDesk;
+use Tests\Support\Trader;
+
+/** Exit plans in the page: written with handles and values, tried, nudged for one order, and steered on a position. */
+final class PlansTest extends PageCase
+{
+    private const THREE = ['name' => 'Three parts', 'stop' => ['ticks' => 6], 'portions' => [['lots' => 1, 'target' => ['ticks' => 5]], ['lots' => 1, 'target' => ['ticks' => 9]], ['rest' => true, 'target' => null]], 'ratchets' => [['at' => 3, 'lock' => 0], ['at' => 10, 'trail' => 4]]];
+
+    public function testHandlesOfTheCurveAreMovedByMouseAndByKeyboardAndSaved(): void
+    {
+        $this->openPlans();
+        $this->page->find('[data-handle=stop]')->sendKeys(WebDriverKeys::ARROW_UP.WebDriverKeys::ARROW_UP.WebDriverKeys::ARROW_DOWN);
+        $this->page->await(fn(): bool => $this->value('stop') === '6', 'the stop one tick nearer');
+        $this->page->find('[data-handle=ratchet-1]')->sendKeys(WebDriverKeys::ARROW_RIGHT.WebDriverKeys::ARROW_UP);
+        $this->page->await(fn(): bool => $this->value('ratchet-1-at').'/'.$this->value('ratchet-1-lock') === '6/1', 'the lock moved both ways');
+        $this->page->awaitText('[data-means=stop]', '6 ticks');
+        $this->page->await(fn(): bool => str_contains((string) $this->page->find('[data-handle=stop]')->getAttribute('aria-valuetext'), '-6'), 'the handle has followed');
+
+        [$x, $y] = $this->page->middle('[data-handle=target-1]');
+        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 100, 'x' => $x + 60, 'y' => $y], ['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->await(fn(): bool => (int) $this->value('portion-1-target') > 9, 'the target farther');
+        $target = (int) $this->value('portion-1-target');
+        $this->page->find('[data-name=save-plan]')->click();
+        $this->page->await(fn(): bool => ! $this->page->find('[data-name=save-plan]')->isEnabled(), 'it is saved');
+        $document = $this->trader->call('GET', 'exit-plans/1')->body['document'];
+        self::assertSame([6, ['at' => 6, 'lock' => 1], $target], [$document['stop']['ticks'], $document['ratchets'][0], $document['portions'][0]['target']['ticks']]);
+
+        // And the desk sends with it.
+        $this->page->find('[data-name=to-desk]')->click();
+        $this->page->await(fn(): bool => $this->page->count('.rung') > 0, 'the ladder');
+        $this->page->awaitText('[data-field=split]', "2 lots: 1 at +$target, 1 runs · risk 30.00");
+    }
+
+    public function testAPlanIsWrittenInOtherUnitsTriedAndRefusedWhereItIsWrong(): void
+    {
+        $this->openPlans();
+        $this->page->find('[data-name=new-plan]')->click();
+        $this->type('plan-name', 'By money');
+        $this->choose('stop-unit', 'money');
+        $this->type('stop', '18.00');
+        $this->page->awaitText('[data-means=stop]', '7 ticks');
+        $this->page->awaitText('[data-field=plan-risk]', '35.00 EUR');
+        $this->type('portion-1-target', '6');
+        $this->page->awaitText('.warnings', 'the lock at +6 can never act: portion 1 is out at +6');
+        $this->type('ratchet-1-at', '4');
+        $this->page->await(fn(): bool => $this->page->count('.warnings') === 0, 'nothing is odd any more');
+        // The drawn line: to its target, and never back.
+        $this->type('line', '0, 3, 7');
+        $this->page->awaitText('[data-field=result]', '12 ticks · +30.00 − 2.48 fees = +27.52 EUR');
+        $this->page->awaitText('[data-field=step]', 'trade 8 of 8 · 0 open');
+        $this->page->find('[data-name=step]')->sendKeys(WebDriverKeys::HOME.WebDriverKeys::ARROW_RIGHT);
+        $this->page->awaitText('[data-field=step]', 'trade 2 of 8 · 2 open');
+        $this->type('stop', '0.10');
+        $this->page->awaitText('[data-field=plan-fault]', 'is under one tick');
+        self::assertFalse($this->page->find('[data-name=save-plan]')->isEnabled(), 'what cannot work is not saved');
+        $this->type('stop', '18.00');
+        $this->page->await(fn(): bool => $this->page->find('[data-name=save-plan]')->isEnabled(), 'it can be saved');
+        $this->page->find('[data-name=save-plan]')->click();
+        $this->page->await(fn(): bool => str_contains($this->page->text('.plan-list'), 'By money'), 'the new plan in the list');
+        $names = array_map(static fn(array $p): string => $p['document']['name'], $this->trader->call('GET', 'exit-plans')->body['items']);
+        self::assertSame(['Short tide', 'Two halves', 'Wide berth', 'Runner', 'By money'], $names);
+    }
+
+    public function testTheNextOrderAloneIsNudgedAndOnePortionRuns(): void
+    {
+        $this->enter(false);
+        $this->page->await(fn(): bool => $this->page->count('.this-order [data-name=stop] button') === 2, 'the nudges');
+        $this->page->find('.this-order [data-name=stop] button:last-child')->click();
+        $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');
+        $this->page->find('[data-name=runs-1]')->click();
+        $this->page->awaitText('[data-field=split]', '2 lots: 1 runs, 1 runs · risk 40.00');
+        $this->page->run('document.querySelector(".pair .order-button").click()');
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $level = self::ticks($this->trader->position(self::CODE)['average_price']);
+        self::assertSame([self::price($level - 8), self::price($level - 8)], $this->trader->stops());
+        self::assertSame([], array_filter($this->trader->working(), static fn(array $o): bool => $o['role'] === 'target'));
+        $this->page->awaitText('.entry-head', 'Short tide, stop 8 instead of 7');
+        $this->page->awaitText('.this-order [data-name=stop]', 'stop 7');
+    }
+
+    public function testAThreePortionPlanFromEntryToTheLastRunnerThroughAReloadAndAKill(): void
+    {
+        $this->enter(false);
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market', 'exit_plan' => self::THREE]);
+        $this->page->awaitText('[data-field=position]', 'Long 3');
+        $at = self::ticks($this->trader->position(self::CODE)['average_price']);
+        self::assertSame(3, $this->page->count('.portion-row'));
+        $this->pushTo($at + 3);
+        $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at));
+        $this->page->driver->navigate()->refresh();
+        $this->page->awaitLive();
+        $this->page->await(fn(): bool => $this->page->count('.portion-row') === 3, 'all three after the reload');
+        $this->pushTo($at + 5);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->desk->killEngine();
+        $this->page->awaitText('[data-field=feed]', 'away');
+        $this->page->awaitLive();
+        $this->pushTo($at + 9);
+        $this->page->awaitText('[data-field=position]', 'Long 1');
+        $this->pushTo($at + 12);
+        $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at + 8));
+        $this->page->awaitText('[data-field=said]', 'locked in');
+        $this->pushTo($at + 8);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        self::assertSame([], $this->trader->working());
+    }
+
+    public function testAStopMovedByHandShowsAHandAndIsGivenBackWithOnePress(): void
+    {
+        $this->enter(false);
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market', 'exit_plan' => self::THREE]);
+        $this->page->awaitText('[data-field=position]', 'Long 3');
+        $at = self::ticks($this->trader->position(self::CODE)['average_price']);
+        $this->pushTo($at + 3);
+        $stop = array_values(array_filter($this->trader->working(), static fn(array $o): bool => $o['role'] === 'stop' && $o['portion'] === 3))[0];
+        $moved = $this->trader->call('PATCH', "orders/{$stop['id']}", ['client_id' => Trader::id(), 'trigger' => self::price($at - 4)]);
+        self::assertSame('hand', $moved->body['steering']);
+        $this->page->await(fn(): bool => $this->page->count('[data-name=give-back-3] .hand') === 1, 'the hand');
+        self::assertStringContainsString('its ratchets would have it at '.self::price($at), (string) $this->page->find('[data-name=give-back-3]')->getAttribute('aria-label'));
+        $this->page->find('[data-name=give-back-3]')->click();
+        $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at));
+        self::assertSame(0, $this->page->count('.portion-row .hand'));
+
+        // One portion runs, one is closed, by button and by key.
+        $this->page->find('[data-name=run-1]')->click();
+        $this->page->awaitText('[data-portion="1"]', 'runs');
+        $this->page->find('[data-name=close-2]')->click();
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->page->holdKey('q', 400);
+        $this->page->awaitText('[data-field=position]', 'Long 1');
+        $this->page->holdKey('f', 10);
+        $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at + 1));
+    }
+
+    public function testUnprotectedLotsAlarmAndOneKeyCoversThem(): void
+    {
+        $this->enter(false);
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 4]);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->page->await(fn(): bool => $this->chips('stop') !== [], 'the stop');
+        $this->page->run('document.querySelector(".chip[data-role=stop] button").click()');
+        $this->page->awaitText('.doubt', 'leaves 2 lots unprotected');
+        $this->page->run('document.querySelectorAll(".doubt button")[1].click()');
+        $this->page->awaitText('[data-field=alarm]', '2 lots unprotected');
+        self::assertStringStartsWith('! 2 unprotected', $this->page->driver->getTitle());
+        self::assertSame('+2!', $this->page->text('.contract-tab[data-state=on] em'));
+        $this->page->holdKey('v', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-field=alarm]') === 0, 'the alarm is over');
+        self::assertSame(0, $this->trader->position(self::CODE)['unprotected']);
+        self::assertSame('Short tide', $this->trader->position(self::CODE)['entries'][0]['plan']);
+        // Taking it off asks first.
+        $this->page->holdKey('u', 400);
+        $this->page->awaitText('.doubt', 'Taking the plan off leaves 2 lots unprotected.');
+        $this->page->run('document.querySelector("[data-name=cover-anyway]").click()');
+        $this->page->awaitText('[data-field=alarm]', '2 lots unprotected');
+    }
+
+    public function testAShutMarketSaysSoAndWhenItOpens(): void
+    {
+        $desk = RunningDesk::start('--seed', '1', '--paused', '--demo-hours', '--clock', '2026-11-02T18:29:58.000Z');
+        try {
+            $trader = $desk->trader();
+            $page = new \Tests\Support\Page($desk->url());
+            $page->open($trader->link)->awaitLive();
+            $page->awaitText('[data-field=clock]', 'open until 18:30, 0 min left');
+            $trader->call('POST', 'practice/'.self::CODE, ['steps' => 300]);
+            $page->awaitText('[data-field=shut]', 'DULZ6 is shut, opens Tue 3 Nov 08:00 Europe/Lisbon');
+            $refused = $trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
+            self::assertSame([422, 'market-closed'], [$refused->status, $refused->body['code']]);
+            $page->awaitText('[data-field=said]', 'an order with release_at can wait for it');
+            $page->close();
+        } finally {
+            $desk->stop();
+        }
+    }
+
+    private function openPlans(): void
+    {
+        $this->enter(false);
+        $this->page->holdKey('g', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-handle=stop]') === 1, 'the curve');
+    }
+
+    private function value(string $name): string
+    {
+        return (string) $this->page->run('return document.querySelector(`[data-name="${arguments[0]}"]`)?.value ?? ""', $name);
+    }
+
+    private function type(string $name, string $text): void
+    {
+        $field = $this->page->find("[data-name=$name]");
+        $field->sendKeys([WebDriverKeys::CONTROL, 'a']);
+        $field->sendKeys($text);
+    }
+
+    private function choose(string $name, string $value): void
+    {
+        $this->page->run('const s = document.querySelector(`[data-name="${arguments[0]}"]`); s.value = arguments[1]; s.dispatchEvent(new Event("change", {bubbles: true}))', $name, $value);
+    }
+}
