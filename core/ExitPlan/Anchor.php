@@ -47,11 +47,16 @@ final class Anchor
         return $this->side === Side::Buy && ! $whole ? $down + 1 : $down;
     }
 
-    public function observe(int $tick): void
+    /** @return bool whether it is better than all before */
+    public function observe(int $tick): bool
     {
         if ($this->best === null || $this->side->sign() * ($tick - $this->best) > 0) {
             $this->best = $tick;
+
+            return true;
         }
+
+        return false;
     }
 
     /** Best profit so far in ticks, measured from the anchor as it stands now; never negative. */

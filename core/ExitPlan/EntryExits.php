@@ -19,6 +19,9 @@ final class EntryExits
     /** @var array<int, array<int, Cover>> portion number → group → cover */
     private array $covers = [];
 
+    /** @var list<Cover> the same, portion by portion, oldest group first */
+    private array $inOrder = [];
+
     /** Lots that the entry has filled so far, closed ones included: which lot belongs to which portion hangs on it. */
     private int $filled = 0;
 
@@ -51,6 +54,7 @@ final class EntryExits
             $start = $end;
         }
         $this->filled += $lots;
+        $this->arrange();
         $this->follow($group);
     }
 
@@ -69,6 +73,7 @@ final class EntryExits
         if ($this->openLots() === 0) {
             $this->anchors = [new Anchor($this->side)];
             $this->covers = [];
+            $this->arrange();
         }
         $this->anchors[0]->place($anchor);
         $this->lastFillPrint = $print;
@@ -91,6 +96,7 @@ final class EntryExits
                 $cover->stopByHand = $cover->stopByHand || ($portion->stop === null && $cover->stop !== null);
             }
         }
+        $this->arrange();
         $this->follow(0);
     }
 
@@ -112,14 +118,21 @@ final class EntryExits
         return $stops === [] ? null : ($this->side === Side::Buy ? max($stops) : min($stops));
     }
 
-    /** Takes note of a price that profit is measured on; what it sets off is asked for with {@see dueMoves()}. */
-    public function observe(int $tick, int $print): void
+    /**
+     * Takes note of a price that profit is measured on; what it sets off is asked for with {@see dueMoves()}.
+     *
+     * @return bool whether a best price got better
+     */
+    public function observe(int $tick, int $print): bool
     {
+        $better = false;
         if ($print > $this->lastFillPrint) {
             foreach ($this->anchors as $anchor) {
-                $anchor->observe($tick);
+                $better = $anchor->observe($tick) || $better;
             }
         }
+
+        return $better;
     }
 
     /** @return list<StopMove> the moves that the ratchets ask for now, portion by portion */
@@ -132,9 +145,12 @@ final class EntryExits
                 continue;
             }
             $best = $this->bestProfit($cover->group);
-            $level = $this->ratchetLevel($cover);
             $governing = $path->governing($best);
-            if ($governing !== null && $level !== null && $this->tighter($level, $cover->stop)) {
+            if ($governing === null) {
+                continue;
+            }
+            $level = $this->anchor($cover->group) + $this->side->sign() * $governing->offset($best);
+            if ($this->tighter($level, $cover->stop)) {
                 $moves[] = new StopMove($cover->group, $cover->portion->number, $cover->stop, $level, $governing->word(), $best);
             }
         }
@@ -219,9 +235,14 @@ final class EntryExits
     /** @return list<Cover> portion by portion, oldest group first */
     public function covers(): array
     {
-        ksort($this->covers);
+        return $this->inOrder;
+    }
 
-        return array_merge(...array_map('array_values', array_values($this->covers)));
+    /** Asked for at every print, so put in order only when a cover comes. */
+    private function arrange(): void
+    {
+        ksort($this->covers);
+        $this->inOrder = array_merge(...array_map('array_values', array_values($this->covers)));
     }
 
     public function cover(int $portion, int $group): Cover

@@ -46,6 +46,19 @@ final class Rehearsal
 
     private bool $entryEnded = false;
 
+    /** Ticks between which a print changes nothing; none while they cross. */
+    private int $quietAbove = PHP_INT_MAX;
+
+    private int $quietBelow = 0;
+
+    /** The ticks that have been seen since the average last changed. */
+    private int $lowest = PHP_INT_MAX;
+
+    private int $highest = PHP_INT_MIN;
+
+    /** The entry has filled since ratchets were last looked at; else they move only with a better price. */
+    private bool $grown = false;
+
     private readonly MinuteBars $bars;
 
     private Ranges $ranges;
@@ -132,6 +145,46 @@ final class Rehearsal
 
     private function print(TapePrint $on, int $number): void
     {
+        if ($on->tick > $this->quietAbove && $on->tick < $this->quietBelow) {
+            if (($on->tick < $this->lowest || $on->tick > $this->highest) && $this->open() > 0) {
+                $this->excursion($on->tick);
+            }
+
+            return;
+        }
+        $this->heed($on, $number);
+        $this->findQuiet();
+    }
+
+    /**
+     * Between the nearest stop and the nearest target, and no better than the best price so far, a print changes
+     * nothing: nearly all prints of a tape are such.
+     */
+    private function findQuiet(): void
+    {
+        $this->quietAbove = PHP_INT_MAX;
+        $exits = $this->exits;
+        if ($exits === null || $this->plan->watch !== Watch::Last || ($this->filled < $this->order->quantity && ! $this->entryEnded)) {
+            return;
+        }
+        $sign = $this->order->side->sign();
+        // As profit goes up: a short is looked at upside down.
+        $below = PHP_INT_MAX;
+        $above = -PHP_INT_MAX;
+        foreach ($this->open() === 0 ? [] : $exits->bests() as $best) {
+            $below = $best === null ? -PHP_INT_MAX : min($below, $sign * $best + 1);
+        }
+        foreach ($exits->covers() as $cover) {
+            if ($cover->lots > 0) {
+                $below = min($below, $this->told[self::key($cover)]['triggered'] ? -PHP_INT_MAX : $sign * ($cover->target ?? $sign * PHP_INT_MAX));
+                $above = max($above, $cover->stop === null ? $above : $sign * $cover->stop);
+            }
+        }
+        [$this->quietAbove, $this->quietBelow] = $sign > 0 ? [$above, $below] : [-$below, -$above];
+    }
+
+    private function heed(TapePrint $on, int $number): void
+    {
         $left = $this->useSize ? $on->lots : PHP_INT_MAX;
         if ($this->order->atPrice && $this->filled === 0 && ! $this->entryEnded) {
             $this->fillEntry($this->order->quantity, (int) $this->order->price, $this->order->at ?? $on->at, 0);
@@ -153,8 +206,10 @@ final class Rehearsal
         $this->firstFill ??= $at;
         $this->exits ??= new EntryExits($this->order->side, $this->plan->resolve(new Basis($this->contract, $tick, $this->order->quantity, $this->balance, $this->ranges)));
         $this->exits->fill($lots, $tick, $number);
+        $this->grown = true;
         $this->filled += $lots;
         $this->cost += $lots * $tick;
+        [$this->lowest, $this->highest] = [PHP_INT_MAX, PHP_INT_MIN];
         $this->tell($at, 'anchor');
     }
 
@@ -221,9 +276,11 @@ final class Rehearsal
             return;
         }
         $tick = $this->plan->watch === Watch::Last ? $on->tick : ($this->order->side->sign() > 0 ? $on->bid : $on->ask);
-        if ($tick !== null) {
-            $exits->observe($tick, $number);
+        $better = $tick !== null && $exits->observe($tick, $number);
+        if (! $better && ! $this->grown) {
+            return;
         }
+        $this->grown = false;
         foreach ($exits->dueMoves() as $move) {
             if ($this->told["{$move->portion}/{$move->group}"]['triggered']) {
                 continue;
@@ -268,6 +325,8 @@ final class Rehearsal
 
     private function excursion(int $tick): void
     {
+        $this->lowest = min($this->lowest, $tick);
+        $this->highest = max($this->highest, $tick);
         // Per lot against the average of the entry, rounded against the trader where that is no whole tick.
         $sum = $this->order->side->sign() * ($tick * $this->filled - $this->cost);
         $ticks = intdiv($sum, $this->filled) - ($sum % $this->filled < 0 ? 1 : 0);

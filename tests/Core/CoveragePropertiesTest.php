@@ -296,10 +296,10 @@ final class CoveragePropertiesTest extends TestCase
             // A stop closes: one that sells stands below, one that buys above.
             $tighter = -$before->order($event->order)->side->sign() * ($event->trigger - $triggers[$event->order]);
             self::assertTrue($event->byHand || $tighter > 0 || isset($emptied[$key($event->order)]), "stop {$event->order} was loosened, and not by hand");
+            unset($emptied[$key($event->order)]);
         }
         if ($event instanceof OrderReplaced && isset($triggers[$event->order])) {
             $triggers[$event->order] = (int) $event->trigger;
-            unset($emptied[$key($event->order)]);
         }
     }
 

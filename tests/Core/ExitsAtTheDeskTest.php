@@ -72,7 +72,7 @@ final class ExitsAtTheDeskTest extends TestCase
             'contract' => 'DULZ6', 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '3307.25',
             'exit_plan' => TestFloor::plan('"stop":{"ticks":10},"portions":[{"rest":true,"target":{"ticks":12}}]'),
         ]);
-        self::assertSame([['portion' => 1, 'lots' => 1, 'target' => '3304.25', 'stop' => '3309.75']], $preview['split']);
+        self::assertSame([['portion' => 1, 'lots' => 1, 'target' => '3304.25', 'stop' => '3309.75', 'target_ticks' => 12, 'stop_ticks' => 10]], $preview['split']);
         self::assertSame([
             ['role' => 'stop', 'level' => 13239, 'lots' => 1, 'money' => '-125.00'],
             ['role' => 'target', 'level' => 13217, 'lots' => 1, 'money' => '150.00'],

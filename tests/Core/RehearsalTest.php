@@ -201,4 +201,38 @@ final class RehearsalTest extends TestCase
         }
         self::assertGreaterThan(60, $moves);
     }
+
+    public function testWithinAPrintExitsFillBeforeRatchetsMove(): void
+    {
+        $plan = TestFloor::plan('"stop":{"ticks":5},"portions":[{"lots":1,"target":{"ticks":4}},{"rest":true,"target":null}],"ratchets":[{"at":4,"lock":1}]');
+        self::assertSame([
+            '00 stop-placed 1 1@410.00', '00 target-placed 1 1@414.50', '00 stop-placed 2 1@410.00',
+            '01 exit-filled 1 1@414.50 target', '01 stop-moved 2 1@413.00 lock',
+        ], self::told(self::over([0, 4], $plan, self::buy(2))), 'the portion that is out has no stop to move');
+    }
+
+    /** What comes after the last lot is out counts for nothing; what comes while it is open counts, though it changes nothing. */
+    public function testTheBestAndTheWorstAreThoseOfTheTimeInTheTrade(): void
+    {
+        $plan = TestFloor::plan('"stop":{"ticks":10},"portions":[{"rest":true,"target":{"ticks":6}}]');
+        $result = self::over([0, 3, -4, 2, 5, -9, 0, 6, 30, -30], $plan, self::buy(1))['result'];
+        self::assertSame([6, -9, 6], [$result['best_ticks'], $result['worst_ticks'], $result['ticks']]);
+        $short = self::over([0, -3, 4, -2, 9, 0, -6, 30, -30], $plan, new EntryOrder(Side::Sell, 1, OrderKind::Market, null, null, false))['result'];
+        self::assertSame([6, -9, 6], [$short['best_ticks'], $short['worst_ticks'], $short['ticks']]);
+    }
+
+    /** Average true ranges are those of the bars that had closed when the entry was sent; before any there are none. */
+    public function testADistanceInAverageTrueRangesNeedsATapeThatBeginsBeforeTheEntry(): void
+    {
+        $plan = ExitPlan::fromArray(TestFloor::plan('"stop":{"atr":"2","bar":"1m","length":2}'));
+        $lines = ["time,contract,price,size,aggressor\n"];
+        for ($second = 0; $second < 240; $second += 20) {
+            $lines[] = Moment::iso(1_793_611_800_000_000 + $second * 1_000_000).',DULZ6,'.TestFloor::contract()->price(825 + ($second % 60 === 0 ? 4 : 0)).",1,\n";
+        }
+        $over = static fn(int $at): array => (new Rehearsal(TestFloor::contract(), $plan, new EntryOrder(Side::Buy, 1, OrderKind::Market, null, $at, false)))->over(new Tape($lines, TestFloor::contract()));
+        $result = $over(1_793_611_800_000_000 + 200_000_000);
+        self::assertSame('408.50', $result['events'][0]['price'], 'two true ranges of 4 ticks below 412.50');
+        $this->expectExceptionMessage('needs 3 closed bars, and 2 have closed so far');
+        $over(1_793_611_800_000_000 + 140_000_000);
+    }
 }

@@ -57,7 +57,7 @@ final class DeliberateBreaks
     private static function each(): iterable
     {
         yield 'the stop on the wrong side' => ['ExitPlan\EntryExits', '$anchor - $sign * $cover->portion->stop->distance', '$anchor + $sign * $cover->portion->stop->distance'];
-        yield 'a ratchet that may loosen' => ['ExitPlan\EntryExits', '$governing !== null && $level !== null && $this->tighter($level, $cover->stop)', '$governing !== null && $level !== null && $level !== $cover->stop'];
+        yield 'a ratchet that may loosen' => ['ExitPlan\EntryExits', "            if (\$this->tighter(\$level, \$cover->stop)) {\n                \$moves", "            if (\$level !== \$cover->stop) {\n                \$moves"];
         yield 'a ratchet one tick late' => ['ExitPlan\StopPath', '$ratchet->at <= $best', '$ratchet->at < $best'];
         yield 'the first ratchet governs' => ['ExitPlan\StopPath', "                \$governing = \$ratchet;\n", "                \$governing ??= \$ratchet;\n"];
         yield 'a trail without its jumps' => ['ExitPlan\Ratchet', 'intdiv($best - $this->at, $this->by) * $this->by', '($best - $this->at)'];
