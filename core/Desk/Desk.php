@@ -35,6 +35,9 @@ final class Desk
 
     private readonly LossLimit $lossLimit;
 
+    /** @var array<string, array<int, int>> contract → account → sequence of the holding whose exits were looked at and found as they should be */
+    private array $kept = [];
+
     /** @var array<string, Command\Command> */
     private readonly array $commands;
 
@@ -215,18 +218,26 @@ final class Desk
     public function react(string $contract, int $at): void
     {
         $this->scribe->at = $at;
-        foreach ($this->state->holdings[$contract] ?? [] as $holding) {
-            $this->timetable->settle($holding);
+        foreach ($this->state->holdings[$contract] ?? [] as $account => $holding) {
+            // Nothing has happened to it and no best price got better: what its exits should be, they are.
+            $still = ($this->kept[$contract][$account] ?? -1) === $holding->sequence;
+            if (! $still) {
+                $this->timetable->settle($holding);
+            }
             $losers = $this->lossLimit->look($holding, $at);
             foreach ($losers as $loser) {
                 $this->flattening->advance($loser);
             }
-            if ($holding->entries === [] && ! $holding->flattening) {
+            if (($holding->entries === [] && ! $holding->flattening) || ($still && ! $holding->flattening)) {
                 continue;
             }
+            $before = $holding->sequence;
             $this->exits->ratchet($holding);
             $this->exits->reconcile($holding, $this->quote($contract));
             $this->flattening->advance($holding);
+            if ($holding->sequence === $before) {
+                $this->kept[$contract][$account] = $before;
+            }
         }
     }
 
@@ -251,8 +262,8 @@ final class Desk
         foreach ($this->state->holdings[$contract] ?? [] as $holding) {
             foreach ($holding->entries as $entry) {
                 $tick = $entry->exits->side === Side::Buy ? $forLongs : $forShorts;
-                if ($tick !== null && $entry->exits->plan->watch === $watch) {
-                    $entry->exits->observe($tick, $print);
+                if ($tick !== null && $entry->exits->plan->watch === $watch && $entry->exits->observe($tick, $print)) {
+                    unset($this->kept[$contract][$holding->account]);
                 }
             }
         }

@@ -83,10 +83,10 @@ final class DeskState
             $event instanceof E\CommandTaken => $this->taken[$event->account][$event->clientId] = new Taken($event->op, $event->fingerprint, $event->answer),
             $event instanceof E\OrderPlaced => $this->placed($event, $at),
             $event instanceof E\OrderFilled => $this->filled($event, $at),
-            $event instanceof E\StopMoved => $this->entry($event->account, $event->contract, $event->entry)->exits->moved($event->portion, $event->group, $event->to),
-            $event instanceof E\SteeringHandedBack => $this->entry($event->account, $event->contract, $event->entry)->exits->cover($event->portion, $event->group)->stopByHand = false,
+            $event instanceof E\StopMoved => $this->exits($event)->moved($event->portion, $event->group, $event->to),
+            $event instanceof E\SteeringHandedBack => $this->exits($event)->cover($event->portion, $event->group)->stopByHand = false,
             $event instanceof E\AccountBarred => $this->barred[$event->account] = $event->until,
-            $event instanceof E\ExitSet => $this->entry($event->account, $event->contract, $event->entry)->exits->set($event->portion, $event->group, $event->role, $event->level),
+            $event instanceof E\ExitSet => $this->exits($event)->set($event->portion, $event->group, $event->role, $event->level),
             $event instanceof E\PlanPutOn => $this->planPutOn($event),
             $event instanceof E\OrdersTied => $this->tied($event),
             $event instanceof E\FlattenStarted => $this->flattenStarted($event),
@@ -356,6 +356,14 @@ final class DeskState
         $this->orders[$event->first]->tie = new Tie($event->first, $event->second, $event->oco);
         $this->orders[$event->second]->tie = new Tie($event->first, $event->first, $event->oco);
         $this->holding($event->account, $event->contract)->sequence = $this->sequence;
+    }
+
+    /** The exits that an event is about; it counts as a change of what the account has in the contract. */
+    private function exits(E\StopMoved|E\SteeringHandedBack|E\ExitSet $event): EntryExits
+    {
+        $this->holding($event->account, $event->contract)->sequence = $this->sequence;
+
+        return $this->entry($event->account, $event->contract, $event->entry)->exits;
     }
 
     private function entry(int $account, string $contract, int $entry): Entry

@@ -47,21 +47,26 @@ function ContractTabs() {
 function Figures({ account }: { account: Account }) {
     const risk = useDesk((desk) => desk.risk);
     const day = risk?.day.net ?? '0.00';
+    const barred = risk?.barred_until;
     return (
         <>
             <span className="figure">
-                {account.name} · day{' '}
+                {!barred && `${account.name} · `}day{' '}
                 <b className={day.startsWith('-') ? 'loss' : 'gain'} data-field="day">
                     {writeExact(day, account.daily_loss_limit.split('.')[1]?.length ?? 0)} {account.currency}
                 </b>
             </span>
             <span className="figure">
-                {risk?.barred_until && (
-                    <b className="alarm" data-field="barred">
-                        barred until {risk.barred_until.slice(11, 16)} UTC
+                {barred && (
+                    <b
+                        className="alarm"
+                        data-field="barred"
+                        title={`${account.name} takes no new entry until ${barred.slice(11, 16)} UTC; what only reduces is taken`}
+                    >
+                        barred until {barred.slice(11, 16)} UTC
                     </b>
                 )}{' '}
-                Loss room{' '}
+                {barred ? 'Room' : 'Loss room'}{' '}
                 <b data-field="loss-room">
                     {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}
                 </b>
