@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\Remote\DriverCommand;
 use Facebook\WebDriver\WebDriverKeys;
 use Tests\Support\RunningDesk;
 use Tests\Support\Trader;
@@ -137,6 +138,25 @@ final class PlansTest extends PageCase
         $this->page->awaitText('[data-field=position]', 'Long 1');
         $this->page->holdKey('f', 10);
         $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at + 1));
+    }
+
+    public function testADragFromTheAverageWithShiftMakesAStopAndATargetAsAPair(): void
+    {
+        $this->enter(false);
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market']);
+        $this->page->awaitText('[data-field=protected]', '0 of 2');
+        $at = self::ticks($this->trader->position(self::CODE)['average_price']);
+        [$x, $y] = $this->page->middle('[data-average]');
+        [$tox, $toy] = $this->page->middle(self::lane($at + 6, 'sell'));
+        $pause = ['type' => 'pause', 'duration' => 0];
+        $this->page->driver->execute(DriverCommand::ACTIONS, ['actions' => [
+            ['type' => 'key', 'id' => 'keys', 'actions' => [['type' => 'keyDown', 'value' => WebDriverKeys::SHIFT], $pause, $pause, $pause, $pause, ['type' => 'keyUp', 'value' => WebDriverKeys::SHIFT]]],
+            ['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => [
+                $pause, ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy], ['type' => 'pointerUp', 'button' => 0], $pause,
+            ]],
+        ]]);
+        $this->page->await(fn(): bool => $this->chips('target') === [$at + 6] && $this->chips('stop') === [$at - 6], 'both, as far from the average');
+        $this->page->awaitText('[data-field=protected]', '2 of 2');
     }
 
     public function testUnprotectedLotsAlarmAndOneKeyCoversThem(): void

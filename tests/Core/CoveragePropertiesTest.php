@@ -73,7 +73,8 @@ final class CoveragePropertiesTest extends TestCase
         for ($seed = $first; $seed < $first + $count; $seed++) {
             $actions = RandomActions::of($seed, self::ACTIONS);
             if ($this->faultIn($seed, $delayed, $actions, $fills, $moves) !== null) {
-                $this->failWith($seed, $delayed, Shrinker::shrink($actions, fn(array $fewer): bool => $this->faultIn($seed, $delayed, $fewer) !== null));
+                // What is broken on purpose need only be noticed.
+                $this->failWith($seed, $delayed, getenv('LOTRIK_BROKEN') !== false ? $actions : Shrinker::shrink($actions, fn(array $fewer): bool => $this->faultIn($seed, $delayed, $fewer) !== null));
             }
         }
         self::assertGreaterThan(5 * $count, $fills, 'the histories must trade');

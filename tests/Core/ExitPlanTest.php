@@ -8,6 +8,7 @@ use Lotrik\Contract\Contract;
 use Lotrik\Document\DocumentFault;
 use Lotrik\ExitPlan\Anchor;
 use Lotrik\ExitPlan\Basis;
+use Lotrik\ExitPlan\EntryExits;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
 use Lotrik\Money\Currency;
@@ -150,5 +151,30 @@ final class ExitPlanTest extends TestCase
         $below->add(1, -3);
         $below->add(1, -4);
         self::assertSame(-4, $below->tick());
+    }
+
+    public function testFillsAfterARatchetHasMovedTheStopAreAGroupOfTheirOwn(): void
+    {
+        $exits = new EntryExits(Side::Buy, ExitPlan::fromArray(TestFloor::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":2}]'))->resolve(new Basis(TestFloor::contract(), 100, 4)));
+        $exits->fill(1, 100, 1);
+        $exits->fill(1, 102, 2);
+        self::assertSame([[2, 94]], array_map(static fn($c): array => [$c->lots, $c->stop], $exits->covers()), 'before a ratchet the anchor follows the fills');
+        $exits->observe(106, 3);
+        foreach ($exits->dueMoves() as $move) {
+            $exits->moved($move->portion, $move->group, $move->to);
+        }
+        $exits->fill(2, 105, 4);
+        self::assertSame([[2, 103], [2, 98]], array_map(static fn($c): array => [$c->lots, $c->stop], $exits->covers()));
+        $exits->observe(110, 5);
+        self::assertSame([[1, 107]], array_map(static fn($m): array => [$m->group, $m->to], $exits->dueMoves()), 'its best profit is measured from its own anchor');
+    }
+
+    /** Best profit starts at 0 and is never negative: a ratchet at 0 acts with the first print, wherever that is. */
+    public function testBestProfitIsNeverNegative(): void
+    {
+        $exits = new EntryExits(Side::Sell, ExitPlan::fromArray(TestFloor::plan('"stop":{"ticks":7},"ratchets":[{"at":0,"lock":-3}]'))->resolve(new Basis(TestFloor::contract(), 100, 1)));
+        $exits->fill(1, 100, 1);
+        $exits->observe(102, 2);
+        self::assertSame([0, [[107, 103]]], [$exits->bestProfit(0), array_map(static fn($m): array => [$m->from, $m->to], $exits->dueMoves())]);
     }
 }

@@ -43,6 +43,19 @@ final class PositionPlanTest extends TestCase
         }
     }
 
+    public function testLotsThatChangeTheirPortionTakeTheirStopWithThem(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 3, plan: TestFloor::plan('"stop":{"ticks":9},"portions":[{"lots":2,"target":{"ticks":4}},{"rest":true,"target":null,"stop":{"ticks":3}}],"covers":"position","after_target":"keep-entry"'));
+        $at = $floor->holding()->position->anchor();
+        $floor->push($at + 4 - $floor->last());
+        self::assertSame([2 => -3], $floor->stops($at), 'the portion with the near stop is left');
+        $floor->push(-4);
+        $floor->place('buy', 1);
+        self::assertSame([1 => 2], $this->lots($floor), 'its lot has gone to the first portion');
+        self::assertGreaterThanOrEqual($at - 3, $floor->stops()[1], 'whose stop would be farther');
+    }
+
     public function testASetThatIsBornOverOtherEntriesTakesThemInWithTheirTightestStop(): void
     {
         $floor = new TestFloor();

@@ -9,7 +9,7 @@ const POINTER: [what: string, does: string][] = [
     ['Alt Shift + click', 'a stop-limit where a stop would stand'],
     ['D + click', 'a draft, even with one-click on'],
     ['Arrow keys', 'point at a rung without the pointer'],
-    ['Drag', 'an order to another rung; from the average price, a stop or a target'],
+    ['Drag', 'an order to another rung; from the average price, a stop or a target, with Shift both as a pair'],
     ['Wheel', 'scrolls the rungs; on a chip that is chosen or held down, its lots'],
 ];
 

@@ -166,7 +166,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
     const exits = useMemo(() => (words && shown && drag === null ? exitNotes(words.exits, shown.side, contract) : new Map()), [words, shown, drag, contract]);
     const notesAt = (tick: number): string => {
         const notes: RungNote[] = [...(exits.get(tick) ?? [])];
-        const dragged = drag?.to === tick ? dragNote(drag, held, contract) : null;
+        const dragged = drag === null ? null : dragNote(drag, tick, held, contract);
         if (dragged) notes.push(dragged);
         else if (drag === null && ghost?.tick === tick) {
             const refused = words?.refused ?? false;

@@ -237,8 +237,9 @@ export async function cancel(order: Order, { leaveUnprotected = false, tied = fa
     await answered(command('DELETE', `orders/${order.id}`, { leave_unprotected: leaveUnprotected, tied }));
 }
 
-/** A stop or a target at a level, for the lots of the position that have none; where all have one, all go there. */
-export function setExit(role: 'stop' | 'target', level: string): void {
+/** A stop or a target at a level (or both as a pair, the second at `other`), for the lots of the position that have none; where all have one, all go there. */
+export function setExit(role: 'stop' | 'target', level: string, other?: string): void {
     const { account, code } = useChoices.getState();
-    void answered(command('POST', `contracts/${code}/exit`, { account: account?.id, role, level }));
+    const pair = role === 'stop' ? { stop: level, target: other } : { stop: other, target: level };
+    void answered(command('POST', `contracts/${code}/exit`, { account: account?.id, ...(other === undefined ? { role, level } : pair) }));
 }

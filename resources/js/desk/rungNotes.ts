@@ -16,10 +16,15 @@ export function exitNotes(exits: Preview['exits'], entry: Order['side'], contrac
     return notes;
 }
 
-/** What is being dragged, where it would be let go: the money at that rung goes with it. */
-export function dragNote(drag: Drag, position: Position | null, contract: Contract): RungNote | null {
-    const money = position === null ? '' : ` · ${writeMoney(pnlAt(position.pnl, drag.to), position.pnl.scale, contract.minor_unit)}`;
-    if ('role' in drag) return position && { side: position.quantity > 0 ? 'sell' : 'buy', kind: 'ghost', text: `${drag.role}${money}` };
+/** What is being dragged, at a rung where it, or the other of its pair, would be let go: the money there goes with it. */
+export function dragNote(drag: Drag, tick: number, position: Position | null, contract: Contract): RungNote | null {
+    const mirrored = 'role' in drag && drag.mirror === tick;
+    if (tick !== drag.to && !mirrored) return null;
+    const money = position === null ? '' : ` · ${writeMoney(pnlAt(position.pnl, tick), position.pnl.scale, contract.minor_unit)}`;
+    if ('role' in drag) {
+        const role = mirrored ? (drag.role === 'stop' ? 'target' : 'stop') : drag.role;
+        return position && { side: position.quantity > 0 ? 'sell' : 'buy', kind: 'ghost', text: `${role}${money}` };
+    }
     const order = useDesk.getState().orders.get(drag.chip.id);
     return order ? { side: order.side, kind: 'ghost', text: `${drag.chip.lots} → ${writePrice(contract, drag.to)}${money}` } : null;
 }

@@ -8,8 +8,11 @@ import { chooseDraft, moveDraft } from './drafts';
 import { price } from './prices';
 import { dropTie, tieTo } from './tie';
 
-/** What is being dragged, and the rung that it is over: an order, or a stop or target pulled out of the position. */
-export type Drag = { to: number } & ({ chip: ChipData } | { role: 'stop' | 'target' });
+/**
+ * What is being dragged, and the rung that it is over: an order, or a stop or target pulled out of the position; with
+ * Shift held both of them, the other as far on the other side of the average.
+ */
+export type Drag = { to: number } & ({ chip: ChipData } | { role: 'stop' | 'target'; mirror: number | null });
 
 type Grabbed = { chip: ChipData } | { position: Position };
 
@@ -60,7 +63,9 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             const to = tickAt(event);
             if (what === null || to === null) return what !== null;
             if ('position' in what) {
-                setDrag(to === what.position.average_level ? null : { role: exitAt(what.position, to), to });
+                const average = what.position.average_level;
+                const mirror = event.shiftKey && average !== null ? 2 * average - to : null;
+                setDrag(to === average ? null : { role: exitAt(what.position, to), to, mirror });
             } else if (what.chip.role === 'draft') {
                 moveDraft(what.chip.id, to, contract);
             } else {
@@ -72,7 +77,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             grabbed.current = null;
             if (drag === null) return;
             setDrag(null);
-            if ('role' in drag) return setExit(drag.role, price(contract, drag.to));
+            if ('role' in drag) return setExit(drag.role, price(contract, drag.to), drag.mirror === null ? undefined : price(contract, drag.mirror));
             const order = useDesk.getState().orders.get(drag.chip.id);
             if (order && drag.to !== order.level) move(order, price(contract, drag.to));
         },
