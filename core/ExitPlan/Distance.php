@@ -83,6 +83,14 @@ final readonly class Distance
         return min($this->inTicks($basis)->toScale(0, RoundingMode::HALF_UP)->toInt(), self::MOST_TICKS);
     }
 
+    /** The distance in ticks before it is rounded, with two decimals; null where it is whole. */
+    public function unrounded(Basis $basis): ?string
+    {
+        $ticks = $this->inTicks($basis);
+
+        return $ticks->isEqualTo($ticks->toScale(0, RoundingMode::FLOOR)) ? null : (string) $ticks->toScale(2, RoundingMode::HALF_UP);
+    }
+
     public function words(): string
     {
         return match ($this->unit) {

@@ -86,6 +86,18 @@ final readonly class ExitPlan
     }
 
     /**
+     * Of each portion the stop's and the target's distance in ticks as written, where that is no whole number.
+     *
+     * @return list<array{stop: string|null, target: string|null}>
+     */
+    public function unrounded(Basis $basis): array
+    {
+        return array_map(fn(PlanPortion $p): array => [
+            'stop' => ($p->stop ?? $this->stop)?->distance->unrounded($basis), 'target' => $p->target?->unrounded($basis),
+        ], $this->portions);
+    }
+
+    /**
      * The plan in ticks for one order.
      *
      * @throws PlanFault where it cannot work for this order

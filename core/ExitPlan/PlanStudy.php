@@ -31,9 +31,10 @@ final readonly class PlanStudy
         $self = new self($basis, $side);
         $resolved = $plan->resolve($basis);
         $split = $resolved->split($basis->quantity);
+        $unrounded = $plan->unrounded($basis);
 
         return [
-            'portions' => array_map(static fn(ResolvedPortion $p): array => $self->portion($p, $split[$p->number], $best), $resolved->portions),
+            'portions' => array_map(static fn(ResolvedPortion $p): array => $self->portion($p, $split[$p->number], $best) + ['unrounded' => $unrounded[$p->number - 1]], $resolved->portions),
             'warnings' => PlanWarnings::of($resolved, $basis->contract, $minutes),
             'minutes' => count($minutes),
             'document' => $plan->document,

@@ -20,6 +20,11 @@ final class RecentPrints
         $this->next = ($this->next + 1) % self::KEPT;
     }
 
+    public function clear(): void
+    {
+        [$this->ring, $this->next] = [[], 0];
+    }
+
     /** @return list<array{int, int, int}> oldest first */
     public function all(): array
     {

@@ -317,6 +317,8 @@ final class ExitsAtTheDeskTest extends TestCase
             $exits = new \Lotrik\Desk\Entry(1, new \Lotrik\ExitPlan\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestFloor::plan('"stop":{"ticks":7},"after_target":"'.$after.'"'))->resolve(new \Lotrik\ExitPlan\Basis(TestFloor::contract(), 825, 1))));
             $exits->endsWith(Role::Target);
             self::assertSame($ends ? [1] : [], $exits->ended);
+            $exits->endsWith(Role::Stop);
+            self::assertSame([1], $exits->ended, 'a stop fill cancels what still works of its entry, whatever the plan says of targets');
         }
     }
 

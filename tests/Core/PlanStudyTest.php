@@ -21,6 +21,7 @@ final class PlanStudyTest extends TestCase
         [$first, $second] = $study['portions'];
         self::assertSame(['ticks' => -7, 'price' => '416.00', 'money' => '-17.50'], $first['stop'], '7.2 ticks round down');
         self::assertSame(['ticks' => 9, 'price' => '408.00', 'money' => '22.50'], $first['target'], '9.2 ticks go to the nearest');
+        self::assertSame([['stop' => '7.20', 'target' => '9.20'], ['stop' => '7.20', 'target' => null]], [$first['unrounded'], $second['unrounded']]);
         self::assertSame([1, 2, null], [$first['lots'], $second['lots'], $second['target']]);
         self::assertSame(['lock', 2, 'trail', 5], [$second['ratchets'][0]['word'], $second['ratchets'][0]['stop']['ticks'], $second['ratchets'][1]['word'], $second['ratchets'][1]['stop']['ticks']]);
         self::assertSame([-7, -7, -7, -7, -7, 2, 2, 2, 2, 2, 2, 5, 5, 7], array_slice($second['stops'], 0, 14));

@@ -64,10 +64,12 @@ final class Publisher
                 }
                 // An exit that goes with its other side, or with the position, is told of in the journal; here the fill speaks.
                 $goesAlong = $event instanceof OrderCancelled && $state->order($event->order)->role->isExit();
+                // What the page asks about is a question, not a refusal.
+                $asks = $event instanceof CommandRefused && $event->code === 'would-unprotect';
                 $notices[] = [
                     'sequence' => $recorded->sequence, 'time' => Time::iso($recorded->at), 'contract' => $recorded->contract,
                     'type' => EventCodec::type($event), 'words' => $recorded->words,
-                    'speaks' => in_array($event::class, self::SPEAKING, true) && ! $goesAlong,
+                    'speaks' => in_array($event::class, self::SPEAKING, true) && ! $goesAlong && ! $asks,
                 ];
             }
             $last = $own[count($own) - 1];

@@ -2698,6 +2698,11 @@ export interface components {
                     by: number | null;
                 }[];
                 stops: number[] | null;
+                /** @description ticks as written, where they are no whole number */
+                unrounded: {
+                    stop: string | null;
+                    target: string | null;
+                };
             }[];
             warnings: string[];
             minutes: number;

@@ -39,52 +39,56 @@ export function Portions({ position, contract, children }: { position: Position;
                         )}
                     </p>
                     {entry.portions.map((portion) => (
-                        <p key={`${portion.portion}/${portion.group}`} className="portion-row" data-portion={portion.portion}>
-                            <b>{portion.lots}</b>
-                            <span className={portion.stop === null || portion.left_behind ? 'bare' : undefined}>
-                                {portion.stop === null ? 'no stop' : `stop ${writePrice(contract, portion.stop)}`}
-                            </span>
-                            <span>{portion.target === null ? 'runs' : `out ${writePrice(contract, portion.target)}`}</span>
-                            {portion.steering === 'hand' && portion.stop_order !== null && portion.back_words !== null ? (
+                        <div key={`${portion.portion}/${portion.group}`}>
+                            <p className="portion-row" data-portion={portion.portion}>
+                                <b>{portion.lots}</b>
+                                <span className={portion.stop === null || portion.left_behind ? 'bare' : undefined}>
+                                    {portion.stop === null ? 'no stop' : `stop ${writePrice(contract, portion.stop)}`}
+                                </span>
+                                <span>{portion.target === null ? 'runs' : `out ${writePrice(contract, portion.target)}`}</span>
+                                {portion.target_order === null ? (
+                                    <span />
+                                ) : (
+                                    <button
+                                        type="button"
+                                        className="plain"
+                                        data-name={`run-${portion.portion}`}
+                                        title={`Take the target of portion ${portion.portion} off: it runs under its stop`}
+                                        onMouseDown={still}
+                                        onClick={() => letRun(portion.target_order as number)}
+                                    >
+                                        run
+                                    </button>
+                                )}
                                 <button
                                     type="button"
                                     className="plain"
-                                    data-name={`give-back-${portion.portion}`}
-                                    title={`Steered by hand; ${portion.back_words}. Press to give it back.`}
-                                    aria-label={`Give the stop of portion ${portion.portion} back to its ratchets; ${portion.back_words}`}
+                                    data-name={`close-${portion.portion}`}
+                                    title={`Close the ${portion.lots} of portion ${portion.portion} at the market`}
                                     onMouseDown={still}
-                                    onClick={() => giveBack(portion.stop_order as number)}
+                                    onClick={() => closePart(entry.entry, portion.portion)}
                                 >
-                                    <Hand /> back
+                                    close
                                 </button>
-                            ) : (
-                                <span>{portion.steering === 'hand' && <Hand />}</span>
+                            </p>
+                            {portion.steering === 'hand' && (
+                                <p className="by-hand">
+                                    <Hand /> by hand{portion.back_words === null ? '' : `; ${portion.back_words}`}
+                                    {portion.stop_order !== null && portion.back_words !== null && (
+                                        <button
+                                            type="button"
+                                            className="plain"
+                                            data-name={`give-back-${portion.portion}`}
+                                            aria-label={`Give the stop of portion ${portion.portion} back; ${portion.back_words}`}
+                                            onMouseDown={still}
+                                            onClick={() => giveBack(portion.stop_order as number)}
+                                        >
+                                            give back
+                                        </button>
+                                    )}
+                                </p>
                             )}
-                            {portion.target_order === null ? (
-                                <span />
-                            ) : (
-                                <button
-                                    type="button"
-                                    className="plain"
-                                    data-name={`run-${portion.portion}`}
-                                    title={`Take the target of portion ${portion.portion} off: it runs under its stop`}
-                                    onMouseDown={still}
-                                    onClick={() => letRun(portion.target_order as number)}
-                                >
-                                    run
-                                </button>
-                            )}
-                            <button
-                                type="button"
-                                className="plain"
-                                data-name={`close-${portion.portion}`}
-                                title={`Close the ${portion.lots} of portion ${portion.portion} at the market`}
-                                onMouseDown={still}
-                                onClick={() => closePart(entry.entry, portion.portion)}
-                            >
-                                close
-                            </button>
-                        </p>
+                        </div>
                     ))}
                 </li>
             ))}

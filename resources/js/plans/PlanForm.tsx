@@ -6,11 +6,11 @@ import { edit, useEditor } from './state';
 
 type Point = NonNullable<PlanStudy['portions'][number]['stop']>;
 
-/** `24 ticks · 400.50 · −60.00` */
-export function pointWords(point: Point | null | undefined, contract: Contract): string {
+/** `7.2 rounded to 7 ticks · 400.50 · −17.50` */
+export function pointWords(point: Point | null | undefined, contract: Contract, unrounded?: string | null): string {
     if (!point) return '';
     const ticks = Math.abs(point.ticks);
-    return `${ticks} tick${ticks === 1 ? '' : 's'} · ${point.price} · ${writeExact(point.money, contract.minor_unit)}`;
+    return `${unrounded ? `${unrounded} rounded to ` : ''}${ticks} tick${ticks === 1 ? '' : 's'} · ${point.price} · ${writeExact(point.money, contract.minor_unit)}`;
 }
 
 function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope: Scope; study: PlanStudy | null; contract: Contract }) {
@@ -52,7 +52,7 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                                 }),
                             )
                         }
-                        means={pointWords(of?.stop, contract)}
+                        means={pointWords(of?.stop, contract, of?.unrounded.stop)}
                     />
                     <label>
                         fills{' '}
@@ -256,7 +256,7 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
                     label={`Target of portion ${index + 1}`}
                     value={portion.target}
                     change={(target) => edit(withPortion(plan, index, { target }))}
-                    means={pointWords(of?.target, contract)}
+                    means={pointWords(of?.target, contract, of?.unrounded.target)}
                 />
             )}
             <label className="check">

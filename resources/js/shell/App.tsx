@@ -8,8 +8,20 @@ import { type Notice, receive } from '@/stream/store';
 import { Boundary } from './Boundary';
 import { useScreen } from './screen';
 
+/** What is fetched later is gone once the server has a newer build. */
+function Renewed() {
+    return (
+        <p className="loading" role="alert">
+            The server has a newer page.{' '}
+            <button type="button" onClick={() => location.reload()}>
+                Load it
+            </button>
+        </p>
+    );
+}
+
 /** Fetched when it is first opened: the desk does not wait for it. */
-const PlansScreen = lazy(() => import('@/plans/PlansScreen'));
+const PlansScreen = lazy(() => import('@/plans/PlansScreen').catch(() => ({ default: Renewed })));
 
 /** How far back in the journal the desk looks when it opens, in rows. */
 const TOLD = 1000;
