@@ -8,6 +8,7 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Basis;
+use Lotrik\ExitPlan\Cover;
 use Lotrik\ExitPlan\Covers;
 use Lotrik\ExitPlan\EntryExits;
 use Lotrik\ExitPlan\ExitPlan;
@@ -317,16 +318,25 @@ final class DeskState
     private function planPutOn(E\PlanPutOn $event): void
     {
         $holding = $this->holding($event->account, $event->contract);
-        $lots = $holding->position->lots;
-        $holding->closeByHand(abs($lots));
+        $sign = $holding->position->lots <=> 0;
+        $lots = abs($holding->position->lots);
+        if ($event->onlyBare) {
+            $bare = $holding->bare();
+            $lots = array_sum(array_map(static fn(Cover $c): int => $c->lots, $bare));
+            foreach ($bare as $cover) {
+                $cover->lots = 0;
+            }
+        } else {
+            $holding->closeByHand($lots);
+        }
         $anchor = $holding->position->anchor();
         $plan = $event->plan === null ? ResolvedPlan::none()
-            : ExitPlan::fromArray($event->plan)->resolve($this->basis($event->account, $event->contract, $anchor, abs($lots), Ranges::fromArray($event->ranges)));
-        $entry = $holding->entries[$event->entry] = new Entry($event->entry, new EntryExits(Side::ofPosition($lots), $plan));
+            : ExitPlan::fromArray($event->plan)->resolve($this->basis($event->account, $event->contract, $anchor, $lots, Ranges::fromArray($event->ranges)));
+        $entry = $holding->entries[$event->entry] = new Entry($event->entry, new EntryExits(Side::ofPosition($sign), $plan));
         if ($plan->covers === Covers::Position) {
-            $entry->exits->gather(abs($lots), $anchor, 0);
+            $entry->exits->gather($lots, $anchor, 0);
         } else {
-            $entry->exits->fill(abs($lots), $anchor, 0);
+            $entry->exits->fill($lots, $anchor, 0);
         }
         $this->lastOrder = max($this->lastOrder, $event->entry);
         $holding->sequence = $this->sequence;

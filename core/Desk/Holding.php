@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\ExitPlan\Cover;
 use Lotrik\ExitPlan\Covers;
 use Lotrik\Order\Role;
 use Lotrik\Position\Position;
@@ -82,6 +83,22 @@ final class Holding
     public function unprotected(): int
     {
         return abs($this->position->lots) - array_sum(array_column($this->protected(), 'lots'));
+    }
+
+    /** @return list<Cover> lots that have no stop, or one that the market has left behind */
+    public function bare(): array
+    {
+        $bare = [];
+        foreach ($this->entries as $entry) {
+            foreach ($entry->exits->covers() as $cover) {
+                $stop = $this->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
+                if ($cover->lots > 0 && (! $cover->wantsStop() || $stop?->isLeftBehind() === true)) {
+                    $bare[] = $cover;
+                }
+            }
+        }
+
+        return $bare;
     }
 
     /** Unprotected lots whose plan has no stop, on purpose: no alarm, a quiet word. */

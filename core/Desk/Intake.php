@@ -33,11 +33,11 @@ final class Intake
         ];
     }
 
-    /** A plan in ticks for the open position. @throws Refusal where it does not fit */
-    public function fitted(?ExitPlan $plan, Account $account, Contract $contract, Holding $holding, Ranges $ranges): ?ResolvedPlan
+    /** A plan in ticks for so many lots of the open position. @throws Refusal where it does not fit */
+    public function fitted(?ExitPlan $plan, Account $account, Contract $contract, Holding $holding, int $lots, Ranges $ranges): ?ResolvedPlan
     {
         try {
-            return $plan?->resolve($this->state->basis($account->id, $contract->code, $holding->position->anchor(), abs($holding->position->lots), $ranges));
+            return $plan?->resolve($this->state->basis($account->id, $contract->code, $holding->position->anchor(), $lots, $ranges));
         } catch (PlanFault $fault) {
             throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
         }

@@ -53,7 +53,7 @@ final class Words
             $event instanceof E\SteeringHandedBack => "Stop of portion {$event->portion} handed back to its ratchets",
             $event instanceof E\OrdersTied => "Orders {$event->first} and {$event->second} are tied: ".($event->oco ? 'a fill of one cancels the other' : 'a fill of one lowers the other'),
             $event instanceof E\ExitSet => ucfirst($event->role->value)." of portion {$event->portion} set at {$state->contracts[$event->contract]->write($event->level)} by hand",
-            $event instanceof E\PlanPutOn => is_string($event->plan['name'] ?? null) ? "The position is now under {$event->plan['name']}" : 'The position is under no exit plan',
+            $event instanceof E\PlanPutOn => is_string($event->plan['name'] ?? null) ? ($event->onlyBare ? 'What was unprotected' : 'The position')." is now under {$event->plan['name']}" : 'The position is under no exit plan',
             $event instanceof E\FlattenStarted => $event->thenEnter === null ? 'Flattening: entries and targets go, stops stay until flat' : 'Reversing: flat first, then the other side',
             $event instanceof E\FlattenEnded => ucfirst($event->because),
             default => '',

@@ -133,4 +133,23 @@ final class SteeringTest extends TestCase
         $floor->take('close-part', ['contract' => TestFloor::CODE, 'entry' => $entry]);
         self::assertSame([0, []], [$floor->lots(), $floor->working()], 'one press closes it at the market');
     }
+
+    /** The alarm's key covers what is bare; a stop that has come nearer elsewhere does not go back for it. */
+    public function testCoveringWhatIsUnprotectedLeavesTheOtherLotsAsTheyAre(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 3, plan: TestFloor::plan(self::THREE));
+        $at = $floor->average();
+        $floor->push($at + 4 - $floor->last());
+        $floor->take('cancel', ['order' => $floor->working(Role::Stop)[1]->id, 'leave_unprotected' => true]);
+        $kept = [$floor->working(Role::Stop)[0]->id, $floor->working(Role::Stop)[1]->id];
+        self::assertSame(1, $floor->holding()->unprotected());
+        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":5}'), 'only' => 'unprotected']);
+        self::assertSame(0, $floor->holding()->unprotected());
+        self::assertSame([$at, $at, $at - 5], array_map(static fn($o): ?int => $o->trigger, $floor->working(Role::Stop)));
+        self::assertSame($kept, array_map(static fn($o): int => $o->id, array_slice($floor->working(Role::Stop), 0, 2)));
+        self::assertSame([1], array_keys($floor->targets()), 'the target of the lot that changed its plan is gone');
+        self::assertSame('nothing-to-cover', $floor->refusal('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan(), 'only' => 'unprotected'])->problem);
+        self::assertSame('/only', $floor->refusal('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan(), 'only' => 'some'])->pointer);
+    }
 }

@@ -64,7 +64,7 @@ final class DeliberateBreaks
         yield 'a lock on the losing side' => ['ExitPlan\Ratchet', '$this->lock ??', '-($this->lock ?? 0) ?:'];
         yield 'an anchor that rounds the other way' => ['ExitPlan\Anchor', '$this->side === Side::Buy && ! $whole', '$this->side === Side::Sell && ! $whole'];
         yield 'the print of the fill counts' => ['ExitPlan\EntryExits', '$print > $this->lastFillPrint', '$print >= $this->lastFillPrint'];
-        yield 'a stop that rounds up' => ['ExitPlan\Distance', 'RoundingMode::FLOOR', 'RoundingMode::CEILING'];
+        yield 'a stop that rounds up' => ['ExitPlan\Distance', 'RoundingMode::FLOOR)->toInt()', 'RoundingMode::CEILING)->toInt()'];
         yield 'the last portion takes only its lots' => ['ExitPlan\ExitPlan', '$i + 1 === count($this->portions) ? null : $portion->lots', '$portion->lots'];
         yield 'closed lots come off the newest entry' => ['Desk\Holding', 'foreach ($this->entries as $entry) {
             $lots = $entry === $except', 'foreach (array_reverse($this->entries) as $entry) {
@@ -99,7 +99,7 @@ final class DeliberateBreaks
         yield 'a close is no partner of its stop' => ['Desk\DeskOrder', 'return $this->entry !== null ?', 'return $this->role->isExit() ?'];
         yield 'a stop-limit left behind counts as protection' => ['Desk\Holding', ' && ! $stop->isLeftBehind()', ''];
         yield 'a stop is passed only beyond its level' => ['Order\Passed', '$mark >= $trigger : $mark <= $trigger', '$mark > $trigger : $mark < $trigger'];
-        yield 'a target that rounds down' => ['ExitPlan\Distance', 'RoundingMode::HALF_UP', 'RoundingMode::DOWN'];
+        yield 'a target that rounds down' => ['ExitPlan\Distance', 'RoundingMode::HALF_UP)->toInt()', 'RoundingMode::DOWN)->toInt()'];
         yield 'a lock that does not cover the fees' => ['Contract\Contract', 'RoundingMode::CEILING', 'RoundingMode::FLOOR'];
         yield 'a true range that is thawed at the fill' => ['Desk\Ticket', 'ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null', 'ranges: null'];
         yield 'a true range without the close before' => ['Watching\AverageTrueRange', 'max($bar->range(), abs($bar->high - $closeBefore), abs($bar->low - $closeBefore))', '$bar->range()'];

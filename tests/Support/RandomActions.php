@@ -64,7 +64,7 @@ final class RandomActions
             $roll < 60 => ['do' => 'half-off'],
             $roll < 62 => ['do' => 'close-part', 'nth' => $this->between(0, 4)] + ($this->oneIn(3) ? [] : ['portion' => $this->between(1, 3)]),
             $roll < 63 => ['do' => 'tighten', 'ticks' => $this->between(1, 3)],
-            $roll < 65 => ['do' => 'cover', 'close_now' => $this->oneIn(2), 'leave_unprotected' => $this->oneIn(2), 'plan' => $this->plan()],
+            $roll < 65 => ['do' => 'cover', 'close_now' => $this->oneIn(2), 'leave_unprotected' => $this->oneIn(2), 'plan' => $this->plan()] + ($this->oneIn(2) ? ['only' => 'unprotected'] : []),
             $roll < 66 => ['do' => 'set-exit', 'role' => $this->oneIn(2) ? 'stop' : 'target', 'beyond' => $this->between(-8, 8)],
             $roll < 67 => ['do' => 'set-exit', 'stop_beyond' => $this->between(-8, 8), 'target_beyond' => $this->between(-8, 8)],
             $roll < 69 => ['do' => 'tie', 'nth' => $this->between(0, 9), 'with' => $this->between(0, 9)],

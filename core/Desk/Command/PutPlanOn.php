@@ -10,11 +10,16 @@ use Lotrik\Desk\Holding;
 use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\Cover;
+use Lotrik\ExitPlan\Covers;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\Side;
 
-/** Puts a plan on the open position, swaps it, or takes it off. */
+/**
+ * Puts a plan on the open position, swaps it, or takes it off; with `only: "unprotected"` it covers just the lots that
+ * nothing protects, and the others keep their exits.
+ */
 final class PutPlanOn implements Command
 {
     public function __construct(private readonly Workbench $bench) {}
@@ -25,6 +30,11 @@ final class PutPlanOn implements Command
         $plan = $body->raw('exit_plan') === null ? null : ExitPlan::fromNode($body->node('exit_plan'));
         $closeNow = $body->bool('close_now', false);
         $leave = $body->bool('leave_unprotected', false);
+        if (! in_array($body->raw('only'), [null, 'unprotected'], true)) {
+            throw $body->fault('only', '"unprotected"');
+        }
+        // A plan for the whole position has no part of it to itself.
+        $onlyBare = $body->raw('only') !== null && $plan?->covers === Covers::Entry;
         $body->done();
         $holding = $this->bench->state->holding($command->account->id, $contract->code);
         if ($holding->position->lots === 0) {
@@ -33,30 +43,34 @@ final class PutPlanOn implements Command
         if ($holding->flattening) {
             throw new Refusal('flattening', "{$contract->code} is being flattened; it needs no plan any more");
         }
+        $lots = $onlyBare ? array_sum(array_map(static fn(Cover $c): int => $c->lots, $holding->bare())) : abs($holding->position->lots);
+        if ($lots === 0) {
+            throw new Refusal('nothing-to-cover', "every lot in {$contract->code} has its stop");
+        }
         $ranges = $this->bench->intake->ranges($plan, $this->bench->quote($contract->code), $this->bench->scribe->at);
-        $resolved = $this->bench->intake->fitted($plan, $command->account, $contract, $holding, $ranges);
+        $resolved = $this->bench->intake->fitted($plan, $command->account, $contract, $holding, $lots, $ranges);
         $hours = $this->bench->hours($contract->code, $this->bench->scribe->at);
         $closeNow = $closeNow && $hours->open;
-        $passed = $resolved === null || $closeNow ? null : $this->firstPassed($resolved, $holding);
+        $passed = $resolved === null || $closeNow ? null : $this->firstPassed($resolved, $holding, $lots);
         if ($passed !== null) {
             throw new Refusal('stop-passed', "the stop would stand at {$contract->price($passed)}, which the market has passed; ".($hours->open ? 'say "close_now": true to close those lots at the market' : "{$contract->code} is {$hours->words($this->bench->scribe->at)}"), '/exit_plan');
         }
-        $bare = abs($holding->position->lots) - ($resolved?->protectedLots(abs($holding->position->lots)) ?? 0);
+        $bare = $lots - ($resolved?->protectedLots($lots) ?? 0);
         if ($bare > $holding->unprotected() && ! $leave) {
             throw Workbench::wouldUnprotect($bare, 'the present exits');
         }
         $answer = ['contracts' => [$contract->code]];
-        $this->bench->taken($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').' on the position');
-        $this->bench->scribe->note(new E\PlanPutOn($command->account->id, $contract->code, $this->bench->state->lastOrder + 1, $plan?->document, $ranges->toArray()));
+        $this->bench->taken($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').($onlyBare ? " on $lots unprotected lots" : ' on the position'));
+        $this->bench->scribe->note(new E\PlanPutOn($command->account->id, $contract->code, $this->bench->state->lastOrder + 1, $plan?->document, $ranges->toArray(), $onlyBare));
 
         return $answer;
     }
 
     /** @return int|null the tick of the first stop that the market has passed */
-    private function firstPassed(ResolvedPlan $plan, Holding $holding): ?int
+    private function firstPassed(ResolvedPlan $plan, Holding $holding, int $lots): ?int
     {
         $side = Side::ofPosition($holding->position->lots);
-        foreach (array_filter($plan->split(abs($holding->position->lots))) as $number => $lots) {
+        foreach (array_filter($plan->split($lots)) as $number => $n) {
             $stop = $plan->portion($number)->stop;
             $level = $stop === null ? null : $holding->position->anchor() - $side->sign() * $stop->distance;
             if ($level !== null && $this->bench->quote($holding->contract)->isPassed($side->opposite(), $level)) {

@@ -17,5 +17,7 @@ final readonly class PlanPutOn implements Event
         public ?array $plan,
         /** @var array<string, int>|null as in OrderPlaced */
         public ?array $ranges = null,
+        /** only the lots that nothing protected; the others keep their exits */
+        public bool $onlyBare = false,
     ) {}
 }

@@ -2531,6 +2531,11 @@ export interface components {
             exit_plan: number | components["schemas"]["ExitPlanDocument"] | null;
             close_now?: boolean;
             leave_unprotected?: boolean;
+            /**
+             * @description just the lots that nothing protects; the others keep their exits
+             * @enum {string}
+             */
+            only?: "unprotected";
         };
         CancelCommand: {
             client_id: string;

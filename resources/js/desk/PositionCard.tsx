@@ -79,7 +79,14 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     <b>
                         {bare} {bare === 1 ? 'lot' : 'lots'} unprotected{leftBehind && ': the market is beyond the stop-limit'}
                     </b>
-                    {plan && <OrderButton label={`Cover with ${plan.document.name}`} keyName={coverKey} act={() => void cover()} name="cover" />}
+                    {plan && (
+                        <OrderButton
+                            label={`Cover ${bare === lots ? 'them' : `those ${bare}`} with ${plan.document.name}`}
+                            keyName={coverKey}
+                            act={() => void cover()}
+                            name="cover"
+                        />
+                    )}
                 </div>
             )}
             {hasPosition && (

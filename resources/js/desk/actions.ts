@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { type CancelAnswer, command, type FlattenAnswer, type Order, type Orders, Problem } from '@/api/client';
-import { say, useDesk } from '@/stream/store';
+import { bareLots, say, useDesk } from '@/stream/store';
 import { useChoices } from './choices';
 import { type Pending, usePending } from './pending';
 import { useSettings } from './settings';
@@ -165,7 +165,9 @@ export const useCoverDoubt = create<{ doubt: { words: string; yes: string; plan:
 export async function cover(plan: number | null = useChoices.getState().plan, more: object = {}): Promise<void> {
     const { account, code } = useChoices.getState();
     try {
-        await command('POST', `contracts/${code}/exit-plan`, { account: account?.id, exit_plan: plan, ...more });
+        // The alarm's lots alone: a stop that has come nearer elsewhere does not go back for them.
+        const only = plan !== null && bareLots(useDesk.getState().positions[code]) > 0 ? { only: 'unprotected' } : {};
+        await command('POST', `contracts/${code}/exit-plan`, { account: account?.id, exit_plan: plan, ...only, ...more });
     } catch (error) {
         if (!(error instanceof Problem)) throw error;
         if (error.code === 'would-unprotect' && plan === null) {
