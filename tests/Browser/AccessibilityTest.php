@@ -62,5 +62,15 @@ final class AccessibilityTest extends TestCase
             $this->page->find(".settings [role=tab]:nth-child($tab)")->click();
             self::assertSame([], $this->findings(), "settings, page $tab");
         }
+        $this->page->run('document.querySelector("dialog[open]").close()');
+        $this->page->holdKey('u', 400);
+        $this->page->await(fn(): bool => $this->page->count('.doubt') === 1, 'the question');
+        self::assertSame([], $this->findings(), 'the question before a plan is taken off');
+        $this->page->run('document.querySelector("[data-name=cover-anyway]").click()');
+        $this->page->await(fn(): bool => $this->page->count('[data-field=alarm]') === 1, 'the alarm');
+        self::assertSame([], $this->findings(), 'the alarm');
+        $this->page->holdKey('g', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-handle=stop]') === 1 && $this->page->text('[data-field=result]') !== '', 'the exit plans');
+        self::assertSame([], $this->findings(), 'the exit plans at night');
     }
 }
