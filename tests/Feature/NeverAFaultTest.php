@@ -11,7 +11,7 @@ use Tests\Support\Trader;
 /** Bodies with one or two fields turned into something else: always an answer of the description, never a 5xx. */
 final class NeverAFaultTest extends DeskCase
 {
-    private const ROUNDS = 400;
+    private const ROUNDS = 600;
 
     /** @return list<mixed> */
     private static function oddities(): array
@@ -24,7 +24,9 @@ final class NeverAFaultTest extends DeskCase
     {
         $account = $this->trader->account;
         $plan = ['name' => 'x', 'stop' => ['ticks' => 5], 'portions' => [['lots' => 1, 'target' => ['ticks' => 4]], ['rest' => true, 'target' => null]], 'ratchets' => [['at' => 3, 'lock' => 0]], 'watch' => 'last', 'covers' => 'entry', 'after_target' => 'keep-entry'];
-        $order = ['account' => $account, 'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00', 'tif' => 'day', 'exit_plan' => $plan, 'closing' => 'through', 'tag' => 'odd'];
+        $order = ['account' => $account, 'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00', 'tif' => 'day', 'exit_plan' => $plan, 'closing' => 'through', 'tag' => 'odd', 'this_order' => ['stop' => 4, 'portions' => [['portion' => 1, 'target' => null]]]];
+        $sample = ['account' => $account, 'document' => ['stop' => ['atr' => '1', 'bar' => '1m', 'length' => 2]] + $plan, 'contract' => self::CODE, 'side' => 'sell', 'quantity' => 2, 'price' => '412.50'];
+        $tape = "time,contract,price,size,aggressor\n2026-11-02T09:30:00.000Z,DULZ6,412.50,1,buy\n";
         $id = $this->trader->place(['price' => '301.00'] + self::order(kind: 'limit'))->body['id'];
 
         return [
@@ -35,6 +37,12 @@ final class NeverAFaultTest extends DeskCase
             ['POST', 'contracts/'.self::CODE.'/reverse', ['account' => $account, 'exit_plan' => $plan]],
             ['POST', 'contracts/'.self::CODE.'/cancel', ['account' => $account, 'sides' => ['buy'], 'exits' => false, 'leave_unprotected' => false]],
             ['POST', 'contracts/'.self::CODE.'/exit-plan', ['account' => $account, 'exit_plan' => $plan, 'close_now' => true, 'leave_unprotected' => true]],
+            ['POST', 'contracts/'.self::CODE.'/exit', ['account' => $account, 'stop' => '1.00', 'target' => '900.00']],
+            ['POST', 'contracts/'.self::CODE.'/close', ['account' => $account, 'entry' => 1, 'portion' => 1]],
+            ['POST', 'contracts/'.self::CODE.'/break-even', ['account' => $account, 'plus_fees' => true]],
+            ['POST', 'exit-plans', ['document' => $plan]], ['PUT', 'exit-plans/1', ['version' => 1, 'document' => $plan]], ['POST', 'exit-plans/order', ['ids' => [4, 3, 2, 1]]],
+            ['POST', 'exit-plans/study', $sample + ['best' => 20]],
+            ['POST', 'rehearsals', $sample + ['line' => [0, 3, -2]]], ['POST', 'rehearsals', $sample + ['tape' => $tape]],
             ['POST', "accounts/$account/cancel", ['exits' => true]],
             ['POST', 'practice/'.self::CODE, ['mood' => 'steady', 'paused' => true, 'speed' => 1, 'steps' => 1, 'push_ticks' => 0]],
             ['POST', 'stream-ticket', ['account' => $account]],

@@ -51,7 +51,8 @@ final class History
     /** @param array<string, mixed> $action */
     private function place(array $action): void
     {
-        foreach (['release_in' => 'release_at', 'cancel_in' => 'cancel_at', 'expires_in' => 'expires_at'] as $in => $at) {
+        $times = ['release_in' => 'release_at', 'cancel_in' => 'cancel_at', 'expires_in' => 'expires_at'];
+        foreach ($times as $in => $at) {
             if (isset($action[$in])) {
                 $action[$at] = $this->floor->in($action[$in]);
                 unset($action[$in]);

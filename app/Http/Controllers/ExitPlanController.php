@@ -94,7 +94,7 @@ final class ExitPlanController extends Desk
         $plans = StoredPlan::of($this->user($request)->id);
         $ids = JsonBody::of($request)['ids'] ?? null;
         $wanted = $plans->map(static fn(StoredPlan $p): int => $p->number())->all();
-        if (! is_array($ids) || count($ids) !== count($wanted) || array_diff($wanted, $ids) !== []) {
+        if (! is_array($ids) || array_filter($ids, is_int(...)) !== $ids || count($ids) !== count($wanted) || array_diff($wanted, $ids) !== []) {
             throw new Refusal('invalid', 'ids: found '.json_encode($ids).', expected the ids of all your plans, each once: '.json_encode($wanted), '/ids');
         }
         foreach ($plans as $plan) {
