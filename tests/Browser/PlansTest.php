@@ -69,6 +69,38 @@ final class PlansTest extends PageCase
         self::assertSame(['Short tide', 'Two halves', 'Wide berth', 'Runner', 'By money'], $names);
     }
 
+    public function testPlansAreImportedDuplicatedOrderedDeletedAndChosenByThemselves(): void
+    {
+        $this->openPlans();
+        $file = tempnam(sys_get_temp_dir(), 'plan').'.json';
+        file_put_contents($file, json_encode(['stop' => ['ticks' => 2.5]] + self::THREE, JSON_THROW_ON_ERROR));
+        $import = '[data-name^=import-]';
+        $this->page->find($import)->sendKeys($file);
+        $this->page->awaitText('.file-row .fault', '/stop/ticks: found the number with a fraction or exponent 2.5');
+        file_put_contents($file, json_encode(self::THREE, JSON_THROW_ON_ERROR));
+        $this->page->find($import)->sendKeys($file);
+        $this->page->await(fn(): bool => $this->page->text('.plan-list .chosen b') === 'Three parts', 'the imported plan');
+        unlink($file);
+        $id = (int) $this->page->find('.plan-list .chosen')->getAttribute('data-plan');
+
+        $this->page->find(".plan-list [data-plan='$id'] [aria-label='Three parts up']")->click();
+        $this->page->await(fn(): bool => $this->page->run('return [...document.querySelectorAll(".plan-name b")].map((b) => b.textContent)') === ['Short tide', 'Two halves', 'Wide berth', 'Three parts', 'Runner'], 'one place up');
+        $this->page->run('document.querySelectorAll(".defaults input")[2].click()');
+        $this->page->await(fn(): bool => ($this->trader->call('GET', 'settings')->body['items'][2]['document']['contracts']['TIDX6']['plan'] ?? null) === $id, 'chosen by itself');
+
+        $this->page->run('window.confirm = () => true; document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(3)`).click()', $id);
+        $this->page->await(fn(): bool => $this->value('plan-name') === 'Three parts 2', 'a copy, not saved yet');
+        $this->page->find('[data-name=to-desk]')->click();
+        $this->page->await(fn(): bool => $this->page->count('.rung') > 0, 'the ladder');
+        $this->page->find('.contract-tab:nth-child(3)')->click();
+        $this->page->await(fn(): bool => $this->page->text('.plans [data-state=on]') === 'Three parts', 'the plan of that contract');
+
+        $this->page->holdKey('g', 10);
+        $this->page->await(fn(): bool => $this->page->count(".plan-list [data-plan='$id']") === 1, 'the list');
+        $this->page->run('window.confirm = () => true; document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(4)`).click()', $id);
+        $this->page->await(fn(): bool => $this->page->count(".plan-list [data-plan='$id']") === 0, 'it is gone');
+    }
+
     public function testTheNextOrderAloneIsNudgedAndOnePortionRuns(): void
     {
         $this->enter(false);
