@@ -7,6 +7,7 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
+use Lotrik\ExitPlan\ExitPlan;
 
 /**
  * An exit plan as the web keeps it. Built-in ones belong to nobody and never change: a user's own version stands in
@@ -57,10 +58,10 @@ final class StoredPlan extends Model
         ]);
     }
 
-    /** @return array{id: int, version: int, document: array<string, mixed>} */
+    /** @return array{id: int, version: int, document: array<string, mixed>} the document with every field, whatever was left out when it was written */
     public function resource(): array
     {
-        return ['id' => $this->number(), 'version' => $this->version, 'document' => $this->document];
+        return ['id' => $this->number(), 'version' => $this->version, 'document' => ExitPlan::fromArray($this->document)->document];
     }
 
     /** @return Builder<self> */

@@ -39,6 +39,16 @@ final class PlansTest extends PageCase
         $this->page->awaitText('[data-field=split]', "2 lots: 1 at +$target, 1 runs · risk 30.00");
     }
 
+    public function testEachPlanOfTheListOpens(): void
+    {
+        $this->openPlans();
+        foreach (['Two halves', 'Wide berth', 'Runner', 'Short tide'] as $i => $name) {
+            $this->page->find('.plan-list li:nth-child('.(($i + 1) % 4 + 1).') .plan-name')->click();
+            $this->page->await(fn(): bool => $this->value('plan-name') === $name, $name);
+            $this->page->await(fn(): bool => $this->page->text('[data-field=plan-fault]') === '' && $this->page->count('[data-handle=stop]') === 1, "the curve of $name");
+        }
+    }
+
     public function testAPlanIsWrittenInOtherUnitsTriedAndRefusedWhereItIsWrong(): void
     {
         $this->openPlans();

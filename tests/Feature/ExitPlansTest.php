@@ -31,6 +31,13 @@ final class ExitPlansTest extends DeskCase
         self::assertSame(404, $this->trader->call('GET', "exit-plans/$id")->status);
     }
 
+    public function testEveryPlanComesWithAllItsFields(): void
+    {
+        foreach ($this->trader->call('GET', 'exit-plans')->body['items'] as $plan) {
+            self::assertSame(['format', 'name', 'stop', 'portions', 'ratchets', 'watch', 'covers', 'after_target'], array_keys($plan['document']), $plan['document']['name']);
+        }
+    }
+
     public function testABuiltInPlanKeepsItsNumberWhenAUserChangesIt(): void
     {
         $other = $this->desk->trader();
