@@ -81,7 +81,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     </b>
                     {plan && (
                         <OrderButton
-                            label={`Cover ${bare === lots ? 'them' : `those ${bare}`} with ${plan.document.name}`}
+                            label={`Cover ${bare} ${bare === 1 ? 'lot' : 'lots'} with ${plan.document.name}`}
                             keyName={coverKey}
                             act={() => void cover()}
                             name="cover"
