@@ -135,6 +135,7 @@ final class ExitPlansTest extends DeskCase
 
         $this->trader->push(self::CODE, 3);
         $recent = $this->trader->call('POST', 'rehearsals', $this->sample() + ['recent' => true]);
+        self::assertSame([self::price($recent->body['steps'][0]['tick']), $recent->body['steps'][0]['tick']], [$recent->body['entry']['average'], $recent->body['entry_level']], 'the entry is where the prints begin');
         self::assertSame($this->last(), $recent->body['steps'][count($recent->body['steps']) - 1]['tick']);
 
         foreach ([[['line' => [0, 1.5]], '/line/1'], [['line' => [0], 'recent' => true], ''], [[], ''], [['tape' => 'nonsense'], '/tape']] as [$prices, $pointer]) {

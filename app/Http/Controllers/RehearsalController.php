@@ -45,7 +45,9 @@ final class RehearsalController extends Desk
             $sample = PlanSample::fromNode($node, $engine, AccountRow::query()->findOrFail($account)->account());
             $prints = $this->prints($node, $sample, $engine);
             $node->done();
-            $entry = new EntryOrder($sample->side, $sample->basis->quantity, OrderKind::Market, $sample->basis->price, null, true);
+            // What has traded began elsewhere: without a price of the trader's own the entry fills where its prints begin.
+            $atPrice = isset($body['line']) || is_string($body['price'] ?? null);
+            $entry = new EntryOrder($sample->side, $sample->basis->quantity, OrderKind::Market, $atPrice ? $sample->basis->price : null, null, $atPrice);
             $steps = [];
             $result = (new Rehearsal($sample->contract, $sample->plan, $entry, balance: $sample->balance, ranges: $sample->basis->ranges))
                 ->over($prints, static function (Step $step) use (&$steps): void {
@@ -59,7 +61,7 @@ final class RehearsalController extends Desk
             throw new Refusal('invalid', $fault->getMessage(), '/tape');
         }
 
-        return new JsonResponse($result + ['steps' => $steps, 'entry_level' => $sample->basis->price]);
+        return new JsonResponse($result + ['steps' => $steps, 'entry_level' => $atPrice ? $sample->basis->price : $steps[0]['tick'] ?? $sample->basis->price]);
     }
 
     /** One of: `line`, corners in ticks from the entry towards higher prices; `tape`, CSV; `recent`, what has just traded. */
