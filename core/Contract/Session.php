@@ -18,6 +18,11 @@ final class Session
 
     private int $from = 0;
 
+    /** the trading day last asked for, in ms since 1970 UTC */
+    private int $dayFrom = 0;
+
+    private int $dayUntil = 0;
+
     /** @param list<int> $days ISO 8601 weekdays, 1 is Monday */
     private function __construct(public readonly string $zone, public readonly array $days, public readonly string $open, public readonly string $close) {}
 
@@ -60,6 +65,34 @@ final class Session
         }
 
         return $this->hours;
+    }
+
+    /**
+     * When the trading day that a moment belongs to began: at the last open before it. Round the clock that is
+     * midnight in the venue's zone. 0 where there never is one.
+     *
+     * @param int $at ms since 1970 UTC
+     */
+    public function dayBegan(int $at): int
+    {
+        if ($at >= $this->dayFrom && $at < $this->dayUntil) {
+            return $this->dayFrom;
+        }
+        [$this->dayFrom, $this->dayUntil] = [0, PHP_INT_MAX];
+        $today = (new \DateTimeImmutable('@'.intdiv($at, 1000)))->setTimezone(new \DateTimeZone($this->zone))->setTime(0, 0);
+        for ($day = $today->modify('-8 days'); $day <= $today->modify('+8 days'); $day = $day->modify('+1 day')) {
+            $opens = self::moment($day, $this->open);
+            if (! in_array((int) $day->format('N'), $this->days, true)) {
+                continue;
+            }
+            if ($opens > $at) {
+                $this->dayUntil = $opens;
+                break;
+            }
+            $this->dayFrom = $opens;
+        }
+
+        return $this->dayFrom;
     }
 
     private function work(int $at): Hours

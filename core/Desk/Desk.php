@@ -189,7 +189,8 @@ final class Desk
             } else {
                 $quote->last = $outcome->tick;
                 $quote->bars->add($at, $outcome->tick, $outcome->lots);
-                $quote->prints->add($at, $outcome->tick, $outcome->lots);
+                $quote->prints->add($at, $outcome->tick, $outcome->lots, $outcome->aggressor);
+                $quote->day->add($outcome->tick, $outcome->lots, $outcome->aggressor);
                 $this->timetable->look($at);
                 $this->observe($contract, Watch::Last, $outcome->tick, $outcome->tick, $outcome->number);
             }

@@ -121,13 +121,26 @@ final class Floor
     /** Outside its session a contract's market stands still; at the open what waited for it goes on. */
     private function opened(string $contract, int $at): bool
     {
-        $open = ($this->desk->state->contracts[$contract] ?? null)?->session->at($at)->open ?? true;
+        $session = ($this->desk->state->contracts[$contract] ?? null)?->session;
+        $open = $session?->at($at)->open ?? true;
+        $day = $this->desk->quote($contract)->day;
+        if ($open && $session !== null && $day->began !== $session->dayBegan($at)) {
+            $day->begin($session->dayBegan($at));
+            $this->limit($contract);
+        }
         if ($open !== ($this->open[$contract] ?? true)) {
             $this->open[$contract] = $open;
             $this->desk->react($contract, $at);
         }
 
         return $open;
+    }
+
+    /** Tells a venue the price limits of the day. */
+    private function limit(string $contract): void
+    {
+        $ticks = ($this->desk->state->contracts[$contract] ?? null)?->priceLimitTicks;
+        $this->markets[$contract]->venue->limitTo($this->desk->quote($contract)->day->limits($ticks));
     }
 
     /** Real flow that moves the last price by exactly so many ticks, unless a trader's own orders keep it. */
@@ -168,6 +181,7 @@ final class Floor
     {
         $this->markets[$market->contract] = $market;
         $this->desk->restoreQuote($market->contract, Quote::unpack($packed['quote']));
+        $this->limit($market->contract);
         foreach ($packed['bests'] as [$account, $entry, $bests]) {
             ($this->desk->state->holding($account, $market->contract)->entries[$entry] ?? null)?->exits->restoreBests($bests);
         }

@@ -27,6 +27,7 @@ final class Intake
             new Check\SessionOpen(),
             new Check\NotFlattening(),
             new Check\SomethingToClose(),
+            new Check\WithinPriceLimits(),
             new Check\StopNotPassed(),
             new Check\OrderSize(),
             new Check\PositionLimit(),

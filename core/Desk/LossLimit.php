@@ -23,6 +23,9 @@ final class LossLimit
     /** @var array<string, array{int, int|null}> account and contract → sequence and mark that were last looked at */
     private array $looked = [];
 
+    /** @var array<int, array{int, int, list<string>, Money}> account → fills so far, day, open contracts, and what no mark moves */
+    private array $still = [];
+
     public function __construct(private readonly Workbench $bench) {}
 
     /** @return list<Holding> what has to be flattened now; empty while there is room */
@@ -68,16 +71,47 @@ final class LossLimit
     private function net(Account $account, int $at): Money
     {
         $base = $account->rates->toBase(...);
-        $day = DayResult::of($account, $this->bench->state, $at);
-        $net = $day->realised->minus($day->fees);
+        $net = $this->still($account, $at);
         foreach ($this->bench->state->holdings as $code => $holdings) {
-            $position = ($holdings[$account->id] ?? null)?->position;
-            $mark = $this->mark($code);
-            if ($position !== null && $position->lots !== 0 && $mark !== null) {
-                $net = $net->plus($base($this->bench->state->contracts[$code]->money($position->openTicks($mark))));
+            $lots = ($holdings[$account->id] ?? null)->position->lots ?? 0;
+            $mark = $lots === 0 ? null : $this->mark($code);
+            if ($mark !== null) {
+                $net = $net->plus($base($this->bench->state->contracts[$code]->money($lots * $mark)));
             }
         }
 
         return $net;
+    }
+
+    /**
+     * What no mark moves: the day's result less fees, and open positions marked at tick 0. The digits of an average
+     * and of what was realised grow with each partial close until the position is flat, but they are fractions of the
+     * same fills: together they are mostly whole ticks again. So they are added up once a fill, not once a print.
+     */
+    private function still(Account $account, int $at): Money
+    {
+        $day = intdiv($at, self::DAY_MS);
+        $fills = 0;
+        $open = [];
+        foreach ($this->bench->state->holdings as $code => $holdings) {
+            $holding = $holdings[$account->id] ?? null;
+            $fills += $holding->position->fills ?? 0;
+            if ($holding !== null && $holding->position->lots !== 0 && $this->mark($code) !== null) {
+                $open[$code] = $holding->position;
+            }
+        }
+        $known = $this->still[$account->id] ?? null;
+        if ($known !== null && $known[0] === $fills && $known[1] === $day && $known[2] === array_keys($open)) {
+            return $known[3];
+        }
+        $base = $account->rates->toBase(...);
+        $result = DayResult::of($account, $this->bench->state, $at);
+        $still = $result->realised->minus($result->fees);
+        foreach ($open as $code => $position) {
+            $still = $still->plus($base($this->bench->state->contracts[$code]->money($position->openTicks(0))));
+        }
+        $this->still[$account->id] = [$fills, $day, array_keys($open), $still];
+
+        return $still;
     }
 }

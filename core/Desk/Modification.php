@@ -64,6 +64,10 @@ final readonly class Modification
                 return new Refusal('position-limit', "that would make $lots lots with what is open and working, over the position limit of {$account->positionLimit}", '/quantity');
             }
         }
+        $beyond = $order->role === Role::Entry && ! $order->isHeld() ? $quote->beyondLimits($contract, $this->price, $this->trigger) : null;
+        if ($beyond !== null) {
+            return $beyond;
+        }
         if ($this->trigger !== null && ! $order->role->isExit() && ! $order->isHeld() && $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)) {
             return new Refusal('stop-passed', 'a stop at '.$contract->price($this->trigger).' is already passed: the market is at '.$contract->price((int) $quote->last).'; a market order would do', '/trigger');
         }

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Contract\Contract;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
 use Lotrik\Watching\MinuteBars;
 use Lotrik\Watching\RecentPrints;
+use Lotrik\Watching\TradingDay;
 
 /** The market as the desk sees it: now, and its bars of a minute. Prices in ticks, null where there is none. */
 final class Quote
@@ -22,8 +24,11 @@ final class Quote
 
     public readonly RecentPrints $prints;
 
-    public function __construct()
+    public readonly TradingDay $day;
+
+    public function __construct(?TradingDay $day = null)
     {
+        $this->day = $day ?? new TradingDay();
         $this->bars = new MinuteBars();
         $this->prints = new RecentPrints();
     }
@@ -45,16 +50,33 @@ final class Quote
         return ($side === Side::Buy ? $this->ask : $this->bid) ?? $this->last;
     }
 
-    /** @return array{int|null, int|null, int|null, list<int>|null} the bars before the newest one are packed apart */
-    public function pack(): array
+    /** Why an entry at a price or trigger cannot be taken today; null where it can. */
+    public function beyondLimits(Contract $contract, ?int $price, ?int $trigger): ?Refusal
     {
-        return [$this->bid, $this->ask, $this->last, $this->bars->packNewest()];
+        $limits = $this->day->limits($contract->priceLimitTicks);
+        foreach (['price' => $price, 'trigger' => $trigger] as $field => $tick) {
+            if ($limits !== null && $tick !== null && ! $limits->allow($tick)) {
+                return new Refusal('beyond-price-limit', sprintf(
+                    '%s is beyond the price limits of the day: %s trades from %s to %s until the next settlement',
+                    $contract->price($tick), $contract->code, $contract->price($limits->low), $contract->price($limits->high),
+                ), "/$field");
+            }
+        }
+
+        return null;
     }
 
-    /** @param array{int|null, int|null, int|null, 3?: array{int, int, int, int, int, int}|null} $packed */
+    /** @return array{int|null, int|null, int|null, list<int>|null, array<string, mixed>} the bars before the newest one are packed apart */
+    public function pack(): array
+    {
+        return [$this->bid, $this->ask, $this->last, $this->bars->packNewest(), $this->day->pack()];
+    }
+
+    /** @param array{int|null, int|null, int|null, 3?: array{int, int, int, int, int, int}|null, 4?: array<string, mixed>} $packed */
     public static function unpack(array $packed): self
     {
-        $quote = new self();
+        // @phpstan-ignore argument.type (the shape is that of pack())
+        $quote = new self(isset($packed[4]) ? TradingDay::unpack($packed[4]) : null);
         [$quote->bid, $quote->ask, $quote->last] = $packed;
         $quote->bars->restore([], $packed[3] ?? null);
 

@@ -17,6 +17,9 @@ final class Position
 {
     public int $lots = 0;
 
+    /** How many fills it has had: whoever keeps what was worked out from it knows by this when it is old. */
+    public int $fills = 0;
+
     /** Average price in ticks; zero while flat. */
     public BigRational $average;
 
@@ -31,6 +34,7 @@ final class Position
 
     public function fill(Side $side, int $lots, int $tick): void
     {
+        $this->fills++;
         $closing = $this->closedBy($side, $lots);
         if ($closing > 0) {
             $gain = BigRational::of($tick)->minus($this->average)->multipliedBy($this->lots <=> 0)->multipliedBy($closing);

@@ -7,6 +7,7 @@ namespace Lotrik\Venue;
 use Lotrik\Book\Book;
 use Lotrik\Book\BookSink;
 use Lotrik\Book\RestingOrder;
+use Lotrik\Contract\PriceLimits;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
@@ -53,6 +54,8 @@ final class Venue implements BookSink
 
     private int $prints = 0;
 
+    private ?PriceLimits $limits = null;
+
     private ?TradePrint $last = null;
 
     public function __construct(private readonly MarketFeed $feed)
@@ -63,6 +66,18 @@ final class Venue implements BookSink
     public function last(): ?TradePrint
     {
         return $this->last;
+    }
+
+    /** From now on nothing trades beyond these; what waited at the old ones goes on. */
+    public function limitTo(?PriceLimits $limits): void
+    {
+        $this->limits = $limits;
+        $this->settle();
+    }
+
+    public function nearestAllowed(int $tick): int
+    {
+        return $this->limits?->nearest($tick) ?? $tick;
     }
 
     public function position(int $account): int
@@ -196,7 +211,7 @@ final class Venue implements BookSink
     /** An order of the simulated market itself. Ids are its own, below zero. */
     public function flow(int $id, Side $side, int $tick, int $lots): void
     {
-        $this->book->limit($id, 0, $side, $tick, $lots);
+        $this->book->limit($id, 0, $side, $this->nearestAllowed($tick), $lots);
         $this->settle();
     }
 
@@ -454,7 +469,7 @@ final class Venue implements BookSink
 
     private function enter(WorkingOrder $order): void
     {
-        $left = $this->book->take($order->id, $order->account, $order->side, $order->limit(), $order->lots);
+        $left = $this->book->take($order->id, $order->account, $order->side, $this->reach($order), $order->lots);
         if ($left === 0 || ! isset($this->working[$order->id])) {
             return;
         }
@@ -471,12 +486,22 @@ final class Venue implements BookSink
         }
     }
 
+    /** The worst price that an order may trade at now; null for any. */
+    private function reach(WorkingOrder $order): ?int
+    {
+        $bound = $order->side === Side::Buy ? $this->limits?->high : $this->limits?->low;
+        $limit = $order->limit();
+
+        return $bound === null || $limit === null ? $limit ?? $bound : ($order->side === Side::Buy ? min($limit, $bound) : max($limit, $bound));
+    }
+
     /** Lots of others that the order could fill at once. */
     private function available(WorkingOrder $order): int
     {
         $lots = 0;
+        $reach = $this->reach($order);
         foreach ($this->book->levels($order->side->opposite()) as $level) {
-            if ($order->limit() !== null && $order->side->sign() * ($level->tick - $order->limit()) > 0) {
+            if ($reach !== null && $order->side->sign() * ($level->tick - $reach) > 0) {
                 break;
             }
             for ($resting = $level->first; $resting !== null; $resting = $resting->behind) {
@@ -511,7 +536,8 @@ final class Venue implements BookSink
         foreach ($this->waiting as $id) {
             $order = $this->working[$id];
             $best = $this->book->best($order->side->opposite());
-            if ($best !== null) {
+            $reach = $this->reach($order);
+            if ($best !== null && ($reach === null || $order->side->sign() * ($best - $reach) <= 0)) {
                 return $order;
             }
         }

@@ -31,6 +31,7 @@ final class History
             match ($do) {
                 'push' => $this->floor->push($action['ticks']),
                 'step' => $this->floor->step($action['steps']),
+                'next-day' => $this->floor->nextDay(),
                 'restart' => $this->floor->restart(),
                 'mood' => $this->floor->floor->market(TestFloor::CODE)->flow->setMood(Mood::from($action['mood'])),
                 'sweep' => $this->floor->take('place', ['contract' => TestFloor::CODE, 'kind' => 'market', 'closing' => 'through'] + $action, 2),

@@ -9,7 +9,7 @@ use Random\Randomizer;
 
 /**
  * A random but repeatable afternoon of one trader, as a list of small documents: entries, closes, hand moves, cancels,
- * reversals, plan changes, pushes, sweeps, restarts. Prices are relative to the last trade and orders are counted, so
+ * reversals, plan changes, pushes, sweeps, restarts, a next day with its price limits. Prices are relative to the last trade and orders are counted, so
  * that a list from which some are left out can still be played.
  */
 final class RandomActions
@@ -69,7 +69,7 @@ final class RandomActions
             $roll < 67 => ['do' => 'set-exit', 'stop_beyond' => $this->between(-8, 8), 'target_beyond' => $this->between(-8, 8)],
             $roll < 69 => ['do' => 'tie', 'nth' => $this->between(0, 9), 'with' => $this->between(0, 9)],
             $roll < 71 => ['do' => 'restart'],
-            $roll < 72 => ['do' => 'mood', 'mood' => $this->oneIn(2) ? 'burst' : 'thin'],
+            $roll < 72 => $this->oneIn(3) ? ['do' => 'next-day'] : ['do' => 'mood', 'mood' => $this->oneIn(2) ? 'burst' : 'thin'],
             $roll < 74 => ['do' => 'sweep', 'side' => $this->side(), 'quantity' => $this->between(5, 20)],
             $roll < 86 => ['do' => 'push', 'ticks' => $this->between(-9, 9)],
             default => ['do' => 'step', 'steps' => $this->between(1, 12)],

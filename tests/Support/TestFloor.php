@@ -48,7 +48,7 @@ final class TestFloor
 
     public static function contract(): Contract
     {
-        return Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"2.50","currency":"EUR","fee_per_side":"0.62","day_margin":"205.00"}');
+        return Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"2.50","currency":"EUR","fee_per_side":"0.62","day_margin":"205.00","price_limit_ticks":15}');
     }
 
     public static function account(int $id): Account
@@ -143,6 +143,13 @@ final class TestFloor
     public function wait(int $ms): void
     {
         $this->at += $ms;
+    }
+
+    /** The next trading day: the last trade is the settlement, and the price limits count from it. */
+    public function nextDay(): void
+    {
+        $this->at += 86_400_000 - $this->at % 86_400_000;
+        $this->step(1);
     }
 
     public function step(int $steps): void

@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Lotrik\Contract\PriceLimits;
+use Lotrik\Order\OrderState;
+use Lotrik\Order\Side;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\TestFloor;
+
+/** The daily price limit: 15 ticks from the settlement of the day before. Common practice, no source. */
+final class PriceLimitTest extends TestCase
+{
+    private const LOW = TestFloor::START - 15;
+
+    private const HIGH = TestFloor::START + 15;
+
+    private TestFloor $floor;
+
+    protected function setUp(): void
+    {
+        $this->floor = new TestFloor();
+        $this->floor->push(TestFloor::START - $this->floor->last());
+        $this->floor->nextDay();
+    }
+
+    public function testThereIsNoneBeforeThereIsASettlement(): void
+    {
+        $first = new TestFloor();
+        $before = $first->last();
+        $first->push(40);
+        self::assertSame($before + 40, $first->last());
+        self::assertNull(PriceLimits::around(null, 15));
+        self::assertNull(PriceLimits::around(825, null));
+        self::assertSame([1, 18], [PriceLimits::around(3, 15)?->low, PriceLimits::around(3, 15)->high]);
+    }
+
+    public function testNothingTradesBeyondIt(): void
+    {
+        $this->floor->push(40);
+        self::assertSame(self::HIGH, $this->floor->last());
+        $this->floor->push(-60);
+        self::assertSame(self::LOW, $this->floor->last());
+        $this->floor->step(200);
+        foreach ($this->floor->floor->desk->quote(TestFloor::CODE)->prints->all() as [, $tick]) {
+            self::assertTrue($tick >= self::LOW && $tick <= self::HIGH, "traded at $tick");
+        }
+    }
+
+    public function testAnEntryBeyondItIsRefusedWithTheLimits(): void
+    {
+        $refusal = $this->floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '404.50']);
+        self::assertSame('beyond-price-limit', $refusal->problem);
+        self::assertSame('404.50 is beyond the price limits of the day: DULZ6 trades from 405.00 to 420.00 until the next settlement', $refusal->getMessage());
+        self::assertSame('/price', $refusal->pointer);
+        $order = $this->floor->place('buy', 1, 'limit', '405.00');
+        self::assertSame('beyond-price-limit', $this->floor->refusal('modify', ['order' => $order, 'price' => '404.50'])->problem);
+        self::assertSame('/trigger', $this->floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => '420.50'])->pointer);
+    }
+
+    public function testATargetBeyondItRestsUntilAnotherDayAllowsIt(): void
+    {
+        $this->floor->place('buy', 1, plan: TestFloor::plan('"stop":{"ticks":40},"portions":[{"rest":true,"target":{"ticks":20}}]'));
+        $this->floor->push(15);
+        self::assertSame(1, $this->floor->holding()->position->lots);
+        $this->floor->nextDay();
+        $this->floor->push(15);
+        self::assertSame(0, $this->floor->holding()->position->lots);
+    }
+
+    public function testAStopThatTheLimitHoldsUpWaitsAndGoesOutWhenSomebodyBuys(): void
+    {
+        $this->floor->place('buy', 3, plan: TestFloor::plan('"stop":{"ticks":13}'));
+        $entry = $this->floor->last();
+        $venue = $this->floor->floor->market(TestFloor::CODE)->venue;
+        // The market falls to its limit at a stroke, and nobody is left who would buy there.
+        foreach ($venue->book->levels(Side::Buy) as $level) {
+            for ($bid = $level->first; $bid !== null; $bid = $behind) {
+                $behind = $bid->behind;
+                $venue->cancelFlow($bid->id);
+            }
+        }
+        $venue->flow(-9_000_001, Side::Buy, self::LOW, 1);
+        $venue->flow(-9_000_002, Side::Sell, self::LOW, 1);
+        // Any action of the venue's brings what it did to the desk.
+        $this->floor->take('place', ['contract' => TestFloor::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '420.00'], 2);
+        self::assertSame(3, $this->floor->holding()->position->lots);
+        $stop = $this->floor->working()[0];
+        self::assertTrue($stop->triggered, "the stop of a long from $entry");
+        self::assertSame(3, $stop->leaves());
+        $venue->flow(-9_000_003, Side::Buy, self::LOW, 2);
+        $this->floor->step(1);
+        self::assertSame(1, $this->floor->holding()->position->lots, 'what came was sold to; the rest keeps working');
+        self::assertSame(OrderState::PartiallyFilled, $this->floor->order($stop->id)->state);
+    }
+
+    public function testTheLimitsOutliveARestart(): void
+    {
+        $this->floor->restart();
+        $this->floor->push(40);
+        self::assertSame(self::HIGH, $this->floor->last());
+    }
+}
