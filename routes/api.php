@@ -10,6 +10,7 @@ use App\Http\Controllers\OrderController;
 use App\Http\Controllers\RehearsalController;
 use App\Http\Controllers\SettingsController;
 use App\Http\Controllers\TradingController;
+use App\Http\Controllers\WatchingController;
 use App\Http\Middleware\Authenticated;
 use Illuminate\Support\Facades\Route;
 
@@ -27,6 +28,9 @@ Route::post('stream-ticket', [AccountController::class, 'ticket']);
 Route::get('contracts', [ContractController::class, 'index']);
 Route::get('contracts/{code}', [ContractController::class, 'show']);
 Route::get('contracts/{code}/book', [ContractController::class, 'book']);
+Route::get('contracts/{code}/depth-history', [WatchingController::class, 'depth']);
+Route::get('contracts/{code}/tape', [WatchingController::class, 'tape']);
+Route::get('contracts/{code}/bars', [WatchingController::class, 'bars']);
 Route::post('contracts/{code}/flatten', [TradingController::class, 'flatten']);
 Route::post('contracts/{code}/reverse', [TradingController::class, 'reverse']);
 Route::post('contracts/{code}/exit-plan', [TradingController::class, 'cover']);

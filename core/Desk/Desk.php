@@ -187,10 +187,7 @@ final class Desk
             if ($outcome instanceof ExecutionReport) {
                 $this->executed($outcome);
             } else {
-                $quote->last = $outcome->tick;
-                $quote->bars->add($at, $outcome->tick, $outcome->lots);
-                $quote->prints->add($at, $outcome->tick, $outcome->lots, $outcome->aggressor);
-                $quote->day->add($outcome->tick, $outcome->lots, $outcome->aggressor);
+                $quote->traded($at, $outcome);
                 $this->timetable->look($at);
                 $this->observe($contract, Watch::Last, $outcome->tick, $outcome->tick, $outcome->number);
             }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Book\Book;
 use Lotrik\Desk\Event as E;
+use Lotrik\Order\Side;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\Push;
@@ -26,6 +28,9 @@ final class Floor
     private const TIE = 3;
 
     private const UNTIE = 4;
+
+    /** Steps between two columns of the depth history: 250 ms. */
+    private const DEPTH_EVERY = 25;
 
     /** @var array<string, Market> */
     private array $markets = [];
@@ -115,7 +120,23 @@ final class Floor
                 $this->acted($market, $at);
             }
         }
+        if ($this->step % self::DEPTH_EVERY === 0) {
+            foreach ($this->markets as $market) {
+                $this->desk->quote($market->contract)->depth->sample($at, self::resting($market->venue->book, Side::Buy) + self::resting($market->venue->book, Side::Sell));
+            }
+        }
         $this->carry($at);
+    }
+
+    /** @return array<int, int> tick → lots */
+    private static function resting(Book $book, Side $side): array
+    {
+        $lots = [];
+        foreach ($book->levels($side) as $level) {
+            $lots[$level->tick] = $level->lots;
+        }
+
+        return $lots;
     }
 
     /** Outside its session a contract's market stands still; at the open what waited for it goes on. */

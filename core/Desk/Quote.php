@@ -7,6 +7,10 @@ namespace Lotrik\Desk;
 use Lotrik\Contract\Contract;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
+use Lotrik\Venue\TradePrint;
+use Lotrik\Watching\Bars;
+use Lotrik\Watching\DepthHistory;
+use Lotrik\Watching\Levels;
 use Lotrik\Watching\MinuteBars;
 use Lotrik\Watching\RecentPrints;
 use Lotrik\Watching\TradingDay;
@@ -26,11 +30,21 @@ final class Quote
 
     public readonly TradingDay $day;
 
+    public readonly DepthHistory $depth;
+
+    /** bars of any kind, for those who look at them; {@see $bars} are those that exit plans measure with */
+    public readonly Bars $series;
+
+    public readonly Levels $levels;
+
     public function __construct(?TradingDay $day = null)
     {
         $this->day = $day ?? new TradingDay();
         $this->bars = new MinuteBars();
         $this->prints = new RecentPrints();
+        $this->depth = new DepthHistory();
+        $this->series = new Bars($this->prints);
+        $this->levels = new Levels($this->depth);
     }
 
     public function isPassed(Side $side, int $trigger): bool
@@ -48,6 +62,19 @@ final class Quote
     public function touch(Side $side): ?int
     {
         return ($side === Side::Buy ? $this->ask : $this->bid) ?? $this->last;
+    }
+
+    /** @param int $at ms since 1970 UTC, never before the last one */
+    public function traded(int $at, TradePrint $print): void
+    {
+        [$tick, $lots, $aggressor] = [$print->tick, $print->lots, $print->aggressor];
+        $this->last = $tick;
+        $this->bars->add($at, $tick, $lots);
+        $this->prints->add($print->number, $at, $tick, $lots, $aggressor);
+        $this->day->add($tick, $lots, $aggressor);
+        $this->depth->trade($tick, $lots, $aggressor);
+        $this->series->add($at, $tick, $lots);
+        $this->levels->trade($tick, $lots, $aggressor);
     }
 
     /** Why an entry at a price or trigger cannot be taken today; null where it can. */

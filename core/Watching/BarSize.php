@@ -23,4 +23,15 @@ enum BarSize: string
             default => (int) $this->value,
         };
     }
+
+    public static function ofMinutes(int $minutes): ?self
+    {
+        foreach (self::cases() as $size) {
+            if ($size->ms() === 60_000 * $minutes) {
+                return $size;
+            }
+        }
+
+        return null;
+    }
 }

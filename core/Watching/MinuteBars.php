@@ -43,21 +43,27 @@ final class MinuteBars
      */
     public function closed(BarSize $size, int $at): array
     {
-        $closed = [];
+        $bars = $this->together($size);
+        $last = $bars[count($bars) - 1] ?? null;
+
+        return $last !== null && $last->start + $size->ms() > $at ? array_slice($bars, 0, -1) : $bars;
+    }
+
+    /** @return list<Bar> of a size, oldest first; the last one may still be open */
+    public function together(BarSize $size): array
+    {
+        $bars = [];
         $last = null;
         foreach ($this->bars as $minute) {
             $start = $minute->start - $minute->start % $size->ms();
-            if ($start + $size->ms() > $at) {
-                break;
-            }
             if ($last !== null && $last->start === $start) {
                 $last->add($minute);
             } else {
-                $closed[] = $last = new Bar($start, $minute->open, $minute->high, $minute->low, $minute->close, $minute->lots);
+                $bars[] = $last = new Bar($start, $minute->open, $minute->high, $minute->low, $minute->close, $minute->lots);
             }
         }
 
-        return $closed;
+        return $bars;
     }
 
     /** When the newest bar began, ms since 1970 UTC: the bars before it change no more. */

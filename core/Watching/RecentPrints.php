@@ -6,30 +6,43 @@ namespace Lotrik\Watching;
 
 use Lotrik\Order\Side;
 
-/** The last prints of one contract, kept in memory alone: what a plan can be tried on. */
+/** The last prints of one contract, kept in memory alone: what a plan can be tried on, and what bars begin with. */
 final class RecentPrints
 {
-    private const KEPT = 3000;
+    private const KEPT = 20_000;
 
-    /** @var array<int, array{int, int, int, int}> ms since 1970 UTC, tick, lots, 1 bought or -1 sold by whoever took; a ring, the oldest at `$next` once it is full */
-    private array $ring = [];
+    /** @var array<int, array{int, int, int, int, int}> number → ms since 1970 UTC, tick, lots, 1 bought or -1 sold by whoever took, number */
+    private array $prints = [];
 
-    private int $next = 0;
+    private int $newest = 0;
 
-    public function add(int $at, int $tick, int $lots, Side $aggressor): void
+    /** @param int $number the venue's own: each is one more than the one before */
+    public function add(int $number, int $at, int $tick, int $lots, Side $aggressor): void
     {
-        $this->ring[$this->next] = [$at, $tick, $lots, $aggressor->sign()];
-        $this->next = ($this->next + 1) % self::KEPT;
+        $this->prints[$number] = [$at, $tick, $lots, $aggressor->sign(), $number];
+        $this->newest = $number;
+        unset($this->prints[$number - self::KEPT]);
     }
 
-    public function clear(): void
+    public function newest(): int
     {
-        [$this->ring, $this->next] = [[], 0];
+        return $this->newest;
     }
 
-    /** @return list<array{int, int, int, int}> ms since 1970 UTC, tick, lots, 1 bought or -1 sold; oldest first */
+    /** @return list<array{int, int, int, int, int}> ms since 1970 UTC, tick, lots, 1 bought or -1 sold, number; oldest first */
     public function all(): array
     {
-        return count($this->ring) < self::KEPT ? array_values($this->ring) : [...array_slice($this->ring, $this->next), ...array_slice($this->ring, 0, $this->next)];
+        return array_values($this->prints);
+    }
+
+    /** @return list<array{int, int, int, int, int}> those after a number, oldest first */
+    public function after(int $number): array
+    {
+        $found = [];
+        for ($i = $this->newest; $i > $number && isset($this->prints[$i]); $i--) {
+            $found[] = $this->prints[$i];
+        }
+
+        return array_reverse($found);
     }
 }

@@ -53,9 +53,6 @@ final class EnginePartsTest extends TestCase
         $feed->level(Side::Buy, 100, 0, 0);
         self::assertSame(['bids' => [[100, 0, 0]], 'asks' => []], $feed->changes());
         self::assertSame(['bids' => [], 'asks' => [[101, 3, 1]]], $feed->full());
-        $feed->trade(101, 2, Side::Buy);
-        self::assertCount(1, $feed->trades());
-        self::assertSame([], $feed->trades());
     }
 
     /** WHATWG HTML, server-sent events: fields end with a line feed, an event with an empty line. */

@@ -80,8 +80,10 @@ final class EngineCommand extends Command
 
         $at = static fn(): int => $boot->clock->at($boot->floor->steps());
         $loop->addPeriodicTimer(0.01, $engine->tick(...));
-        $loop->addPeriodicTimer(0.05, static fn() => $publisher->market($at()));
+        $loop->addPeriodicTimer(0.05, static fn() => $publisher->market());
         $loop->addPeriodicTimer(0.1, static fn() => $publisher->marks($at()));
+        $loop->addPeriodicTimer(0.25, static fn() => $publisher->depth());
+        $loop->addPeriodicTimer(1, static fn() => $publisher->days());
         $loop->addPeriodicTimer(0.5, static fn() => $publisher->heartbeat($at()));
         // Objects are unlinked by hand in the book; what is left in cycles is collected between turns, not within one.
         $loop->addPeriodicTimer(5, static fn() => gc_collect_cycles());

@@ -20,6 +20,7 @@ use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
 use Lotrik\ExitPlan\Ranges;
 use Lotrik\Watching\Bar;
+use Lotrik\Watching\BarKind;
 use Lotrik\Watching\BarSize;
 
 /** What can be asked of the engine, by name. Each gives back what makes the reply once the turn is committed. */
@@ -75,6 +76,7 @@ final class Operations
             'plan-basis' => $this->planBasis($request),
             'plans-used' => ['names' => $this->plansUsed($account->id)],
             'prints' => ['prints' => array_slice($this->floor->desk->quote($this->contract($request)->code)->prints->all(), -self::MOST_PRINTS)],
+            'depth-history', 'tape', 'bars', 'levels' => $this->watched($request),
             default => throw new \LogicException("no operation {$request->op}"),
         }];
     }
@@ -91,6 +93,21 @@ final class Operations
         }
 
         return ['ranges' => $ranges, 'minutes' => array_map(static fn(Bar $b): int => $b->range(), $quote->bars->closed(BarSize::OneMinute, $at)), 'last' => $quote->last];
+    }
+
+    /** @return array<string, mixed> */
+    private function watched(Request $request): array
+    {
+        $contract = $this->contract($request);
+        $watching = new Watching($contract, $this->floor->desk->quote($contract->code), $this->clock->at($this->floor->steps()));
+        $body = $request->body;
+
+        return match ($request->op) {
+            'depth-history' => $watching->depthHistory((int) ($body['step'] ?? 0), (int) ($body['after'] ?? 0), (int) ($body['until'] ?? PHP_INT_MAX)),
+            'tape' => $watching->tape((int) ($body['most'] ?? 0)),
+            'bars' => $watching->bars(BarKind::from((string) ($body['by'] ?? '')), (int) ($body['size'] ?? 0), (int) ($body['most'] ?? 0)),
+            default => $watching->levels((array) ($body['levels'] ?? [])),
+        };
     }
 
     /** @return array<string, string> names of the exit plans that working orders or open lots of an account are under → where */

@@ -7,7 +7,7 @@ namespace App\Engine\Stream;
 use Lotrik\Order\Side;
 use Lotrik\Venue\MarketFeed;
 
-/** One contract's public market data between two flushes: prints in full, levels as they are at the flush. */
+/** One contract's public market data between two flushes: levels as they are at the flush. */
 final class BookFeed implements MarketFeed
 {
     /** @var array<int, array{int, int}> tick → lots, orders */
@@ -22,13 +22,8 @@ final class BookFeed implements MarketFeed
     /** @var array<int, true> */
     private array $dirtyAsks = [];
 
-    /** @var list<array{int, int, Side}> */
-    private array $trades = [];
-
-    public function trade(int $tick, int $lots, Side $aggressor): void
-    {
-        $this->trades[] = [$tick, $lots, $aggressor];
-    }
+    /** Prints go out from the desk's own list, which knows when each of them was. */
+    public function trade(int $tick, int $lots, Side $aggressor): void {}
 
     public function level(Side $side, int $tick, int $lots, int $orders): void
     {
@@ -47,6 +42,12 @@ final class BookFeed implements MarketFeed
                 $this->asks[$tick] = [$lots, $orders];
             }
         }
+    }
+
+    /** @return array<int, int> tick → lots that rest on a side */
+    public function lots(Side $side): array
+    {
+        return array_map(static fn(array $level): int => $level[0], $side === Side::Buy ? $this->bids : $this->asks);
     }
 
     /** @return array{bids: list<array{int, int, int}>, asks: list<array{int, int, int}>} every level */
@@ -68,14 +69,5 @@ final class BookFeed implements MarketFeed
         $this->dirtyBids = $this->dirtyAsks = [];
 
         return $changes;
-    }
-
-    /** @return list<array{int, int, Side}> tick, lots, aggressor of each print since the last call */
-    public function trades(): array
-    {
-        $trades = $this->trades;
-        $this->trades = [];
-
-        return $trades;
     }
 }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Engine\Stream;
 
 use App\Engine\Loop\Operations;
+use App\Engine\View\DayView;
+use App\Engine\View\DepthView;
 use App\Engine\View\FillView;
 use App\Engine\View\PositionView;
 use App\Engine\View\RiskView;
@@ -26,6 +28,15 @@ final class Publisher
 {
     /** Every event goes out in words; these are told at once and not only listed. */
     private const SPEAKING = [StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class, AccountBarred::class];
+
+    /** @var array<string, array<int, true>> contract → ticks traded at since its day was last sent */
+    private array $traded = [];
+
+    /** @var array<string, int> contract → number of the last print sent */
+    private array $printed = [];
+
+    /** @var array<string, int> contract → when its newest column of the depth history ended */
+    private array $columnAt = [];
 
     /** @var array<int, string> the last mark sent, by account */
     private array $marks = [];
@@ -89,17 +100,22 @@ final class Publisher
     }
 
     /** Prints and changed levels, merged; at most 20 times a second. */
-    public function market(int $at): void
+    public function market(): void
     {
         foreach ($this->feeds as $contract => $feed) {
-            $trades = $feed->trades();
+            $prints = $this->floor->desk->quote($contract)->prints;
+            $trades = $prints->after($this->printed[$contract] ?? 0);
+            $this->printed[$contract] = $prints->newest();
             $changes = $feed->changes();
+            foreach ($trades as [, $tick]) {
+                $this->traded[$contract][$tick] = true;
+            }
             if (! $this->fanout->isWatched($contract)) {
                 continue;
             }
             $frames = '';
-            foreach ($trades as [$tick, $lots, $aggressor]) {
-                $frames .= Frame::of('trade', ['contract' => $contract, 'price' => $tick, 'size' => $lots, 'aggressor' => $aggressor === Side::Buy ? 'buy' : 'sell', 'at' => $at]);
+            foreach ($trades as [$traded, $tick, $lots, $sign, $number]) {
+                $frames .= Frame::of('trade', ['contract' => $contract, 'price' => $tick, 'size' => $lots, 'aggressor' => $sign > 0 ? 'buy' : 'sell', 'at' => $traded, 'number' => $number]);
             }
             if ($changes !== null) {
                 $frames .= Frame::of('book', ['contract' => $contract] + $changes);
@@ -108,6 +124,45 @@ final class Publisher
                 $this->fanout->market($contract, $frames);
             }
         }
+    }
+
+    /** What has traded today, where it changed; at most once a second. */
+    public function days(): void
+    {
+        foreach (array_keys($this->traded) as $contract) {
+            $ticks = array_keys($this->traded[$contract]);
+            unset($this->traded[$contract]);
+            if ($this->fanout->isWatched($contract)) {
+                $this->fanout->market($contract, Frame::of('day', $this->day($contract, $ticks)));
+            }
+        }
+    }
+
+    /** The columns of the depth history that have ended, and what is told of the depth now; four times a second. */
+    public function depth(): void
+    {
+        foreach ($this->feeds as $contract => $feed) {
+            $depth = $this->floor->desk->quote($contract)->depth;
+            $after = $this->columnAt[$contract] ?? null;
+            $at = $depth->last()?->at;
+            if ($at === null || $at === $after) {
+                continue;
+            }
+            $this->columnAt[$contract] = $at;
+            if ($this->fanout->isWatched($contract)) {
+                $this->fanout->market($contract, Frame::of('depth', DepthView::of($contract, $depth, $feed->lots(Side::Buy), $feed->lots(Side::Sell), $after ?? $at - 1)));
+            }
+        }
+    }
+
+    /**
+     * @param list<int>|null $ticks where it traded since it was last sent; null for all
+     *
+     * @return array<string, mixed>
+     */
+    private function day(string $contract, ?array $ticks): array
+    {
+        return DayView::of($this->floor->desk->state->contracts[$contract], $this->floor->desk->quote($contract)->day, $ticks);
     }
 
     public function sequence(): int
@@ -124,7 +179,7 @@ final class Publisher
     /** A full picture of one contract's book, for a stream that begins or has fallen behind. */
     public function picture(string $contract): string
     {
-        return Frame::of('book', $this->book($contract));
+        return Frame::of('book', $this->book($contract)).Frame::of('day', $this->day($contract, null));
     }
 
     /** @return array<string, mixed> */
@@ -141,7 +196,7 @@ final class Publisher
         $snapshot = $this->operations->snapshot($account);
 
         return Frame::of('state', ['epoch' => $this->epoch, 'account' => $account] + $snapshot + ($reset ? ['reset' => true] : [])
-            + ['books' => array_map($this->book(...), array_combine($contracts, $contracts))], $snapshot['sequence']);
+            + ['books' => array_map($this->book(...), array_combine($contracts, $contracts)), 'days' => array_map(fn(string $contract): array => $this->day($contract, null), $contracts)], $snapshot['sequence']);
     }
 
     /** What moves with the market: open P/L, risk, best profit; at most 10 times a second, and only where it changed. */

@@ -22,7 +22,7 @@ final class FillView
             'side' => $order->side->value, 'quantity' => $fill->quantity, 'price' => $contract->price($fill->price),
             'time' => Time::iso($recorded->at), 'fee' => $contract->fees($fill->quantity)->exact(),
             'slippage_ticks' => $fill->slippageTicks, 'slippage_money' => $contract->money($fill->slippageTicks * $fill->quantity)->exact(),
-            'level' => $fill->price, 'role' => $order->role->value, 'why' => $order->why, 'sequence' => $recorded->sequence,
+            'level' => $fill->price, 'print' => $fill->print, 'role' => $order->role->value, 'why' => $order->why, 'sequence' => $recorded->sequence,
         ];
     }
 }

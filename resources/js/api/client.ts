@@ -17,6 +17,9 @@ export type Orders = Schemas['Orders'];
 export type PlanStudy = Schemas['PlanStudy'];
 export type Rehearsal = Schemas['Rehearsal'];
 export type PositionEntry = Schemas['PositionEntry'];
+export type DepthColumn = Schemas['DepthColumn'];
+export type DepthHistory = Schemas['DepthHistory'];
+export type Bars = Schemas['Bars'];
 export type PlanChange = Schemas['PlanChange'];
 
 /** A refusal by the server, in its own words (RFC 9457). */

@@ -2069,6 +2069,159 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contracts/{code}/depth-history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lots that rested at each price through time, with what traded there */
+        get: {
+            parameters: {
+                query?: {
+                    account?: string;
+                    /** @description length of a column in ms: kept for ten minutes, two hours, a day */
+                    step?: 250 | 2000 | 15000;
+                    /** @description columns that ended later */
+                    after?: string;
+                    /** @description and not later than this */
+                    until?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DepthHistory"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contracts/{code}/tape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Time and sales: the last prints, newest first */
+        get: {
+            parameters: {
+                query?: {
+                    account?: string;
+                    most?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrintList"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contracts/{code}/bars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Bars by time, by prints, by lots or by range */
+        get: {
+            parameters: {
+                query?: {
+                    account?: string;
+                    /** @description what ends a bar */
+                    by?: "time" | "trades" | "volume" | "range";
+                    /** @description seconds, prints, lots or ticks */
+                    size?: number;
+                    most?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Bars"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2304,6 +2457,8 @@ export interface components {
             sequence: number;
             /** @description why its order existed: by hand, its plan and portion, an action key */
             why?: string;
+            /** @description number of the print that it was */
+            print?: number;
         };
         Risk: {
             account: number;
@@ -2801,6 +2956,47 @@ export interface components {
         };
         JsonSchema: {
             [key: string]: unknown;
+        };
+        DepthColumn: {
+            /** @description when it ended, ms since 1970 UTC */
+            at: number;
+            /** @description tick of the first of the lots */
+            from: number;
+            /** @description lots that rested at each tick from `from` up; in columns longer than 250 ms the most that did */
+            lots: number[];
+            /** @description tick, lots bought, lots sold by whoever took */
+            trades: number[][];
+        };
+        DepthHistory: {
+            /** @enum {integer} */
+            step: 250 | 2000 | 15000;
+            columns: components["schemas"]["DepthColumn"][];
+            /** @description the `after` to go on with, where more has been asked for than one answer holds */
+            next: string | null;
+        };
+        Print: {
+            /** @description ms since 1970 UTC */
+            at: number;
+            /** @description ticks */
+            price: number;
+            size: number;
+            /** @enum {string} */
+            aggressor: "buy" | "sell";
+            /** @description the venue's own: each is one more than the one before */
+            number: number;
+        };
+        PrintList: {
+            items: components["schemas"]["Print"][];
+        };
+        Bars: {
+            /** @enum {string} */
+            by: "time" | "trades" | "volume" | "range";
+            /** @description seconds, prints, lots or ticks */
+            size: number;
+            /** @description ms since 1970 UTC at which it began; open, high, low, close in ticks; lots. Oldest first, the last one may be open */
+            bars: number[][];
+            /** @description Wilder's, over the last 14 bars that have closed, as a price; null where there are too few */
+            average_true_range: string | null;
         };
     };
     responses: never;

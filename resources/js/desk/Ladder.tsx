@@ -7,7 +7,10 @@ import { useChips } from './chips';
 import { useChoices } from './choices';
 import { chooseOrder, resizeChosen, useChosen } from './chosen';
 import { kindOfClick, levelOf, PLAIN } from './clickKind';
+import { dayMarks } from './dayMarks';
 import { addDraft, dropDraft, resizeDraft, useDrafts } from './drafts';
+import { HistoryHead } from './HistoryHead';
+import { useHistoryView } from './historyView';
 import type { LadderActs } from './keys';
 import { RUNG_HEIGHT, useLadderView } from './ladder-view';
 import { usedOneClick, useOneClick } from './oneClick';
@@ -18,7 +21,7 @@ import { dragNote, exitNotes } from './rungNotes';
 import { Strip } from './Strip';
 import { useSettings } from './settings';
 import { useTicket } from './ticketState';
-import { Underlay } from './Underlay';
+import { TradedUnderlay, Underlay } from './Underlay';
 import { exitAt, useDrag } from './useDrag';
 import { type Ghost, useGhostWords } from './useGhost';
 import { useModifiers } from './useModifiers';
@@ -44,6 +47,9 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
     const book = useDesk((desk) => desk.books[code]);
     const position = useDesk((desk) => desk.positions[code]);
     const feed = useDesk((desk) => desk.feed);
+    const day = useDesk((desk) => desk.days[code]);
+    const depth = useDesk((desk) => desk.depth[code]);
+    const within = useHistoryView((state) => state.within);
     const fresh = useDesk((desk) => desk.fresh);
     const barred = useDesk((desk) => desk.risk?.barred_until);
     const lots = useChoices((choices) => choices.lots);
@@ -178,6 +184,8 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
         }
         return notes.length === 0 ? '' : JSON.stringify(notes);
     };
+    const marks = useMemo(() => dayMarks(day), [day]);
+    const [, bids = 0, asks = 0, imbalance = 0] = depth?.sums.find(([ticks]) => ticks === within) ?? [];
     const rungs = [];
     for (let row = 0; row < view.rows && view.top !== null && book; row++) {
         const tick = view.top - row;
@@ -189,6 +197,11 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
                 tick={tick}
                 price={writePrice(contract, tick)}
                 lots={(bid ?? ask)?.[0] ?? 0}
+                orders={(bid ?? ask)?.[1] ?? 0}
+                change={depth?.changed.get(tick) ?? 0}
+                isUnusual={depth !== undefined && depth.unusual > 0 && ((bid ?? ask)?.[0] ?? 0) >= depth.unusual}
+                day={marks.get(tick) ?? ''}
+                isBeyond={day?.limits != null && (tick < day.limits[0] || tick > day.limits[1])}
                 side={bid ? 'bid' : ask ? 'ask' : null}
                 pnl={moneyAt(tick)}
                 gains={held !== null && pnlAt(held.pnl, tick) >= 0}
@@ -234,14 +247,21 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
                         : `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`
                 }
             />
-            <div className="lane-heads" aria-hidden="true">
-                <span>Last three minutes</span>
+            <div className="lane-heads">
+                <HistoryHead code={code} />
                 <div className="rung-heads">
-                    <span>Resting</span>
-                    <span>Buy</span>
+                    <span>Resting · orders</span>
+                    <span>
+                        Buy <Sum lots={bids} of="bids" within={within} />
+                    </span>
                     <span>Price</span>
-                    <span>Sell</span>
-                    <span>P/L at</span>
+                    <span>
+                        Sell <Sum lots={asks} of="asks" within={within} />{' '}
+                        <em title={`Bids less asks within ${within} ticks, in percent of both`} data-field="imbalance">
+                            {depth && `${imbalance > 0 ? '+' : ''}${imbalance} %`}
+                        </em>
+                    </span>
+                    <span>P/L at · traded</span>
                 </div>
             </div>
             <div className="ladder-body">
@@ -260,7 +280,8 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
                     onPointerUp={letGo}
                     onWheel={wheel}
                 >
-                    <Underlay book={book} top={view.top} rows={view.rows} />
+                    <Underlay book={book} full={depth?.full} unusual={depth?.unusual} top={view.top} rows={view.rows} />
+                    <TradedUnderlay day={day} top={view.top} rows={view.rows} />
                     {rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}
                     {view.isHeld && view.off !== 0 && (
                         <p className={`held-mark ${view.off > 0 ? 'up' : 'down'}`}>
@@ -270,5 +291,14 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
                 </div>
             </div>
         </section>
+    );
+}
+
+/** Lots that rest near the market on one side. */
+function Sum({ lots, of, within }: { lots: number; of: string; within: number }) {
+    return (
+        <b title={`Lots of all ${of} within ${within} ticks of the best one`} data-field={of}>
+            {lots}
+        </b>
     );
 }

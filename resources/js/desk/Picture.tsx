@@ -1,9 +1,12 @@
-import { memo, useEffect, useRef } from 'react';
-import type { Contract, Position } from '@/api/client';
+import clsx from 'clsx';
+import { memo, type PointerEvent, useEffect, useRef, useState, type WheelEvent } from 'react';
+import type { Contract, DepthColumn, Fill, Order, Position } from '@/api/client';
 import { useTheme } from '@/shell/theme';
-import { printsOf } from '@/stream/prints';
+import { columnsOf, fetchColumns } from '@/stream/columns';
 import { useDesk } from '@/stream/store';
+import { scrollBack, spanWords, stepFor, useHistoryView, zoomTime } from './historyView';
 import { RUNG_HEIGHT } from './ladder-view';
+import { writePrice } from './prices';
 
 interface Props {
     contract: Contract;
@@ -12,99 +15,223 @@ interface Props {
     rows: number;
 }
 
-/** How far back the picture goes. */
-const SPAN_MS = 3 * 60 * 1000;
 /** Lots at which a trade's stroke is as long as it gets. */
 const LONG = 40;
+/** Where the market has shown no habit yet, a row is full at this many lots. */
+const FULL_AT_FIRST = 100;
+
+interface Frame {
+    context: CanvasRenderingContext2D;
+    width: number;
+    rows: number;
+    top: number;
+    /** ms since 1970 UTC at the right edge */
+    end: number;
+    span: number;
+    x: (at: number) => number;
+    y: (tick: number) => number;
+}
 
 /**
- * What led to the present, on the ladder's own price axis: trades as strokes (filled above the middle of the row
- * bought, hollow below sold, longer is bigger), the path of each live stop, the average, the trader's fills.
+ * Depth history on the ladder's own price axis: lots that rested at each price through time as the height of the ink
+ * within the row, trades as strokes (filled above the middle of the row bought, hollow below sold, longer is bigger),
+ * the path of each live stop, targets, the average, the trader's fills. Drawn anew with each column of the history.
  */
 export const Picture = memo(function Picture({ contract, position, top, rows }: Props) {
+    const { code } = contract;
     const canvas = useRef<HTMLCanvasElement>(null);
     const theme = useTheme((state) => state.theme);
     const orders = useDesk((desk) => desk.orders);
     const fills = useDesk((desk) => desk.fills);
-    const clock = useDesk((desk) => desk.clock);
-    // Drawn at each heartbeat, twice a second: three minutes move by less than a pixel in between.
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the colours are read from the theme's styles
+    const depth = useDesk((desk) => desk.depth[code]);
+    const epoch = useDesk((desk) => desk.epoch);
+    const fresh = useDesk((desk) => desk.fresh);
+    const { span, back, full, least } = useHistoryView();
+    const [there, setThere] = useState<{ left: number; above: boolean; words: string } | null>(null);
+    const [fetches, setFetches] = useState(0);
+    const grabbed = useRef<{ x: number; back: number } | null>(null);
+    const step = stepFor(span);
+    const now = depth?.at ?? null;
+    const end = now === null ? null : now - back;
+
+    // What this page has not heard itself: at its opening, after a zoom or a look back, and when the tab was hidden.
+    const known = now !== null;
+    const lookedBack = Math.floor(back / (span / 2));
+    // biome-ignore lint/correctness/useExhaustiveDependencies: a new epoch, or a tab that comes back, asks again
+    useEffect(() => {
+        const at = useDesk.getState().depth[code]?.at;
+        if (!known || !fresh || at === undefined) return;
+        const given = new AbortController();
+        const until = at - lookedBack * (span / 2);
+        fetchColumns(code, step, until - 2 * span, until, given.signal)
+            .then((came) => came && setFetches((count) => count + 1))
+            .catch(() => undefined);
+        return () => given.abort();
+    }, [code, step, span, lookedBack, known, fresh, epoch]);
+
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the colours are read from the theme's styles; fetched columns are drawn when they come
     useEffect(() => {
         // With the next frame, so that own orders are not held up by it.
         const frame = requestAnimationFrame(() => {
             const element = canvas.current;
             const context = element?.getContext('2d');
-            if (!element || !context || top === null || clock === null) return;
+            if (!element || !context || top === null || end === null) return;
             const width = element.clientWidth;
             const scale = window.devicePixelRatio;
             element.width = width * scale;
             element.height = rows * RUNG_HEIGHT * scale;
             context.scale(scale, scale);
             const style = getComputedStyle(element);
-            const ink = style.color;
-            const exit = style.borderTopColor;
-            const now = clock.at + performance.now() - clock.heard;
-            const x = (at: number) => width - ((now - at) / SPAN_MS) * width;
-            const y = (tick: number) => (top - tick + 0.5) * RUNG_HEIGHT;
-
-            context.fillStyle = ink;
-            context.strokeStyle = ink;
+            const on: Frame = {
+                context,
+                width,
+                rows,
+                top,
+                end,
+                span,
+                x: (at) => width - ((end - at) / span) * width,
+                y: (tick) => (top - tick + 0.5) * RUNG_HEIGHT,
+            };
+            const columns = columnsOf(code, step).filter((column) => column.at > end - span - step && column.at <= end + step);
+            context.fillStyle = style.outlineColor;
+            skyline(on, columns, step, full ?? (depth?.full || FULL_AT_FIRST), Math.max(1, least));
+            context.fillStyle = context.strokeStyle = style.color;
             context.lineWidth = 1;
-            const prints = printsOf(contract.code);
-            for (let at = prints.length - 1; at >= 0; at--) {
-                const print = prints[at];
-                if (!print || print.at < now - SPAN_MS) break;
-                const long = 2 + (Math.min(print.size, LONG) / LONG) * 12;
-                if (print.aggressor === 'buy') context.fillRect(x(print.at) - long, y(print.price) - 5, long, 3);
-                else context.strokeRect(x(print.at) - long + 0.5, y(print.price) + 2.5, long - 1, 2);
-            }
-
-            if (position?.average_level != null) {
-                context.setLineDash([4, 3]);
-                line(context, 0, width, y(position.average_level));
-                context.setLineDash([]);
-            }
-            context.strokeStyle = exit;
-            for (const order of orders.values()) {
-                if (order.contract !== contract.code || order.level === null) continue;
-                if (order.role === 'target') {
-                    context.lineWidth = 1;
-                    line(context, x(Date.parse(order.created_at)), width, y(order.level));
-                }
-                if (order.role === 'stop') {
-                    context.lineWidth = 2;
-                    context.beginPath();
-                    order.path.forEach((stood, step) => {
-                        const from = Math.max(-2, x(Date.parse(stood.time)));
-                        if (step === 0) context.moveTo(from, y(stood.level));
-                        else context.lineTo(from, y(order.path[step - 1]?.level ?? stood.level));
-                        context.lineTo(from, y(stood.level));
-                    });
-                    context.lineTo(width, y(order.path.at(-1)?.level ?? order.level));
-                    context.stroke();
-                }
-            }
-            context.fillStyle = ink;
-            for (const fill of fills) {
-                const at = Date.parse(fill.time);
-                if (fill.contract !== contract.code || at < now - SPAN_MS) continue;
-                context.beginPath();
-                context.arc(x(at), y(fill.level), 4, 0, Math.PI * 2);
-                context.fill();
-            }
+            strokes(on, columns);
+            paths(on, style, orders, position, code);
+            own(on, style, fills, code);
         });
         return () => cancelAnimationFrame(frame);
-    }, [contract, position, top, rows, theme, orders, fills, clock]);
+    }, [contract, position, top, rows, theme, orders, fills, depth, span, back, full, least, fetches]);
+
+    const look = (event: PointerEvent<HTMLCanvasElement>) => {
+        const box = event.currentTarget.getBoundingClientRect();
+        if (grabbed.current) {
+            scrollBack(grabbed.current.back + ((event.clientX - grabbed.current.x) / box.width) * span);
+            return setThere(null);
+        }
+        if (top === null || end === null) return;
+        const left = event.clientX - box.left;
+        const tick = top - Math.floor((event.clientY - box.top) / RUNG_HEIGHT);
+        const at = end - (1 - left / box.width) * span;
+        const column = columnsOf(code, step).find((candidate) => candidate.at >= at);
+        setThere({
+            left: Math.min(left, box.width - 170),
+            above: event.clientY - box.top > 60,
+            words: `${writePrice(contract, tick)} · ${new Date(at).toISOString().slice(11, 19)}\n${column ? wordsFor(column, tick) : 'not known'}`,
+        });
+    };
+
     return (
-        <canvas
-            ref={canvas}
-            className="picture"
-            style={{ height: rows * RUNG_HEIGHT }}
-            role="img"
-            aria-label={`Trades of the last three minutes in ${contract.code}, with the path of your stops`}
-        />
+        <div className={clsx('picture-frame', back > 0 && 'looking-back')}>
+            <canvas
+                ref={canvas}
+                className="picture"
+                style={{ height: rows * RUNG_HEIGHT }}
+                role="img"
+                aria-label={`Depth history of ${code}, ${spanWords(span)}, with its trades and the path of your stops`}
+                onPointerMove={look}
+                onPointerLeave={() => setThere(null)}
+                onPointerDown={(event) => {
+                    grabbed.current = { x: event.clientX, back };
+                    event.currentTarget.setPointerCapture(event.pointerId);
+                }}
+                onPointerUp={() => {
+                    grabbed.current = null;
+                }}
+                onDoubleClick={() => scrollBack(0)}
+                onWheel={(event: WheelEvent) => event.deltaY !== 0 && zoomTime(event.deltaY > 0 ? 1 : -1)}
+            />
+            {there && (
+                <p className="there" style={{ left: Math.max(4, there.left), [there.above ? 'top' : 'bottom']: 6 }} data-field="there">
+                    {there.words}
+                </p>
+            )}
+        </div>
     );
 });
+
+function wordsFor(column: DepthColumn, tick: number): string {
+    const lots = column.lots[tick - column.from] ?? 0;
+    const [, bought = 0, sold = 0] = column.trades.find(([at]) => at === tick) ?? [];
+    return `${lots} resting${bought + sold > 0 ? ` · ${bought} bought, ${sold} sold` : ''}`;
+}
+
+/** Each row's lots through time; neighbouring columns of one height are one rectangle. */
+function skyline({ context, top, rows, x, width }: Frame, columns: DepthColumn[], step: number, full: number, least: number): void {
+    const most = RUNG_HEIGHT - 3;
+    for (let row = 0; row < rows; row++) {
+        const tick = top - row;
+        const floor = (row + 1) * RUNG_HEIGHT - 1;
+        let from = 0;
+        let until = 0;
+        let height = 0;
+        for (const column of columns) {
+            const lots = column.lots[tick - column.from] ?? 0;
+            const high = lots < least ? 0 : Math.max(1, Math.round((Math.min(lots, full) / full) * most));
+            const begins = x(column.at - step);
+            // After a gap (the engine was away) a run does not go on.
+            if (high !== height || begins - until > 1) {
+                if (height > 0) context.fillRect(from, floor - height, until - from, height);
+                from = begins;
+                height = high;
+            }
+            until = x(column.at);
+        }
+        if (height > 0) context.fillRect(from, floor - height, Math.min(width, until) - from, height);
+    }
+}
+
+function strokes({ context, x, y, top, rows }: Frame, columns: DepthColumn[]): void {
+    const long = (lots: number) => 2 + (Math.min(lots, LONG) / LONG) * 12;
+    for (const column of columns) {
+        for (const [tick = 0, bought = 0, sold = 0] of column.trades) {
+            if (tick > top || tick <= top - rows) continue;
+            const at = x(column.at);
+            if (bought > 0) context.fillRect(at - long(bought), y(tick) - 5, long(bought), 3);
+            if (sold > 0) context.strokeRect(at - long(sold) + 0.5, y(tick) + 2.5, long(sold) - 1, 2);
+        }
+    }
+}
+
+function paths({ context, width, x, y, end }: Frame, style: CSSStyleDeclaration, orders: Map<number, Order>, position: Position | null, code: string): void {
+    if (position?.average_level != null) {
+        context.setLineDash([4, 3]);
+        line(context, 0, width, y(position.average_level));
+        context.setLineDash([]);
+    }
+    for (const order of orders.values()) {
+        const born = Date.parse(order.created_at);
+        if (order.contract !== code || order.level === null || born > end) continue;
+        context.strokeStyle = order.role === 'stop' || order.role === 'target' ? style.borderTopColor : style.color;
+        if (order.role !== 'stop') {
+            context.lineWidth = 1;
+            line(context, x(born), width, y(order.level));
+            continue;
+        }
+        context.lineWidth = 2;
+        context.beginPath();
+        order.path.forEach((stood, step) => {
+            const from = Math.max(-2, x(Date.parse(stood.time)));
+            if (step === 0) context.moveTo(from, y(stood.level));
+            else context.lineTo(from, y(order.path[step - 1]?.level ?? stood.level));
+            context.lineTo(from, y(stood.level));
+        });
+        context.lineTo(width, y(order.path.at(-1)?.level ?? order.level));
+        context.stroke();
+    }
+}
+
+function own({ context, x, y, end, span }: Frame, style: CSSStyleDeclaration, fills: Fill[], code: string): void {
+    context.fillStyle = style.columnRuleColor;
+    for (const fill of fills) {
+        const at = Date.parse(fill.time);
+        if (fill.contract !== code || at < end - span || at > end) continue;
+        context.beginPath();
+        context.arc(x(at), y(fill.level), 4, 0, Math.PI * 2);
+        context.fill();
+    }
+}
 
 function line(context: CanvasRenderingContext2D, from: number, to: number, at: number): void {
     context.beginPath();

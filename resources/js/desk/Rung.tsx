@@ -14,6 +14,13 @@ interface Props extends ChipHandlers {
     tick: number;
     price: string;
     lots: number;
+    orders: number;
+    /** lots more or less than a second ago, where that is much */
+    change: number;
+    isUnusual: boolean;
+    /** what the day did here: its open, high, low and so on */
+    day: string;
+    isBeyond: boolean;
     side: 'bid' | 'ask' | null;
     pnl: string | null;
     gains: boolean;
@@ -33,7 +40,8 @@ interface Props extends ChipHandlers {
 const read = <T,>(text: string): T[] => (text === '' ? [] : JSON.parse(text));
 
 export const Rung = memo(function Rung(props: Props) {
-    const { tick, price, lots, side, pnl, gains, lastSize, isAverage, isTouch, isCursor, fanned, onGrab, onCancel } = props;
+    const { tick, price, lots, orders, change, isUnusual, day, isBeyond, side, pnl, gains, lastSize, isAverage, isTouch, isCursor, fanned, onGrab, onCancel } =
+        props;
     const notes = read<RungNote>(props.notes);
     const lane = (of: Order['side'], text: string) => {
         const chips = read<ChipData>(text);
@@ -52,8 +60,12 @@ export const Rung = memo(function Rung(props: Props) {
         );
     };
     return (
-        <div className={clsx('rung', isTouch && 'touch', isCursor && 'cursor')} data-price={price} data-tick={tick}>
-            <div className={clsx('depth', side)}>{lots > 0 ? lots : ''}</div>
+        <div className={clsx('rung', isTouch && 'touch', isCursor && 'cursor', isBeyond && 'beyond')} data-price={price} data-tick={tick}>
+            <div className={clsx('depth', side, isUnusual && 'unusual')}>
+                <small className="change">{change === 0 ? '' : change > 0 ? `+${change}` : `−${-change}`}</small>
+                <span>{lots > 0 ? lots : ''}</span>
+                <small className="orders">{orders > 0 ? orders : ''}</small>
+            </div>
             {lane('buy', props.buys)}
             <div
                 className={clsx('price', isAverage && 'average')}
@@ -64,7 +76,10 @@ export const Rung = memo(function Rung(props: Props) {
                 {lastSize !== null && <span className="last">{lastSize}</span>}
             </div>
             {lane('sell', props.sells)}
-            <div className={clsx('pnl', pnl !== null && (gains ? 'gain' : 'loss'))}>{pnl}</div>
+            <div className={clsx('pnl', pnl !== null && (gains ? 'gain' : 'loss'))}>
+                <small>{day}</small>
+                {pnl}
+            </div>
         </div>
     );
 });

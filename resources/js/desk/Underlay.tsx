@@ -1,47 +1,85 @@
 import { useEffect, useRef } from 'react';
 import { useTheme } from '@/shell/theme';
-import type { Book } from '@/stream/store';
+import type { Book, Day } from '@/stream/store';
 import { RUNG_HEIGHT } from './ladder-view';
 
-interface Props {
-    book: Book | undefined;
+interface Shown {
     top: number | null;
     rows: number;
 }
 
-/** Width of the depth column, as app.css has it; asking the page for it 20 times a second would cost a layout each time. */
-const WIDTH = 92;
+/** Widths of the depth lane and of the last column, as app.css has them; asking the page 20 times a second would cost a layout each time. */
+const DEPTH_WIDTH = 92;
+const TRADED_WIDTH = 112;
 
-/** Lots at which a bar is full; larger ones are cut there. */
-const FULL = 120;
+/** Lots at which a bar is full before the market has shown a habit; larger ones are cut there. */
+const FULL_AT_FIRST = 120;
 
-/** The canvas below the rungs: lots resting at each price as bars in the depth lane. */
-export function Underlay({ book, top, rows }: Props) {
+/** A canvas of one bar a rung; `bar` says how long, from 0 to 1. Longer than 1 is cut there. */
+function useBars(width: number, { top, rows }: Shown, bar: (tick: number) => number, stands: (tick: number) => boolean, fromRight: boolean, data: unknown) {
     const canvas = useRef<HTMLCanvasElement>(null);
     const theme = useTheme((state) => state.theme);
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the colour is read from the theme's styles
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the colours are read from the theme's styles, the lengths from the data
     useEffect(() => {
         const element = canvas.current;
         const context = element?.getContext('2d');
-        if (!element || !context || !book || top === null) return;
+        if (!element || !context || top === null) return;
         const scale = window.devicePixelRatio;
         const height = rows * RUNG_HEIGHT;
         // A new size costs a new surface: only where it has changed.
-        if (element.width !== WIDTH * scale || element.height !== height * scale) {
-            element.width = WIDTH * scale;
+        if (element.width !== width * scale || element.height !== height * scale) {
+            element.width = width * scale;
             element.height = height * scale;
         }
         context.setTransform(scale, 0, 0, scale, 0, 0);
-        context.clearRect(0, 0, WIDTH, height);
-        context.fillStyle = getComputedStyle(element).color;
+        context.clearRect(0, 0, width, height);
+        const style = getComputedStyle(element);
+        const [plain, strong] = [style.color, style.outlineColor];
         for (let row = 0; row < rows; row++) {
             const tick = top - row;
-            const lots = (book.bids.get(tick) ?? book.asks.get(tick))?.[0] ?? 0;
-            if (lots > 0) {
-                const bar = Math.max(1, Math.round((Math.min(lots, FULL) / FULL) * (WIDTH - 2)));
-                context.fillRect(WIDTH - bar, row * RUNG_HEIGHT + 3, bar, RUNG_HEIGHT - 6);
-            }
+            const long = bar(tick);
+            if (long <= 0) continue;
+            const length = Math.max(1, Math.round(Math.min(1, long) * (width - 2)));
+            context.fillStyle = stands(tick) ? strong : plain;
+            context.fillRect(fromRight ? width - length : 0, row * RUNG_HEIGHT + 3, length, RUNG_HEIGHT - 6);
         }
-    }, [book, top, rows, theme]);
+    }, [data, top, rows, theme, width]);
+    return canvas;
+}
+
+interface Depth extends Shown {
+    book: Book | undefined;
+    full: number | undefined;
+    unusual: number | undefined;
+}
+
+/** Below the rungs: lots resting at each price as bars in the depth lane, unusual ones darker. */
+export function Underlay({ book, full, unusual, top, rows }: Depth) {
+    const lots = (tick: number) => (book?.bids.get(tick) ?? book?.asks.get(tick))?.[0] ?? 0;
+    const canvas = useBars(
+        DEPTH_WIDTH,
+        { top, rows },
+        (tick) => lots(tick) / (full || FULL_AT_FIRST),
+        (tick) => (unusual ?? 0) > 0 && lots(tick) >= (unusual ?? 0),
+        true,
+        book,
+    );
     return <canvas ref={canvas} className="underlay" style={{ height: rows * RUNG_HEIGHT }} />;
+}
+
+/** Below the rungs: lots traded at each price today, as bars of the last column. */
+export function TradedUnderlay({ day, top, rows }: Shown & { day: Day | undefined }) {
+    const traded = (tick: number) => {
+        const [bought, sold] = day?.traded.get(tick) ?? [0, 0];
+        return bought + sold;
+    };
+    const canvas = useBars(
+        TRADED_WIDTH,
+        { top, rows },
+        (tick) => traded(tick) / Math.max(1, day?.most ?? 1),
+        (tick) => traded(tick) === day?.most,
+        false,
+        day,
+    );
+    return <canvas ref={canvas} className="underlay traded" style={{ height: rows * RUNG_HEIGHT }} />;
 }

@@ -9,9 +9,11 @@ import { nextTheme, useTheme } from '@/shell/theme';
 import { useDesk } from '@/stream/store';
 import { toggleSounds, useSounds } from '@/ui/sounds';
 import { Clock } from './Clock';
+import { ContractList } from './ContractList';
 import { FillList } from './FillList';
 import { JournalList } from './JournalList';
 import { PositionList } from './PositionList';
+import { TapeList } from './TapeList';
 import { WorkingList } from './WorkingList';
 
 /** The lower lists: they fold to one line, and can be kept to the contract on the ladder. */
@@ -39,6 +41,8 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
                     <Tabs.Trigger value="working">Working {working.length}</Tabs.Trigger>
                     <Tabs.Trigger value="fills">Fills {done.length}</Tabs.Trigger>
                     <Tabs.Trigger value="positions">Positions {held.filter((position) => position.quantity !== 0).length}</Tabs.Trigger>
+                    <Tabs.Trigger value="contracts">Contracts</Tabs.Trigger>
+                    <Tabs.Trigger value="tape">Tape</Tabs.Trigger>
                     <Tabs.Trigger value="journal">Journal</Tabs.Trigger>
                     <Tabs.Trigger value="deck">Action keys</Tabs.Trigger>
                 </Tabs.List>
@@ -70,6 +74,12 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
             </Tabs.Content>
             <Tabs.Content value="positions" className="list">
                 <PositionList rows={held} />
+            </Tabs.Content>
+            <Tabs.Content value="contracts" className="list">
+                <ContractList />
+            </Tabs.Content>
+            <Tabs.Content value="tape" className="list">
+                {contract && <TapeList contract={contract} />}
             </Tabs.Content>
             <Tabs.Content value="journal" className="list">
                 <JournalList rows={kept(notices)} />

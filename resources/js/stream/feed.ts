@@ -4,7 +4,7 @@ import { receive } from './store';
 /** Without any event for this long the feed counts as stale; heartbeats come every half second. */
 const STALE_AFTER_MS = 2000;
 const RETRY_MS = [250, 500, 1000, 2000];
-const EVENTS = ['state', 'book', 'trade', 'mark', 'order', 'fill', 'position', 'risk', 'notice', 'heartbeat'] as const;
+const EVENTS = ['state', 'book', 'trade', 'day', 'depth', 'mark', 'order', 'fill', 'position', 'risk', 'notice', 'heartbeat'] as const;
 
 /** Keeps one stream open: a new ticket for each try, resumed after the last own event that was received. */
 export class Feed {

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
-import type { Fill, Order, Position, Risk } from '@/api/client';
-import { keepPrint, type Print } from './prints';
+import type { DepthColumn, Fill, Order, Position, Risk } from '@/api/client';
+import { keepColumn, type Step } from './columns';
+import { forgetPrints, keepPrint, type Print } from './prints';
 
 /** One side's levels: tick → lots, orders. */
 export type Levels = Map<number, readonly [lots: number, orders: number]>;
@@ -23,6 +24,45 @@ export interface Notice {
     speaks: boolean;
 }
 
+/** What a contract has traded today; levels in ticks, null before the first trade. */
+export interface Day {
+    settlement: number | null;
+    open: number | null;
+    high: number | null;
+    low: number | null;
+    lots: number;
+    /** what a change is counted from */
+    reference: number | null;
+    average: { level: number; price: string } | null;
+    limits: [low: number, high: number] | null;
+    /** tick → lots bought, lots sold */
+    traded: Map<number, readonly [bought: number, sold: number]>;
+    /** the most lots at one price */
+    most: number;
+}
+
+type DayEvent = Omit<Day, 'traded' | 'most'> & { contract: string; full: boolean; traded: [tick: number, bought: number, sold: number][] };
+
+/** What the engine says of the depth as it is. */
+export interface DepthNow {
+    /** when the newest column of the history ended, ms since 1970 UTC */
+    at: number;
+    /** within so many ticks of the best price: lots, and (bids − asks) in percent of both */
+    sums: [within: number, bids: number, asks: number, imbalance: number][];
+    /** tick → lots more or less than a second ago, where that is much */
+    changed: Map<number, number>;
+    /** from how many lots on a price stands out */
+    unusual: number;
+    /** 99 of 100 prices hold fewer lots */
+    full: number;
+}
+
+interface DepthEvent extends Omit<DepthNow, 'at' | 'changed'> {
+    contract: string;
+    columns: (DepthColumn & { step: Step })[];
+    changed: [tick: number, by: number][];
+}
+
 export type FeedState = 'opening' | 'live' | 'stale' | 'away';
 
 export interface DeskData {
@@ -33,6 +73,8 @@ export interface DeskData {
     sequence: number;
     epoch: string;
     books: Record<string, Book>;
+    days: Record<string, Day>;
+    depth: Record<string, DepthNow>;
     orders: Map<number, Order>;
     positions: Record<string, Position>;
     risk: Risk | null;
@@ -53,6 +95,8 @@ const empty: DeskData = {
     sequence: 0,
     epoch: '',
     books: {},
+    days: {},
+    depth: {},
     orders: new Map(),
     positions: {},
     risk: null,
@@ -151,6 +195,14 @@ function bookOf(event: BookEvent): Book {
     };
 }
 
+function dayOf(event: DayEvent): Day {
+    const traded = new Map(event.full ? [] : next.days[event.contract]?.traded);
+    for (const [tick, bought, sold] of event.traded) traded.set(tick, [bought, sold]);
+    let most = 0;
+    for (const [bought, sold] of traded.values()) most = Math.max(most, bought + sold);
+    return { ...event, traded, most };
+}
+
 /** What each stream event does to what is shown. */
 export const receive = {
     feed: (feed: FeedState) => {
@@ -183,18 +235,34 @@ export const receive = {
         change({ clock: { at, heard: performance.now() }, hours, delay: offset - leastOffset });
         receive.sequence(data.sequence);
     },
-    state: (data: { epoch: string; sequence: number; orders: Order[]; positions: Position[]; risk: Risk; books: Record<string, BookEvent> }) => {
+    state: (data: {
+        epoch: string;
+        sequence: number;
+        orders: Order[];
+        positions: Position[];
+        risk: Risk;
+        books: Record<string, BookEvent>;
+        days: DayEvent[];
+    }) => {
         next = { ...next, books: {} };
+        if (data.epoch !== next.epoch) forgetPrints();
         change({
             epoch: data.epoch,
             sequence: data.sequence,
             orders: new Map(data.orders.map((order) => [order.id, order])),
             positions: Object.fromEntries(data.positions.map((position) => [position.contract, position])),
             risk: data.risk,
+            days: Object.fromEntries(data.days.map((day) => [day.contract, dayOf(day)])),
             books: Object.fromEntries(Object.entries(data.books).map(([code, event]) => [code, bookOf(event)])),
         });
     },
     book: (data: BookEvent) => market({ books: { ...next.books, [data.contract]: bookOf(data) } }),
+    day: (data: DayEvent) => market({ days: { ...next.days, [data.contract]: dayOf(data) } }),
+    depth: ({ contract, columns, changed, ...told }: DepthEvent) => {
+        for (const { step, ...column } of columns) keepColumn(contract, step, column);
+        const at = Math.max(0, ...columns.map((column) => column.at));
+        market({ depth: { ...next.depth, [contract]: { ...told, at, changed: new Map(changed) } } });
+    },
     trade: (data: Print & { contract: string }) => {
         keepPrint(data.contract, data);
         const book = next.books[data.contract];

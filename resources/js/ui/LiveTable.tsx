@@ -34,6 +34,8 @@ interface Props<Row> {
     recycles?: boolean;
     /** keys beyond moving about; gives back whether it took the key */
     onKey?: (row: Row, key: string) => boolean;
+    /** what a double click does */
+    onOpen?: (row: Row) => void;
 }
 
 const JUMPS: Record<string, (at: number, last: number, page: number) => number> = {
@@ -58,7 +60,7 @@ function useKept<State>(what: string, name: string, first: State) {
 }
 
 /** A list that keeps up with thousands of rows: only those in sight are drawn. Sorted by its heads, walked by the arrow keys. */
-export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, recycles = false }: Props<Row>) {
+export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpen, recycles = false }: Props<Row>) {
     const [sorting, setSorting] = useKept<SortingState>('sort', label, []);
     const [columnVisibility, setVisibility] = useKept<VisibilityState>('columns', label, {});
     const [focused, setFocused] = useState<string | null>(null);
@@ -175,6 +177,7 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, recyc
                                     className="live-row"
                                     style={{ ...tracks, transform: `translateY(${item.start}px)` }}
                                     onClick={() => setFocused(row.id)}
+                                    onDoubleClick={() => onOpen?.(row.original)}
                                 >
                                     {row.getVisibleCells().map((cell) => (
                                         <div key={cell.column.id} role="gridcell" className={clsx(cell.column.columnDef.meta?.number && 'number')}>

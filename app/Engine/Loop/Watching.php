@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Loop;
+
+use App\Engine\View\DepthView;
+use App\Engine\View\Time;
+use Brick\Math\BigRational;
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Quote;
+use Lotrik\Desk\Refusal;
+use Lotrik\Watching\AverageTrueRange;
+use Lotrik\Watching\Bar;
+use Lotrik\Watching\BarKind;
+use Lotrik\Watching\BarSize;
+use Lotrik\Watching\DepthStep;
+use Lotrik\Watching\LevelFigures;
+use Lotrik\Watching\MarkedLevel;
+
+/** What the engine remembers of one contract's market, for those who look back. Levels in ticks, times in ms since 1970 UTC. */
+final class Watching
+{
+    /** Numbers in one answer about the depth history, so that it stays small; what is left is asked for next. */
+    private const MOST_NUMBERS = 16_000;
+
+    /** Wilder's own length. */
+    private const RANGE_LENGTH = 14;
+
+    public function __construct(private readonly Contract $contract, private readonly Quote $quote, private readonly int $at) {}
+
+    /** @return array<string, mixed> columns that ended after one time and not after another, oldest first */
+    public function depthHistory(int $step, int $after, int $until): array
+    {
+        $step = DepthStep::tryFrom($step) ?? throw new Refusal('invalid', "step: found $step, expected 250, 2000 or 15000", '/step');
+        $columns = [];
+        $numbers = 0;
+        $next = null;
+        foreach ($this->quote->depth->between($step, $after, $until) as $column) {
+            if ($numbers > self::MOST_NUMBERS) {
+                $next = Time::iso($columns[count($columns) - 1]['at']);
+                break;
+            }
+            $columns[] = $told = DepthView::column($column);
+            $numbers += count($told['lots']) + 3 * count($told['trades']) + 5;
+        }
+
+        return ['step' => $step->value, 'columns' => $columns, 'next' => $next];
+    }
+
+    /** @return array<string, mixed> the last prints, newest first */
+    public function tape(int $most): array
+    {
+        return ['items' => array_map(fn(array $print): array => [
+            'at' => $print[0], 'price' => $print[1], 'size' => $print[2], 'aggressor' => $print[3] > 0 ? 'buy' : 'sell', 'number' => $print[4],
+        ], array_reverse(array_slice($this->quote->prints->all(), -$most)))];
+    }
+
+    /** @return array<string, mixed> the last bars, oldest first, and their average true range */
+    public function bars(BarKind $by, int $size, int $most): array
+    {
+        $minutes = $by === BarKind::Time && $size % 60 === 0 ? BarSize::ofMinutes(intdiv($size, 60)) : null;
+        $bars = $minutes === null ? $this->quote->series->of($by, $size)->last() : $this->quote->bars->together($minutes);
+        $range = AverageTrueRange::of(array_slice($bars, 0, -1), self::RANGE_LENGTH);
+
+        return [
+            'by' => $by->value, 'size' => $size,
+            'bars' => array_map(static fn(Bar $bar): array => $bar->pack(), array_slice($bars, -$most)),
+            'average_true_range' => $range === null ? null : $this->contract->averagePrice(BigRational::of(intdiv($range, 10_000))->dividedBy(100)),
+        ];
+    }
+
+    /**
+     * @param array<array-key, mixed> $levels each `[low, high, since]`
+     *
+     * @return array<string, mixed> the figures of each, in the order given
+     */
+    public function levels(array $levels): array
+    {
+        $figures = [];
+        foreach ($levels as $level) {
+            [$low, $high, $since] = array_map(intval(...), array_values((array) $level));
+            $marked = new MarkedLevel($low, $high, $since);
+            $watch = $this->quote->levels->of($marked);
+            $now = LevelFigures::of($marked, $this->quote->depth);
+            $figures[] = [
+                'resting' => $now->resting, 'change_10s' => $now->change10, 'change_60s' => $now->change60, 'halved' => $now->halved,
+                'bought' => $watch->bought, 'sold' => $watch->sold, 'state' => $watch->state->value,
+                'distance' => $this->quote->last === null ? null : $marked->distance($this->quote->last),
+            ];
+        }
+
+        return ['figures' => $figures, 'at' => $this->at];
+    }
+}

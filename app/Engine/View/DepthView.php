@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\View;
+
+use Lotrik\Watching\DepthColumn;
+use Lotrik\Watching\DepthHistory;
+use Lotrik\Watching\DepthStep;
+use Lotrik\Watching\DepthSums;
+
+/** Columns of the depth history, and what is told of the depth as it is now. Levels in ticks. */
+final class DepthView
+{
+    /** Sums are told for so many ticks from the best price on each side. */
+    private const WITHIN = [3, 5, 10, 20];
+
+    /** How far back a change at a price is counted from, in ms. */
+    private const CHANGE_MS = 1_000;
+
+    /** Columns that one event tells of: after a jump of the market the page asks for the rest. */
+    private const MOST = 40;
+
+    /**
+     * @param array<int, int> $bids  tick → lots
+     * @param array<int, int> $asks  tick → lots
+     * @param int             $after columns that ended later than this (ms since 1970 UTC) are told
+     *
+     * @return array<string, mixed>
+     */
+    public static function of(string $contract, DepthHistory $depth, array $bids, array $asks, int $after): array
+    {
+        $columns = [];
+        foreach (DepthStep::cases() as $step) {
+            foreach (array_slice($depth->between($step, $after, PHP_INT_MAX), -self::MOST) as $column) {
+                $columns[] = ['step' => $step->value] + self::column($column);
+            }
+        }
+        $sums = [];
+        foreach (self::WITHIN as $within) {
+            $sum = DepthSums::of($bids, $asks, $within);
+            $sums[] = [$within, $sum->bids, $sum->asks, $sum->imbalance()];
+        }
+
+        return [
+            'contract' => $contract, 'columns' => $columns, 'sums' => $sums, 'changed' => self::changed($depth),
+            'unusual' => $depth->habit->unusual(), 'full' => $depth->habit->percentile(99),
+        ];
+    }
+
+    /** @return array{at: int, from: int, lots: list<int>, trades: list<array{int, int, int}>} when it ended (ms since 1970 UTC), lots at each tick from `from` up, and tick, lots bought, lots sold */
+    public static function column(DepthColumn $column): array
+    {
+        return [
+            'at' => $column->at, 'from' => $column->from, 'lots' => $column->run(),
+            'trades' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($column->trades), $column->trades),
+        ];
+    }
+
+    /**
+     * Where much has changed: by as many lots as the middle price holds, and by two at least.
+     *
+     * @return list<array{int, int}> tick, and by how many lots what rests there has changed within the last second
+     */
+    private static function changed(DepthHistory $depth): array
+    {
+        $now = $depth->last()?->levels() ?? [];
+        $then = $depth->before(self::CHANGE_MS)?->levels() ?? [];
+        $much = max(2, $depth->habit->percentile(50));
+        $changed = [];
+        foreach ($now + $then as $tick => $_) {
+            $by = ($now[$tick] ?? 0) - ($then[$tick] ?? 0);
+            if (abs($by) >= $much) {
+                $changed[] = [$tick, $by];
+            }
+        }
+
+        return $changed;
+    }
+}

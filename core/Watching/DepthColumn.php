@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Watching;
+
+/**
+ * What rested at each price over one stretch of time, and what traded in it. The lots of neighbouring prices are kept
+ * as one string of 16-bit numbers, so that a whole session fits into memory; a level larger than that is cut there.
+ */
+final readonly class DepthColumn
+{
+    private const MOST = 0xFFFF;
+
+    /** @param array<int, array{int, int}> $trades tick → lots bought, lots sold */
+    private function __construct(public int $at, public int $from, private string $lots, public array $trades) {}
+
+    /**
+     * @param int                         $at     when the stretch ended, ms since 1970 UTC
+     * @param array<int, int>             $levels tick → lots, none of them 0
+     * @param array<int, array{int, int}> $trades tick → lots bought, lots sold
+     */
+    public static function of(int $at, array $levels, array $trades): self
+    {
+        if ($levels === []) {
+            return new self($at, 0, '', $trades);
+        }
+        $from = min(array_keys($levels));
+        $lots = '';
+        for ($tick = $from, $to = max(array_keys($levels)); $tick <= $to; $tick++) {
+            $lots .= pack('v', min(self::MOST, $levels[$tick] ?? 0));
+        }
+
+        return new self($at, $from, $lots, $trades);
+    }
+
+    public function at(int $tick): int
+    {
+        $place = 2 * ($tick - $this->from);
+
+        return $tick < $this->from || $place >= strlen($this->lots) ? 0 : ord($this->lots[$place]) + 256 * ord($this->lots[$place + 1]);
+    }
+
+    /** @return list<int> lots at each price from {@see $from} up, 0 where none rest */
+    public function run(): array
+    {
+        $lots = [];
+        for ($tick = $this->from, $to = $this->from + intdiv(strlen($this->lots), 2); $tick < $to; $tick++) {
+            $lots[] = $this->at($tick);
+        }
+
+        return $lots;
+    }
+
+    /** @return array<int, int> tick → lots, none of them 0 */
+    public function levels(): array
+    {
+        $levels = [];
+        foreach ($this->run() as $i => $lots) {
+            if ($lots > 0) {
+                $levels[$this->from + $i] = $lots;
+            }
+        }
+
+        return $levels;
+    }
+}

@@ -1,0 +1,136 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Watching;
+
+use Lotrik\Order\Side;
+
+/**
+ * One contract's resting lots at each price through time, with what traded there, in columns of three lengths. A
+ * column of 250 ms holds what rested when it ended; a longer one the most that rested at a price in any of the
+ * shorter ones, so that a wall that stood for a moment is seen from afar too. Kept in memory alone.
+ */
+final class DepthHistory
+{
+    /** @var array<int, array<int, DepthColumn>> length in ms → columns, numbered from the first ever made */
+    private array $columns = [];
+
+    /** @var array<int, int> length in ms → number of the next column */
+    private array $next = [];
+
+    /** @var array<int, array<int, int>> length in ms → tick → the most that has rested since the last column */
+    private array $most = [];
+
+    /** @var array<int, array<int, array{int, int}>> length in ms → tick → lots bought and sold since the last column */
+    private array $trades = [];
+
+    public readonly LotsHabit $habit;
+
+    public function __construct()
+    {
+        $this->habit = new LotsHabit();
+    }
+
+    public function trade(int $tick, int $lots, Side $aggressor): void
+    {
+        $bought = $aggressor === Side::Buy ? $lots : 0;
+        $this->traded(DepthStep::Quarter, $tick, $bought, $lots - $bought);
+    }
+
+    /**
+     * Ends a column of the shortest length, and the longer ones that are due.
+     *
+     * @param int             $at     ms since 1970 UTC, later than the last one
+     * @param array<int, int> $levels tick → lots that rest now, none of them 0
+     */
+    public function sample(int $at, array $levels): void
+    {
+        $this->habit->add($levels);
+        $this->most[DepthStep::Quarter->value] = $levels;
+        for ($step = DepthStep::Quarter; $step !== null; $step = $step->longer()) {
+            $due = intdiv($at, $step->value);
+            $last = $this->last($step);
+            if ($step !== DepthStep::Quarter && $last !== null && intdiv($last->at, $step->value) === $due) {
+                return;
+            }
+            $this->end($step, $at);
+        }
+    }
+
+    public function last(DepthStep $step = DepthStep::Quarter): ?DepthColumn
+    {
+        return $this->columns[$step->value][($this->next[$step->value] ?? 0) - 1] ?? null;
+    }
+
+    /** @return array<int, array{int, int}> tick → lots bought and sold since the last column ended */
+    public function unsampled(): array
+    {
+        return $this->trades[DepthStep::Quarter->value] ?? [];
+    }
+
+    public function oldest(DepthStep $step): ?DepthColumn
+    {
+        $columns = $this->columns[$step->value] ?? [];
+
+        return $columns[array_key_first($columns) ?? 0] ?? null;
+    }
+
+    /** The column of 250 ms that stood so long before the last one; the oldest where it does not go back so far. */
+    public function before(int $ms): ?DepthColumn
+    {
+        $columns = $this->columns[DepthStep::Quarter->value] ?? [];
+        $at = ($this->last()->at ?? 0) - $ms;
+        for ($i = ($this->next[DepthStep::Quarter->value] ?? 0) - 1; isset($columns[$i]); $i--) {
+            if ($columns[$i]->at <= $at) {
+                return $columns[$i];
+            }
+        }
+
+        return $this->oldest(DepthStep::Quarter);
+    }
+
+    /**
+     * Columns of a length that ended after one time and not after another, oldest first.
+     *
+     * @return list<DepthColumn>
+     */
+    public function between(DepthStep $step, int $after, int $until): array
+    {
+        $found = [];
+        $columns = $this->columns[$step->value] ?? [];
+        for ($i = ($this->next[$step->value] ?? 0) - 1; isset($columns[$i]) && $columns[$i]->at > $after; $i--) {
+            if ($columns[$i]->at <= $until) {
+                $found[] = $columns[$i];
+            }
+        }
+
+        return array_reverse($found);
+    }
+
+    private function end(DepthStep $step, int $at): void
+    {
+        $key = $step->value;
+        $column = DepthColumn::of($at, $this->most[$key] ?? [], $this->trades[$key] ?? []);
+        $number = $this->next[$key] ?? 0;
+        $this->columns[$key][$number] = $column;
+        $this->next[$key] = $number + 1;
+        unset($this->columns[$key][$number - $step->kept()], $this->most[$key], $this->trades[$key]);
+        $longer = $step->longer();
+        if ($longer === null) {
+            return;
+        }
+        foreach ($column->levels() as $tick => $lots) {
+            $this->most[$longer->value][$tick] = max($this->most[$longer->value][$tick] ?? 0, $lots);
+        }
+        foreach ($column->trades as $tick => [$bought, $sold]) {
+            $this->traded($longer, $tick, $bought, $sold);
+        }
+    }
+
+    private function traded(DepthStep $step, int $tick, int $bought, int $sold): void
+    {
+        $there = $this->trades[$step->value][$tick] ?? [0, 0];
+        $this->trades[$step->value][$tick] = [$there[0] + $bought, $there[1] + $sold];
+    }
+}

@@ -1,0 +1,95 @@
+import { Popover } from 'radix-ui';
+import { useDesk } from '@/stream/store';
+import { SPANS, scrollBack, setHistory, spanWords, useHistoryView, zoomTime } from './historyView';
+
+/** Ticks from the best price for which the engine tells sums. */
+const WITHIN = [3, 5, 10, 20];
+
+/** Above the depth history: how much time it shows, where its right edge lies, and how its ink is measured. */
+export function HistoryHead({ code }: { code: string }) {
+    const { span, back, full, least, within } = useHistoryView();
+    const follows = useDesk((desk) => desk.depth[code]?.full ?? 0);
+    return (
+        <div className="history-head">
+            <button type="button" aria-label="Less time" disabled={span === SPANS[0]} onClick={() => zoomTime(-1)}>
+                −
+            </button>
+            <b data-field="span">{spanWords(span)}</b>
+            <button type="button" aria-label="More time" disabled={span === SPANS[SPANS.length - 1]} onClick={() => zoomTime(1)}>
+                +
+            </button>
+            {back > 0 && (
+                <button type="button" className="back" data-action="now" onClick={() => scrollBack(0)}>
+                    {spanWords(Math.round(back / 1000) * 1000)} back · to now
+                </button>
+            )}
+            <Popover.Root>
+                <Popover.Trigger className="scale" data-action="history-scale">
+                    full row {full ?? (follows || '—')}
+                </Popover.Trigger>
+                <Popover.Portal>
+                    <Popover.Content className="popover" align="start" sideOffset={4}>
+                        <p>
+                            Ink in a row is the lots that rested there. <i className="stroke bought" /> bought, <i className="stroke sold" /> sold; longer is
+                            more. Drag to look back, wheel for more or less time.
+                        </p>
+                        <label>
+                            <input
+                                type="checkbox"
+                                checked={full === null}
+                                onChange={(event) => setHistory({ full: event.target.checked ? null : follows || 100 })}
+                            />
+                            A full row follows the market (99 of 100 prices hold less)
+                        </label>
+                        <Lots
+                            label="A full row is"
+                            value={full ?? follows}
+                            least={1}
+                            most={5000}
+                            disabled={full === null}
+                            set={(value) => setHistory({ full: value })}
+                        />
+                        <Lots label="Leave out less than" value={least} least={0} most={1000} set={(value) => setHistory({ least: value })} />
+                        <label>
+                            Sums within{' '}
+                            <select value={within} onChange={(event) => setHistory({ within: +event.target.value })}>
+                                {WITHIN.map((ticks) => (
+                                    <option key={ticks} value={ticks}>
+                                        {ticks}
+                                    </option>
+                                ))}
+                            </select>{' '}
+                            ticks of the best price
+                        </label>
+                    </Popover.Content>
+                </Popover.Portal>
+            </Popover.Root>
+        </div>
+    );
+}
+
+interface LotsProps {
+    label: string;
+    value: number;
+    least: number;
+    most: number;
+    disabled?: boolean;
+    set: (value: number) => void;
+}
+
+function Lots({ label, value, least, most, disabled, set }: LotsProps) {
+    return (
+        <label>
+            {label}{' '}
+            <input
+                type="number"
+                value={value}
+                min={least}
+                max={most}
+                disabled={disabled}
+                onChange={(event) => event.target.validity.valid && event.target.value !== '' && set(event.target.valueAsNumber)}
+            />{' '}
+            lots
+        </label>
+    );
+}

@@ -1,0 +1,122 @@
+import type { ColumnDef } from '@tanstack/react-table';
+import { useMemo, useState } from 'react';
+import type { Contract } from '@/api/client';
+import { chooseContract, useChoices } from '@/desk/choices';
+import { writeExact, writePrice } from '@/desk/prices';
+import { useDesk } from '@/stream/store';
+import { LiveTable } from '@/ui/LiveTable';
+
+interface Row {
+    contract: Contract;
+    bid: number | null;
+    bidLots: number;
+    ask: number | null;
+    askLots: number;
+    last: number | null;
+    /** ticks since the settlement, or since the day's first trade */
+    change: number | null;
+    since: string;
+    lots: number;
+    position: number;
+    open: string | null;
+}
+
+const price = (level: (row: Row) => number | null): ColumnDef<Row>['cell'] =>
+    function Price({ row: { original: row } }) {
+        const tick = level(row);
+        return tick === null ? '—' : writePrice(row.contract, tick);
+    };
+
+const columns: ColumnDef<Row>[] = [
+    { id: 'code', header: 'Contract', accessorFn: (row) => row.contract.code, meta: { width: '76px' } },
+    { id: 'name', header: 'Name', accessorFn: (row) => row.contract.name, meta: { width: 'minmax(120px, 1fr)' } },
+    { id: 'bid-lots', header: 'Lots', accessorKey: 'bidLots', meta: { width: '48px', number: true } },
+    { id: 'bid', header: 'Bid', accessorKey: 'bid', cell: price((row) => row.bid), meta: { width: '76px', number: true } },
+    { id: 'ask', header: 'Ask', accessorKey: 'ask', cell: price((row) => row.ask), meta: { width: '76px', number: true } },
+    { id: 'ask-lots', header: 'Lots', accessorKey: 'askLots', meta: { width: '48px', number: true } },
+    { id: 'last', header: 'Last', accessorKey: 'last', cell: price((row) => row.last), meta: { width: '76px', number: true } },
+    {
+        id: 'change',
+        header: 'Change',
+        accessorKey: 'change',
+        cell: ({ row: { original: row } }) => (
+            <span className={(row.change ?? 0) < 0 ? 'loss' : 'gain'} title={row.since}>
+                {row.change === null ? '—' : `${row.change > 0 ? '+' : row.change < 0 ? '−' : ''}${writePrice(row.contract, Math.abs(row.change))}`}
+            </span>
+        ),
+        meta: { width: '76px', number: true },
+    },
+    { id: 'volume', header: 'Traded', accessorKey: 'lots', meta: { width: '64px', number: true } },
+    {
+        id: 'position',
+        header: 'Position',
+        accessorKey: 'position',
+        cell: ({ row }) => (row.original.position === 0 ? '' : row.original.position > 0 ? `long ${row.original.position}` : `short ${-row.original.position}`),
+        meta: { width: '72px', number: true },
+    },
+    {
+        id: 'open',
+        header: 'Open P/L',
+        accessorFn: (row) => Number(row.open ?? 0),
+        cell: ({ row: { original: row } }) =>
+            row.open === null ? '' : <span className={row.open.startsWith('-') ? 'loss' : 'gain'}>{writeExact(row.open, row.contract.minor_unit)}</span>,
+        meta: { width: '88px', number: true },
+    },
+];
+
+/** All contracts with their markets; Enter or a double click puts one on the ladder. Found by code or name; months of a root stand together. */
+export function ContractList() {
+    const contracts = useChoices((choices) => choices.contracts);
+    const { books, days, positions } = useDesk();
+    const [wanted, setWanted] = useState('');
+    const rows = useMemo(() => {
+        const words = wanted.trim().toLowerCase();
+        return contracts
+            .filter((contract) => `${contract.code} ${contract.name}`.toLowerCase().includes(words))
+            .sort((a, b) => a.code.slice(0, 3).localeCompare(b.code.slice(0, 3)))
+            .map((contract): Row => {
+                const book = books[contract.code];
+                const day = days[contract.code];
+                const position = positions[contract.code];
+                const last = book?.last?.price ?? null;
+                const held = position !== undefined && position.quantity !== 0;
+                return {
+                    contract,
+                    bid: book?.bestBid ?? null,
+                    bidLots: book?.bids.get(book.bestBid ?? 0)?.[0] ?? 0,
+                    ask: book?.bestAsk ?? null,
+                    askLots: book?.asks.get(book.bestAsk ?? 0)?.[0] ?? 0,
+                    last,
+                    change: last === null || day?.reference == null ? null : last - day.reference,
+                    since: day?.settlement == null ? "since the day's first trade" : 'since the settlement',
+                    lots: day?.lots ?? 0,
+                    position: position?.quantity ?? 0,
+                    open: held ? position.open_money : null,
+                };
+            });
+    }, [contracts, books, days, positions, wanted]);
+    return (
+        <div className="contract-list">
+            <input
+                type="search"
+                aria-label="Find a contract"
+                placeholder="find a contract"
+                value={wanted}
+                onChange={(event) => setWanted(event.target.value)}
+            />
+            <LiveTable
+                label="Contracts"
+                columns={columns}
+                rows={rows}
+                idOf={(row) => row.contract.code}
+                empty="No contract is called that."
+                onKey={(row, key) => {
+                    if (key !== 'Enter') return false;
+                    chooseContract(row.contract.code);
+                    return true;
+                }}
+                onOpen={(row) => chooseContract(row.contract.code)}
+            />
+        </div>
+    );
+}
