@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\AccountController;
 use App\Http\Controllers\ContractController;
 use App\Http\Controllers\ExitPlanController;
+use App\Http\Controllers\LevelController;
 use App\Http\Controllers\OpenApiController;
 use App\Http\Controllers\OrderController;
 use App\Http\Controllers\RehearsalController;
@@ -63,6 +64,11 @@ Route::delete('exit-plans/{id}', [ExitPlanController::class, 'destroy']);
 Route::post('rehearsals', [RehearsalController::class, 'store']);
 Route::get('exit-plans/{id}', [ExitPlanController::class, 'show']);
 Route::get('exit-plans/{id}/curve', [ExitPlanController::class, 'curve']);
+
+Route::get('levels', [LevelController::class, 'index']);
+Route::post('levels', [LevelController::class, 'store']);
+Route::patch('levels/{id}', [LevelController::class, 'update']);
+Route::delete('levels/{id}', [LevelController::class, 'destroy']);
 
 Route::get('settings', [SettingsController::class, 'index']);
 Route::put('settings/{name}', [SettingsController::class, 'update']);

@@ -109,7 +109,7 @@ final class DeskState
         if ($order->role->isExit()) {
             $holding->exitOrders["{$order->entry}/{$order->portion}/{$order->group}/{$order->role->value}"] = $order->id;
         }
-        if ($order->role === Role::Close && $holding->flattening) {
+        if ($order->role === Role::Close && $holding->flattening && $event->why === Flattening::WHY) {
             $holding->flattenOrder = $order->id;
         }
     }

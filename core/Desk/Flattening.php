@@ -18,6 +18,9 @@ use Lotrik\Order\TimeInForce;
  */
 final class Flattening
 {
+    /** What its own market order says it is for: a close that the trader sends meanwhile is none of it, and goes like the rest. */
+    public const WHY = 'flatten';
+
     public function __construct(private readonly Scribe $scribe) {}
 
     public function advance(Holding $holding): void
@@ -50,7 +53,7 @@ final class Flattening
         $lots = $holding->position->lots;
         $this->scribe->note(new OrderPlaced(
             $this->scribe->state->lastOrder + 1, $holding->account, $holding->contract, null, Side::ofPosition($lots)->opposite(),
-            OrderKind::Market, abs($lots), null, null, TimeInForce::GoodTillCancelled, Role::Close, 'flatten',
+            OrderKind::Market, abs($lots), null, null, TimeInForce::GoodTillCancelled, Role::Close, self::WHY,
         ));
     }
 

@@ -33,8 +33,8 @@ final readonly class LevelFigures
     private static function resting(MarkedLevel $level, ?DepthColumn $column): int
     {
         $lots = 0;
-        for ($tick = $level->low; $column !== null && $tick <= $level->high; $tick++) {
-            $lots += $column->at($tick);
+        foreach ($column?->levels() ?? [] as $tick => $there) {
+            $lots += $level->holds($tick) ? $there : 0;
         }
 
         return $lots;

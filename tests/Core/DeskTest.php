@@ -105,6 +105,21 @@ final class DeskTest extends TestCase
         self::assertFalse($floor->holding()->flattening);
     }
 
+    public function testACloseSentWhileFlatteningDoesNotStandInItsWay(): void
+    {
+        $floor = new TestFloor(delaySteps: 2);
+        $floor->place('buy', 2, plan: TestFloor::plan());
+        $floor->step(12);
+        self::assertSame(2, $floor->lots());
+        $floor->take('flatten', ['contract' => TestFloor::CODE]);
+        $hand = $floor->place('sell', 1, 'stop', TestFloor::contract()->price($floor->last() - 2));
+        for ($i = 0; $i < 40 && $floor->holding()->flattening; $i++) {
+            $floor->step(5);
+        }
+        self::assertSame(0, $floor->lots());
+        self::assertSame(OrderState::Cancelled, $floor->order($hand)->state);
+    }
+
     public function testWhileFlatteningTheStopsStayUntilTheCloseHasFilled(): void
     {
         $floor = new TestFloor(delaySteps: 3);

@@ -20,6 +20,7 @@ export type PositionEntry = Schemas['PositionEntry'];
 export type DepthColumn = Schemas['DepthColumn'];
 export type DepthHistory = Schemas['DepthHistory'];
 export type Bars = Schemas['Bars'];
+export type Level = Schemas['Level'];
 export type PlanChange = Schemas['PlanChange'];
 
 /** A refusal by the server, in its own words (RFC 9457). */

@@ -2222,6 +2222,171 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Marked levels with what happens there */
+        get: {
+            parameters: {
+                query?: {
+                    account?: string;
+                    contract?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LevelList"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Mark a price or a band */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LevelRequest"];
+                };
+            };
+            responses: {
+                /** @description done */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Level"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/levels/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a marked level */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Deleted"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a marked level */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LevelChange"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Level"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2997,6 +3162,57 @@ export interface components {
             bars: number[][];
             /** @description Wilder's, over the last 14 bars that have closed, as a price; null where there are too few */
             average_true_range: string | null;
+        };
+        LevelFigures: {
+            /** @description lots that rest inside now */
+            resting: number;
+            change_10s: number;
+            change_60s: number;
+            /** @description half or less is left of the most that rested inside in the last minute */
+            halved: boolean;
+            /** @description lots traded inside since it was marked, by the side that took */
+            bought: number;
+            sold: number;
+            /** @enum {string} */
+            state: "untouched" | "touched" | "held" | "broken";
+            /** @description ticks from the last trade to the nearer edge, up is positive; 0 inside */
+            distance: number | null;
+        };
+        Level: {
+            id: number;
+            contract: string;
+            low: string;
+            high: string;
+            /** @description ticks */
+            low_level: number;
+            /** @description ticks */
+            high_level: number;
+            name: string;
+            /** @enum {string} */
+            tone: "sand" | "moss" | "slate" | "clay";
+            figures: components["schemas"]["LevelFigures"] | null;
+        };
+        LevelList: {
+            items: components["schemas"]["Level"][];
+            next: null;
+            sequence: number;
+        };
+        LevelRequest: {
+            contract: string;
+            low: string;
+            /** @description the other edge of a band; left out for a single price */
+            high?: string;
+            name?: string;
+            /** @enum {string} */
+            tone?: "sand" | "moss" | "slate" | "clay";
+        };
+        LevelChange: {
+            low?: string;
+            /** @description the other edge of a band; left out for a single price */
+            high?: string;
+            name?: string;
+            /** @enum {string} */
+            tone?: "sand" | "moss" | "slate" | "clay";
         };
     };
     responses: never;

@@ -12,7 +12,9 @@ import { addDraft, dropDraft, resizeDraft, useDrafts } from './drafts';
 import { HistoryHead } from './HistoryHead';
 import { useHistoryView } from './historyView';
 import type { LadderActs } from './keys';
+import { LevelBands } from './LevelBands';
 import { RUNG_HEIGHT, useLadderView } from './ladder-view';
+import { markLevel } from './levels';
 import { usedOneClick, useOneClick } from './oneClick';
 import { Picture } from './Picture';
 import { pnlAt, price as priceOf, writeMoney, writePrice } from './prices';
@@ -24,6 +26,7 @@ import { useTicket } from './ticketState';
 import { TradedUnderlay, Underlay } from './Underlay';
 import { exitAt, useDrag } from './useDrag';
 import { type Ghost, useGhostWords } from './useGhost';
+import { useMark } from './useMark';
 import { useModifiers } from './useModifiers';
 import { spotOf, useSpot } from './useSpot';
 
@@ -81,6 +84,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
         const box = area.current?.getBoundingClientRect();
         return !box || view.top === null ? null : view.top - Math.floor((event.clientY - box.top) / RUNG_HEIGHT);
     };
+    const mark = useMark(contract, tickAt);
     const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
 
     const ghost = useMemo<Ghost | null>(() => {
@@ -130,7 +134,8 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
         if (!spot || !position || position.quantity === 0) return say('Point at a rung, with a position open: this key sets its stop or target there.');
         setExit(exitAt(position, spot.tick), priceOf(contract, spot.tick));
     };
-    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: press, exitHere }));
+    const markHere = () => (spot ? markLevel(contract, spot.tick, spot.tick) : say('Point at a rung: this key marks its price as a level.'));
+    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: press, exitHere, markHere }));
 
     const down = (event: PointerEvent<HTMLElement>) => {
         if (event.button !== 0) return;
@@ -264,7 +269,15 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
                     <span>P/L at · traded</span>
                 </div>
             </div>
-            <div className="ladder-body">
+            {/* biome-ignore lint/a11y/noStaticElementInteractions: a key marks levels too */}
+            <div
+                className="ladder-body"
+                onContextMenu={(event) => event.preventDefault()}
+                onPointerDown={mark.onPointerDown}
+                onPointerMove={mark.onPointerMove}
+                onPointerUp={mark.onPointerUp}
+            >
+                {view.top !== null && <LevelBands contract={contract} top={view.top} rows={view.rows} marking={mark.marking} />}
                 <Picture contract={contract} position={held} top={view.top} rows={view.rows} />
                 <div
                     className="rungs"

@@ -133,6 +133,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows }: 
                 onPointerMove={look}
                 onPointerLeave={() => setThere(null)}
                 onPointerDown={(event) => {
+                    if (event.button !== 0) return;
                     grabbed.current = { x: event.clientX, back };
                     event.currentTarget.setPointerCapture(event.pointerId);
                 }}

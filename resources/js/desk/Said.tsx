@@ -14,6 +14,7 @@ const SOUNDS: Record<string, Sound> = {
     'order-rejected': 'refusal',
     'account-barred': 'alarm',
     here: 'refusal',
+    level: 'level',
 };
 
 /** What was just said: fills, stop moves, refusals. It has a place of its own, beside the ladder and over nothing. */

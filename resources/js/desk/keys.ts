@@ -35,6 +35,8 @@ export interface LadderActs {
     place: () => void;
     /** a stop or a target for the position at the rung that is pointed at */
     exitHere: () => void;
+    /** marks the price of the rung that is pointed at as a level */
+    markHere: () => void;
 }
 
 const resize = (by: number) => (useChosen.getState().id === null ? resizeDraft(useDrafts.getState().chosen, by) : resizeChosen(by));
@@ -91,6 +93,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             'give-back': giveAllBack,
             cover: () => void cover(),
             'exit-here': () => ladder.current?.exitHere(),
+            mark: () => ladder.current?.markHere(),
             closer: () => tighten(1),
             pair: sendPair,
             tie: armTie,

@@ -29,7 +29,6 @@ const price = (level: (row: Row) => number | null): ColumnDef<Row>['cell'] =>
 
 const columns: ColumnDef<Row>[] = [
     { id: 'code', header: 'Contract', accessorFn: (row) => row.contract.code, meta: { width: '76px' } },
-    { id: 'name', header: 'Name', accessorFn: (row) => row.contract.name, meta: { width: 'minmax(120px, 1fr)' } },
     { id: 'bid-lots', header: 'Lots', accessorKey: 'bidLots', meta: { width: '48px', number: true } },
     { id: 'bid', header: 'Bid', accessorKey: 'bid', cell: price((row) => row.bid), meta: { width: '76px', number: true } },
     { id: 'ask', header: 'Ask', accessorKey: 'ask', cell: price((row) => row.ask), meta: { width: '76px', number: true } },
@@ -62,6 +61,7 @@ const columns: ColumnDef<Row>[] = [
             row.open === null ? '' : <span className={row.open.startsWith('-') ? 'loss' : 'gain'}>{writeExact(row.open, row.contract.minor_unit)}</span>,
         meta: { width: '88px', number: true },
     },
+    { id: 'name', header: 'Name', accessorFn: (row) => row.contract.name, meta: { width: 'minmax(120px, 1fr)' } },
 ];
 
 /** All contracts with their markets; Enter or a double click puts one on the ladder. Found by code or name; months of a root stand together. */

@@ -12,6 +12,7 @@ import { Clock } from './Clock';
 import { ContractList } from './ContractList';
 import { FillList } from './FillList';
 import { JournalList } from './JournalList';
+import { LevelList } from './LevelList';
 import { PositionList } from './PositionList';
 import { TapeList } from './TapeList';
 import { WorkingList } from './WorkingList';
@@ -42,6 +43,7 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
                     <Tabs.Trigger value="fills">Fills {done.length}</Tabs.Trigger>
                     <Tabs.Trigger value="positions">Positions {held.filter((position) => position.quantity !== 0).length}</Tabs.Trigger>
                     <Tabs.Trigger value="contracts">Contracts</Tabs.Trigger>
+                    <Tabs.Trigger value="levels">Levels</Tabs.Trigger>
                     <Tabs.Trigger value="tape">Tape</Tabs.Trigger>
                     <Tabs.Trigger value="journal">Journal</Tabs.Trigger>
                     <Tabs.Trigger value="deck">Action keys</Tabs.Trigger>
@@ -77,6 +79,9 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
             </Tabs.Content>
             <Tabs.Content value="contracts" className="list">
                 <ContractList />
+            </Tabs.Content>
+            <Tabs.Content value="levels" className="list">
+                <LevelList />
             </Tabs.Content>
             <Tabs.Content value="tape" className="list">
                 {contract && <TapeList contract={contract} />}

@@ -2,6 +2,7 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { type Account, type Contract, call, type ExitPlan, type Fill, list } from '@/api/client';
 import { chooseContract, chosenContract, useChoices } from '@/desk/choices';
 import { Desk } from '@/desk/Desk';
+import { watchLevels } from '@/desk/levels';
 import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
 import { type Notice, receive } from '@/stream/store';
@@ -35,6 +36,7 @@ export function App() {
 
     useEffect(() => {
         let feed: Feed | null = null;
+        let stopLooking = () => {};
         let ended = false;
         const open = async () => {
             const [accounts, contracts, plans] = await Promise.all([
@@ -52,6 +54,7 @@ export function App() {
                 first.id,
                 contracts.map((listed) => listed.code),
             );
+            stopLooking = watchLevels();
             receive.fills(await list<Fill>(`fills?account=${first.id}`));
             const { sequence } = await call<{ sequence: number }>('GET', `orders?account=${first.id}&state=working`);
             receive.told(await list<Omit<Notice, 'speaks'>>(`journal?account=${first.id}&after=${Math.max(0, sequence - TOLD)}`));
@@ -60,6 +63,7 @@ export function App() {
         return () => {
             ended = true;
             feed?.close();
+            stopLooking();
         };
     }, []);
 

@@ -303,8 +303,8 @@ export const receive = {
     },
 };
 
-/** Something that only this page has to say: `here` stands out like a refusal, `done` is good news. */
-export function say(words: string, type: 'here' | 'done' = 'here'): void {
+/** Something that only this page has to say: `here` stands out like a refusal, `done` is good news, `level` what happens at a marked level. */
+export function say(words: string, type: 'here' | 'done' | 'level' = 'here'): void {
     // The stream is often quicker with a refusal than the answer.
     if (next.notices.slice(0, 5).some((told) => told.type === 'refused' && told.words === `Refused: ${words}`)) return;
     change({

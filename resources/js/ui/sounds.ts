@@ -2,13 +2,13 @@ import { create } from 'zustand';
 
 const KEY = 'lotrik.sounds';
 
-export type Sound = 'fill' | 'stop' | 'refusal' | 'alarm';
+export type Sound = 'fill' | 'stop' | 'refusal' | 'alarm' | 'level';
 
 /** Off until asked for. */
 export const useSounds = create<{ on: boolean }>(() => ({ on: localStorage.getItem(KEY) === 'on' }));
 
-/** Notes in Hz, one after the other: a fill rises, a stop move is one short note, a refusal falls, the alarm repeats. */
-const NOTES: Record<Sound, number[]> = { fill: [660, 880], stop: [740], refusal: [440, 330], alarm: [520, 390, 520, 390] };
+/** Notes in Hz, one after the other: a fill rises, a stop move is one short note, a refusal falls, the alarm repeats, a marked level knocks twice. */
+const NOTES: Record<Sound, number[]> = { fill: [660, 880], stop: [740], refusal: [440, 330], alarm: [520, 390, 520, 390], level: [587, 587] };
 const NOTE_S = 0.09;
 
 let context: AudioContext | null = null;

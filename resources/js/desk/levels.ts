@@ -1,0 +1,104 @@
+import { create } from 'zustand';
+import { type Contract, call, type Level, list } from '@/api/client';
+import { say, useDesk } from '@/stream/store';
+import { setExit } from './actions';
+import { useChoices } from './choices';
+import { price, writePrice } from './prices';
+import { useThisOrder } from './thisOrder';
+
+/** How often what happens at the levels is asked for, in ms. */
+const LOOK_MS = 1000;
+const KEY = 'lotrik.levels';
+
+interface Near {
+    /** a word is said when the market comes within so many ticks */
+    within: number;
+    /** exits set from a level stand so many ticks away from it */
+    off: number;
+}
+
+/** The trader's marked levels, in every contract. */
+export const useLevels = create<{ list: Level[] }>(() => ({ list: [] }));
+
+export const useNear = create<Near>(() => ({ within: 3, off: 1, ...JSON.parse(localStorage.getItem(KEY) ?? '{}') }));
+
+export function setNear(part: Partial<Near>): void {
+    useNear.setState(part);
+    localStorage.setItem(KEY, JSON.stringify(useNear.getState()));
+}
+
+/** As the desk and its words write a level: a price, or a band, with its name. */
+export function levelWords(level: Level): string {
+    const contract = useChoices.getState().contracts.find((listed) => listed.code === level.contract);
+    if (!contract) return level.name;
+    const prices = level.low_level === level.high_level ? '' : `–${writePrice(contract, level.high_level)}`;
+    return `${level.name ? `${level.name} ` : ''}${writePrice(contract, level.low_level)}${prices}`;
+}
+
+function tell(now: Level, before: Level | undefined): void {
+    const [figures, old] = [now.figures, before?.figures];
+    if (!figures || !old || figures.distance === null || old.distance === null) return;
+    const { within } = useNear.getState();
+    if (Math.abs(figures.distance) <= within && Math.abs(old.distance) > within)
+        say(`${now.contract} comes near ${levelWords(now)}: ${figures.resting} lots rest there.`, 'level');
+    if (figures.halved && !old.halved) say(`${now.contract}: the lots at ${levelWords(now)} have fallen by half, ${figures.resting} are left.`, 'level');
+}
+
+async function look(): Promise<void> {
+    const now = await list<Level>('levels');
+    const before = new Map(useLevels.getState().list.map((level) => [level.id, level]));
+    for (const level of now) tell(level, before.get(level.id));
+    useLevels.setState({ list: now });
+}
+
+/** Looks at once, and then on while there are levels to look at and somebody to see them. Gives back how to stop. */
+export function watchLevels(): () => void {
+    look().catch(() => undefined);
+    const timer = window.setInterval(() => {
+        if (useLevels.getState().list.length > 0 && !document.hidden && useDesk.getState().feed === 'live') look().catch(() => undefined);
+    }, LOOK_MS);
+    return () => window.clearInterval(timer);
+}
+
+async function kept(change: Promise<unknown>): Promise<void> {
+    try {
+        await change;
+        await look();
+    } catch (error) {
+        say((error as Error).message);
+    }
+}
+
+export function markLevel(contract: Contract, one: number, other: number): void {
+    const [low, high] = [Math.min(one, other), Math.max(one, other)];
+    void kept(call('POST', 'levels', { contract: contract.code, low: price(contract, low), high: price(contract, high) }));
+}
+
+export const changeLevel = (id: number, change: Partial<Pick<Level, 'name' | 'tone'>>): void => void kept(call('PATCH', `levels/${id}`, change));
+
+export const dropLevel = (id: number): void => void kept(call('DELETE', `levels/${id}`));
+
+/** Where an exit goes from a level: below it for a long, above it for a short. */
+const exitFrom = (level: Level, long: boolean, off: number): number => (long ? level.low_level - off : level.high_level + off);
+
+/** A stop behind a level, or a target before it: for the open position, else (the stop) for the next order. */
+export function exitAtLevel(level: Level, role: 'stop' | 'target'): void {
+    const { contracts, code } = useChoices.getState();
+    const contract = contracts.find((listed) => listed.code === level.contract);
+    const quantity = useDesk.getState().positions[level.contract]?.quantity ?? 0;
+    const { off } = useNear.getState();
+    if (!contract || level.contract !== code) return say(`Put ${level.contract} on the ladder first.`);
+    if (quantity !== 0) return setExit(role, price(contract, exitFrom(level, quantity > 0, off)));
+    const book = useDesk.getState().books[code];
+    if (!book || book.bestBid === null || book.bestAsk === null) return say(`${code} has no market to count from.`);
+    // With the level below the market the next order is a long whose stop goes behind it, or a short with its target before it.
+    const below = level.high_level < book.bestAsk;
+    const long = role === 'stop' ? below : !below;
+    const entry = long ? book.bestAsk : book.bestBid;
+    const ticks = Math.abs(entry - exitFrom(level, long, off));
+    useThisOrder.setState(role === 'stop' ? { stop: ticks } : ({ targets }) => ({ targets: { ...targets, 1: ticks } }));
+    say(
+        `Next order only: ${role} ${ticks} ticks away, which is ${writePrice(contract, exitFrom(level, long, off))} for a ${long ? 'buy' : 'sell'} at the market now.`,
+        'done',
+    );
+}
