@@ -41,11 +41,14 @@ final class DepthHistory
     /**
      * Ends a column of the shortest length, and the longer ones that are due.
      *
-     * @param int             $at     ms since 1970 UTC, later than the last one
+     * @param int             $at     ms since 1970 UTC; while the clock stands there is no new column
      * @param array<int, int> $levels tick → lots that rest now, none of them 0
      */
     public function sample(int $at, array $levels): void
     {
+        if ($at <= ($this->last()->at ?? 0)) {
+            return;
+        }
         $this->habit->add($levels);
         $this->most[DepthStep::Quarter->value] = $levels;
         for ($step = DepthStep::Quarter; $step !== null; $step = $step->longer()) {

@@ -53,8 +53,8 @@ final class AccessibilityTest extends TestCase
         $this->page->await(fn(): bool => $this->page->count('.ticket') === 1, 'the ticket');
         self::assertSame([], $this->findings(), 'the ticket');
         $this->page->holdKey('k', 10);
-        foreach ([2, 3, 4, 5] as $tab) {
-            $this->page->run("document.querySelector('.lists [role=tab]:nth-child($tab)').dispatchEvent(new MouseEvent('mousedown', {bubbles: true, button: 0}))");
+        foreach (['Fills', 'Positions', 'Contracts', 'Bars', 'Levels', 'Tape', 'Journal', 'Action keys'] as $tab) {
+            $this->page->tab($tab);
             self::assertSame([], $this->findings(), "list $tab");
         }
         $this->page->holdKey('s', 10);

@@ -225,7 +225,7 @@ final class DeskPageTest extends PageCase
             $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - 60)]);
         }
         $this->page->find('.hints button')->click();
-        $this->page->find('.lists [role=tab]:nth-child(4)')->click();
+        $this->page->tab('Journal');
         $this->page->await(fn(): bool => (int) $this->page->run('return document.querySelector(".live-table").ariaRowCount') > 150, 'more rows than are in sight');
         self::assertLessThan(40, $this->page->count('.live-row'));
         $this->page->run('document.querySelector(".live-table").focus()');
@@ -363,7 +363,7 @@ final class DeskPageTest extends PageCase
         $this->page->awaitLive()->awaitText('[data-field=position]', 'Long 2');
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops where they were');
         $this->page->find('.hints button')->click();
-        $this->page->find('.lists [role=tab]:nth-child(4)')->click();
+        $this->page->tab('Journal');
         $this->page->awaitText('.live-table', 'lock at best +5');
         $fills = count($this->trader->call('GET', "fills?account={$this->trader->account}")->body['items']);
         self::assertStringContainsString("Fills $fills", $this->page->text('.lists [role=tablist]'));

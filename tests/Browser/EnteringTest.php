@@ -119,7 +119,7 @@ final class EnteringTest extends PageCase
         ]]);
         $this->enter(oneClick: false);
         $this->page->find('.hints button')->click();
-        $this->page->find('.lists [role=tab]:nth-child(5)')->click();
+        $this->page->tab('Action keys');
         $this->page->awaitText('[data-action="tile-Three below"]', 'buy 1 limit '.self::price($bid - 3));
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F13"}))');
         $sent = $this->theOrder();

@@ -173,6 +173,9 @@ final class WatchingTest extends TestCase
         self::assertSame(51 * 250, $fine[0]->at);
         self::assertSame(0xFFFF, $fine[0]->at(900), 'a level too large for 16 bits is cut, and does not begin again from 0');
         self::assertSame([0, 0], [$fine[0]->at(824), $fine[0]->at(901)]);
+        $depth->sample($depth->last()->at, [825 => 1]);
+        self::assertCount(DepthStep::Quarter->kept(), $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX));
+        self::assertNotSame(1, $depth->last()->at(825), 'while the clock stands there is no new column');
     }
 
     public function testAContractsHabitIsWhatItsPricesHeldInTheLastTwoMinutes(): void

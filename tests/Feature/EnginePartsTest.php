@@ -12,6 +12,9 @@ use App\Engine\Stream\Tickets;
 use Lotrik\Desk\Event\Event;
 use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Order\Side;
+use Lotrik\Watching\DepthHistory;
+use Lotrik\Watching\LevelFigures;
+use Lotrik\Watching\MarkedLevel;
 use PHPUnit\Framework\TestCase;
 
 /** Parts of the engine that want a clock of the test's own. */
@@ -40,6 +43,25 @@ final class EnginePartsTest extends TestCase
         self::assertNull($tickets->redeem($revoked));
         self::assertNotNull($tickets->redeem($other));
         self::assertSame(['1 session'], $closed);
+    }
+
+    /** Under PHP 8.2.36 with the tracing JIT this very sum came out as a pointer, some 94 million million lots. */
+    public function testTheEngineRefusesToCountUnderAJit(): void
+    {
+        $engine = proc_open(
+            [PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=16M', dirname(__DIR__, 2).'/artisan', 'lotrik:engine'],
+            [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes,
+        );
+        self::assertIsResource($engine);
+        self::assertSame("opcache.jit: found it on, expected disable; the JIT of PHP 8.2 was seen to add whole numbers up wrongly\n", stream_get_contents($pipes[2]));
+        self::assertSame(2, proc_close($engine));
+
+        $depth = new DepthHistory();
+        $level = new MarkedLevel(817, 819, 0);
+        for ($i = 1; $i < 400; $i++) {
+            $depth->sample($i * 250, [817 => 1 + $i % 7, 818 => 3, 850 => 9]);
+            self::assertSame(4 + $i % 7, LevelFigures::of($level, $depth)->resting);
+        }
     }
 
     public function testTheBookIsMergedBetweenTwoFlushes(): void

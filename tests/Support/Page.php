@@ -110,6 +110,12 @@ final class Page
         $this->driver->execute(DriverCommand::ACTIONS, ['actions' => [['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => $actions]]]);
     }
 
+    /** Opens one of the lower lists. */
+    public function tab(string $name): void
+    {
+        $this->run('[...document.querySelectorAll(".lists [role=tab]")].find((t) => t.textContent.startsWith(arguments[0])).dispatchEvent(new MouseEvent("mousedown", {bubbles: true, button: 0}))', $name);
+    }
+
     public function pointAt(string $css): void
     {
         [$x, $y] = $this->middle($css);

@@ -7,6 +7,7 @@ namespace App\Console\Commands;
 use App\Engine\Journal\Journal;
 use App\Engine\Loop\Engine;
 use App\Engine\Loop\EngineBoot;
+use App\Engine\Loop\Jit;
 use App\Engine\Loop\Operations;
 use App\Engine\Loop\Practice;
 use App\Engine\Rpc\RpcServer;
@@ -29,6 +30,9 @@ final class EngineCommand extends Command
 
     public function handle(): int
     {
+        if (Jit::isOn()) {
+            return $this->refuse('opcache.jit: found it on, expected disable; the JIT of PHP 8.2 was seen to add whole numbers up wrongly');
+        }
         $data = (string) config('lotrik.data');
         $socket = (string) config('lotrik.socket');
         if (strlen($socket) > self::MOST_SOCKET_PATH) {

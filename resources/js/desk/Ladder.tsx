@@ -1,33 +1,31 @@
 import { type PointerEvent, type RefObject, useCallback, useEffect, useImperativeHandle, useMemo, useRef, type WheelEvent } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
-import { place, setExit } from './actions';
+import { setExit } from './actions';
 import type { ChipData } from './Chip';
 import { useChips } from './chips';
 import { useChoices } from './choices';
 import { chooseOrder, resizeChosen, useChosen } from './chosen';
-import { kindOfClick, levelOf, PLAIN } from './clickKind';
 import { dayMarks } from './dayMarks';
-import { addDraft, dropDraft, resizeDraft, useDrafts } from './drafts';
+import { dropDraft, resizeDraft } from './drafts';
 import { HistoryHead } from './HistoryHead';
 import { useHistoryView } from './historyView';
 import type { LadderActs } from './keys';
 import { LevelBands } from './LevelBands';
 import { RUNG_HEIGHT, useLadderView } from './ladder-view';
 import { markLevel } from './levels';
-import { usedOneClick, useOneClick } from './oneClick';
+import { useOneClick } from './oneClick';
 import { Picture } from './Picture';
 import { pnlAt, price as priceOf, writeMoney, writePrice } from './prices';
 import { Rung, type RungNote } from './Rung';
 import { dragNote, exitNotes } from './rungNotes';
 import { Strip } from './Strip';
-import { useSettings } from './settings';
 import { useTicket } from './ticketState';
 import { TradedUnderlay, Underlay } from './Underlay';
 import { exitAt, useDrag } from './useDrag';
-import { type Ghost, useGhostWords } from './useGhost';
 import { useMark } from './useMark';
 import { useModifiers } from './useModifiers';
+import { kindWord, usePlacing } from './usePlacing';
 import { spotOf, useSpot } from './useSpot';
 
 interface Props {
@@ -42,30 +40,21 @@ const SCROLL_RUNGS = 3;
 /** What a click with Shift is, in words. */
 const KIND_WORDS: Record<string, string> = { limit: 'limit through the market', mit: 'market if touched', 'stop-limit': 'stop-limit' };
 
-/** Kinds as chips and the strip write them. */
-const kindWord = (kind: string): string => (kind === 'mit' ? 'MIT' : kind);
-
 export function Ladder({ account, contract, onCancel, acts }: Props) {
     const { code } = contract;
     const book = useDesk((desk) => desk.books[code]);
     const position = useDesk((desk) => desk.positions[code]);
-    const feed = useDesk((desk) => desk.feed);
     const day = useDesk((desk) => desk.days[code]);
     const depth = useDesk((desk) => desk.depth[code]);
     const within = useHistoryView((state) => state.within);
-    const fresh = useDesk((desk) => desk.fresh);
     const barred = useDesk((desk) => desk.risk?.barred_until);
     const lots = useChoices((choices) => choices.lots);
-    const plan = useChoices((choices) => choices.plan);
     const oneClick = useOneClick((state) => state.on);
-    const double = useSettings((settings) => settings.entry.double_press_ms);
     const fan = useChosen((chosen) => chosen.fan);
-    const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
     const view = useLadderView(code, book);
     const chips = useChips(code);
     const modifiers = useModifiers();
     const { spot, point, leave } = useSpot(book, code);
-    const lastPress = useRef({ at: 0, where: '' });
     const area = useRef<HTMLDivElement | null>(null);
 
     const { measure, hold } = view;
@@ -87,49 +76,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
     const mark = useMark(contract, tickAt);
     const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
 
-    const ghost = useMemo<Ghost | null>(() => {
-        const kind = spot && book ? kindOfClick(spot.side, spot.tick, book, modifiers) : null;
-        return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick, spot.side) } : null;
-    }, [spot, book, contract, modifiers]);
-
-    const shown = ghost ?? draft ?? null;
-    // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
-    const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, PLAIN) : '';
-    const words = useGhostWords(
-        shown && {
-            account: account.id,
-            contract: code,
-            quantity: ghost ? lots : (draft?.lots ?? lots),
-            exit_plan: ghost ? plan : (draft?.plan ?? null),
-            side: shown.side,
-            kind: shown.kind,
-            ...(shown.price !== undefined && { price: shown.price }),
-            ...(shown.trigger !== undefined && { trigger: shown.trigger }),
-        },
-        `${position?.sequence ?? 0} ${now}`,
-    );
-
-    /** What the ghost says is what is sent (or made a draft of), taken as the button goes down. */
-    const press = () => {
-        if (ghost === null) return;
-        const at = performance.now();
-        const where = `${code} ${ghost.side} ${ghost.tick}`;
-        if (where === lastPress.current.where && at - lastPress.current.at < double)
-            return say(`A second press within ${double} ms was dropped: ${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}.`);
-        if (!view.isSettled) return say('Not sent: the rungs had just moved.');
-        const { tick, ...placement } = ghost;
-        const sends = !modifiers.draft && (oneClick || words?.closesOnly === true);
-        if (!sends) {
-            lastPress.current = { at, where };
-            return addDraft({ ...placement, contract: code, tick, lots, plan });
-        }
-        if (feed !== 'live') return say('Not sent: the feed is not live.');
-        if (!fresh) return say('Not sent: this tab was hidden and has not heard from the engine since.');
-        if (words?.refused) return say(`Not sent: ${words.words}`);
-        lastPress.current = { at, where };
-        usedOneClick();
-        place(placement);
-    };
+    const { ghost, shown, draft, words, press, says } = usePlacing(account, contract, spot, modifiers, view.isSettled, true);
     const exitHere = () => {
         if (!spot || !position || position.quantity === 0) return say('Point at a rung, with a position open: this key sets its stop or target there.');
         setExit(exitAt(position, spot.tick), priceOf(contract, spot.tick));
@@ -180,12 +127,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
         const dragged = drag === null ? null : dragNote(drag, tick, held, contract);
         if (dragged) notes.push(dragged);
         else if (drag === null && ghost?.tick === tick) {
-            const refused = words?.refused ?? false;
-            notes.push({
-                side: ghost.side,
-                kind: refused ? 'refused' : 'ghost',
-                text: `${lots} ${kindWord(ghost.kind)}${oneClick && !modifiers.draft ? '' : ' · draft'}`,
-            });
+            notes.push({ side: ghost.side, kind: words?.refused ? 'refused' : 'ghost', text: says });
         }
         return notes.length === 0 ? '' : JSON.stringify(notes);
     };

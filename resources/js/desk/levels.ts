@@ -8,6 +8,9 @@ import { useThisOrder } from './thisOrder';
 
 /** How often what happens at the levels is asked for, in ms. */
 const LOOK_MS = 1000;
+/** Lots come and go around the half: it is said once in so long, in ms. */
+const HALVED_MS = 30_000;
+const halvedAt = new Map<number, number>();
 const KEY = 'lotrik.levels';
 
 interface Near {
@@ -41,7 +44,10 @@ function tell(now: Level, before: Level | undefined): void {
     const { within } = useNear.getState();
     if (Math.abs(figures.distance) <= within && Math.abs(old.distance) > within)
         say(`${now.contract} comes near ${levelWords(now)}: ${figures.resting} lots rest there.`, 'level');
-    if (figures.halved && !old.halved) say(`${now.contract}: the lots at ${levelWords(now)} have fallen by half, ${figures.resting} are left.`, 'level');
+    if (figures.halved && !old.halved && performance.now() - (halvedAt.get(now.id) ?? Number.NEGATIVE_INFINITY) > HALVED_MS) {
+        halvedAt.set(now.id, performance.now());
+        say(`${now.contract}: the lots at ${levelWords(now)} have fallen by half, ${figures.resting} are left.`, 'level');
+    }
 }
 
 async function look(): Promise<void> {

@@ -19,7 +19,7 @@ function Name({ level }: { level: Level }) {
     };
     return (
         <input
-            className="edit"
+            className="name"
             aria-label={`Name of the level at ${level.low}`}
             placeholder="name it"
             maxLength={60}
@@ -113,18 +113,18 @@ export function LevelList() {
                 enableSorting: false,
                 cell: ({ row: { original: level } }) => (
                     <>
-                        <button type="button" tabIndex={-1} onClick={() => exitAtLevel(level, 'stop')}>
-                            stop {off} behind
+                        <button type="button" tabIndex={-1} title={`A stop ${off} ticks behind it`} onClick={() => exitAtLevel(level, 'stop')}>
+                            stop behind
                         </button>{' '}
-                        <button type="button" tabIndex={-1} onClick={() => exitAtLevel(level, 'target')}>
-                            target {off} before
+                        <button type="button" tabIndex={-1} title={`A target ${off} ticks before it`} onClick={() => exitAtLevel(level, 'target')}>
+                            target before
                         </button>{' '}
                         <button type="button" tabIndex={-1} onClick={() => dropLevel(level.id)}>
                             delete
                         </button>
                     </>
                 ),
-                meta: { width: '244px' },
+                meta: { width: '270px' },
             },
         ],
         [off],

@@ -8,11 +8,13 @@ import { TicketButton } from '@/desk/Ticket';
 import { nextTheme, useTheme } from '@/shell/theme';
 import { useDesk } from '@/stream/store';
 import { toggleSounds, useSounds } from '@/ui/sounds';
+import { BarsPanel } from '@/watch/BarsPanel';
 import { Clock } from './Clock';
 import { ContractList } from './ContractList';
 import { FillList } from './FillList';
 import { JournalList } from './JournalList';
 import { LevelList } from './LevelList';
+import { ListsGrip } from './ListsGrip';
 import { PositionList } from './PositionList';
 import { TapeList } from './TapeList';
 import { WorkingList } from './WorkingList';
@@ -25,6 +27,7 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
     const notices = useDesk((desk) => desk.notices);
     const code = useChoices((choices) => choices.code);
     const contract = useChoices(chosenContract);
+    const account = useChoices((choices) => choices.account);
     const theme = useTheme((state) => state.theme);
     const sounds = useSounds((state) => state.on);
     const settingsKey = useKeyOf('settings');
@@ -37,12 +40,14 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
     const held = kept(Object.values(positions).filter((position) => position.sequence > 0));
     return (
         <Tabs.Root className={folded ? 'lists folded' : 'lists'} value={tab} onValueChange={setTab}>
+            <ListsGrip />
             <div className="lists-head">
                 <Tabs.List aria-label="Lists">
                     <Tabs.Trigger value="working">Working {working.length}</Tabs.Trigger>
                     <Tabs.Trigger value="fills">Fills {done.length}</Tabs.Trigger>
                     <Tabs.Trigger value="positions">Positions {held.filter((position) => position.quantity !== 0).length}</Tabs.Trigger>
                     <Tabs.Trigger value="contracts">Contracts</Tabs.Trigger>
+                    <Tabs.Trigger value="bars">Bars</Tabs.Trigger>
                     <Tabs.Trigger value="levels">Levels</Tabs.Trigger>
                     <Tabs.Trigger value="tape">Tape</Tabs.Trigger>
                     <Tabs.Trigger value="journal">Journal</Tabs.Trigger>
@@ -79,6 +84,9 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
             </Tabs.Content>
             <Tabs.Content value="contracts" className="list">
                 <ContractList />
+            </Tabs.Content>
+            <Tabs.Content value="bars" className="list">
+                {contract && account && <BarsPanel account={account} contract={contract} onCancel={onCancel} />}
             </Tabs.Content>
             <Tabs.Content value="levels" className="list">
                 <LevelList />

@@ -1,0 +1,94 @@
+import { useMemo, useRef } from 'react';
+import type { Account, Contract } from '@/api/client';
+import { say, useDesk } from '@/stream/store';
+import { place } from './actions';
+import { useChoices } from './choices';
+import { kindOfClick, levelOf, PLAIN } from './clickKind';
+import { addDraft, type Draft, useDrafts } from './drafts';
+import { usedOneClick, useOneClick } from './oneClick';
+import { writePrice } from './prices';
+import { useSettings } from './settings';
+import { type Ghost, type GhostWords, useGhostWords } from './useGhost';
+import type { Modifiers } from './useModifiers';
+import type { Spot } from './useSpot';
+
+/** Kinds as chips and the strip write them. */
+export const kindWord = (kind: string): string => (kind === 'mit' ? 'MIT' : kind);
+
+interface Placing {
+    /** what a press here would send, or make a draft of */
+    ghost: Ghost | null;
+    /** the ghost, else the draft that is chosen */
+    shown: Ghost | Draft | null;
+    draft: Draft | undefined;
+    words: GhostWords | null;
+    /** the ghost at its price, in a few words */
+    says: string;
+    press: () => void;
+}
+
+/**
+ * Placing by a press at a price: one way for the ladder and for the bars. What the ghost says is what is sent, taken
+ * as the button goes down; a price that has just moved under the pointer sends nothing.
+ *
+ * @param precise false where neighbouring prices lie so close that a press makes a draft, whatever one-click says
+ */
+export function usePlacing(account: Account, contract: Contract, spot: Spot | null, modifiers: Modifiers, isSettled: boolean, precise: boolean): Placing {
+    const { code } = contract;
+    const book = useDesk((desk) => desk.books[code]);
+    const sequence = useDesk((desk) => desk.positions[code]?.sequence);
+    const feed = useDesk((desk) => desk.feed);
+    const fresh = useDesk((desk) => desk.fresh);
+    const lots = useChoices((choices) => choices.lots);
+    const plan = useChoices((choices) => choices.plan);
+    const oneClick = useOneClick((state) => state.on);
+    const double = useSettings((settings) => settings.entry.double_press_ms);
+    const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
+    const lastPress = useRef({ at: 0, where: '' });
+
+    const ghost = useMemo<Ghost | null>(() => {
+        const kind = spot && book ? kindOfClick(spot.side, spot.tick, book, modifiers) : null;
+        return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick, spot.side) } : null;
+    }, [spot, book, contract, modifiers]);
+
+    const shown = ghost ?? draft ?? null;
+    // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
+    const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, PLAIN) : '';
+    const words = useGhostWords(
+        shown && {
+            account: account.id,
+            contract: code,
+            quantity: ghost ? lots : (draft?.lots ?? lots),
+            exit_plan: ghost ? plan : (draft?.plan ?? null),
+            side: shown.side,
+            kind: shown.kind,
+            ...(shown.price !== undefined && { price: shown.price }),
+            ...(shown.trigger !== undefined && { trigger: shown.trigger }),
+        },
+        `${sequence ?? 0} ${now}`,
+    );
+    const atOnce = oneClick && precise && !modifiers.draft;
+
+    const press = () => {
+        if (ghost === null) return;
+        const at = performance.now();
+        const where = `${code} ${ghost.side} ${ghost.tick}`;
+        if (where === lastPress.current.where && at - lastPress.current.at < double)
+            return say(`A second press within ${double} ms was dropped: ${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}.`);
+        if (!isSettled) return say('Not sent: the rungs had just moved.');
+        const { tick, ...placement } = ghost;
+        const sends = atOnce || (!modifiers.draft && precise && words?.closesOnly === true);
+        if (!sends) {
+            lastPress.current = { at, where };
+            return addDraft({ ...placement, contract: code, tick, lots, plan });
+        }
+        if (feed !== 'live') return say('Not sent: the feed is not live.');
+        if (!fresh) return say('Not sent: this tab was hidden and has not heard from the engine since.');
+        if (words?.refused) return say(`Not sent: ${words.words}`);
+        lastPress.current = { at, where };
+        usedOneClick();
+        place(placement);
+    };
+
+    return { ghost, shown, draft, words, press, says: ghost ? `${lots} ${kindWord(ghost.kind)}${atOnce ? '' : ' · draft'}` : '' };
+}

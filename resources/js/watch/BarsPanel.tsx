@@ -1,0 +1,299 @@
+import clsx from 'clsx';
+import { type PointerEvent, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react';
+import type { Account, Bars, Contract } from '@/api/client';
+import { Chip, type ChipData } from '@/desk/Chip';
+import { useChips } from '@/desk/chips';
+import { chooseOrder } from '@/desk/chosen';
+import { dropDraft } from '@/desk/drafts';
+import { SETTLE_MS } from '@/desk/ladder-view';
+import { levelWords, useLevels } from '@/desk/levels';
+import { writePrice } from '@/desk/prices';
+import { dragNote } from '@/desk/rungNotes';
+import { useDrag } from '@/desk/useDrag';
+import { useMark } from '@/desk/useMark';
+import { useModifiers } from '@/desk/useModifiers';
+import { usePlacing } from '@/desk/usePlacing';
+import type { Spot } from '@/desk/useSpot';
+import { useTheme } from '@/shell/theme';
+import { useDesk } from '@/stream/store';
+import { SIZES, setBars, sizeWords, useBarsView } from './barsView';
+import { barAt, drawBars, type Field, rangeOf, shownBars, tickOf, yOf } from './drawBars';
+import { useBars } from './useBars';
+
+interface Props {
+    account: Account;
+    contract: Contract;
+    onCancel: (id: number) => void;
+}
+
+/** Widths of the buy lane, the price axis and the sell lane at the right edge, as app.css has them. */
+const LANE = 110;
+const AXIS = 72;
+const RIGHT = 2 * LANE + AXIS;
+/** Prices closer together than this cannot be told apart with a pointer: a press makes a draft there. */
+const PRECISE_PX = 3;
+/** Pixels between two prices that are written at the axis, at least. */
+const STEP_PX = 28;
+const PITCHES = [3, 4, 6, 8, 12, 18] as const;
+const EMPTY: Bars['bars'] = [];
+
+/**
+ * Bars beside their price axis. The axis has the ladder's two lanes: a press left of the price buys, right of it sells,
+ * by the same rules; orders and the position stand there and can be dragged.
+ */
+export function BarsPanel({ account, contract, onCancel }: Props) {
+    const { code } = contract;
+    const { by, size, width: pitch } = useBarsView();
+    const found = useBars(code, by, size);
+    const bars = found?.bars ?? EMPTY;
+    const book = useDesk((desk) => desk.books[code]);
+    const position = useDesk((desk) => desk.positions[code]);
+    const day = useDesk((desk) => desk.days[code]);
+    const levels = useLevels((state) => state.list);
+    const theme = useTheme((state) => state.theme);
+    const chips = useChips(code);
+    const modifiers = useModifiers();
+    const canvas = useRef<HTMLCanvasElement>(null);
+    const area = useRef<HTMLDivElement>(null);
+    const [room, setRoom] = useState({ width: 0, height: 0 });
+    const [back, setBack] = useState(0);
+    const [pointer, setPointer] = useState<{ x: number; y: number } | null>(null);
+    const [held, setHeld] = useState<{ low: number; high: number } | null>(null);
+    const pulled = useRef<{ x: number; back: number } | null>(null);
+
+    useEffect(() => {
+        const element = area.current;
+        if (element === null) return;
+        const observer = new ResizeObserver(() => setRoom({ width: Math.max(50, element.clientWidth - RIGHT), height: element.clientHeight }));
+        observer.observe(element);
+        return () => observer.disconnect();
+    }, []);
+
+    const last = book?.last?.price ?? null;
+    const place = { width: room.width, pitch, back: Math.min(back, Math.max(0, bars.length - 10)) };
+    const range = useMemo(() => rangeOf(shownBars(bars, { width: room.width, pitch, back }), last), [bars, room.width, pitch, back, last]);
+    // The scale stands still under the pointer, as the ladder does.
+    const field: Field = { ...place, ...(held ?? range), height: room.height };
+    const scale = `${code} ${field.low} ${field.high} ${field.height}`;
+    const [settled, setSettled] = useState('');
+    useEffect(() => {
+        const timer = window.setTimeout(() => setSettled(scale), SETTLE_MS);
+        return () => window.clearTimeout(timer);
+    }, [scale]);
+
+    const tickAt = (event: PointerEvent<HTMLElement>): number | null => {
+        const box = area.current?.getBoundingClientRect();
+        return box && room.height > 0 ? tickOf(field, event.clientY - box.top) : null;
+    };
+    const { drag, grab, grabPosition, moveTo, letGo } = useDrag(contract, tickAt);
+    const mark = useMark(contract, tickAt);
+    const pixels = room.height / (field.high - field.low);
+    const lane =
+        pointer === null || pointer.x < room.width ? null : pointer.x < room.width + LANE ? 'buy' : pointer.x > room.width + LANE + AXIS ? 'sell' : null;
+    const at = pointer === null || room.height === 0 ? null : tickOf(field, pointer.y);
+    const spot = useMemo<Spot | null>(() => (lane !== null && at !== null && drag === null ? { tick: at, side: lane, byKeys: false } : null), [lane, at, drag]);
+    const { ghost, words, press, says } = usePlacing(account, contract, spot, modifiers, settled === scale, pixels >= PRECISE_PX);
+
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the colours are read from the theme's styles; `scale` and `place` stand for the field
+    useEffect(() => {
+        const element = canvas.current;
+        const context = element?.getContext('2d');
+        if (!element || !context || room.height === 0) return;
+        const ratio = window.devicePixelRatio;
+        element.width = room.width * ratio;
+        element.height = room.height * ratio;
+        context.scale(ratio, ratio);
+        const style = getComputedStyle(element);
+        const across = (tick: number, dashes: number[], words: string) => {
+            const y = Math.round(yOf(field, tick)) + 0.5;
+            context.strokeStyle = context.fillStyle = style.color;
+            context.setLineDash(dashes);
+            context.beginPath();
+            context.moveTo(0, y);
+            context.lineTo(room.width, y);
+            context.stroke();
+            context.setLineDash([]);
+            context.font = `11px ${style.fontFamily}`;
+            context.fillText(words, 4, y - 3);
+        };
+        if (day?.average) across(day.average.level, [2, 3], `average ${day.average.price}`);
+        if (day?.settlement != null) across(day.settlement, [6, 4], 'settled');
+        drawBars(context, bars, field, style.borderTopColor, style.outlineColor);
+    }, [bars, scale, place.back, pitch, room, theme, day, contract]);
+
+    const under = at !== null && pointer !== null && pointer.x < room.width ? barAt(bars, field, pointer.x) : null;
+    const open = position && position.quantity !== 0 ? position : null;
+    const prices = [];
+    const every = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000].find((ticks) => ticks * pixels >= STEP_PX) ?? 5000;
+    for (let tick = Math.ceil(field.low / every) * every; tick <= field.high; tick += every) prices.push(tick);
+    const isIn = (tick: number) => tick >= field.low && tick <= field.high;
+    const cancel = (chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id));
+    const dragged = drag === null ? null : dragNote(drag, drag.to, open, contract);
+
+    return (
+        <section className="bars" aria-label={`Bars of ${code}`}>
+            <div className="bars-head">
+                <b>{code}</b>
+                <select
+                    aria-label="What ends a bar"
+                    value={by}
+                    onChange={(event) => setBars({ by: event.target.value as Bars['by'], size: SIZES[event.target.value as Bars['by']][2] ?? 60 })}
+                >
+                    <option value="time">by time</option>
+                    <option value="trades">by trades</option>
+                    <option value="volume">by volume</option>
+                    <option value="range">by range</option>
+                </select>
+                <select aria-label="Size of a bar" value={size} onChange={(event) => setBars({ size: +event.target.value })}>
+                    {SIZES[by].map((one) => (
+                        <option key={one} value={one}>
+                            {sizeWords(by, one)}
+                        </option>
+                    ))}
+                </select>
+                <span data-field="atr">average true range {found?.average_true_range ?? '—'}</span>
+                <span className="read" data-field="bar">
+                    {under
+                        ? `${new Date(under[0] ?? 0).toISOString().slice(11, 19)} · open ${writePrice(contract, under[1] ?? 0)} high ${writePrice(contract, under[2] ?? 0)} low ${writePrice(contract, under[3] ?? 0)} close ${writePrice(contract, under[4] ?? 0)} · ${under[5]} lots`
+                        : ghost
+                          ? (words?.words ?? says)
+                          : 'Left of the price buys, right of it sells'}
+                </span>
+                {back > 0 && (
+                    <button type="button" onClick={() => setBack(0)}>
+                        to now
+                    </button>
+                )}
+            </div>
+            {/* biome-ignore lint/a11y/noStaticElementInteractions: the ladder and its keys do all of it too */}
+            <div
+                className="bars-field"
+                ref={area}
+                data-settled={settled === scale}
+                onContextMenu={(event) => event.preventDefault()}
+                onPointerEnter={() => setHeld(range)}
+                onPointerLeave={() => {
+                    setHeld(null);
+                    setPointer(null);
+                }}
+                onPointerMove={(event) => {
+                    const box = event.currentTarget.getBoundingClientRect();
+                    mark.onPointerMove(event);
+                    if (pulled.current) setBack(Math.max(0, Math.round(pulled.current.back + (event.clientX - pulled.current.x) / pitch)));
+                    setPointer(moveTo(event) ? null : { x: event.clientX - box.left, y: event.clientY - box.top });
+                }}
+                onPointerDown={(event) => {
+                    mark.onPointerDown(event);
+                    if (event.button !== 0) return;
+                    chooseOrder(null);
+                    if (open && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(open);
+                    if (lane === null && pointer !== null && pointer.x < room.width) pulled.current = { x: event.clientX, back };
+                    else press();
+                }}
+                onPointerUp={(event) => {
+                    mark.onPointerUp(event);
+                    pulled.current = null;
+                    letGo();
+                }}
+                onWheel={(event: WheelEvent) => {
+                    const now = PITCHES.findIndex((one) => one >= pitch);
+                    if (event.deltaY !== 0) setBars({ width: PITCHES[Math.max(0, Math.min(PITCHES.length - 1, now + (event.deltaY < 0 ? 1 : -1)))] ?? pitch });
+                }}
+            >
+                <canvas
+                    ref={canvas}
+                    style={{ width: room.width, height: room.height }}
+                    role="img"
+                    aria-label={`${bars.length} bars of ${code}, ${sizeWords(by, size)} each`}
+                />
+                {levels
+                    .filter((level) => level.contract === code && level.high_level >= field.low && level.low_level <= field.high)
+                    .map((level) => {
+                        const top = Math.max(0, yOf(field, level.high_level + 0.5));
+                        return (
+                            <div
+                                key={level.id}
+                                className={clsx('level-band', level.tone)}
+                                style={{ top, height: Math.max(2, Math.min(room.height, yOf(field, level.low_level - 0.5)) - top), right: RIGHT }}
+                            >
+                                <span>{level.name || levelWords(level)}</span>
+                            </div>
+                        );
+                    })}
+                {mark.marking && (
+                    <div
+                        className="level-band marking"
+                        style={{
+                            top: yOf(field, Math.max(mark.marking.from, mark.marking.to) + 0.5),
+                            height: (Math.abs(mark.marking.from - mark.marking.to) + 1) * pixels,
+                        }}
+                    />
+                )}
+                <div className="bars-lane buy" style={{ left: room.width }} />
+                <div className="bars-axis" style={{ left: room.width + LANE }}>
+                    {prices
+                        .filter((tick) => [last, open?.average_level, at].every((other) => other == null || Math.abs(other - tick) * pixels > 14))
+                        .map((tick) => (
+                            <span key={tick} style={{ top: yOf(field, tick) }}>
+                                {writePrice(contract, tick)}
+                            </span>
+                        ))}
+                    {last !== null && isIn(last) && (
+                        <b className="last" style={{ top: yOf(field, last) }}>
+                            {writePrice(contract, last)}
+                        </b>
+                    )}
+                    {open?.average_level != null && isIn(open.average_level) && (
+                        <b className="average" data-average style={{ top: yOf(field, open.average_level) }} title="Drag from here to set a stop or a target">
+                            {writePrice(contract, open.average_level)}
+                        </b>
+                    )}
+                    {at !== null && (
+                        <b className="here" style={{ top: yOf(field, at) }}>
+                            {writePrice(contract, at)}
+                        </b>
+                    )}
+                </div>
+                <div className="bars-lane sell" style={{ left: room.width + LANE + AXIS }} />
+                {open?.average_level != null && isIn(open.average_level) && (
+                    <i className="across average" style={{ top: yOf(field, open.average_level), width: room.width }} />
+                )}
+                {[...chips].map(([where, text]) => {
+                    const [side = '', tick = '0'] = where.split(' ');
+                    return (
+                        isIn(Number(tick)) && (
+                            <Standing key={where} side={side} y={yOf(field, Number(tick))} width={room.width}>
+                                {(JSON.parse(text) as ChipData[]).map((chip, nth) => (
+                                    <Chip key={`${chip.role} ${chip.id}`} chip={chip} narrow={nth > 0} onGrab={grab} onCancel={cancel} />
+                                ))}
+                            </Standing>
+                        )
+                    );
+                })}
+                {(dragged ?? (ghost && spot)) && (
+                    <Standing side={dragged?.side ?? ghost?.side ?? 'buy'} y={yOf(field, drag?.to ?? ghost?.tick ?? 0)} width={room.width}>
+                        <span className={clsx('chip note', dragged ? 'ghost' : words?.refused ? 'refused' : 'ghost')}>{dragged?.text ?? says}</span>
+                    </Standing>
+                )}
+                {pointer !== null && (
+                    <>
+                        <i className="across" style={{ top: pointer.y, width: room.width }} />
+                        {pointer.x < room.width && <i className="down" style={{ left: pointer.x }} />}
+                    </>
+                )}
+            </div>
+        </section>
+    );
+}
+
+/** What stands at a price in one of the lanes, with its line across the bars. */
+function Standing({ side, y, width, children }: { side: string; y: number; width: number; children: React.ReactNode }) {
+    return (
+        <>
+            <i className="across order" style={{ top: y, width }} />
+            <div className={clsx('standing', side)} style={{ top: y, left: side === 'buy' ? width : width + LANE + AXIS }} data-lane={side}>
+                {children}
+            </div>
+        </>
+    );
+}

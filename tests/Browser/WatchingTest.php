@@ -1,0 +1,129 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+/** Depth history, tape, marked levels, bars and the list of contracts, on the page. */
+final class WatchingTest extends PageCase
+{
+    private function steps(int $steps): void
+    {
+        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => $steps]);
+    }
+
+    /** Pixels that are not empty in the depth history, left and right half. @return array{int, int} */
+    private function ink(): array
+    {
+        return $this->page->run('const c = document.querySelector("canvas.picture"); const w = c.width >> 1; const count = (x) => { const d = c.getContext("2d").getImageData(x, 0, w, c.height).data; let n = 0; for (let i = 3; i < d.length; i += 4) if (d[i] > 0) n++; return n; }; return [count(0), count(w)]');
+    }
+
+    private function pointAtHistory(float $across, float $down): void
+    {
+        [$x, $y, $width, $height] = $this->page->run('const b = document.querySelector("canvas.picture").getBoundingClientRect(); return [b.x, b.y, b.width, b.height]');
+        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) ($x + $across * $width), 'y' => (int) ($y + $down * $height)]]);
+    }
+
+    public function testAPageOpenedLateShowsTheDepthHistoryAndScrollsBackInIt(): void
+    {
+        $this->steps(9000);
+        $this->steps(9000);
+        $this->enter();
+        $this->steps(25);
+        $this->page->await(fn(): bool => min($this->ink()) > 2000, 'history over the whole width');
+        $this->pointAtHistory(0.9, 0.5);
+        $this->page->await(fn(): bool => preg_match('/^\d+\.\d\d · \d\d:\d\d:\d\d\n\d+ resting/', $this->page->text('[data-field=there]')) === 1, 'price, time and lots there');
+        $now = $this->page->text('[data-field=there]');
+        [$x, $y, $width] = $this->page->run('const b = document.querySelector("canvas.picture").getBoundingClientRect(); return [b.x, b.y, b.width]');
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x + 20, 'y' => (int) $y + 200], ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 30, 'x' => (int) ($x + 0.8 * $width), 'y' => (int) $y + 200], ['type' => 'pointerUp', 'button' => 0],
+        ]);
+        $this->page->awaitText('.history-head', 'back · to now');
+        $this->page->await(fn(): bool => min($this->ink()) > 2000, 'what the engine remembers');
+        $this->pointAtHistory(0.9, 0.5);
+        $this->page->await(fn(): bool => $this->page->text('[data-field=there]') !== $now, 'an earlier time');
+        $this->page->find('[data-action=now]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-action=now]') === 0, 'the present');
+        $this->page->run('document.querySelector("[aria-label=\'Less time\']").click()');
+        $this->page->awaitText('[data-field=span]', '1 min');
+    }
+
+    public function testTheLadderShowsTheDaysPricesAndSums(): void
+    {
+        $this->enter();
+        $this->trader->push(self::CODE, 4);
+        $this->steps(50);
+        $this->page->await(fn(): bool => str_contains($this->page->text('.rungs'), 'high') || str_contains($this->page->text('.rungs'), 'average'), 'the day at its rungs');
+        $this->page->await(fn(): bool => (int) $this->page->text('[data-field=bids]') > 0 && str_ends_with($this->page->text('[data-field=imbalance]'), '%'), 'the sums');
+    }
+
+    public function testALevelIsMarkedWithOneGestureAndGivesTheNextStop(): void
+    {
+        $this->enter();
+        $entry = $this->buyTwo();
+        [$x, $y] = $this->page->middle(".rung[data-tick='".($entry - 4)."'] .depth");
+        [, $y2] = $this->page->middle(".rung[data-tick='".($entry - 3)."'] .depth");
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x - 120, 'y' => (int) $y], ['type' => 'pointerDown', 'button' => 2],
+            ['type' => 'pointerMove', 'duration' => 30, 'x' => (int) $x - 120, 'y' => (int) $y2], ['type' => 'pointerUp', 'button' => 2],
+        ]);
+        $this->page->await(fn(): bool => $this->page->count('.ladder .level-band') === 1, 'the band');
+        $level = $this->trader->call('GET', 'levels')->body['items'][0];
+        self::assertSame([$entry - 4, $entry - 3], [$level['low_level'], $level['high_level']]);
+        self::assertCount(2, $this->trader->working() === [] ? [] : $this->chips('stop'), 'marking placed nothing and moved nothing');
+        $this->page->tab('Levels');
+        $this->page->await(fn(): bool => $this->page->count('.lists .live-row') === 1, 'the list');
+        $this->page->run('[...document.querySelectorAll(".lists .live-row button")].find((b) => b.textContent === "stop behind").click()');
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 5, $entry - 5], 'the stops one tick behind it');
+        $this->page->run('[...document.querySelectorAll(".lists .live-row button")].find((b) => b.textContent === "delete").click()');
+        $this->page->await(fn(): bool => $this->page->count('.level-band') === 0, 'no band');
+    }
+
+    public function testAnOrderIsPlacedAndDraggedOnTheBars(): void
+    {
+        $this->steps(3000);
+        $this->enter();
+        $this->page->find('.hints button')->click();
+        $this->page->run('document.documentElement.style.setProperty("--lists", "420px")');
+        $this->page->tab('Bars');
+        $this->page->await(fn(): bool => $this->page->count('.bars-axis .last') === 1, 'the bars');
+        [$x, $y, $height] = $this->page->run('const l = document.querySelector(".bars-lane.buy").getBoundingClientRect(); const p = document.querySelector(".bars-axis .last").getBoundingClientRect(); return [l.x + l.width / 2, p.y + p.height / 2, l.bottom]');
+        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) min($y + 60, $height - 40)]]);
+        $this->page->awaitText('[data-field=bar]', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->page->count('.bars-field[data-settled=true]') === 1, 'the scale to stand');
+        $said = $this->page->text('[data-field=bar]');
+        $this->page->press();
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        $order = $this->trader->working()[0];
+        self::assertStringStartsWith("Buy 2 limit {$order['price']} ", $said, 'what was said is what was sent');
+        $this->page->await(fn(): bool => $this->page->count('.bars-field .chip[data-order]') === 1, 'its chip');
+        [$x, $y] = $this->page->middle('.bars-field .chip[data-order] b');
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) $y], ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 50, 'x' => (int) $x, 'y' => (int) $y + 24], ['type' => 'pointerUp', 'button' => 0],
+        ]);
+        $this->page->await(fn(): bool => self::ticks($this->trader->working()[0]['price']) < self::ticks($order['price']), 'the order further down');
+    }
+
+    public function testTheTapeJoinsPrintsOfOneMomentAndMarksOnesOwn(): void
+    {
+        $this->enter();
+        $this->page->tab('Tape');
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
+        $this->page->awaitText('[aria-label="Tape of DULZ6"]', 'own fill');
+        self::assertGreaterThan(3, $this->page->count('[aria-label="Tape of DULZ6"] .live-row'));
+    }
+
+    public function testAContractIsFoundAndPutOnTheLadder(): void
+    {
+        $this->enter();
+        $this->page->tab('Contracts');
+        $this->page->find('.contract-list input')->sendKeys('honey');
+        $this->page->await(fn(): bool => $this->page->count('.contract-list .live-row') === 1, 'the one that is called so');
+        $code = $this->page->text('.contract-list [role=gridcell]');
+        self::assertStringStartsWith('HNY', $code);
+        $this->page->run('document.querySelector(".contract-list .live-row").dispatchEvent(new MouseEvent("dblclick", {bubbles: true}))');
+        $this->page->await(fn(): bool => $this->page->count("[aria-label='Ladder $code']") === 1, 'its ladder');
+    }
+}

@@ -1,0 +1,173 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use Tests\Support\EventStream;
+
+/** Looking at the market over HTTP and the stream: what the engine counts is what goes out. */
+final class WatchingTest extends DeskCase
+{
+    private function steps(int $steps): void
+    {
+        self::assertSame(200, $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => $steps])->status);
+    }
+
+    /** @return array<string, mixed> */
+    private function history(string $query): array
+    {
+        return $this->trader->call('GET', 'contracts/'.self::CODE."/depth-history?$query")->body;
+    }
+
+    public function testTheNewestColumnOfTheDepthHistoryIsTheBook(): void
+    {
+        $this->steps(1000);
+        $columns = $this->history('step=250')['columns'];
+        $last = end($columns);
+        $book = $this->trader->call('GET', 'contracts/'.self::CODE.'/book?levels=1000')->body;
+        $lots = [];
+        foreach ([...$book['bids'], ...$book['asks']] as [$price, $there]) {
+            $lots[self::ticks($price)] = $there;
+        }
+        $told = [];
+        foreach ($last['lots'] as $i => $there) {
+            $told += $there === 0 ? [] : [$last['from'] + $i => $there];
+        }
+        ksort($lots);
+        self::assertSame($lots, $told, 'a multiple of 25 steps has just ended a column');
+        foreach (array_slice($columns, -39) as $i => $column) {
+            self::assertSame(250, $column['at'] - $columns[count($columns) - 40 + $i]['at']);
+        }
+    }
+
+    public function testTheDepthHistoryIsReadPieceByPiece(): void
+    {
+        $this->steps(9000);
+        $all = [];
+        $after = '1970-01-01T00:00:00.000Z';
+        for ($calls = 0; $after !== null && $calls < 50; $calls++) {
+            $answer = $this->history('step=250&after='.urlencode($after));
+            array_push($all, ...array_column($answer['columns'], 'at'));
+            $after = $answer['next'];
+        }
+        self::assertGreaterThan(1, $calls, 'one answer does not hold it all');
+        self::assertSame($all, array_values(array_unique($all)));
+        $few = $this->history('step=250&after='.urlencode(gmdate('Y-m-d\TH:i:s', intdiv($all[count($all) - 5], 1000)).sprintf('.%03dZ', $all[count($all) - 5] % 1000)));
+        self::assertSame(array_slice($all, -4), array_column($few['columns'], 'at'));
+        self::assertNotEmpty($this->history('step=2000')['columns']);
+    }
+
+    public function testTheTapeHasEachPrintOnceNewestFirstAndKnowsOnesOwn(): void
+    {
+        $this->steps(300);
+        $order = $this->trader->place(self::order(quantity: 1))->body;
+        $tape = $this->trader->call('GET', 'contracts/'.self::CODE.'/tape?most=100')->body['items'];
+        $numbers = array_column($tape, 'number');
+        self::assertSame(range($numbers[0], $numbers[0] - 99), $numbers);
+        $fill = $this->trader->call('GET', "fills?account={$this->trader->account}")->body['items'][0];
+        $print = $tape[array_search($fill['print'], $numbers, true)];
+        self::assertSame([$order['average_price'], 'buy'], [self::price($print['price']), $print['aggressor']]);
+    }
+
+    /** @return iterable<string, array{string, int}> */
+    public static function bars(): iterable
+    {
+        yield 'a minute' => ['time', 60];
+        yield 'ten seconds' => ['time', 10];
+        yield 'trades' => ['trades', 25];
+        yield 'lots' => ['volume', 100];
+        yield 'ticks' => ['range', 6];
+    }
+
+    #[DataProvider('bars')]
+    public function testBarsEndWithTheLastTrade(string $by, int $size): void
+    {
+        $this->steps(2000);
+        $answer = $this->trader->call('GET', 'contracts/'.self::CODE."/bars?by=$by&size=$size")->body;
+        $bars = $answer['bars'];
+        self::assertSame($this->last(), end($bars)[4]);
+        foreach ($bars as [, $open, $high, $low, $close, $lots]) {
+            self::assertTrue($low <= min($open, $close) && $high >= max($open, $close) && $lots > 0);
+            self::assertTrue($by !== 'range' || $high - $low <= $size);
+        }
+        self::assertTrue(count($bars) < 16 || (float) $answer['average_true_range'] > 0);
+    }
+
+    public function testWhatCannotBeAnsweredSaysWhatCould(): void
+    {
+        foreach ([
+            'depth-history?step=300' => '/step', 'depth-history?after=yesterday' => '/after', 'bars?by=renko' => '/by', 'bars?size=0' => '/size',
+            'bars?by=range&size=1001' => '/size', 'tape?most=1001' => '/most', 'bars?most=x' => '/most',
+        ] as $query => $pointer) {
+            $reply = $this->trader->call('GET', 'contracts/'.self::CODE."/$query");
+            self::assertSame([422, $pointer], [$reply->status, $reply->body['pointer'] ?? null], $query);
+            self::assertStringContainsString('expected', $reply->body['detail']);
+        }
+        self::assertSame(404, $this->trader->call('GET', 'contracts/NOPE6/tape')->status);
+    }
+
+    public function testTheStreamTellsTheDayAndTheDepth(): void
+    {
+        $stream = EventStream::of($this->trader, $this->desk);
+        $before = $stream->await('state')['data']['days'][0];
+        self::assertTrue($before['full']);
+        $this->trader->push(self::CODE, 3);
+        $this->steps(100);
+        $day = $stream->await('day', static fn(array $d): bool => $d['lots'] > $before['lots'])['data'];
+        self::assertSame(self::CODE, $day['contract']);
+        self::assertFalse($day['full']);
+        $at = array_combine(array_column($before['traded'], 0), array_map(static fn(array $t): int => $t[1] + $t[2], $before['traded']));
+        $more = array_sum(array_map(static fn(array $t): int => $t[1] + $t[2] - ($at[$t[0]] ?? 0), $day['traded']));
+        self::assertSame($day['lots'] - $before['lots'], $more, 'the prices that are told have all that was traded since');
+        $depth = $stream->await('depth', static fn(array $d): bool => count($d['columns']) > 0)['data'];
+        self::assertSame([3, 5, 10, 20], array_column($depth['sums'], 0));
+        [, $bids, $asks, $imbalance] = $depth['sums'][2];
+        self::assertSame(intdiv(100 * ($bids - $asks), $bids + $asks), $imbalance);
+        self::assertGreaterThan(0, $depth['unusual']);
+    }
+
+    public function testALevelIsMarkedChangedFollowedAndDeleted(): void
+    {
+        $last = $this->last();
+        $level = $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last + 4), 'high' => self::price($last + 2), 'name' => 'shelf'])->body;
+        self::assertSame([$last + 2, $last + 4, 'shelf', 'sand'], [$level['low_level'], $level['high_level'], $level['name'], $level['tone']]);
+        self::assertSame(['untouched', 2], [$level['figures']['state'], $level['figures']['distance']]);
+        $this->trader->push(self::CODE, 3);
+        $touched = $this->one($level['id']);
+        self::assertSame(['touched', 0], [$touched['state'], $touched['distance']]);
+        self::assertGreaterThan(0, $touched['bought']);
+        $this->trader->push(self::CODE, -3);
+        self::assertSame('held', $this->one($level['id'])['state']);
+        $this->trader->push(self::CODE, 6);
+        self::assertSame('broken', $this->one($level['id'])['state']);
+        $named = $this->trader->call('PATCH', "levels/{$level['id']}", ['name' => 'old shelf', 'tone' => 'moss'])->body;
+        self::assertSame(['old shelf', 'moss', 'broken'], [$named['name'], $named['tone'], $named['figures']['state']]);
+        $moved = $this->trader->call('PATCH', "levels/{$level['id']}", ['low' => self::price($last + 20)])->body;
+        self::assertSame([$last + 20, $last + 20, 'untouched', 0], [$moved['low_level'], $moved['high_level'], $moved['figures']['state'], $moved['figures']['bought']], 'another place begins anew');
+        $other = $this->desk->trader();
+        self::assertSame([], $other->call('GET', 'levels')->body['items']);
+        self::assertSame(404, $other->call('DELETE', "levels/{$level['id']}")->status);
+        self::assertSame(200, $this->trader->call('DELETE', "levels/{$level['id']}")->status);
+        self::assertSame([], $this->trader->call('GET', 'levels?contract='.self::CODE)->body['items']);
+    }
+
+    public function testABadLevelIsRefusedAndChangesNothing(): void
+    {
+        foreach ([
+            ['low' => '412.30'], ['low' => '0.00'], ['low' => '412.50', 'tone' => 'red'], ['low' => '412.50', 'name' => str_repeat('x', 61)], ['low' => '412.50', 'odd' => 1], [],
+        ] as $body) {
+            $reply = $this->trader->call('POST', 'levels', ['contract' => self::CODE] + $body);
+            self::assertSame(422, $reply->status, (string) json_encode($body));
+        }
+        self::assertStringContainsString('412.00', $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => '412.30'])->body['detail']);
+        self::assertSame([], $this->trader->call('GET', 'levels')->body['items']);
+    }
+
+    /** @return array<string, mixed> */
+    private function one(int $id): array
+    {
+        return array_column($this->trader->call('GET', 'levels')->body['items'], 'figures', 'id')[$id];
+    }
+}
