@@ -148,6 +148,7 @@ final class Floor
         if ($open && $session !== null && $day->began !== $session->dayBegan($at)) {
             $day->begin($session->dayBegan($at));
             $this->limit($contract);
+            $this->acted($this->markets[$contract], $at);
         }
         if ($open !== ($this->open[$contract] ?? true)) {
             $this->open[$contract] = $open;
