@@ -34,6 +34,7 @@ final class KeyMap implements SettingsDocument
         'next-plan' => ['n', 'next exit plan', false],
         'contract-before' => [',', 'contract before', false],
         'contract-after' => ['.', 'contract after', false],
+        'next-ladder' => ['i', 'brings the next ladder in front', false],
         'centre' => ['Space', 'centres the ladder', false],
         'break-even' => ['b', 'stops to break-even', false],
         'break-even-fees' => ['f', 'stops to break-even plus fees', false],

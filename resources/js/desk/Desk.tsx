@@ -7,14 +7,15 @@ import { HelpSheet } from './HelpSheet';
 import { Hints } from './Hints';
 import { KeysAsleep } from './KeysAsleep';
 import { type LadderActs, useQuickKeys } from './keys';
-import { Ladder } from './Ladder';
+import { LadderSlot } from './LadderSlot';
+import { useLadders } from './ladders';
 import { OrderCard } from './OrderCard';
-import { useOneClickGuard } from './oneClick';
 import { PositionCard } from './PositionCard';
 import { Said } from './Said';
 import { SettingsSheet } from './SettingsSheet';
 import { Ticket } from './Ticket';
 import { TopBar } from './TopBar';
+import { useOneClickGuard } from './useOneClickGuard';
 
 /** Asked before a stop is taken off a position. */
 interface Doubt {
@@ -27,6 +28,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     const feed = useDesk((desk) => desk.feed);
     const shut = useDesk((desk) => (desk.hours[contract.code]?.open === false ? desk.hours[contract.code]?.words : undefined));
     const ladder = useRef<LadderActs>(null);
+    const ladders = useLadders((state) => state.list);
     const [doubt, setDoubt] = useState<Doubt | null>(null);
     const coverDoubt = useCoverDoubt((state) => state.doubt);
     const root = useRef<HTMLDivElement>(null);
@@ -69,7 +71,11 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             )}
             <main>
                 <Ticket account={account} contract={contract} />
-                <Ladder account={account} contract={contract} onCancel={onCancel} acts={ladder} />
+                <div className="ladders" data-count={ladders.length}>
+                    {ladders.map((one) => (
+                        <LadderSlot key={one.id} ladder={one} account={account} onCancel={onCancel} acts={ladder} />
+                    ))}
+                </div>
                 <aside>
                     <div className="cards">
                         <PositionCard contract={contract} />

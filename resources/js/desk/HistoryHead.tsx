@@ -1,6 +1,7 @@
 import { Popover } from 'radix-ui';
 import { useDesk } from '@/stream/store';
 import { SPANS, scrollBack, setHistory, spanWords, useHistoryView, zoomTime } from './historyView';
+import { addLadder, useLadders } from './ladders';
 
 /** Ticks from the best price for which the engine tells sums. */
 const WITHIN = [3, 5, 10, 20];
@@ -8,6 +9,7 @@ const WITHIN = [3, 5, 10, 20];
 /** Above the depth history: how much time it shows, where its right edge lies, and how its ink is measured. */
 export function HistoryHead({ code }: { code: string }) {
     const { span, back, full, least, within } = useHistoryView();
+    const alone = useLadders((state) => state.list.length === 1);
     const follows = useDesk((desk) => desk.depth[code]?.full ?? 0);
     return (
         <div className="history-head">
@@ -21,6 +23,11 @@ export function HistoryHead({ code }: { code: string }) {
             {back > 0 && (
                 <button type="button" className="back" data-action="now" onClick={() => scrollBack(0)}>
                     {spanWords(Math.round(back / 1000) * 1000)} back · to now
+                </button>
+            )}
+            {alone && (
+                <button type="button" data-action="add-ladder" title="One ladder more, beside this one" onClick={addLadder}>
+                    + ladder
                 </button>
             )}
             <Popover.Root>

@@ -33,6 +33,8 @@ interface Props {
     contract: Contract;
     onCancel: (id: number) => void;
     acts: RefObject<LadderActs | null>;
+    /** whether keys act on it, and presses with the lots and the plan that are chosen */
+    isFront: boolean;
 }
 
 const SCROLL_RUNGS = 3;
@@ -40,7 +42,7 @@ const SCROLL_RUNGS = 3;
 /** What a click with Shift is, in words. */
 const KIND_WORDS: Record<string, string> = { limit: 'limit through the market', mit: 'market if touched', 'stop-limit': 'stop-limit' };
 
-export function Ladder({ account, contract, onCancel, acts }: Props) {
+export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const { code } = contract;
     const book = useDesk((desk) => desk.books[code]);
     const position = useDesk((desk) => desk.positions[code]);
@@ -54,7 +56,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
     const view = useLadderView(code, book);
     const chips = useChips(code);
     const modifiers = useModifiers();
-    const { spot, point, leave } = useSpot(book, code);
+    const { spot, point, leave } = useSpot(book, code, isFront);
     const area = useRef<HTMLDivElement | null>(null);
 
     const { measure, hold } = view;
@@ -76,7 +78,7 @@ export function Ladder({ account, contract, onCancel, acts }: Props) {
     const mark = useMark(contract, tickAt);
     const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
 
-    const { ghost, shown, draft, words, press, says } = usePlacing(account, contract, spot, modifiers, view.isSettled, true);
+    const { ghost, shown, draft, words, press, says } = usePlacing(account, contract, spot, modifiers, { isSettled: view.isSettled, isPrecise: true, isFront });
     const exitHere = () => {
         if (!spot || !position || position.quantity === 0) return say('Point at a rung, with a position open: this key sets its stop or target there.');
         setExit(exitAt(position, spot.tick), priceOf(contract, spot.tick));

@@ -5,6 +5,7 @@ import { chosenContract, nextPlan, turnContract, useChoices } from './choices';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from './chosen';
 import { dropDraft, moveDraft, resizeDraft, sendDraft, sendPair, useDrafts } from './drafts';
 import { comboOf } from './keymap';
+import { nextLadder } from './ladders';
 import { turnOneClick, useOneClick } from './oneClick';
 import { confirmPending, dropPending, usePending } from './pending';
 import { useSettingsSheet } from './SettingsSheet';
@@ -86,6 +87,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             'next-plan': nextPlan,
             'contract-before': () => turnContract(-1),
             'contract-after': () => turnContract(1),
+            'next-ladder': nextLadder,
             centre: () => ladder.current?.recentre(),
             'break-even': () => breakEven(),
             'break-even-fees': () => breakEven(true),

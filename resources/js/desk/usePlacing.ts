@@ -15,6 +15,15 @@ import type { Spot } from './useSpot';
 /** Kinds as chips and the strip write them. */
 export const kindWord = (kind: string): string => (kind === 'mit' ? 'MIT' : kind);
 
+interface Surface {
+    /** false while its prices have only just moved under the pointer */
+    isSettled: boolean;
+    /** false where neighbouring prices lie so close that a press makes a draft, whatever one-click says */
+    isPrecise: boolean;
+    /** whether it was in front when it was drawn: lots and plan are those of the ladder in front */
+    isFront: boolean;
+}
+
 interface Placing {
     /** what a press here would send, or make a draft of */
     ghost: Ghost | null;
@@ -30,10 +39,8 @@ interface Placing {
 /**
  * Placing by a press at a price: one way for the ladder and for the bars. What the ghost says is what is sent, taken
  * as the button goes down; a price that has just moved under the pointer sends nothing.
- *
- * @param precise false where neighbouring prices lie so close that a press makes a draft, whatever one-click says
  */
-export function usePlacing(account: Account, contract: Contract, spot: Spot | null, modifiers: Modifiers, isSettled: boolean, precise: boolean): Placing {
+export function usePlacing(account: Account, contract: Contract, spot: Spot | null, modifiers: Modifiers, { isSettled, isPrecise, isFront }: Surface): Placing {
     const { code } = contract;
     const book = useDesk((desk) => desk.books[code]);
     const sequence = useDesk((desk) => desk.positions[code]?.sequence);
@@ -51,7 +58,7 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
         return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick, spot.side) } : null;
     }, [spot, book, contract, modifiers]);
 
-    const shown = ghost ?? draft ?? null;
+    const shown = isFront ? (ghost ?? draft ?? null) : null;
     // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
     const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, PLAIN) : '';
     const words = useGhostWords(
@@ -67,17 +74,18 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
         },
         `${sequence ?? 0} ${now}`,
     );
-    const atOnce = oneClick && precise && !modifiers.draft;
+    const atOnce = oneClick && isPrecise && !modifiers.draft;
 
     const press = () => {
         if (ghost === null) return;
+        if (!isFront) return say('Not sent: this ladder was not in front yet.');
         const at = performance.now();
         const where = `${code} ${ghost.side} ${ghost.tick}`;
         if (where === lastPress.current.where && at - lastPress.current.at < double)
             return say(`A second press within ${double} ms was dropped: ${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}.`);
         if (!isSettled) return say('Not sent: the rungs had just moved.');
         const { tick, ...placement } = ghost;
-        const sends = atOnce || (!modifiers.draft && precise && words?.closesOnly === true);
+        const sends = atOnce || (!modifiers.draft && isPrecise && words?.closesOnly === true);
         if (!sends) {
             lastPress.current = { at, where };
             return addDraft({ ...placement, contract: code, tick, lots, plan });

@@ -28,16 +28,19 @@ const isSame = (one: Spot | null, other: Spot | null) => one?.tick === other?.ti
 export const usePointed = create<{ tick: number | null }>(() => ({ tick: null }));
 
 /** Arrows move the spot from rung to rung and from lane to lane; Esc takes it away. It begins at the touch. */
-export function useSpot(book: Book | undefined, code: string) {
+export function useSpot(book: Book | undefined, code: string, isFront: boolean) {
     const [spot, setSpot] = useState<Spot | null>(null);
     // biome-ignore lint/correctness/useExhaustiveDependencies: another contract has other rungs
     useEffect(() => setSpot(null), [code]);
     const tick = spot?.tick ?? null;
-    useEffect(() => usePointed.setState({ tick }), [tick]);
+    useEffect(() => {
+        if (isFront) usePointed.setState({ tick });
+        else setSpot(null);
+    }, [tick, isFront]);
 
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (walksItself(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+            if (!isFront || walksItself(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
             const step = STEPS[event.key];
             const side = SIDES[event.key];
             if (event.key === 'Escape') setSpot((old) => (old?.byKeys ? null : old));
@@ -51,7 +54,7 @@ export function useSpot(book: Book | undefined, code: string) {
         };
         window.addEventListener('keydown', press);
         return () => window.removeEventListener('keydown', press);
-    }, [book]);
+    }, [book, isFront]);
 
     return {
         spot,

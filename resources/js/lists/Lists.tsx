@@ -9,6 +9,7 @@ import { nextTheme, useTheme } from '@/shell/theme';
 import { useDesk } from '@/stream/store';
 import { toggleSounds, useSounds } from '@/ui/sounds';
 import { BarsPanel } from '@/watch/BarsPanel';
+import { Pinned, usePinned } from '@/watch/Pinned';
 import { Clock } from './Clock';
 import { ContractList } from './ContractList';
 import { FillList } from './FillList';
@@ -27,6 +28,8 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
     const notices = useDesk((desk) => desk.notices);
     const code = useChoices((choices) => choices.code);
     const contract = useChoices(chosenContract);
+    const bars = usePinned('bars');
+    const tape = usePinned('tape');
     const account = useChoices((choices) => choices.account);
     const theme = useTheme((state) => state.theme);
     const sounds = useSounds((state) => state.on);
@@ -86,13 +89,13 @@ export function Lists({ onCancel }: { onCancel: (id: number) => void }) {
                 <ContractList />
             </Tabs.Content>
             <Tabs.Content value="bars" className="list">
-                {contract && account && <BarsPanel account={account} contract={contract} onCancel={onCancel} />}
+                {bars.contract && account && <BarsPanel account={account} contract={bars.contract} onCancel={onCancel} pin={<Pinned {...bars} />} />}
             </Tabs.Content>
             <Tabs.Content value="levels" className="list">
                 <LevelList />
             </Tabs.Content>
             <Tabs.Content value="tape" className="list">
-                {contract && <TapeList contract={contract} />}
+                {tape.contract && <TapeList contract={tape.contract} pin={<Pinned {...tape} />} />}
             </Tabs.Content>
             <Tabs.Content value="journal" className="list">
                 <JournalList rows={kept(notices)} />

@@ -1,5 +1,5 @@
 import type { ColumnDef } from '@tanstack/react-table';
-import { useEffect, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import type { Contract } from '@/api/client';
 import { writePrice } from '@/desk/prices';
 import { fetchTape, type TapeLine, tapeOf } from '@/stream/prints';
@@ -33,7 +33,7 @@ interface Line extends TapeLine {
 }
 
 /** Time and sales of the contract on the ladder: prints of one moment and side are one line, big ones stay longer beside it. */
-export function TapeList({ contract }: { contract: Contract }) {
+export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode }) {
     const { code } = contract;
     const [{ least, big }, set] = useSizes();
     const heard = useDesk((desk) => desk.books[code]?.last);
@@ -69,6 +69,7 @@ export function TapeList({ contract }: { contract: Contract }) {
     return (
         <div className="tape">
             <div className="tape-sizes">
+                {pin}
                 <Size label="from" value={least} set={(value) => set({ least: value })} />
                 <Size label="big from" value={big} set={(value) => set({ big: value })} />
             </div>

@@ -2,6 +2,7 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { type Account, type Contract, call, type ExitPlan, type Fill, list } from '@/api/client';
 import { chooseContract, chosenContract, useChoices } from '@/desk/choices';
 import { Desk } from '@/desk/Desk';
+import { openLadders } from '@/desk/ladders';
 import { watchLevels } from '@/desk/levels';
 import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
@@ -50,6 +51,7 @@ export function App() {
             if (!first) throw new Error('You have no account yet.');
             useChoices.setState({ account: first, contracts, plans, code: contracts[0]?.code ?? '', plan: plans[0]?.id ?? null });
             chooseContract(contracts[0]?.code ?? '');
+            openLadders();
             feed = new Feed(
                 first.id,
                 contracts.map((listed) => listed.code),

@@ -1,8 +1,9 @@
 import clsx from 'clsx';
-import { type PointerEvent, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react';
+import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react';
 import type { Account, Bars, Contract } from '@/api/client';
 import { Chip, type ChipData } from '@/desk/Chip';
 import { useChips } from '@/desk/chips';
+import { useChoices } from '@/desk/choices';
 import { chooseOrder } from '@/desk/chosen';
 import { dropDraft } from '@/desk/drafts';
 import { SETTLE_MS } from '@/desk/ladder-view';
@@ -24,6 +25,8 @@ interface Props {
     account: Account;
     contract: Contract;
     onCancel: (id: number) => void;
+    /** says which contract it shows, and changes that */
+    pin: ReactNode;
 }
 
 /** Widths of the buy lane, the price axis and the sell lane at the right edge, as app.css has them. */
@@ -41,7 +44,7 @@ const EMPTY: Bars['bars'] = [];
  * Bars beside their price axis. The axis has the ladder's two lanes: a press left of the price buys, right of it sells,
  * by the same rules; orders and the position stand there and can be dragged.
  */
-export function BarsPanel({ account, contract, onCancel }: Props) {
+export function BarsPanel({ account, contract, onCancel, pin }: Props) {
     const { code } = contract;
     const { by, size, width: pitch } = useBarsView();
     const found = useBars(code, by, size);
@@ -51,6 +54,7 @@ export function BarsPanel({ account, contract, onCancel }: Props) {
     const day = useDesk((desk) => desk.days[code]);
     const levels = useLevels((state) => state.list);
     const theme = useTheme((state) => state.theme);
+    const isFront = useChoices((choices) => choices.code === code);
     const chips = useChips(code);
     const modifiers = useModifiers();
     const canvas = useRef<HTMLCanvasElement>(null);
@@ -92,7 +96,11 @@ export function BarsPanel({ account, contract, onCancel }: Props) {
         pointer === null || pointer.x < room.width ? null : pointer.x < room.width + LANE ? 'buy' : pointer.x > room.width + LANE + AXIS ? 'sell' : null;
     const at = pointer === null || room.height === 0 ? null : tickOf(field, pointer.y);
     const spot = useMemo<Spot | null>(() => (lane !== null && at !== null && drag === null ? { tick: at, side: lane, byKeys: false } : null), [lane, at, drag]);
-    const { ghost, words, press, says } = usePlacing(account, contract, spot, modifiers, settled === scale, pixels >= PRECISE_PX);
+    const { ghost, words, press, says } = usePlacing(account, contract, spot, modifiers, {
+        isSettled: settled === scale,
+        isPrecise: pixels >= PRECISE_PX,
+        isFront,
+    });
 
     // biome-ignore lint/correctness/useExhaustiveDependencies: the colours are read from the theme's styles; `scale` and `place` stand for the field
     useEffect(() => {
@@ -133,7 +141,7 @@ export function BarsPanel({ account, contract, onCancel }: Props) {
     return (
         <section className="bars" aria-label={`Bars of ${code}`}>
             <div className="bars-head">
-                <b>{code}</b>
+                {pin}
                 <select
                     aria-label="What ends a bar"
                     value={by}
@@ -287,7 +295,7 @@ export function BarsPanel({ account, contract, onCancel }: Props) {
 }
 
 /** What stands at a price in one of the lanes, with its line across the bars. */
-function Standing({ side, y, width, children }: { side: string; y: number; width: number; children: React.ReactNode }) {
+function Standing({ side, y, width, children }: { side: string; y: number; width: number; children: ReactNode }) {
     return (
         <>
             <i className="across order" style={{ top: y, width }} />

@@ -1,0 +1,55 @@
+import clsx from 'clsx';
+import { type RefObject, useRef } from 'react';
+import type { Account } from '@/api/client';
+import { chooseContract, useChoices } from './choices';
+import type { LadderActs } from './keys';
+import { Ladder } from './Ladder';
+import { addLadder, bringToFront, closeLadder, type LadderState, MOST_LADDERS, useLadders } from './ladders';
+import { useOneClick } from './oneClick';
+
+interface Props {
+    ladder: LadderState;
+    account: Account;
+    onCancel: (id: number) => void;
+    acts: RefObject<LadderActs | null>;
+}
+
+/** One of up to four ladders. The pointer brings it in front; while there are several, its head says what it would send and whether keys act on it. */
+export function LadderSlot({ ladder, account, onCancel, acts }: Props) {
+    const count = useLadders((state) => state.list.length);
+    const isFront = useLadders((state) => state.front === ladder.id);
+    const live = useChoices();
+    const oneClick = useOneClick((state) => state.on);
+    const nowhere = useRef<LadderActs | null>(null);
+    const { code, lots, plan } = isFront ? live : ladder;
+    const contract = live.contracts.find((listed) => listed.code === code);
+    if (!contract) return null;
+    const front = () => bringToFront(ladder.id);
+    return (
+        <div className={clsx('ladder-slot', count > 1 && isFront && 'front')} data-ladder={ladder.id} onPointerEnter={front} onPointerDownCapture={front}>
+            {count > 1 && (
+                <header className="slot-head">
+                    <select aria-label={`Contract of ladder ${ladder.id}`} value={code} onChange={(event) => chooseContract(event.target.value)}>
+                        {live.contracts.map((listed) => (
+                            <option key={listed.code}>{listed.code}</option>
+                        ))}
+                    </select>
+                    <span data-field="slot">
+                        {lots} {lots === 1 ? 'lot' : 'lots'} · {live.plans.find((candidate) => candidate.id === plan)?.document.name ?? 'no plan'} · one-click{' '}
+                        {(isFront ? oneClick : ladder.oneClick) ? 'on' : 'off'}
+                    </span>
+                    <b>{isFront && 'keys act here'}</b>
+                    {count < MOST_LADDERS && isFront && (
+                        <button type="button" data-action="add-ladder" onClick={addLadder}>
+                            + ladder
+                        </button>
+                    )}
+                    <button type="button" aria-label={`Close ladder ${ladder.id}`} onClick={() => closeLadder(ladder.id)}>
+                        ×
+                    </button>
+                </header>
+            )}
+            <Ladder account={account} contract={contract} onCancel={onCancel} acts={isFront ? acts : nowhere} isFront={isFront} />
+        </div>
+    );
+}

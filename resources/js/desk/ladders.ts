@@ -1,0 +1,106 @@
+import { create } from 'zustand';
+import { say } from '@/stream/store';
+import { useChoices } from './choices';
+import { turnOneClick, useOneClick } from './oneClick';
+
+/** What one ladder has of its own. */
+export interface LadderState {
+    id: number;
+    code: string;
+    lots: number;
+    plan: number | null;
+    oneClick: boolean;
+}
+
+interface Ladders {
+    list: LadderState[];
+    /** the ladder that keys, cards and lists act on; its own state is in the choices while it is in front */
+    front: number;
+}
+
+export const MOST_LADDERS = 4;
+const KEY = 'lotrik.ladders';
+
+export const useLadders = create<Ladders>(() => ({ list: [{ id: 1, code: '', lots: 1, plan: null, oneClick: false }], front: 1 }));
+
+const inFront = (id: number): LadderState => {
+    const { code, lots, plan } = useChoices.getState();
+    return { id, code, lots, plan, oneClick: useOneClick.getState().on };
+};
+
+/** Every ladder as it is now. */
+export function laddersNow(): LadderState[] {
+    const { list, front } = useLadders.getState();
+    return list.map((ladder) => (ladder.id === front ? inFront(ladder.id) : ladder));
+}
+
+function keep(): void {
+    localStorage.setItem(KEY, JSON.stringify(laddersNow().map(({ code, lots, plan }) => ({ code, lots, plan }))));
+}
+
+function show(list: LadderState[], front: number): void {
+    const next = list.find((ladder) => ladder.id === front);
+    if (!next) return;
+    useLadders.setState({ list, front });
+    useChoices.setState({ code: next.code, lots: next.lots, plan: next.plan });
+    useOneClick.setState({ on: next.oneClick, usedAt: performance.now() });
+    keep();
+}
+
+/** Brings a ladder in front: its contract, lots, plan and one-click become what keys and cards act on. */
+export function bringToFront(id: number): void {
+    if (useLadders.getState().front !== id) show(laddersNow(), id);
+}
+
+export function nextLadder(): void {
+    const { list, front } = useLadders.getState();
+    const at = list.findIndex((ladder) => ladder.id === front);
+    bringToFront(list[(at + 1) % list.length]?.id ?? front);
+}
+
+/** One ladder more, with the next contract and a draft rather than an order on its first click. */
+export function addLadder(): void {
+    const list = laddersNow();
+    if (list.length >= MOST_LADDERS) return say(`There are ${MOST_LADDERS} ladders already.`);
+    const { contracts, code, lots, plan } = useChoices.getState();
+    const at = contracts.findIndex((contract) => contract.code === code);
+    const other = contracts[(at + 1) % contracts.length]?.code ?? code;
+    const id = Math.max(...list.map((ladder) => ladder.id)) + 1;
+    show([...list, { id, code: other, lots, plan, oneClick: false }], id);
+}
+
+/** Orders and positions stay as they are: only the view of them goes. */
+export function closeLadder(id: number): void {
+    const list = laddersNow().filter((ladder) => ladder.id !== id);
+    const { front } = useLadders.getState();
+    if (list.length > 0) show(list, front === id ? (list[0]?.id ?? front) : front);
+}
+
+/** As they were when the desk was left; the choices know contracts and plans by now. */
+export function openLadders(known: unknown = JSON.parse(localStorage.getItem(KEY) ?? 'null')): void {
+    const { contracts, plans, code, lots, plan } = useChoices.getState();
+    const list = (Array.isArray(known) ? known : [])
+        .filter((one) => contracts.some((contract) => contract.code === one?.code))
+        .slice(0, MOST_LADDERS)
+        .map(
+            (one, at): LadderState => ({
+                id: at + 1,
+                code: one.code,
+                lots: Number.isInteger(one.lots) && one.lots > 0 ? one.lots : lots,
+                plan: plans.some((candidate) => candidate.id === one.plan) ? one.plan : one.plan === null ? null : plan,
+                oneClick: false,
+            }),
+        );
+    if (list.length > 0) show(list, 1);
+    else useLadders.setState({ list: [{ id: 1, code, lots, plan, oneClick: false }], front: 1 });
+}
+
+/** Off on every ladder: the feed is not live, or nobody used it. */
+export function allOneClickOff(why: string): void {
+    useLadders.setState(({ list }) => ({ list: list.map((ladder) => ({ ...ladder, oneClick: false })) }));
+    turnOneClick(false, why);
+}
+
+useChoices.subscribe((now, before) => {
+    if (useLadders.getState().list.length > 1 && (now.code !== before.code || now.lots !== before.lots || now.plan !== before.plan)) keep();
+});
