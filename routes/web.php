@@ -6,6 +6,8 @@ use App\Http\Controllers\EntryController;
 use Illuminate\Support\Facades\Route;
 
 Route::view('/', 'desk')->middleware('auth');
+// An empty page of the desk's own origin: the desk draws into it what has a window of its own.
+Route::view('/window', 'window')->middleware('auth');
 Route::get('/sign-in', [EntryController::class, 'show'])->name('login');
 Route::post('/sign-in', [EntryController::class, 'store'])->middleware('throttle:10,1,sign-in');
 Route::get('/enter/{token}', [EntryController::class, 'link'])->middleware('throttle:30,1,enter');

@@ -54,6 +54,7 @@ final class KeyMap implements SettingsDocument
         'cancel-buys' => ['[', 'cancels the buys among them', true],
         'cancel-sells' => [']', 'cancels the sells among them', true],
         'cancel-account' => ['Shift+Backspace', 'cancels them in every contract', true],
+        'arrange' => ['a', 'arranges the panels of the desk', false],
         'plans' => ['g', 'opens the exit plans', false],
         'settings' => ['s', 'opens the settings', false],
         'sheet' => ['?', 'this sheet', false],

@@ -318,7 +318,7 @@ final class DeskPageTest extends PageCase
         $rungs = $this->page->count('.rung');
         $this->page->find('[data-action=fold]')->click();
         $this->page->await(fn(): bool => $this->page->count('.rung') >= $rungs + 5, 'more rungs');
-        self::assertStringContainsString('Working 0', $this->page->text('.lists [role=tablist]'));
+        self::assertStringContainsString('Working 0', $this->page->text('.dv-tabs-container:has([data-tab=working])'));
         self::assertSame(800, $this->page->run('return document.documentElement.scrollHeight'), 'nothing hangs out of the window');
         $this->page->find('[data-action=fold]')->click();
         $this->page->await(fn(): bool => $this->page->count('.rung') === $rungs, 'as many as before');
@@ -366,7 +366,7 @@ final class DeskPageTest extends PageCase
         $this->page->tab('Journal');
         $this->page->awaitText('.live-table', 'lock at best +5');
         $fills = count($this->trader->call('GET', "fills?account={$this->trader->account}")->body['items']);
-        self::assertStringContainsString("Fills $fills", $this->page->text('.lists [role=tablist]'));
+        self::assertStringContainsString("Fills $fills", $this->page->text('.dv-tabs-container:has([data-tab=working])'));
     }
 
     public function testEngineKilledInTheMiddleOfAPosition(): void

@@ -244,13 +244,13 @@ final class EnteringTest extends PageCase
         $this->page->holdKey('b', 10);
         $this->page->awaitText('.settings .fault', 'a key that is free');
         $this->page->find('[data-key=next-plan]')->click();
-        $this->page->holdKey('m', 10);
-        $this->page->awaitText('[data-key=next-plan]', 'M');
+        $this->page->holdKey('z', 10);
+        $this->page->awaitText('[data-key=next-plan]', 'Z');
         $this->page->run('document.querySelector("dialog.settings").close()');
         $this->page->holdKey('n', 10);
-        $this->page->holdKey('m', 10);
+        $this->page->holdKey('z', 10);
         $this->page->awaitText('.plans [data-state=on]', 'Two halves');
-        self::assertSame('m', array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['keys']['keys']['next-plan']);
+        self::assertSame('z', array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['keys']['keys']['next-plan']);
     }
 
     public function testAnActionKeyIsMadeInTheSettingsAndAKeyFileWithUnknownActionsRefused(): void

@@ -24,11 +24,26 @@ final class WatchingTest extends PageCase
         $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) ($x + $across * $width), 'y' => (int) ($y + $down * $height)]]);
     }
 
+    /** Drags the edge between the ladder and the lists. */
+    private function makeListsHigher(int $by): void
+    {
+        [$x, $y] = $this->page->run('const b = document.querySelector("[data-tab=working]").closest(".dv-groupview").getBoundingClientRect(); return [b.x + b.width / 2, b.y]');
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) $y], ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 50, 'x' => (int) $x, 'y' => (int) $y - $by], ['type' => 'pointerUp', 'button' => 0],
+        ]);
+        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[data-tab=working]").closest(".dv-groupview").getBoundingClientRect().height') > $by, 'higher lists');
+    }
+
     public function testAPageOpenedLateShowsTheDepthHistoryAndScrollsBackInIt(): void
     {
-        $this->steps(9000);
-        $this->steps(9000);
+        $this->steps(4500);
+        $this->steps(4500);
         $this->enter();
+        foreach (['1 min', '30 s'] as $span) {
+            $this->page->run('document.querySelector("[aria-label=\'Less time\']").click()');
+            $this->page->awaitText('[data-field=span]', $span);
+        }
         $this->steps(25);
         $this->page->await(fn(): bool => min($this->ink()) > 2000, 'history over the whole width');
         $this->pointAtHistory(0.9, 0.5);
@@ -45,8 +60,6 @@ final class WatchingTest extends PageCase
         $this->page->await(fn(): bool => $this->page->text('[data-field=there]') !== $now, 'an earlier time');
         $this->page->find('[data-action=now]')->click();
         $this->page->await(fn(): bool => $this->page->count('[data-action=now]') === 0, 'the present');
-        $this->page->run('document.querySelector("[aria-label=\'Less time\']").click()');
-        $this->page->awaitText('[data-field=span]', '1 min');
     }
 
     public function testTheLadderShowsTheDaysPricesAndSums(): void
@@ -73,10 +86,10 @@ final class WatchingTest extends PageCase
         self::assertSame([$entry - 4, $entry - 3], [$level['low_level'], $level['high_level']]);
         self::assertCount(2, $this->trader->working() === [] ? [] : $this->chips('stop'), 'marking placed nothing and moved nothing');
         $this->page->tab('Levels');
-        $this->page->await(fn(): bool => $this->page->count('.lists .live-row') === 1, 'the list');
-        $this->page->run('[...document.querySelectorAll(".lists .live-row button")].find((b) => b.textContent === "stop behind").click()');
+        $this->page->await(fn(): bool => $this->page->count('.list .live-row') === 1, 'the list');
+        $this->page->run('[...document.querySelectorAll(".list .live-row button")].find((b) => b.textContent === "stop behind").click()');
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 5, $entry - 5], 'the stops one tick behind it');
-        $this->page->run('[...document.querySelectorAll(".lists .live-row button")].find((b) => b.textContent === "delete").click()');
+        $this->page->run('[...document.querySelectorAll(".list .live-row button")].find((b) => b.textContent === "delete").click()');
         $this->page->await(fn(): bool => $this->page->count('.level-band') === 0, 'no band');
     }
 
@@ -85,8 +98,10 @@ final class WatchingTest extends PageCase
         $this->steps(3000);
         $this->enter();
         $this->page->find('.hints button')->click();
-        $this->page->run('document.documentElement.style.setProperty("--lists", "420px")');
+        $this->makeListsHigher(270);
         $this->page->tab('Bars');
+        // Few bars lie close together, so that their prices lie far enough apart for one click.
+        $this->page->run('for (const _ of [1, 2, 3]) document.querySelector(".bars-field").dispatchEvent(new WheelEvent("wheel", {deltaY: -100, bubbles: true}))');
         $this->page->await(fn(): bool => $this->page->count('.bars-axis .last') === 1, 'the bars');
         [$x, $y, $height] = $this->page->run('const l = document.querySelector(".bars-lane.buy").getBoundingClientRect(); const p = document.querySelector(".bars-axis .last").getBoundingClientRect(); return [l.x + l.width / 2, p.y + p.height / 2, l.bottom]');
         $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) min($y + 60, $height - 40)]]);
@@ -108,11 +123,12 @@ final class WatchingTest extends PageCase
 
     public function testTheTapeJoinsPrintsOfOneMomentAndMarksOnesOwn(): void
     {
+        $this->steps(500);
         $this->enter();
         $this->page->tab('Tape');
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
         $this->page->awaitText('[aria-label="Tape of DULZ6"]', 'own fill');
-        self::assertGreaterThan(3, $this->page->count('[aria-label="Tape of DULZ6"] .live-row'));
+        $this->page->await(fn(): bool => $this->page->count('[aria-label="Tape of DULZ6"] .live-row') > 3, 'what traded before the page was opened');
     }
 
     public function testAContractIsFoundAndPutOnTheLadder(): void

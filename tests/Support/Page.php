@@ -113,7 +113,7 @@ final class Page
     /** Opens one of the lower lists. */
     public function tab(string $name): void
     {
-        $this->run('[...document.querySelectorAll(".lists [role=tab]")].find((t) => t.textContent.startsWith(arguments[0])).dispatchEvent(new MouseEvent("mousedown", {bubbles: true, button: 0}))', $name);
+        $this->run('const tab = [...document.querySelectorAll(".dock-tab")].find((t) => t.textContent.startsWith(arguments[0])); for (const type of ["pointerdown", "mousedown", "pointerup", "mouseup", "click"]) tab.dispatchEvent(new (type.startsWith("pointer") ? PointerEvent : MouseEvent)(type, {bubbles: true, button: 0}))', $name);
     }
 
     public function pointAt(string $css): void

@@ -9,6 +9,7 @@ use App\Models\Setting;
 use App\Settings\ActionKeys;
 use App\Settings\Entry;
 use App\Settings\KeyMap;
+use App\Settings\Layouts;
 use App\Settings\SettingsDocument;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -16,7 +17,7 @@ use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 
-/** A user's own settings: keys, action keys, how orders are entered. Each is one document, taken whole or not at all. */
+/** A user's own settings: keys, action keys, how orders are entered, layouts. Each is one document, taken whole or not at all. */
 final class SettingsController extends Desk
 {
     public function index(Request $request): JsonResponse
@@ -45,7 +46,7 @@ final class SettingsController extends Desk
     /** @return array<string, SettingsDocument> */
     private static function kinds(): array
     {
-        return ['keys' => new KeyMap(), 'action-keys' => new ActionKeys(), 'entry' => new Entry()];
+        return ['keys' => new KeyMap(), 'action-keys' => new ActionKeys(), 'entry' => new Entry(), 'layouts' => new Layouts()];
     }
 
     /** @return array<string, array<string, mixed>> name → document, saved or by default */

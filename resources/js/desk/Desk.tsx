@@ -1,17 +1,14 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { type Account, type Contract, type Order, Problem } from '@/api/client';
-import { Lists } from '@/lists/Lists';
+import { ArrangeBar } from '@/dock/ArrangeBar';
+import { DeskDock } from '@/dock/DeskDock';
+import { useDock } from '@/dock/dock';
 import { say, useDesk } from '@/stream/store';
 import { cancel, cover, useCoverDoubt } from './actions';
 import { HelpSheet } from './HelpSheet';
 import { Hints } from './Hints';
 import { KeysAsleep } from './KeysAsleep';
 import { type LadderActs, useQuickKeys } from './keys';
-import { LadderSlot } from './LadderSlot';
-import { useLadders } from './ladders';
-import { OrderCard } from './OrderCard';
-import { PositionCard } from './PositionCard';
-import { Said } from './Said';
 import { SettingsSheet } from './SettingsSheet';
 import { Ticket } from './Ticket';
 import { TopBar } from './TopBar';
@@ -28,7 +25,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     const feed = useDesk((desk) => desk.feed);
     const shut = useDesk((desk) => (desk.hours[contract.code]?.open === false ? desk.hours[contract.code]?.words : undefined));
     const ladder = useRef<LadderActs>(null);
-    const ladders = useLadders((state) => state.list);
+    const arranging = useDock((state) => state.arranging);
     const [doubt, setDoubt] = useState<Doubt | null>(null);
     const coverDoubt = useCoverDoubt((state) => state.doubt);
     const root = useRef<HTMLDivElement>(null);
@@ -71,20 +68,9 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             )}
             <main>
                 <Ticket account={account} contract={contract} />
-                <div className="ladders" data-count={ladders.length}>
-                    {ladders.map((one) => (
-                        <LadderSlot key={one.id} ladder={one} account={account} onCancel={onCancel} acts={ladder} />
-                    ))}
-                </div>
-                <aside>
-                    <div className="cards">
-                        <PositionCard contract={contract} />
-                        <OrderCard account={account} contract={contract} />
-                    </div>
-                    <Said />
-                </aside>
+                {arranging && <ArrangeBar />}
+                <DeskDock account={account} contract={contract} onCancel={onCancel} acts={ladder} />
             </main>
-            <Lists onCancel={onCancel} />
             <Hints />
             <KeysAsleep />
             <HelpSheet />

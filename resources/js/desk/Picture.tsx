@@ -44,6 +44,8 @@ export const Picture = memo(function Picture({ contract, position, top, rows }: 
     const orders = useDesk((desk) => desk.orders);
     const fills = useDesk((desk) => desk.fills);
     const depth = useDesk((desk) => desk.depth[code]);
+    // Where the market stands there are no new columns, but one's own stops may move.
+    const clock = useDesk((desk) => desk.clock?.at ?? 0);
     const epoch = useDesk((desk) => desk.epoch);
     const fresh = useDesk((desk) => desk.fresh);
     const { span, back, full, least } = useHistoryView();
@@ -51,7 +53,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows }: 
     const [fetches, setFetches] = useState(0);
     const grabbed = useRef<{ x: number; back: number } | null>(null);
     const step = stepFor(span);
-    const now = depth?.at ?? null;
+    const now = Math.max(depth?.at ?? 0, clock) || null;
     const end = now === null ? null : now - back;
 
     // What this page has not heard itself: at its opening, after a zoom or a look back, and when the tab was hidden.
@@ -59,8 +61,9 @@ export const Picture = memo(function Picture({ contract, position, top, rows }: 
     const lookedBack = Math.floor(back / (span / 2));
     // biome-ignore lint/correctness/useExhaustiveDependencies: a new epoch, or a tab that comes back, asks again
     useEffect(() => {
-        const at = useDesk.getState().depth[code]?.at;
-        if (!known || !fresh || at === undefined) return;
+        const { depth: told, clock: heard } = useDesk.getState();
+        const at = Math.max(told[code]?.at ?? 0, heard?.at ?? 0);
+        if (!known || !fresh) return;
         const given = new AbortController();
         const until = at - lookedBack * (span / 2);
         fetchColumns(code, step, until - 2 * span, until, given.signal)
@@ -102,7 +105,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows }: 
             own(on, style, fills, code);
         });
         return () => cancelAnimationFrame(frame);
-    }, [contract, position, top, rows, theme, orders, fills, depth, span, back, full, least, fetches]);
+    }, [contract, position, top, rows, theme, orders, fills, depth, clock, span, back, full, least, fetches]);
 
     const look = (event: PointerEvent<HTMLCanvasElement>) => {
         const box = event.currentTarget.getBoundingClientRect();

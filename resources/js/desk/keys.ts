@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { useDock } from '@/dock/dock';
 import { show } from '@/shell/screen';
 import { breakEven, cover, giveAllBack, letNextRun, tighten } from './actions';
 import { chosenContract, nextPlan, turnContract, useChoices } from './choices';
@@ -95,6 +96,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             'give-back': giveAllBack,
             cover: () => void cover(),
             'exit-here': () => ladder.current?.exitHere(),
+            arrange: () => useDock.setState(({ arranging }) => ({ arranging: !arranging })),
             mark: () => ladder.current?.markHere(),
             closer: () => tighten(1),
             pair: sendPair,

@@ -35,7 +35,7 @@ export function laddersNow(): LadderState[] {
 }
 
 function keep(): void {
-    localStorage.setItem(KEY, JSON.stringify(laddersNow().map(({ code, lots, plan }) => ({ code, lots, plan }))));
+    localStorage.setItem(KEY, JSON.stringify(laddersNow().map(({ id, code, lots, plan }) => ({ id, code, lots, plan }))));
 }
 
 function show(list: LadderState[], front: number): void {
@@ -84,14 +84,14 @@ export function openLadders(known: unknown = JSON.parse(localStorage.getItem(KEY
         .slice(0, MOST_LADDERS)
         .map(
             (one, at): LadderState => ({
-                id: at + 1,
+                id: Number.isInteger(one.id) && one.id > 0 ? one.id : at + 1,
                 code: one.code,
                 lots: Number.isInteger(one.lots) && one.lots > 0 ? one.lots : lots,
                 plan: plans.some((candidate) => candidate.id === one.plan) ? one.plan : one.plan === null ? null : plan,
                 oneClick: false,
             }),
         );
-    if (list.length > 0) show(list, 1);
+    if (list[0]) show(list, list[0].id);
     else useLadders.setState({ list: [{ id: 1, code, lots, plan, oneClick: false }], front: 1 });
 }
 

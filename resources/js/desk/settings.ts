@@ -33,6 +33,7 @@ export interface ContractEntry {
 export interface Settings {
     keys: { format: string; keys: Record<string, string> };
     'action-keys': { format: string; tiles: Tile[] };
+    layouts: { format: string; opens: string | null; layouts: Layout[] };
     entry: {
         format: string;
         lots_row: number[];
@@ -44,10 +45,18 @@ export interface Settings {
     };
 }
 
+/** A named layout of the desk; `dock` is the dock's own text. */
+export interface Layout {
+    name: string;
+    dock: string;
+    ladders: { id: number; code: string; lots: number; plan: number | null }[];
+}
+
 /** The user's own settings, as the server keeps them. */
 export const useSettings = create<Settings>(() => ({
     keys: { format: '', keys: {} },
     'action-keys': { format: '', tiles: [] },
+    layouts: { format: 'lotrik.layouts/1', opens: null, layouts: [] },
     entry: { format: '', lots_row: [1, 2, 3, 5, 10], quick_row: [], confirm_over: null, double_press_ms: 150, idle_minutes: 10, contracts: {} },
 }));
 

@@ -44,8 +44,6 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
     const { code } = contract;
     const book = useDesk((desk) => desk.books[code]);
     const sequence = useDesk((desk) => desk.positions[code]?.sequence);
-    const feed = useDesk((desk) => desk.feed);
-    const fresh = useDesk((desk) => desk.fresh);
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
     const oneClick = useOneClick((state) => state.on);
@@ -90,6 +88,8 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
             lastPress.current = { at, where };
             return addDraft({ ...placement, contract: code, tick, lots, plan });
         }
+        // As it is now, not as it was when the ghost was drawn.
+        const { feed, fresh } = useDesk.getState();
         if (feed !== 'live') return say('Not sent: the feed is not live.');
         if (!fresh) return say('Not sent: this tab was hidden and has not heard from the engine since.');
         if (words?.refused) return say(`Not sent: ${words.words}`);

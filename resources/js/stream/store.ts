@@ -209,7 +209,10 @@ export const receive = {
         if (next.feed !== feed) change({ feed });
     },
     fresh: (fresh: boolean) => {
-        if (next.fresh !== fresh) change({ fresh });
+        if (next.fresh === fresh) return;
+        // A hidden tab draws no frames: a click that comes with its return must find it said already.
+        next = { ...next, fresh };
+        draw();
     },
     fills: (fills: Fill[]) => change({ fills }),
     /** What the journal has told before this page was opened, oldest first: it is listed, and not said again. */

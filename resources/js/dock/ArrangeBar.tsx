@@ -1,0 +1,87 @@
+import { useState } from 'react';
+import { trySaving } from '@/desk/SettingsSheet';
+import { type Layout, type Settings, useSettings } from '@/desk/settings';
+import { FileRow } from '@/settings/FileRow';
+import { say } from '@/stream/store';
+import { arrangementNow, openArrangement, PANELS, showPanel, standardArrangement, useDock } from './dock';
+
+/** Named layouts, kept on the server: saved, opened, deleted, exported and imported; and the panels that are hidden. */
+export function ArrangeBar() {
+    const { api } = useDock();
+    // Drawn anew when a panel comes or goes.
+    useDock((state) => state.changes);
+    const saved = useSettings((settings) => settings.layouts);
+    const [name, setName] = useState(saved.opens ?? '');
+    const [fault, setFault] = useState('');
+    const keep = async (layouts: Settings['layouts']) => setFault(await trySaving('layouts', layouts));
+    const open = (wanted: string) => {
+        const layout = saved.layouts.find((one) => one.name === wanted);
+        setName(wanted);
+        if (!layout) return;
+        if (!openArrangement(layout)) say(`The layout "${wanted}" could not be read; the standard one stands.`);
+        void keep({ ...saved, opens: wanted });
+    };
+    const save = () => {
+        const now = arrangementNow();
+        if (!now) return;
+        if (name.trim() === '') return setFault('Give the layout a name first.');
+        const layout: Layout = { name: name.trim(), ...now };
+        const others = saved.layouts.filter((one) => one.name !== layout.name);
+        void keep({ ...saved, opens: layout.name, layouts: [...others, layout] });
+    };
+    const drop = () => void keep({ ...saved, opens: null, layouts: saved.layouts.filter((one) => one.name !== name) });
+    const take = async (document: unknown): Promise<string> => trySaving('layouts', document as Settings['layouts']);
+    const hidden = Object.entries(PANELS).filter(([id]) => api !== null && !api.getPanel(id));
+    return (
+        <section className="arrange-bar" aria-label="Arrange the desk">
+            <b>Arranging</b>
+            <span>drag tabs, edges resize</span>
+            {saved.layouts.length > 0 && (
+                <select
+                    aria-label="Open a layout"
+                    value={saved.layouts.some((one) => one.name === name) ? name : ''}
+                    onChange={(event) => open(event.target.value)}
+                >
+                    <option value="" disabled>
+                        open a layout
+                    </option>
+                    {saved.layouts.map((layout) => (
+                        <option key={layout.name}>{layout.name}</option>
+                    ))}
+                </select>
+            )}
+            <input
+                aria-label="Name of the layout"
+                placeholder="name of the layout"
+                maxLength={60}
+                value={name}
+                onChange={(event) => setName(event.target.value)}
+            />
+            <button type="button" className="order-button small" data-action="save-layout" onClick={save}>
+                Save
+            </button>
+            {saved.layouts.some((one) => one.name === name) && (
+                <button type="button" className="order-button small" onClick={drop}>
+                    Delete
+                </button>
+            )}
+            <button type="button" className="order-button small" data-action="standard-layout" onClick={() => api && standardArrangement(api)}>
+                Standard
+            </button>
+            <FileRow name="layouts" document={saved} take={take} />
+            {hidden.map(([id, title]) => (
+                <button key={id} type="button" className="order-button small" data-action={`show-${id}`} onClick={() => api && showPanel(api, id)}>
+                    + {title}
+                </button>
+            ))}
+            {fault !== '' && (
+                <span className="fault" role="alert">
+                    {fault}
+                </span>
+            )}
+            <button type="button" className="order-button small" data-action="arranged" onClick={() => useDock.setState({ arranging: false })}>
+                Done
+            </button>
+        </section>
+    );
+}

@@ -1,0 +1,199 @@
+import {
+    type DockviewApi,
+    DockviewReact,
+    type DockviewReadyEvent,
+    type IDockviewHeaderActionsProps,
+    type IDockviewPanelHeaderProps,
+    type IDockviewPanelProps,
+} from 'dockview-react';
+import { createContext, type FunctionComponent, type RefObject, useContext, useEffect } from 'react';
+import type { Account, Contract } from '@/api/client';
+import { ActionDeck } from '@/desk/ActionDeck';
+import type { LadderActs } from '@/desk/keys';
+import { LadderSlot } from '@/desk/LadderSlot';
+import { closeLadder, useLadders } from '@/desk/ladders';
+import { OrderCard } from '@/desk/OrderCard';
+import { PositionCard } from '@/desk/PositionCard';
+import { Said } from '@/desk/Said';
+import { ContractList } from '@/lists/ContractList';
+import { Fills, Journal, Positions, Working } from '@/lists/kept';
+import { LevelList } from '@/lists/LevelList';
+import { ListsTools } from '@/lists/ListsTools';
+import { TapeList } from '@/lists/TapeList';
+import { BarsPanel } from '@/watch/BarsPanel';
+import { Pinned, usePinned } from '@/watch/Pinned';
+import { addLadderPanel, keepArrangement, ladderPanel, openDock, ownWindow, PANELS, useDock } from './dock';
+import { TabCount } from './TabCount';
+
+/** What every panel of the desk needs. */
+interface Shared {
+    account: Account;
+    contract: Contract;
+    onCancel: (id: number) => void;
+    acts: RefObject<LadderActs | null>;
+}
+
+const SharedContext = createContext<Shared | null>(null);
+
+function useShared(): Shared {
+    const shared = useContext(SharedContext);
+    if (shared === null) throw new Error('A panel stands outside of the desk.');
+    return shared;
+}
+
+function LadderPanel({ params }: IDockviewPanelProps<{ ladder: number }>) {
+    const { account, onCancel, acts } = useShared();
+    const ladder = useLadders((state) => state.list.find((one) => one.id === params.ladder));
+    return ladder ? <LadderSlot ladder={ladder} account={account} onCancel={onCancel} acts={acts} /> : null;
+}
+
+function Cards() {
+    const { account, contract } = useShared();
+    return (
+        <aside>
+            <div className="cards">
+                <PositionCard contract={contract} />
+                <OrderCard account={account} contract={contract} />
+            </div>
+            <Said />
+        </aside>
+    );
+}
+
+function BarsOf() {
+    const { account, onCancel } = useShared();
+    const pinned = usePinned('bars');
+    return pinned.contract ? <BarsPanel account={account} contract={pinned.contract} onCancel={onCancel} pin={<Pinned {...pinned} />} /> : null;
+}
+
+function TapeOf() {
+    const pinned = usePinned('tape');
+    return pinned.contract ? <TapeList contract={pinned.contract} pin={<Pinned {...pinned} />} /> : null;
+}
+
+const list = (Content: FunctionComponent): FunctionComponent =>
+    function List() {
+        return (
+            <div className="list">
+                <Content />
+            </div>
+        );
+    };
+
+const components: Record<string, FunctionComponent<IDockviewPanelProps>> = {
+    ladder: LadderPanel as FunctionComponent<IDockviewPanelProps>,
+    cards: Cards,
+    working: list(() => <Working onCancel={useShared().onCancel} />),
+    fills: list(Fills),
+    positions: list(Positions),
+    contracts: list(ContractList),
+    bars: list(BarsOf),
+    levels: list(LevelList),
+    tape: list(TapeOf),
+    journal: list(Journal),
+    deck: list(() => <ActionDeck contract={useShared().contract} />),
+};
+
+/** A tab's name with its count; while the desk is arranged it can be hidden and put into a window of its own. */
+function Tab({ api, containerApi }: IDockviewPanelHeaderProps) {
+    const arranging = useDock((state) => state.arranging);
+    const title = api.title ?? PANELS[api.id] ?? api.id;
+    return (
+        <span className="dock-tab" data-tab={api.id}>
+            {title}
+            <TabCount panel={api.id} />
+            {arranging && api.location.type !== 'popout' && (
+                <button type="button" title={`${title} in a window of its own`} onClick={() => ownWindow(containerApi, api.id)}>
+                    own window
+                </button>
+            )}
+            {arranging && (
+                <button type="button" aria-label={`Hide ${title}`} onClick={() => api.close()}>
+                    ×
+                </button>
+            )}
+        </span>
+    );
+}
+
+/** The clock and the tools stand beside the lists, wherever those are. */
+function HeaderTools({ panels }: IDockviewHeaderActionsProps) {
+    return panels.some((panel) => panel.id === 'working') ? <ListsTools /> : null;
+}
+
+const TYPING = 'input, textarea, select, [contenteditable]';
+
+/** Keys pressed in a window of its own act like those pressed on the desk. */
+function forwardKeys(own: Window): void {
+    own.document.documentElement.dataset.theme = document.documentElement.dataset.theme;
+    for (const type of ['keydown', 'keyup'] as const) {
+        own.addEventListener(type, (event) => {
+            if ((event.target as HTMLElement).closest?.(TYPING)) return;
+            const { key, ctrlKey, altKey, shiftKey, metaKey, repeat } = event;
+            const copy = new KeyboardEvent(type, { key, ctrlKey, altKey, shiftKey, metaKey, repeat, cancelable: true });
+            if (!window.dispatchEvent(copy)) event.preventDefault();
+        });
+    }
+}
+
+/** A group of one panel needs no tab, unless the desk is being arranged or it has a window of its own. */
+function showHeads(api: DockviewApi, arranging: boolean): void {
+    for (const group of api.groups)
+        group.model.header.hidden = !arranging && group.panels.length === 1 && group.api.location.type === 'grid' && !(group.panels[0]?.id === 'working');
+    api.updateOptions({ disableDnd: !arranging });
+}
+
+/** The desk's panels in a dock: resized by their edges at any time, moved and hidden while the desk is being arranged. */
+export function DeskDock(shared: Shared) {
+    const { api, arranging } = useDock();
+    const ladders = useLadders((state) => state.list);
+
+    // The ladders say which panels there are.
+    useEffect(() => {
+        if (!api) return;
+        const wanted = ladders.map((ladder) => ladderPanel(ladder.id));
+        for (const panel of [...api.panels]) if (panel.id.startsWith('ladder-') && !wanted.includes(panel.id)) panel.api.close();
+        for (const ladder of ladders) {
+            const standing = wanted.filter((id) => api.getPanel(id));
+            if (!api.getPanel(ladderPanel(ladder.id))) addLadderPanel(api, ladder.id, standing.at(-1) ?? null);
+        }
+        showHeads(api, arranging);
+    }, [api, ladders, arranging]);
+
+    const ready = ({ api: made }: DockviewReadyEvent) => {
+        openDock(made);
+        let timer = 0;
+        made.onDidLayoutChange(() => {
+            showHeads(made, useDock.getState().arranging);
+            window.clearTimeout(timer);
+            timer = window.setTimeout(() => {
+                keepArrangement();
+                useDock.setState(({ changes }) => ({ changes: changes + 1 }));
+            }, 200);
+        });
+        made.onDidRemovePanel((panel) => {
+            const ladder = useLadders.getState().list.find((one) => ladderPanel(one.id) === panel.id);
+            // A panel that is only moved comes back at once.
+            if (ladder) window.setTimeout(() => made.getPanel(panel.id) ?? closeLadder(ladder.id), 0);
+        });
+        made.onDidAddGroup((group) => group.api.onDidLocationChange(({ location }) => location.type === 'popout' && forwardKeys(group.api.getWindow())));
+        useDock.setState({ api: made });
+    };
+    useEffect(() => () => useDock.setState({ api: null }), []);
+
+    return (
+        <SharedContext value={shared}>
+            <div className="dock-place">
+                <DockviewReact
+                    theme={{ name: 'lotrik', className: 'dockview-theme-lotrik' }}
+                    components={components}
+                    defaultTabComponent={Tab}
+                    rightHeaderActionsComponent={HeaderTools}
+                    disableFloatingGroups
+                    disableDnd
+                    onReady={ready}
+                />
+            </div>
+        </SharedContext>
+    );
+}

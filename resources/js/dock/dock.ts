@@ -1,0 +1,137 @@
+import type { DockviewApi, SerializedDockview } from 'dockview-react';
+import { create } from 'zustand';
+import { laddersNow, openLadders } from '@/desk/ladders';
+import type { Layout } from '@/desk/settings';
+
+/** The panels that can be hidden and brought back, by their id; ladders come and go by themselves. */
+export const PANELS: Record<string, string> = {
+    cards: 'Position and order',
+    working: 'Working',
+    fills: 'Fills',
+    positions: 'Positions',
+    contracts: 'Contracts',
+    bars: 'Bars',
+    levels: 'Levels',
+    tape: 'Tape',
+    journal: 'Journal',
+    deck: 'Action keys',
+};
+
+const KEY = 'lotrik.dock';
+/** The lower lists folded to their tabs, in pixels. */
+const TABS_HEIGHT = 30;
+
+interface Dock {
+    api: DockviewApi | null;
+    /** panels can be moved, hidden and given windows of their own */
+    arranging: boolean;
+    /** counts changes, so that what is made from the dock is made anew */
+    changes: number;
+    folded: boolean;
+}
+
+export const useDock = create<Dock>(() => ({ api: null, arranging: false, changes: 0, folded: false }));
+
+export const ladderPanel = (id: number): string => `ladder-${id}`;
+
+/** An arrangement of the desk: where the panels are, and what each ladder holds. */
+export type Arrangement = Omit<Layout, 'name'>;
+
+export function arrangementNow(): Arrangement | null {
+    const { api } = useDock.getState();
+    return api && { dock: JSON.stringify(api.toJSON()), ladders: laddersNow().map(({ id, code, lots, plan }) => ({ id, code, lots, plan })) };
+}
+
+export function keepArrangement(): void {
+    const now = arrangementNow();
+    if (now) localStorage.setItem(KEY, now.dock);
+}
+
+/** The height or width that a stylesheet gives for this size of window, in pixels. */
+const sized = (name: string): number => Number.parseInt(getComputedStyle(document.documentElement).getPropertyValue(name), 10);
+
+/** Ladders beside the position and the order, the lists below. */
+export function standardArrangement(api: DockviewApi): void {
+    api.clear();
+    let beside: string | null = null;
+    for (const { id } of laddersNow()) beside = addLadderPanel(api, id, beside);
+    api.addPanel({
+        id: 'cards',
+        component: 'cards',
+        title: PANELS.cards,
+        position: { direction: 'right' },
+        initialWidth: sized('--cards'),
+        minimumWidth: 320,
+        maximumWidth: 560,
+    });
+    for (const id of Object.keys(PANELS).filter((panel) => panel !== 'cards')) showPanel(api, id);
+    api.getPanel('working')?.api.setActive();
+}
+
+export function addLadderPanel(api: DockviewApi, ladder: number, beside: string | null): string {
+    const id = ladderPanel(ladder);
+    api.addPanel({
+        id,
+        component: 'ladder',
+        title: `Ladder ${ladder}`,
+        params: { ladder },
+        minimumWidth: 300,
+        ...(beside !== null && { position: { referencePanel: beside, direction: 'right' } }),
+    });
+    return id;
+}
+
+/** Brings a panel back: a list among the lists, the cards at the right. */
+export function showPanel(api: DockviewApi, id: string): void {
+    if (api.getPanel(id)) return;
+    const lists = Object.keys(PANELS).filter((panel) => panel !== 'cards');
+    const other = lists.find((panel) => api.getPanel(panel));
+    if (id === 'cards')
+        api.addPanel({
+            id,
+            component: id,
+            title: PANELS[id],
+            position: { direction: 'right' },
+            initialWidth: sized('--cards'),
+            minimumWidth: 320,
+            maximumWidth: 560,
+        });
+    else if (other) api.addPanel({ id, component: id, title: PANELS[id], inactive: true, position: { referencePanel: other, direction: 'within' } });
+    else api.addPanel({ id, component: id, title: PANELS[id], position: { direction: 'below' }, initialHeight: sized('--lists') });
+}
+
+/** As it was left, or as it stands in a saved layout; where that cannot be read, the standard one. Gives back whether it could. */
+export function openDock(api: DockviewApi, dock: string | null = localStorage.getItem(KEY)): boolean {
+    try {
+        if (dock !== null) {
+            api.fromJSON(JSON.parse(dock) as SerializedDockview);
+            if (api.panels.length > 0) return true;
+        }
+    } catch {
+        // An arrangement of another build, or one that was edited by hand.
+    }
+    standardArrangement(api);
+    return dock === null;
+}
+
+/** Throws nothing away but the view: orders and positions stay as they are. */
+export function openArrangement(arrangement: Arrangement): boolean {
+    const { api } = useDock.getState();
+    openLadders(arrangement.ladders);
+    return api !== null && openDock(api, arrangement.dock);
+}
+
+/** Folds the group that holds the working orders to its tabs, or gives it back its height. */
+export function foldLists(): void {
+    const { api, folded } = useDock.getState();
+    const group = api?.getPanel('working')?.group;
+    if (!group) return;
+    group.api.setSize({ height: folded ? sized('--lists') : TABS_HEIGHT });
+    useDock.setState({ folded: !folded });
+}
+
+/** A panel in a window of its own: for another monitor, living from the same stream. */
+export function ownWindow(api: DockviewApi, id: string): void {
+    const panel = api.getPanel(id);
+    if (panel) void api.addPopoutGroup(panel, { popoutUrl: '/window' });
+}

@@ -1,0 +1,49 @@
+import { useKeyOf } from '@/desk/keymap';
+import { useSettingsSheet } from '@/desk/SettingsSheet';
+import { TicketButton } from '@/desk/Ticket';
+import { foldLists, useDock } from '@/dock/dock';
+import { nextTheme, useTheme } from '@/shell/theme';
+import { toggleSounds, useSounds } from '@/ui/sounds';
+import { Clock } from './Clock';
+import { useListScope } from './kept';
+
+/** The clock, and what changes the desk as a whole. */
+export function ListsTools() {
+    const { onlyThis, code, turn } = useListScope();
+    const theme = useTheme((state) => state.theme);
+    const sounds = useSounds((state) => state.on);
+    const settingsKey = useKeyOf('settings');
+    const { arranging, folded } = useDock();
+    return (
+        <div className="lists-head">
+            <Clock />
+            <span className="lists-tools">
+                <TicketButton />
+                <button type="button" className="order-button small" data-action="settings" onClick={() => useSettingsSheet.setState({ open: true })}>
+                    Settings <kbd>{settingsKey}</kbd>
+                </button>
+                <button
+                    type="button"
+                    className="order-button small"
+                    data-action="arrange"
+                    aria-pressed={arranging}
+                    onClick={() => useDock.setState({ arranging: !arranging })}
+                >
+                    Arrange
+                </button>
+                <button type="button" className="order-button small" data-action="only-this" aria-pressed={onlyThis} onClick={turn}>
+                    {onlyThis ? `only ${code}` : 'all contracts'}
+                </button>
+                <button type="button" className="order-button small" data-action="sounds" aria-pressed={sounds} onClick={toggleSounds}>
+                    Sounds {sounds ? 'on' : 'off'}
+                </button>
+                <button type="button" className="order-button small" data-action="theme" onClick={nextTheme}>
+                    Look: {theme}
+                </button>
+                <button type="button" className="order-button small" data-action="fold" aria-expanded={!folded} onClick={foldLists}>
+                    {folded ? 'unfold' : 'fold'}
+                </button>
+            </span>
+        </div>
+    );
+}

@@ -1,0 +1,9 @@
+<!doctype html>
+<html lang="en">
+<head>
+    <meta charset="utf-8">
+    <title>Lotrik · window</title>
+    <link rel="icon" href="/favicon.svg" type="image/svg+xml">
+</head>
+<body class="own-window"></body>
+</html>
