@@ -22,7 +22,7 @@ import { ListsTools } from '@/lists/ListsTools';
 import { TapeList } from '@/lists/TapeList';
 import { BarsPanel } from '@/watch/BarsPanel';
 import { Pinned, usePinned } from '@/watch/Pinned';
-import { addLadderPanel, keepArrangement, ladderPanel, openDock, ownWindow, PANELS, useDock } from './dock';
+import { addLadderPanel, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, useDock } from './dock';
 import { TabCount } from './TabCount';
 
 /** What every panel of the desk needs. */
@@ -161,7 +161,7 @@ export function DeskDock(shared: Shared) {
     }, [api, ladders, arranging]);
 
     const ready = ({ api: made }: DockviewReadyEvent) => {
-        openDock(made);
+        openFirst(made);
         let timer = 0;
         made.onDidLayoutChange(() => {
             showHeads(made, useDock.getState().arranging);

@@ -1,7 +1,7 @@
 import type { DockviewApi, SerializedDockview } from 'dockview-react';
 import { create } from 'zustand';
 import { laddersNow, openLadders } from '@/desk/ladders';
-import type { Layout } from '@/desk/settings';
+import { type Layout, useSettings } from '@/desk/settings';
 
 /** The panels that can be hidden and brought back, by their id; ladders come and go by themselves. */
 export const PANELS: Record<string, string> = {
@@ -100,8 +100,8 @@ export function showPanel(api: DockviewApi, id: string): void {
     else api.addPanel({ id, component: id, title: PANELS[id], position: { direction: 'below' }, initialHeight: sized('--lists') });
 }
 
-/** As it was left, or as it stands in a saved layout; where that cannot be read, the standard one. Gives back whether it could. */
-export function openDock(api: DockviewApi, dock: string | null = localStorage.getItem(KEY)): boolean {
+/** Where an arrangement cannot be read, the standard one stands. Gives back whether it could. */
+export function openDock(api: DockviewApi, dock: string | null): boolean {
     try {
         if (dock !== null) {
             api.fromJSON(JSON.parse(dock) as SerializedDockview);
@@ -112,6 +112,14 @@ export function openDock(api: DockviewApi, dock: string | null = localStorage.ge
     }
     standardArrangement(api);
     return dock === null;
+}
+
+/** What this browser left; else the layout that was opened last, wherever that was. */
+export function openFirst(api: DockviewApi): void {
+    const { opens, layouts } = useSettings.getState().layouts;
+    const layout = localStorage.getItem(KEY) === null ? layouts.find((one) => one.name === opens) : undefined;
+    if (layout) openLadders(layout.ladders);
+    openDock(api, layout?.dock ?? localStorage.getItem(KEY));
 }
 
 /** Throws nothing away but the view: orders and positions stay as they are. */
@@ -133,5 +141,6 @@ export function foldLists(): void {
 /** A panel in a window of its own: for another monitor, living from the same stream. */
 export function ownWindow(api: DockviewApi, id: string): void {
     const panel = api.getPanel(id);
-    if (panel) void api.addPopoutGroup(panel, { popoutUrl: '/window' });
+    const [width, height] = [Math.max(panel?.api.width ?? 0, 900), Math.max(panel?.api.height ?? 0, 640)];
+    if (panel) void api.addPopoutGroup(panel, { popoutUrl: '/window', position: { left: window.screenX + 60, top: window.screenY + 60, width, height } });
 }

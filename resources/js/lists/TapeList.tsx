@@ -38,12 +38,13 @@ export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode
     const [{ least, big }, set] = useSizes();
     const heard = useDesk((desk) => desk.books[code]?.last);
     const fills = useDesk((desk) => desk.fills);
+    const epoch = useDesk((desk) => desk.epoch);
     const [begun, setBegun] = useState('');
     useEffect(() => {
         fetchTape(code)
-            .then(() => setBegun(code))
+            .then(() => setBegun(`${code} ${epoch}`))
             .catch(() => undefined);
-    }, [code]);
+    }, [code, epoch]);
     // biome-ignore lint/correctness/useExhaustiveDependencies: the tape lies beside the store; each print that is heard, and what was fetched, draws it anew
     const [all, large] = useMemo(() => {
         const own = new Set(fills.filter((fill) => fill.contract === code).map((fill) => fill.print));

@@ -1,0 +1,142 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+/** A desk of one's own: several ladders, panels that are moved and hidden, layouts, a second window. */
+final class OwnDeskTest extends PageCase
+{
+    private function addLadder(): void
+    {
+        $before = $this->page->count('.ladder-slot');
+        $this->page->run('document.querySelector("[data-action=add-ladder]").click()');
+        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === $before + 1, 'one ladder more');
+    }
+
+    private function slot(int $nth): string
+    {
+        return ".ladder-slot[data-ladder='$nth']";
+    }
+
+    /** Points at the rung of a ladder some ticks below its touch, in its buy lane, until it is in front and its ghost speaks. @return int the tick */
+    private function pointAtLadder(int $nth, int $below = 5): int
+    {
+        $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' .rung.touch') === 1, 'its touch');
+        $tick = (int) $this->page->run('return document.querySelector(arguments[0]).dataset.tick', $this->slot($nth).' .rung.touch') - $below;
+        $this->page->pointAt($this->slot($nth)." .rung[data-tick='$tick'] [data-lane=buy]");
+        $this->page->await(fn(): bool => str_contains($this->page->text($this->slot($nth).' .slot-head'), 'keys act here'), 'the ladder in front');
+        $this->page->await(fn(): bool => str_starts_with($this->page->text($this->slot($nth).' .strip'), 'Buy'), 'its ghost');
+        $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' .rungs[data-settled=true]') === 1, 'its rungs to stand');
+
+        return $tick;
+    }
+
+    public function testEachLadderHasItsOwnContractLotsPlanAndOneClick(): void
+    {
+        $this->enter();
+        $this->addLadder();
+        self::assertStringContainsString('DULH7', (string) $this->page->run('return document.querySelector(arguments[0]).value', $this->slot(2).' select'));
+        self::assertStringContainsString('2 lots · Short tide · one-click off', $this->page->text($this->slot(2)), 'a new ladder makes drafts first');
+        $this->page->holdKey('3', 10);
+        $this->page->holdKey('n', 10);
+        $this->page->awaitText($this->slot(2), '3 lots · Two halves · one-click off');
+        $this->page->awaitText($this->slot(1), '2 lots · Short tide · one-click on');
+
+        $this->pointAtLadder(1);
+        $this->page->awaitText('.plans [data-state=on]', 'Short tide');
+        $this->page->press();
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'one click on the first ladder sends');
+        self::assertSame(['DULZ6', 2], [$this->trader->working()[0]['contract'], $this->trader->working()[0]['quantity']]);
+        $this->pointAtLadder(2);
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->page->count($this->slot(2).' .chip.draft') === 1, 'on the second it makes a draft');
+        self::assertCount(1, $this->trader->working());
+        $this->page->holdKey('i', 10);
+        $this->page->await(fn(): bool => str_contains($this->page->text($this->slot(1).' .slot-head'), 'keys act here'), 'the key goes to the next ladder');
+        self::assertSame(1, substr_count($this->page->text('.dock-place'), 'keys act here'));
+    }
+
+    public function testTwoLaddersMayHoldTheSameContractWithAPlanEach(): void
+    {
+        $this->enter();
+        $this->addLadder();
+        $this->page->run('const s = document.querySelector(arguments[0]); s.value = "DULZ6"; s.dispatchEvent(new Event("change", {bubbles: true}))', $this->slot(2).' select');
+        $this->page->await(fn(): bool => $this->page->count('[aria-label="Ladder DULZ6"]') === 2, 'the same contract twice');
+        $this->page->holdKey('n', 10);
+        $this->page->holdKey('o', 10);
+        $this->page->awaitText($this->slot(2), 'Two halves · one-click on');
+        $this->pointAtLadder(2);
+        $this->page->press();
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        $this->pointAtLadder(1, 7);
+        $this->page->press();
+        $this->page->await(fn(): bool => count($this->trader->working()) === 2, 'the other order');
+        self::assertSame(['Short tide', 'Two halves'], array_map(static fn(array $o): string => $o['plan']['name'], $this->trader->working()));
+        $this->page->await(fn(): bool => $this->page->count('.chip[data-role=entry]') === 4, 'both orders on both ladders');
+    }
+
+    public function testLaddersComeBackAfterAReloadWithOneClickOff(): void
+    {
+        $this->enter();
+        $this->addLadder();
+        $this->page->holdKey('o', 10);
+        $this->page->awaitText($this->slot(2), 'one-click on');
+        $this->page->open('/')->awaitLive();
+        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 2, 'both ladders');
+        self::assertSame(2, substr_count($this->page->text('.dock-place'), 'one-click off'));
+        $this->page->run('document.querySelector(arguments[0]).click()', '[aria-label="Close ladder 2"]');
+        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 1 && $this->page->count('.slot-head') === 0, 'one ladder alone');
+    }
+
+    public function testALayoutIsSavedAndOpenedOnAnotherPage(): void
+    {
+        $this->enter();
+        $this->addLadder();
+        $this->page->holdKey('a', 10);
+        $this->page->await(fn(): bool => $this->page->count('.arrange-bar') === 1, 'arranging');
+        $this->page->run('document.querySelector("[aria-label=\'Hide Tape\']").click()');
+        $this->page->await(fn(): bool => $this->page->count('[data-tab=tape]') === 0 && $this->page->count('[data-action=show-tape]') === 1, 'the tape hidden');
+        $this->page->find('.arrange-bar input')->sendKeys('Two dulse');
+        $this->page->find('[data-action=save-layout]')->click();
+        $layouts = fn(): array => array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['layouts'];
+        $this->page->await(fn(): bool => $layouts()['opens'] === 'Two dulse', 'the layout on the server');
+        self::assertSame(['DULZ6', 'DULH7'], array_column($layouts()['layouts'][0]['ladders'], 'code'));
+        $this->page->find('[data-action=standard-layout]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-tab=tape]') === 1, 'the standard one has the tape');
+        $this->page->run('localStorage.clear()');
+        $this->page->open('/')->awaitLive();
+        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 2 && $this->page->count('[data-tab=tape]') === 0, 'a browser that knows nothing opens the layout that was open last');
+    }
+
+    public function testAPanelInAWindowOfItsOwnLivesFromTheSameStream(): void
+    {
+        $this->enter();
+        $this->page->find('.hints button')->click();
+        $this->page->holdKey('a', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-tab=ladder-1] button') === 2, 'arranging');
+        $main = $this->page->driver->getWindowHandle();
+        $this->page->run('document.querySelector("[data-tab=ladder-1] button").click()');
+        $this->page->await(fn(): bool => count($this->page->driver->getWindowHandles()) === 2, 'a second window');
+        $own = array_values(array_diff($this->page->driver->getWindowHandles(), [$main]))[0];
+        $this->page->driver->switchTo()->window($own);
+        $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder there');
+        self::assertSame(1, (int) $this->page->run('return document.styleSheets.length > 0 ? 1 : 0'), 'in the desk\'s own look');
+        $last = fn(): string => $this->page->text('.rung:has(.last) .price');
+        $this->page->await(fn(): bool => $last() !== '', 'the last price');
+        $before = $last();
+        $this->trader->push(self::CODE, 3);
+        $this->page->await(fn(): bool => $last() !== $before, 'the market moving in the second window');
+        $tick = $this->quote('bids') - 4;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the order placed from there');
+        $this->page->driver->close();
+        $this->page->driver->switchTo()->window($main);
+        $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder back on the desk');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'with the order');
+    }
+}
