@@ -58,7 +58,7 @@ final class AccessibilityTest extends TestCase
             self::assertSame([], $this->findings(), "list $tab");
         }
         $this->page->holdKey('s', 10);
-        foreach ([1, 2, 3] as $tab) {
+        foreach ([1, 2, 3, 4] as $tab) {
             $this->page->find(".settings [role=tab]:nth-child($tab)")->click();
             self::assertSame([], $this->findings(), "settings, page $tab");
         }

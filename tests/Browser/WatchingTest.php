@@ -131,6 +131,41 @@ final class WatchingTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Tape of DULZ6"] .live-row') > 3, 'what traded before the page was opened');
     }
 
+    public function testOnlyAnArmedRowOfTheContractsTakesOrders(): void
+    {
+        $this->enter();
+        $this->page->tab('Contracts');
+        $this->page->await(fn(): bool => $this->page->count('[data-arm=DULH7]') === 1, 'the row');
+        self::assertSame(0, $this->page->count('button.armed:not([data-arm])'));
+        $this->page->run('document.querySelector("[data-arm=DULH7]").click()');
+        $this->page->await(fn(): bool => $this->page->count('button.armed:not([data-arm])') === 2, 'its bid and its ask');
+        $this->page->run('[...document.querySelectorAll("button.armed:not([data-arm])")].find((b) => b.textContent.startsWith("buy")).click()');
+        $this->page->await(fn(): bool => $this->trader->position('DULH7') !== null && $this->trader->position('DULH7')['quantity'] > 0, 'bought at the ask');
+        $this->page->await(fn(): bool => $this->page->count('[aria-label="Ladder DULH7"]') === 1, 'on the ladder');
+    }
+
+    public function testSeveralTicksARungMergeTheMarketAndAPressOpensTheExactPrices(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 6;
+        foreach ([$tick, $tick - 1] as $at) {
+            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($at)]);
+        }
+        $this->page->await(fn(): bool => count($this->chips('entry')) === 2, 'both orders');
+        $zoom = fn(int $ticks): mixed => $this->page->run('const s = document.querySelector("[aria-label=\'Ticks a rung\']"); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))', (string) $ticks);
+        $zoom(10);
+        $this->page->await(fn(): bool => array_unique(array_map(static fn(int $t): int => $t % 10, $this->page->run('return [...document.querySelectorAll(".rung")].map((r) => Number(r.dataset.tick))'))) === [0], 'rungs of ten ticks');
+        self::assertCount(2, $this->chips('entry'), 'own orders are all there');
+        $rung = intdiv($tick - 20, 10) * 10;
+        $lots = array_sum(array_map(static fn(array $l): int => self::ticks($l[0]) >= $rung && self::ticks($l[0]) < $rung + 10 ? $l[1] : 0, $this->trader->call('GET', 'contracts/'.self::CODE.'/book?levels=1000')->body['bids']));
+        self::assertSame($lots, (int) $this->page->text(".rung[data-tick='$rung'] .depth span"));
+        $this->page->pointAt(self::lane($rung, 'buy'));
+        $this->page->press();
+        $this->page->await(fn(): bool => in_array($rung + 1, $this->page->run('return [...document.querySelectorAll(".rung")].map((r) => Number(r.dataset.tick))'), true), 'the exact prices');
+        self::assertCount(2, $this->trader->working(), 'the press placed nothing');
+        self::assertSame(0, $this->page->count('.chip.draft'));
+    }
+
     public function testAContractIsFoundAndPutOnTheLadder(): void
     {
         $this->enter();

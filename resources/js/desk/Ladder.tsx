@@ -1,4 +1,4 @@
-import { type PointerEvent, type RefObject, useCallback, useEffect, useImperativeHandle, useMemo, useRef, type WheelEvent } from 'react';
+import { type PointerEvent, type RefObject, useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState, type WheelEvent } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { setExit } from './actions';
@@ -12,7 +12,7 @@ import { HistoryHead } from './HistoryHead';
 import { useHistoryView } from './historyView';
 import type { LadderActs } from './keys';
 import { LevelBands } from './LevelBands';
-import { RUNG_HEIGHT, useLadderView } from './ladder-view';
+import { RUNG_HEIGHT, useLadderView, ZOOMS } from './ladder-view';
 import { markLevel } from './levels';
 import { useOneClick } from './oneClick';
 import { Picture } from './Picture';
@@ -53,7 +53,8 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const lots = useChoices((choices) => choices.lots);
     const oneClick = useOneClick((state) => state.on);
     const fan = useChosen((chosen) => chosen.fan);
-    const view = useLadderView(code, book);
+    const [zoom, setZoom] = useState(1);
+    const view = useLadderView(code, book, zoom);
     const chips = useChips(code);
     const modifiers = useModifiers();
     const { spot, point, leave } = useSpot(book, code, isFront);
@@ -73,12 +74,16 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
 
     const tickAt = (event: PointerEvent<HTMLElement>): number | null => {
         const box = area.current?.getBoundingClientRect();
-        return !box || view.top === null ? null : view.top - Math.floor((event.clientY - box.top) / RUNG_HEIGHT);
+        return !box || view.top === null ? null : view.top - Math.floor(((event.clientY - box.top) / RUNG_HEIGHT) * zoom);
     };
     const mark = useMark(contract, tickAt);
     const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
 
-    const { ghost, shown, draft, words, press, says } = usePlacing(account, contract, spot, modifiers, { isSettled: view.isSettled, isPrecise: true, isFront });
+    const { ghost, shown, draft, words, press, says } = usePlacing(account, contract, zoom === 1 ? spot : null, modifiers, {
+        isSettled: view.isSettled,
+        isPrecise: true,
+        isFront,
+    });
     const exitHere = () => {
         if (!spot || !position || position.quantity === 0) return say('Point at a rung, with a position open: this key sets its stop or target there.');
         setExit(exitAt(position, spot.tick), priceOf(contract, spot.tick));
@@ -86,8 +91,16 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const markHere = () => (spot ? markLevel(contract, spot.tick, spot.tick) : say('Point at a rung: this key marks its price as a level.'));
     useImperativeHandle(acts, () => ({ recentre: view.recentre, place: press, exitHere, markHere }));
 
+    /** A rung of several ticks has no one price: a press opens it, and the exact price is pressed then. */
+    const openRung = (tick: number | null) => {
+        if (tick === null) return;
+        setZoom(1);
+        view.centreOn(tick);
+        say('Exact prices: press the one that is meant.', 'done');
+    };
     const down = (event: PointerEvent<HTMLElement>) => {
         if (event.button !== 0) return;
+        if (zoom > 1) return openRung(tickAt(event));
         chooseOrder(null);
         const cell = (event.target as HTMLElement).closest<HTMLElement>('.price');
         if (cell && useTicket.getState().open && !cell.dataset.average) {
@@ -118,7 +131,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
 
     const cancel = useCallback((chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id)), [onCancel]);
     const keepGrab = useRef(grab);
-    keepGrab.current = grab;
+    keepGrab.current = zoom === 1 ? grab : (chip) => openRung(useDesk.getState().orders.get(chip.id)?.level ?? view.top);
     const onGrab = useCallback((chip: ChipData) => keepGrab.current(chip), []);
 
     const held = position && position.quantity !== 0 ? position : null;
@@ -135,32 +148,60 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     };
     const marks = useMemo(() => dayMarks(day), [day]);
     const [, bids = 0, asks = 0, imbalance = 0] = depth?.sums.find(([ticks]) => ticks === within) ?? [];
+    const isIn = (low: number, tick: number) => tick >= low && tick < low + zoom;
+    /** What the ticks of one rung have together; own orders all stand there, with their exact prices. */
+    const gather = (low: number) => {
+        const bid = [0, 0] as [number, number];
+        const ask = [0, 0] as [number, number];
+        const found = { bid, ask, change: 0, buys: '', sells: '', notes: '', words: '' };
+        const own: Record<'buy' | 'sell', ChipData[]> = { buy: [], sell: [] };
+        for (let tick = low; tick < low + zoom; tick++) {
+            for (const [into, level] of [
+                [bid, book?.bids.get(tick)],
+                [ask, book?.asks.get(tick)],
+            ] as const) {
+                into[0] += level?.[0] ?? 0;
+                into[1] += level?.[1] ?? 0;
+            }
+            found.change += depth?.changed.get(tick) ?? 0;
+            found.words += `${found.words && marks.has(tick) ? ' ' : ''}${marks.get(tick) ?? ''}`;
+            for (const side of ['buy', 'sell'] as const) {
+                const there = chips.get(`${side} ${tick}`);
+                if (there && zoom === 1) found[side === 'buy' ? 'buys' : 'sells'] = there;
+                else if (there)
+                    own[side].push(...(JSON.parse(there) as ChipData[]).map((chip) => ({ ...chip, words: `${writePrice(contract, tick)} ${chip.words}` })));
+            }
+        }
+        if (own.buy.length > 0) found.buys = JSON.stringify(own.buy);
+        if (own.sell.length > 0) found.sells = JSON.stringify(own.sell);
+        if (zoom === 1) found.notes = notesAt(low);
+        return found;
+    };
     const rungs = [];
     for (let row = 0; row < view.rows && view.top !== null && book; row++) {
-        const tick = view.top - row;
-        const bid = book.bids.get(tick);
-        const ask = book.asks.get(tick);
+        const tick = view.top - row * zoom - (zoom - 1);
+        const { bid, ask, change, buys, sells, notes, words: done } = gather(tick);
         rungs.push(
             <Rung
                 key={tick}
                 tick={tick}
                 price={writePrice(contract, tick)}
-                lots={(bid ?? ask)?.[0] ?? 0}
-                orders={(bid ?? ask)?.[1] ?? 0}
-                change={depth?.changed.get(tick) ?? 0}
-                isUnusual={depth !== undefined && depth.unusual > 0 && ((bid ?? ask)?.[0] ?? 0) >= depth.unusual}
-                day={marks.get(tick) ?? ''}
+                lots={bid[0] + ask[0]}
+                orders={bid[1] + ask[1]}
+                change={change}
+                isUnusual={depth !== undefined && depth.unusual > 0 && bid[0] + ask[0] >= depth.unusual * zoom}
+                day={done}
                 isBeyond={day?.limits != null && (tick < day.limits[0] || tick > day.limits[1])}
-                side={bid ? 'bid' : ask ? 'ask' : null}
+                side={bid[0] > 0 ? 'bid' : ask[0] > 0 ? 'ask' : null}
                 pnl={moneyAt(tick)}
                 gains={held !== null && pnlAt(held.pnl, tick) >= 0}
-                lastSize={book.last?.price === tick ? book.last.size : null}
-                isAverage={held?.average_level === tick}
-                isTouch={tick === book.bestAsk}
+                lastSize={book.last && isIn(tick, book.last.price) ? book.last.size : null}
+                isAverage={held?.average_level != null && isIn(tick, held.average_level)}
+                isTouch={book.bestAsk !== null && isIn(tick, book.bestAsk)}
                 isCursor={byKeys && spot?.tick === tick}
-                buys={chips.get(`buy ${tick}`) ?? ''}
-                sells={chips.get(`sell ${tick}`) ?? ''}
-                notes={notesAt(tick)}
+                buys={buys}
+                sells={sells}
+                notes={notes}
                 fanned={fan === `buy ${tick}` ? 'buy' : fan === `sell ${tick}` ? 'sell' : null}
                 onGrab={onGrab}
                 onCancel={cancel}
@@ -203,7 +244,15 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
                     <span>
                         Buy <Sum lots={bids} of="bids" within={within} />
                     </span>
-                    <span>Price</span>
+                    <span>
+                        <select aria-label="Ticks a rung" value={zoom} onChange={(event) => setZoom(+event.target.value)}>
+                            {ZOOMS.map((ticks) => (
+                                <option key={ticks} value={ticks}>
+                                    Price · {ticks} {ticks === 1 ? 'tick' : 'ticks'}
+                                </option>
+                            ))}
+                        </select>
+                    </span>
                     <span>
                         Sell <Sum lots={asks} of="asks" within={within} />{' '}
                         <em title={`Bids less asks within ${within} ticks, in percent of both`} data-field="imbalance">
@@ -221,8 +270,8 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
                 onPointerMove={mark.onPointerMove}
                 onPointerUp={mark.onPointerUp}
             >
-                {view.top !== null && <LevelBands contract={contract} top={view.top} rows={view.rows} marking={mark.marking} />}
-                <Picture contract={contract} position={held} top={view.top} rows={view.rows} />
+                {view.top !== null && <LevelBands contract={contract} top={view.top} rows={view.rows} zoom={zoom} marking={mark.marking} />}
+                <Picture contract={contract} position={held} top={view.top} rows={view.rows} zoom={zoom} />
                 <div
                     className="rungs"
                     data-settled={view.isSettled}
@@ -232,13 +281,13 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
                         hold(byKeys);
                         leave();
                     }}
-                    onPointerMove={(event) => point(moveTo(event) ? null : spotOf(event))}
+                    onPointerMove={(event) => point(moveTo(event) || zoom > 1 ? null : spotOf(event))}
                     onPointerDown={down}
                     onPointerUp={letGo}
                     onWheel={wheel}
                 >
-                    <Underlay book={book} full={depth?.full} unusual={depth?.unusual} top={view.top} rows={view.rows} />
-                    <TradedUnderlay day={day} top={view.top} rows={view.rows} />
+                    <Underlay book={book} full={depth?.full} unusual={depth?.unusual} top={view.top} rows={view.rows} zoom={zoom} />
+                    <TradedUnderlay day={day} top={view.top} rows={view.rows} zoom={zoom} />
                     {rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}
                     {view.isHeld && view.off !== 0 && (
                         <p className={`held-mark ${view.off > 0 ? 'up' : 'down'}`}>

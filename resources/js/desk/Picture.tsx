@@ -13,6 +13,8 @@ interface Props {
     position: Position | null;
     top: number | null;
     rows: number;
+    /** ticks that a rung stands for */
+    zoom: number;
 }
 
 /** Lots at which a trade's stroke is as long as it gets. */
@@ -25,6 +27,7 @@ interface Frame {
     width: number;
     rows: number;
     top: number;
+    zoom: number;
     /** ms since 1970 UTC at the right edge */
     end: number;
     span: number;
@@ -37,7 +40,7 @@ interface Frame {
  * within the row, trades as strokes (filled above the middle of the row bought, hollow below sold, longer is bigger),
  * the path of each live stop, targets, the average, the trader's fills. Drawn anew with each column of the history.
  */
-export const Picture = memo(function Picture({ contract, position, top, rows }: Props) {
+export const Picture = memo(function Picture({ contract, position, top, rows, zoom }: Props) {
     const { code } = contract;
     const canvas = useRef<HTMLCanvasElement>(null);
     const theme = useTheme((state) => state.theme);
@@ -90,10 +93,11 @@ export const Picture = memo(function Picture({ contract, position, top, rows }: 
                 width,
                 rows,
                 top,
+                zoom,
                 end,
                 span,
                 x: (at) => width - ((end - at) / span) * width,
-                y: (tick) => (top - tick + 0.5) * RUNG_HEIGHT,
+                y: (tick) => ((top - tick + 0.5) / zoom) * RUNG_HEIGHT,
             };
             const columns = columnsOf(code, step).filter((column) => column.at > end - span - step && column.at <= end + step);
             context.fillStyle = style.outlineColor;
@@ -105,7 +109,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows }: 
             own(on, style, fills, code);
         });
         return () => cancelAnimationFrame(frame);
-    }, [contract, position, top, rows, theme, orders, fills, depth, clock, span, back, full, least, fetches]);
+    }, [contract, position, top, rows, zoom, theme, orders, fills, depth, clock, span, back, full, least, fetches]);
 
     const look = (event: PointerEvent<HTMLCanvasElement>) => {
         const box = event.currentTarget.getBoundingClientRect();
@@ -115,7 +119,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows }: 
         }
         if (top === null || end === null) return;
         const left = event.clientX - box.left;
-        const tick = top - Math.floor((event.clientY - box.top) / RUNG_HEIGHT);
+        const tick = top - Math.floor(((event.clientY - box.top) / RUNG_HEIGHT) * zoom);
         const at = end - (1 - left / box.width) * span;
         const column = columnsOf(code, step).find((candidate) => candidate.at >= at);
         setThere({
@@ -162,16 +166,17 @@ function wordsFor(column: DepthColumn, tick: number): string {
 }
 
 /** Each row's lots through time; neighbouring columns of one height are one rectangle. */
-function skyline({ context, top, rows, x, width }: Frame, columns: DepthColumn[], step: number, full: number, least: number): void {
+function skyline({ context, top, rows, zoom, x, width }: Frame, columns: DepthColumn[], step: number, full: number, least: number): void {
     const most = RUNG_HEIGHT - 3;
     for (let row = 0; row < rows; row++) {
-        const tick = top - row;
+        const highest = top - row * zoom;
         const floor = (row + 1) * RUNG_HEIGHT - 1;
         let from = 0;
         let until = 0;
         let height = 0;
         for (const column of columns) {
-            const lots = column.lots[tick - column.from] ?? 0;
+            let lots = 0;
+            for (let tick = highest; tick > highest - zoom; tick--) lots += column.lots[tick - column.from] ?? 0;
             const high = lots < least ? 0 : Math.max(1, Math.round((Math.min(lots, full) / full) * most));
             const begins = x(column.at - step);
             // After a gap (the engine was away) a run does not go on.
@@ -186,11 +191,11 @@ function skyline({ context, top, rows, x, width }: Frame, columns: DepthColumn[]
     }
 }
 
-function strokes({ context, x, y, top, rows }: Frame, columns: DepthColumn[]): void {
+function strokes({ context, x, y, top, rows, zoom }: Frame, columns: DepthColumn[]): void {
     const long = (lots: number) => 2 + (Math.min(lots, LONG) / LONG) * 12;
     for (const column of columns) {
         for (const [tick = 0, bought = 0, sold = 0] of column.trades) {
-            if (tick > top || tick <= top - rows) continue;
+            if (tick > top || tick <= top - rows * zoom) continue;
             const at = x(column.at);
             if (bought > 0) context.fillRect(at - long(bought), y(tick) - 5, long(bought), 3);
             if (sold > 0) context.strokeRect(at - long(sold) + 0.5, y(tick) + 2.5, long(sold) - 1, 2);

@@ -5,6 +5,7 @@ import { Problem } from '@/api/client';
 import { ActionKeysPage } from '@/settings/ActionKeysPage';
 import { EntryPage } from '@/settings/EntryPage';
 import { KeysPage } from '@/settings/KeysPage';
+import { LooksPage } from '@/settings/LooksPage';
 import { type Settings, saveSettings } from './settings';
 
 export const useSettingsSheet = create<{ open: boolean; page: string }>(() => ({ open: false, page: 'entry' }));
@@ -20,7 +21,7 @@ export async function trySaving<Name extends keyof Settings>(name: Name, documen
     }
 }
 
-/** Sizes, action keys and keys, each on a page of one sheet. */
+/** Sizes, action keys, keys, looks and sounds, each on a page of one sheet. */
 export function SettingsSheet() {
     const { open, page } = useSettingsSheet();
     const sheet = useRef<HTMLDialogElement>(null);
@@ -41,6 +42,7 @@ export function SettingsSheet() {
                         <Tabs.Trigger value="entry">Entering</Tabs.Trigger>
                         <Tabs.Trigger value="action-keys">Action keys</Tabs.Trigger>
                         <Tabs.Trigger value="keys">Keys</Tabs.Trigger>
+                        <Tabs.Trigger value="looks">Looks and sounds</Tabs.Trigger>
                     </Tabs.List>
                     <Tabs.Content value="entry">
                         <EntryPage />
@@ -50,6 +52,9 @@ export function SettingsSheet() {
                     </Tabs.Content>
                     <Tabs.Content value="keys">
                         <KeysPage />
+                    </Tabs.Content>
+                    <Tabs.Content value="looks">
+                        <LooksPage />
                     </Tabs.Content>
                 </Tabs.Root>
             )}

@@ -6,6 +6,8 @@ import { RUNG_HEIGHT } from './ladder-view';
 interface Shown {
     top: number | null;
     rows: number;
+    /** ticks that a rung stands for */
+    zoom: number;
 }
 
 /** Widths of the depth lane and of the last column, as app.css has them; asking the page 20 times a second would cost a layout each time. */
@@ -16,7 +18,14 @@ const TRADED_WIDTH = 112;
 const FULL_AT_FIRST = 120;
 
 /** A canvas of one bar a rung; `bar` says how long, from 0 to 1. Longer than 1 is cut there. */
-function useBars(width: number, { top, rows }: Shown, bar: (tick: number) => number, stands: (tick: number) => boolean, fromRight: boolean, data: unknown) {
+function useBars(
+    width: number,
+    { top, rows, zoom }: Shown,
+    bar: (tick: number) => number,
+    stands: (tick: number) => boolean,
+    fromRight: boolean,
+    data: unknown,
+) {
     const canvas = useRef<HTMLCanvasElement>(null);
     const theme = useTheme((state) => state.theme);
     // biome-ignore lint/correctness/useExhaustiveDependencies: the colours are read from the theme's styles, the lengths from the data
@@ -36,14 +45,18 @@ function useBars(width: number, { top, rows }: Shown, bar: (tick: number) => num
         const style = getComputedStyle(element);
         const [plain, strong] = [style.color, style.outlineColor];
         for (let row = 0; row < rows; row++) {
-            const tick = top - row;
-            const long = bar(tick);
+            let long = 0;
+            let strongest = false;
+            for (let tick = top - row * zoom; tick > top - (row + 1) * zoom; tick--) {
+                long += bar(tick);
+                strongest ||= stands(tick);
+            }
             if (long <= 0) continue;
             const length = Math.max(1, Math.round(Math.min(1, long) * (width - 2)));
-            context.fillStyle = stands(tick) ? strong : plain;
+            context.fillStyle = strongest ? strong : plain;
             context.fillRect(fromRight ? width - length : 0, row * RUNG_HEIGHT + 3, length, RUNG_HEIGHT - 6);
         }
-    }, [data, top, rows, theme, width]);
+    }, [data, top, rows, zoom, theme, width]);
     return canvas;
 }
 
@@ -54,11 +67,11 @@ interface Depth extends Shown {
 }
 
 /** Below the rungs: lots resting at each price as bars in the depth lane, unusual ones darker. */
-export function Underlay({ book, full, unusual, top, rows }: Depth) {
+export function Underlay({ book, full, unusual, top, rows, zoom }: Depth) {
     const lots = (tick: number) => (book?.bids.get(tick) ?? book?.asks.get(tick))?.[0] ?? 0;
     const canvas = useBars(
         DEPTH_WIDTH,
-        { top, rows },
+        { top, rows, zoom },
         (tick) => lots(tick) / (full || FULL_AT_FIRST),
         (tick) => (unusual ?? 0) > 0 && lots(tick) >= (unusual ?? 0),
         true,
@@ -68,14 +81,14 @@ export function Underlay({ book, full, unusual, top, rows }: Depth) {
 }
 
 /** Below the rungs: lots traded at each price today, as bars of the last column. */
-export function TradedUnderlay({ day, top, rows }: Shown & { day: Day | undefined }) {
+export function TradedUnderlay({ day, top, rows, zoom }: Shown & { day: Day | undefined }) {
     const traded = (tick: number) => {
         const [bought, sold] = day?.traded.get(tick) ?? [0, 0];
         return bought + sold;
     };
     const canvas = useBars(
         TRADED_WIDTH,
-        { top, rows },
+        { top, rows, zoom },
         (tick) => traded(tick) / Math.max(1, day?.most ?? 1),
         (tick) => traded(tick) === day?.most,
         false,

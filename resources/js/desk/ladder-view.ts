@@ -1,7 +1,20 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Book } from '@/stream/store';
 
-export const RUNG_HEIGHT = 18;
+const HEIGHTS = 'lotrik.rung-height';
+
+/** Pixels from one rung to the next; chosen in the settings, and read once: nothing may move under the pointer. */
+export const RUNG_HEIGHT = Number(localStorage.getItem(HEIGHTS)) || 18;
+document.documentElement.style.setProperty('--rung', `${RUNG_HEIGHT}px`);
+
+/** The desk is drawn anew with it. */
+export function setRungHeight(height: number): void {
+    localStorage.setItem(HEIGHTS, String(height));
+    location.reload();
+}
+
+/** Ticks that one rung can stand for. */
+export const ZOOMS = [1, 2, 5, 10, 25] as const;
 
 /** A rung that moved less than this long ago takes no order. */
 export const SETTLE_MS = 250;
@@ -14,14 +27,16 @@ const middleOf = (book: Book | undefined): number | null => {
 
 interface LadderView {
     rows: number;
-    /** tick of the top rung; null until the market is known */
+    /** the highest tick of the top rung; null until the market is known */
     top: number | null;
     /** how far the market is from the middle of what is shown, in ticks: up is positive */
     off: number;
     hold: (held: boolean) => void;
     isHeld: boolean;
     recentre: () => void;
-    /** by so many ticks, up is positive */
+    /** puts a tick into the middle */
+    centreOn: (tick: number) => void;
+    /** by so many rungs, up is positive */
     scroll: (by: number) => void;
     /** false while the rungs have only just moved: then they take no order */
     isSettled: boolean;
@@ -29,7 +44,7 @@ interface LadderView {
 }
 
 /** Which rungs are shown: standing still under the pointer, following the market in thirds when it is elsewhere. */
-export function useLadderView(code: string, book: Book | undefined): LadderView {
+export function useLadderView(code: string, book: Book | undefined, zoom: number): LadderView {
     const [rows, setRows] = useState(30);
     const [view, setView] = useState<{ code: string; centre: number | null }>({ code, centre: null });
     const [isHeld, setHeld] = useState(false);
@@ -46,15 +61,19 @@ export function useLadderView(code: string, book: Book | undefined): LadderView 
         [code],
     );
     const recentre = useCallback(() => moveTo(latest.current), [moveTo]);
-    const scroll = useCallback((by: number) => setView((old) => (old.code === code && old.centre !== null ? { code, centre: old.centre + by } : old)), [code]);
+    const scroll = useCallback(
+        (by: number) => setView((old) => (old.code === code && old.centre !== null ? { code, centre: old.centre + by * zoom } : old)),
+        [code, zoom],
+    );
 
     useEffect(() => {
         if (market === null) return;
-        if (centre === null || (!isHeld && Math.abs(market - centre) > rows / 6)) moveTo(market);
-    }, [market, centre, isHeld, rows, moveTo]);
+        if (centre === null || (!isHeld && Math.abs(market - centre) > (rows * zoom) / 6)) moveTo(market);
+    }, [market, centre, isHeld, rows, zoom, moveTo]);
 
-    const top = centre === null ? null : centre + Math.floor(rows / 2);
-    const place = `${code} ${top}`;
+    // A rung begins at a whole multiple of its ticks.
+    const top = centre === null ? null : (Math.floor(centre / zoom) + Math.floor(rows / 2)) * zoom + zoom - 1;
+    const place = `${code} ${top} ${zoom}`;
     const settled = useRef('');
     if (settled.current !== place && isSettled) setSettled(false);
     useEffect(() => {
@@ -80,6 +99,7 @@ export function useLadderView(code: string, book: Book | undefined): LadderView 
         hold: setHeld,
         isHeld,
         recentre,
+        centreOn: moveTo,
         scroll,
         isSettled: isSettled && settled.current === place,
         measure,

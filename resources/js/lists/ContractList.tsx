@@ -1,10 +1,11 @@
 import type { ColumnDef } from '@tanstack/react-table';
 import { useMemo, useState } from 'react';
-import type { Contract } from '@/api/client';
+import type { Contract, Order } from '@/api/client';
 import { chooseContract, useChoices } from '@/desk/choices';
 import { writeExact, writePrice } from '@/desk/prices';
 import { useDesk } from '@/stream/store';
 import { LiveTable } from '@/ui/LiveTable';
+import { arm, pressQuote, useArmed } from './armed';
 
 interface Row {
     contract: Contract;
@@ -27,11 +28,42 @@ const price = (level: (row: Row) => number | null): ColumnDef<Row>['cell'] =>
         return tick === null ? '—' : writePrice(row.contract, tick);
     };
 
+/** The bid sells, the ask buys, where the row is armed; the price is the one that stood there when it was pressed. */
+const quote = (side: Order['side'], level: (row: Row) => number | null): ColumnDef<Row>['cell'] =>
+    function Quote({ row: { original: row } }) {
+        const armed = useArmed((state) => state.codes.includes(row.contract.code));
+        const tick = level(row);
+        if (tick === null) return '—';
+        const text = writePrice(row.contract, tick);
+        if (!armed) return text;
+        return (
+            <button
+                type="button"
+                tabIndex={-1}
+                className="armed"
+                onMouseDown={(event) => event.preventDefault()}
+                onClick={() => pressQuote(row.contract, side, tick)}
+            >
+                {side} {text}
+            </button>
+        );
+    };
+
+function Arm({ code }: { code: string }) {
+    const armed = useArmed((state) => state.codes.includes(code));
+    return (
+        <button type="button" tabIndex={-1} className="armed" aria-pressed={armed} onClick={() => arm(code, !armed)} data-arm={code}>
+            {armed ? 'armed' : 'arm'}
+        </button>
+    );
+}
+
 const columns: ColumnDef<Row>[] = [
     { id: 'code', header: 'Contract', accessorFn: (row) => row.contract.code, meta: { width: '76px' } },
+    { id: 'arm', header: 'Orders', enableSorting: false, cell: ({ row }) => <Arm code={row.original.contract.code} />, meta: { width: '64px' } },
     { id: 'bid-lots', header: 'Lots', accessorKey: 'bidLots', meta: { width: '48px', number: true } },
-    { id: 'bid', header: 'Bid', accessorKey: 'bid', cell: price((row) => row.bid), meta: { width: '76px', number: true } },
-    { id: 'ask', header: 'Ask', accessorKey: 'ask', cell: price((row) => row.ask), meta: { width: '76px', number: true } },
+    { id: 'bid', header: 'Bid', accessorKey: 'bid', cell: quote('sell', (row) => row.bid), meta: { width: '104px', number: true } },
+    { id: 'ask', header: 'Ask', accessorKey: 'ask', cell: quote('buy', (row) => row.ask), meta: { width: '104px', number: true } },
     { id: 'ask-lots', header: 'Lots', accessorKey: 'askLots', meta: { width: '48px', number: true } },
     { id: 'last', header: 'Last', accessorKey: 'last', cell: price((row) => row.last), meta: { width: '76px', number: true } },
     {

@@ -1,11 +1,23 @@
 import { create } from 'zustand';
 
 const KEY = 'lotrik.sounds';
+const SILENT = 'lotrik.sounds.silent';
 
 export type Sound = 'fill' | 'stop' | 'refusal' | 'alarm' | 'level';
 
 /** Off until asked for. */
-export const useSounds = create<{ on: boolean }>(() => ({ on: localStorage.getItem(KEY) === 'on' }));
+export const useSounds = create<{ on: boolean; silent: Sound[] }>(() => ({
+    on: localStorage.getItem(KEY) === 'on',
+    silent: JSON.parse(localStorage.getItem(SILENT) ?? '[]'),
+}));
+
+/** One kind of sound on or off, for as long as sounds are on at all. */
+export function silence(sound: Sound, silent: boolean): void {
+    const now = useSounds.getState().silent.filter((other) => other !== sound);
+    useSounds.setState({ silent: silent ? [...now, sound] : now });
+    localStorage.setItem(SILENT, JSON.stringify(useSounds.getState().silent));
+    if (!silent) play(sound);
+}
 
 /** Notes in Hz, one after the other: a fill rises, a stop move is one short note, a refusal falls, the alarm repeats, a marked level knocks twice. */
 const NOTES: Record<Sound, number[]> = { fill: [660, 880], stop: [740], refusal: [440, 330], alarm: [520, 390, 520, 390], level: [587, 587] };
@@ -21,7 +33,8 @@ export function toggleSounds(): void {
 }
 
 export function play(sound: Sound): void {
-    if (!useSounds.getState().on) return;
+    const { on, silent } = useSounds.getState();
+    if (!on || silent.includes(sound)) return;
     context ??= new AudioContext();
     const start = context.currentTime;
     NOTES[sound].forEach((note, at) => {

@@ -1,0 +1,34 @@
+import { create } from 'zustand';
+import type { Contract, Order } from '@/api/client';
+import { place } from '@/desk/actions';
+import { chooseContract, useChoices } from '@/desk/choices';
+import { kindOfClick, levelOf, PLAIN } from '@/desk/clickKind';
+import { addDraft } from '@/desk/drafts';
+import { usedOneClick, useOneClick } from '@/desk/oneClick';
+import { say, useDesk } from '@/stream/store';
+
+/** Rows of the list of contracts whose bid and ask take orders; none when the desk is opened. */
+export const useArmed = create<{ codes: string[] }>(() => ({ codes: [] }));
+
+export const arm = (code: string, armed: boolean): void =>
+    useArmed.setState(({ codes }) => ({ codes: armed ? [...codes, code] : codes.filter((other) => other !== code) }));
+
+/**
+ * A press on the bid or the ask of an armed row: the contract comes onto the ladder in front, and the order is what a
+ * plain click on that rung there would be, a draft where one-click is off.
+ */
+export function pressQuote(contract: Contract, side: Order['side'], tick: number): void {
+    const { code } = contract;
+    const { books, feed, fresh } = useDesk.getState();
+    const book = books[code];
+    if (!useArmed.getState().codes.includes(code) || !book) return;
+    if (useChoices.getState().code !== code) chooseContract(code);
+    const kind = kindOfClick(side, tick, book, PLAIN);
+    if (kind === null) return;
+    const placement = { side, ...levelOf(contract, kind, tick, side) };
+    const { lots, plan } = useChoices.getState();
+    if (!useOneClick.getState().on) return addDraft({ ...placement, contract: code, tick, lots, plan });
+    if (feed !== 'live' || !fresh) return say('Not sent: the feed is not live.');
+    usedOneClick();
+    place(placement);
+}
