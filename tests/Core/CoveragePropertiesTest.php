@@ -42,6 +42,17 @@ final class CoveragePropertiesTest extends TestCase
         $this->eachHistory(intdiv(self::histories(), 4), true);
     }
 
+    /** Shrunk histories that the rules once did not hold in, each named after what was wrong. */
+    public function testHistoriesThatOnceFailedHold(): void
+    {
+        $files = glob(__DIR__.'/once-failed/*.jsonl') ?: [];
+        self::assertNotEmpty($files);
+        foreach ($files as $file) {
+            [$head, $actions] = self::read($file);
+            self::assertNull($this->faultIn($head['seed'], $head['delayed'], $actions), basename($file));
+        }
+    }
+
     public function testAFailingHistoryShrinksToWhatItTakes(): void
     {
         $played = 0;
