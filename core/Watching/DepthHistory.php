@@ -66,6 +66,24 @@ final class DepthHistory
         return $this->columns[$step->value][($this->next[$step->value] ?? 0) - 1] ?? null;
     }
 
+    /**
+     * What has just traded at each price: against what still rests there it says who absorbs whom.
+     *
+     * @return array<int, array{int, int}> tick → lots bought, lots sold by whoever took, in the last so many ms and since
+     */
+    public function justTraded(int $ms): array
+    {
+        $sums = $this->unsampled();
+        foreach ($this->between(DepthStep::Quarter, ($this->last()->at ?? 0) - $ms, PHP_INT_MAX) as $column) {
+            foreach ($column->trades as $tick => [$bought, $sold]) {
+                $there = $sums[$tick] ?? [0, 0];
+                $sums[$tick] = [$there[0] + $bought, $there[1] + $sold];
+            }
+        }
+
+        return $sums;
+    }
+
     /** @return array<int, array{int, int}> tick → lots bought and sold since the last column ended */
     public function unsampled(): array
     {

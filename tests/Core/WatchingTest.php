@@ -159,6 +159,13 @@ final class WatchingTest extends TestCase
         $last = $depth->last();
         self::assertSame($seen[$last?->at - 10_000], $depth->before(10_000)?->levels());
         self::assertSame($seen[15_000_000], $depth->before(900_000_000)?->levels(), 'as far back as it goes');
+        $depth->trade(812, 7, Side::Sell);
+        $just = [812 => [0, 7]];
+        foreach (array_filter($traded, static fn(int $t): bool => $t > $last->at - 5_000, ARRAY_FILTER_USE_KEY) as [$tick, $lots, $side]) {
+            $just[$tick] ??= [0, 0];
+            $just[$tick][$side === Side::Buy ? 0 : 1] += $lots;
+        }
+        self::assertEquals($just, $depth->justTraded(5_000), 'what no column holds yet counts too');
         self::assertSame([15_000_250, 15_000_500], array_map(static fn($c): int => $c->at, $depth->between(DepthStep::Quarter, 15_000_000, 15_000_500)));
     }
 

@@ -147,6 +147,7 @@ final class WatchingTest extends DeskCase
         [, $bids, $asks, $imbalance] = $depth['sums'][2];
         self::assertSame(intdiv(100 * ($bids - $asks), $bids + $asks), $imbalance);
         self::assertGreaterThan(0, $depth['unusual']);
+        self::assertGreaterThan(0, array_sum(array_map(static fn(array $t): int => $t[1] + $t[2], $depth['just'])));
     }
 
     public function testALevelIsMarkedChangedFollowedAndDeleted(): void

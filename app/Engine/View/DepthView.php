@@ -18,6 +18,9 @@ final class DepthView
     /** How far back a change at a price is counted from, in ms. */
     private const CHANGE_MS = 1_000;
 
+    /** What counts as just traded, in ms. */
+    private const JUST_MS = 10_000;
+
     /** Columns that one event tells of: after a jump of the market the page asks for the rest. */
     private const MOST = 40;
 
@@ -42,8 +45,10 @@ final class DepthView
             $sums[] = [$within, $sum->bids, $sum->asks, $sum->imbalance()];
         }
 
+        $just = $depth->justTraded(self::JUST_MS);
+
         return [
-            'contract' => $contract, 'columns' => $columns, 'sums' => $sums, 'changed' => self::changed($depth),
+            'contract' => $contract, 'just' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($just), $just), 'columns' => $columns, 'sums' => $sums, 'changed' => self::changed($depth),
             'unusual' => $depth->habit->unusual(), 'full' => $depth->habit->percentile(99),
         ];
     }

@@ -8,7 +8,7 @@ const WITHIN = [3, 5, 10, 20];
 
 /** Above the depth history: how much time it shows, where its right edge lies, and how its ink is measured. */
 export function HistoryHead({ code }: { code: string }) {
-    const { span, back, full, least, within } = useHistoryView();
+    const { span, back, full, least, within, fills } = useHistoryView();
     const alone = useLadders((state) => state.list.length === 1);
     const follows = useDesk((desk) => desk.depth[code]?.full ?? 0);
     return (
@@ -57,6 +57,15 @@ export function HistoryHead({ code }: { code: string }) {
                             set={(value) => setHistory({ full: value })}
                         />
                         <Lots label="Leave out less than" value={least} least={0} most={1000} set={(value) => setHistory({ least: value })} />
+                        <label>
+                            Own fills{' '}
+                            <select value={fills} onChange={(event) => setHistory({ fills: event.target.value as typeof fills })}>
+                                <option value="all">all are marked</option>
+                                <option value="plan">of stops and targets (rings)</option>
+                                <option value="hand">sent by hand (dots)</option>
+                                <option value="none">none</option>
+                            </select>
+                        </label>
                         <label>
                             Sums within{' '}
                             <select value={within} onChange={(event) => setHistory({ within: +event.target.value })}>

@@ -153,7 +153,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const gather = (low: number) => {
         const bid = [0, 0] as [number, number];
         const ask = [0, 0] as [number, number];
-        const found = { bid, ask, change: 0, buys: '', sells: '', notes: '', words: '' };
+        const found = { bid, ask, change: 0, bought: 0, sold: 0, buys: '', sells: '', notes: '', words: '' };
         const own: Record<'buy' | 'sell', ChipData[]> = { buy: [], sell: [] };
         for (let tick = low; tick < low + zoom; tick++) {
             for (const [into, level] of [
@@ -164,6 +164,9 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
                 into[1] += level?.[1] ?? 0;
             }
             found.change += depth?.changed.get(tick) ?? 0;
+            const [bought, sold] = depth?.just.get(tick) ?? [0, 0];
+            found.bought += bought;
+            found.sold += sold;
             found.words += `${found.words && marks.has(tick) ? ' ' : ''}${marks.get(tick) ?? ''}`;
             for (const side of ['buy', 'sell'] as const) {
                 const there = chips.get(`${side} ${tick}`);
@@ -180,7 +183,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const rungs = [];
     for (let row = 0; row < view.rows && view.top !== null && book; row++) {
         const tick = view.top - row * zoom - (zoom - 1);
-        const { bid, ask, change, buys, sells, notes, words: done } = gather(tick);
+        const { bid, ask, change, bought, sold, buys, sells, notes, words: done } = gather(tick);
         rungs.push(
             <Rung
                 key={tick}
@@ -189,6 +192,8 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
                 lots={bid[0] + ask[0]}
                 orders={bid[1] + ask[1]}
                 change={change}
+                bought={bought}
+                sold={sold}
                 isUnusual={depth !== undefined && depth.unusual > 0 && bid[0] + ask[0] >= depth.unusual * zoom}
                 day={done}
                 isBeyond={day?.limits != null && (tick < day.limits[0] || tick > day.limits[1])}

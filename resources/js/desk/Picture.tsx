@@ -51,7 +51,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
     const clock = useDesk((desk) => desk.clock?.at ?? 0);
     const epoch = useDesk((desk) => desk.epoch);
     const fresh = useDesk((desk) => desk.fresh);
-    const { span, back, full, least } = useHistoryView();
+    const { span, back, full, least, fills: marked } = useHistoryView();
     const [there, setThere] = useState<{ left: number; above: boolean; words: string } | null>(null);
     const [fetches, setFetches] = useState(0);
     const grabbed = useRef<{ x: number; back: number } | null>(null);
@@ -106,10 +106,10 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
             context.lineWidth = 1;
             strokes(on, columns);
             paths(on, style, orders, position, code);
-            own(on, style, fills, code);
+            own(on, style, fills, code, marked);
         });
         return () => cancelAnimationFrame(frame);
-    }, [contract, position, top, rows, zoom, theme, orders, fills, depth, clock, span, back, full, least, fetches]);
+    }, [contract, position, top, rows, zoom, theme, orders, fills, depth, clock, span, back, full, least, marked, fetches]);
 
     const look = (event: PointerEvent<HTMLCanvasElement>) => {
         const box = event.currentTarget.getBoundingClientRect();
@@ -231,14 +231,18 @@ function paths({ context, width, x, y, end }: Frame, style: CSSStyleDeclaration,
     }
 }
 
-function own({ context, x, y, end, span }: Frame, style: CSSStyleDeclaration, fills: Fill[], code: string): void {
-    context.fillStyle = style.columnRuleColor;
+/** A dot is a fill that was sent by hand, a ring one of a stop or a target. */
+function own({ context, x, y, end, span }: Frame, style: CSSStyleDeclaration, fills: Fill[], code: string, marked: string): void {
+    context.fillStyle = context.strokeStyle = style.columnRuleColor;
+    context.lineWidth = 2;
     for (const fill of fills) {
         const at = Date.parse(fill.time);
-        if (fill.contract !== code || at < end - span || at > end) continue;
+        const byPlan = fill.role === 'stop' || fill.role === 'target';
+        if (fill.contract !== code || at < end - span || at > end || (marked !== 'all' && marked !== (byPlan ? 'plan' : 'hand'))) continue;
         context.beginPath();
         context.arc(x(at), y(fill.level), 4, 0, Math.PI * 2);
-        context.fill();
+        if (byPlan) context.stroke();
+        else context.fill();
     }
 }
 

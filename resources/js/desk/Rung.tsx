@@ -18,6 +18,9 @@ interface Props extends ChipHandlers {
     /** lots more or less than a second ago, where that is much */
     change: number;
     isUnusual: boolean;
+    /** lots just bought and sold here */
+    bought: number;
+    sold: number;
     /** what the day did here: its open, high, low and so on */
     day: string;
     isBeyond: boolean;
@@ -40,8 +43,28 @@ interface Props extends ChipHandlers {
 const read = <T,>(text: string): T[] => (text === '' ? [] : JSON.parse(text));
 
 export const Rung = memo(function Rung(props: Props) {
-    const { tick, price, lots, orders, change, isUnusual, day, isBeyond, side, pnl, gains, lastSize, isAverage, isTouch, isCursor, fanned, onGrab, onCancel } =
-        props;
+    const {
+        tick,
+        price,
+        lots,
+        orders,
+        change,
+        isUnusual,
+        bought,
+        sold,
+        day,
+        isBeyond,
+        side,
+        pnl,
+        gains,
+        lastSize,
+        isAverage,
+        isTouch,
+        isCursor,
+        fanned,
+        onGrab,
+        onCancel,
+    } = props;
     const notes = read<RungNote>(props.notes);
     const lane = (of: Order['side'], text: string) => {
         const chips = read<ChipData>(text);
@@ -72,6 +95,11 @@ export const Rung = memo(function Rung(props: Props) {
                 data-average={isAverage || undefined}
                 title={isAverage ? 'Drag from here to set a stop or a target' : undefined}
             >
+                {bought + sold > 0 && (
+                    <small className={clsx('just', bought >= sold && 'bought')} title={`In the last ten seconds ${bought} bought, ${sold} sold here`}>
+                        {Math.max(bought, sold)}
+                    </small>
+                )}
                 {price}
                 {lastSize !== null && <span className="last">{lastSize}</span>}
             </div>

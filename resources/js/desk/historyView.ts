@@ -15,10 +15,12 @@ interface HistoryView {
     least: number;
     /** ticks from the best price that the sums above the lanes count */
     within: number;
+    /** whose fills are marked: all, those of exits that followed their plan, or those sent by hand */
+    fills: 'all' | 'plan' | 'hand' | 'none';
 }
 
 const KEY = 'lotrik.history';
-const first: HistoryView = { span: 180_000, back: 0, full: null, least: 0, within: 10 };
+const first: HistoryView = { span: 180_000, back: 0, full: null, least: 0, within: 10, fills: 'all' };
 
 function known(): HistoryView {
     try {

@@ -51,16 +51,19 @@ export interface DepthNow {
     sums: [within: number, bids: number, asks: number, imbalance: number][];
     /** tick → lots more or less than a second ago, where that is much */
     changed: Map<number, number>;
+    /** tick → lots bought, lots sold in the last ten seconds */
+    just: Map<number, readonly [bought: number, sold: number]>;
     /** from how many lots on a price stands out */
     unusual: number;
     /** 99 of 100 prices hold fewer lots */
     full: number;
 }
 
-interface DepthEvent extends Omit<DepthNow, 'at' | 'changed'> {
+interface DepthEvent extends Omit<DepthNow, 'at' | 'changed' | 'just'> {
     contract: string;
     columns: (DepthColumn & { step: Step })[];
     changed: [tick: number, by: number][];
+    just: [tick: number, bought: number, sold: number][];
 }
 
 export type FeedState = 'opening' | 'live' | 'stale' | 'away';
@@ -261,10 +264,15 @@ export const receive = {
     },
     book: (data: BookEvent) => market({ books: { ...next.books, [data.contract]: bookOf(data) } }),
     day: (data: DayEvent) => market({ days: { ...next.days, [data.contract]: dayOf(data) } }),
-    depth: ({ contract, columns, changed, ...told }: DepthEvent) => {
+    depth: ({ contract, columns, changed, just, ...told }: DepthEvent) => {
         for (const { step, ...column } of columns) keepColumn(contract, step, column);
         const at = Math.max(0, ...columns.map((column) => column.at));
-        market({ depth: { ...next.depth, [contract]: { ...told, at, changed: new Map(changed) } } });
+        market({
+            depth: {
+                ...next.depth,
+                [contract]: { ...told, at, changed: new Map(changed), just: new Map(just.map(([tick, bought, sold]) => [tick, [bought, sold]])) },
+            },
+        });
     },
     trade: (data: Print & { contract: string }) => {
         keepPrint(data.contract, data);
