@@ -43,10 +43,7 @@ final class MinuteBars
      */
     public function closed(BarSize $size, int $at): array
     {
-        $bars = $this->together($size);
-        $last = $bars[count($bars) - 1] ?? null;
-
-        return $last !== null && $last->start + $size->ms() > $at ? array_slice($bars, 0, -1) : $bars;
+        return array_values(array_filter($this->together($size), static fn(Bar $bar): bool => $bar->start + $size->ms() <= $at));
     }
 
     /** @return list<Bar> of a size, oldest first; the last one may still be open */

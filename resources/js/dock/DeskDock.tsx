@@ -101,7 +101,7 @@ function Tab({ api, containerApi }: IDockviewPanelHeaderProps) {
     return (
         <span className="dock-tab" data-tab={api.id}>
             {title}
-            <TabCount panel={api.id} />
+            <TabCount panel={api.id} title={title} />
             {arranging && api.location.type !== 'popout' && (
                 <button type="button" title={`${title} in a window of its own`} onClick={() => ownWindow(containerApi, api.id)}>
                     own window

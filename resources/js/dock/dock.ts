@@ -96,8 +96,16 @@ export function showPanel(api: DockviewApi, id: string): void {
             minimumWidth: 320,
             maximumWidth: 560,
         });
-    else if (other) api.addPanel({ id, component: id, title: PANELS[id], inactive: true, position: { referencePanel: other, direction: 'within' } });
-    else api.addPanel({ id, component: id, title: PANELS[id], position: { direction: 'below' }, initialHeight: sized('--lists') });
+    else if (other)
+        api.addPanel({
+            id,
+            component: id,
+            title: PANELS[id],
+            inactive: true,
+            minimumHeight: TABS_HEIGHT,
+            position: { referencePanel: other, direction: 'within' },
+        });
+    else api.addPanel({ id, component: id, title: PANELS[id], position: { direction: 'below' }, minimumHeight: TABS_HEIGHT, initialHeight: sized('--lists') });
 }
 
 /** Where an arrangement cannot be read, the standard one stands. Gives back whether it could. */
