@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { type RefObject, useCallback, useEffect, useRef, useState } from 'react';
 import { type Account, type Contract, type Order, Problem } from '@/api/client';
 import { ArrangeBar } from '@/dock/ArrangeBar';
 import { DeskDock } from '@/dock/DeskDock';
@@ -20,8 +20,14 @@ interface Doubt {
     words: string;
 }
 
-export function Desk({ account, contract }: { account: Account; contract: Contract }) {
+/** The last sequence drawn stands on the desk after the frame that shows it: tests and tools wait for this. */
+function SequenceMark({ root }: { root: RefObject<HTMLDivElement | null> }) {
     const sequence = useDesk((desk) => desk.sequence);
+    useEffect(() => root.current?.setAttribute('data-sequence', String(sequence)), [sequence, root]);
+    return null;
+}
+
+export function Desk({ account, contract }: { account: Account; contract: Contract }) {
     const feed = useDesk((desk) => desk.feed);
     const shut = useDesk((desk) => (desk.hours[contract.code]?.open === false ? desk.hours[contract.code]?.words : undefined));
     const ladder = useRef<LadderActs>(null);
@@ -32,8 +38,6 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
 
     useOneClickGuard();
     useQuickKeys(ladder);
-    // After the frame that shows it: tests and tools wait for this.
-    useEffect(() => root.current?.setAttribute('data-sequence', String(sequence)), [sequence]);
 
     const onCancel = useCallback(async (id: number) => {
         const order = useDesk.getState().orders.get(id);
@@ -53,6 +57,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
 
     return (
         <div className="desk" ref={root}>
+            <SequenceMark root={root} />
             <TopBar account={account} />
             {(feed === 'stale' || feed === 'away') && (
                 <p className="banner" role="alert">

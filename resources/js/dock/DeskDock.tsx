@@ -6,7 +6,7 @@ import {
     type IDockviewPanelHeaderProps,
     type IDockviewPanelProps,
 } from 'dockview-react';
-import { createContext, type FunctionComponent, type RefObject, useContext, useEffect } from 'react';
+import { createContext, type FunctionComponent, memo, type RefObject, useContext, useEffect, useMemo } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { ActionDeck } from '@/desk/ActionDeck';
 import type { LadderActs } from '@/desk/keys';
@@ -144,8 +144,10 @@ function showHeads(api: DockviewApi, arranging: boolean): void {
 }
 
 /** The desk's panels in a dock: resized by their edges at any time, moved and hidden while the desk is being arranged. */
-export function DeskDock(shared: Shared) {
-    const { api, arranging } = useDock();
+export const DeskDock = memo(function DeskDock({ account, contract, onCancel, acts }: Shared) {
+    const api = useDock((state) => state.api);
+    const arranging = useDock((state) => state.arranging);
+    const shared = useMemo(() => ({ account, contract, onCancel, acts }), [account, contract, onCancel, acts]);
     const ladders = useLadders((state) => state.list);
 
     // The ladders say which panels there are.
@@ -196,4 +198,4 @@ export function DeskDock(shared: Shared) {
             </div>
         </SharedContext>
     );
-}
+});

@@ -5,6 +5,7 @@ import { chooseContract, useChoices } from '@/desk/choices';
 import { writeExact, writePrice } from '@/desk/prices';
 import { useDesk } from '@/stream/store';
 import { LiveTable } from '@/ui/LiveTable';
+import { useEvery } from '@/ui/useEvery';
 import { arm, pressQuote, useArmed } from './armed';
 
 interface Row {
@@ -99,9 +100,11 @@ const columns: ColumnDef<Row>[] = [
 /** All contracts with their markets; Enter or a double click puts one on the ladder. Found by code or name; months of a root stand together. */
 export function ContractList() {
     const contracts = useChoices((choices) => choices.contracts);
-    const { books, days, positions } = useDesk();
+    const moment = useEvery(200);
     const [wanted, setWanted] = useState('');
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the market is looked at five times a second
     const rows = useMemo(() => {
+        const { books, days, positions } = useDesk.getState();
         const words = wanted.trim().toLowerCase();
         return contracts
             .filter((contract) => `${contract.code} ${contract.name}`.toLowerCase().includes(words))
@@ -126,7 +129,7 @@ export function ContractList() {
                     open: held ? position.open_money : null,
                 };
             });
-    }, [contracts, books, days, positions, wanted]);
+    }, [contracts, moment, wanted]);
     return (
         <div className="contract-list">
             <input

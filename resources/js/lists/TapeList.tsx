@@ -5,10 +5,11 @@ import { writePrice } from '@/desk/prices';
 import { fetchTape, type TapeLine, tapeOf } from '@/stream/prints';
 import { useDesk } from '@/stream/store';
 import { LiveTable } from '@/ui/LiveTable';
+import { useEvery } from '@/ui/useEvery';
 import { clock } from './writing';
 
 /** Lines that are listed; what is older is in the bars. */
-const LISTED = 500;
+const LISTED = 200;
 const KEY = 'lotrik.tape';
 
 interface Sizes {
@@ -36,7 +37,7 @@ interface Line extends TapeLine {
 export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode }) {
     const { code } = contract;
     const [{ least, big }, set] = useSizes();
-    const heard = useDesk((desk) => desk.books[code]?.last);
+    const moment = useEvery(150);
     const fills = useDesk((desk) => desk.fills);
     const epoch = useDesk((desk) => desk.epoch);
     const [begun, setBegun] = useState('');
@@ -45,11 +46,11 @@ export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode
             .then(() => setBegun(`${code} ${epoch}`))
             .catch(() => undefined);
     }, [code, epoch]);
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the tape lies beside the store; each print that is heard, and what was fetched, draws it anew
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the tape lies beside the store and is looked at six times a second
     const [all, large] = useMemo(() => {
         const own = new Set(fills.filter((fill) => fill.contract === code).map((fill) => fill.print));
         const isOwn = ({ first, last }: TapeLine) => {
-            for (let number = first; number <= last; number++) if (own.has(number)) return true;
+            for (let number = first; own.size > 0 && number <= last; number++) if (own.has(number)) return true;
             return false;
         };
         const newest = (from: number): Line[] => {
@@ -62,7 +63,7 @@ export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode
             return found;
         };
         return [newest(least), newest(big)];
-    }, [heard, fills, code, least, big, begun]);
+    }, [moment, fills, code, least, big, begun]);
     const columns = useMemo(() => columnsFor(contract), [contract]);
     const list = (label: string, rows: Line[], empty: string) => (
         <LiveTable label={label} columns={columns} rows={rows} recycles idOf={(line) => String(line.first)} empty={empty} />
