@@ -1,9 +1,9 @@
 import clsx from 'clsx';
 import { memo, type PointerEvent, useEffect, useRef, useState, type WheelEvent } from 'react';
 import type { Contract, DepthColumn, Fill, Order, Position } from '@/api/client';
-import { useTheme } from '@/shell/theme';
 import { columnsOf, fetchColumns } from '@/stream/columns';
 import { useDesk } from '@/stream/store';
+import { type Colours, surface, useColours } from '@/ui/useColours';
 import { scrollBack, spanWords, stepFor, useHistoryView, zoomTime } from './historyView';
 import { RUNG_HEIGHT } from './ladder-view';
 import { writePrice } from './prices';
@@ -43,7 +43,20 @@ interface Frame {
 export const Picture = memo(function Picture({ contract, position, top, rows, zoom }: Props) {
     const { code } = contract;
     const canvas = useRef<HTMLCanvasElement>(null);
-    const theme = useTheme((state) => state.theme);
+    const colours = useColours(canvas);
+    // Asked of the page only when it changes.
+    const room = useRef(0);
+    const [resized, setResized] = useState(0);
+    useEffect(() => {
+        const element = canvas.current;
+        if (!element) return;
+        const observer = new ResizeObserver(() => {
+            room.current = element.clientWidth;
+            setResized(room.current);
+        });
+        observer.observe(element);
+        return () => observer.disconnect();
+    }, []);
     const orders = useDesk((desk) => desk.orders);
     const fills = useDesk((desk) => desk.fills);
     const depth = useDesk((desk) => desk.depth[code]);
@@ -75,19 +88,13 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
         return () => given.abort();
     }, [code, step, span, lookedBack, known, fresh, epoch]);
 
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the colours are read from the theme's styles; fetched columns are drawn when they come
+    // biome-ignore lint/correctness/useExhaustiveDependencies: fetched columns are drawn when they come
     useEffect(() => {
         // With the next frame, so that own orders are not held up by it.
         const frame = requestAnimationFrame(() => {
-            const element = canvas.current;
-            const context = element?.getContext('2d');
-            if (!element || !context || top === null || end === null) return;
-            const width = element.clientWidth;
-            const scale = window.devicePixelRatio;
-            element.width = width * scale;
-            element.height = rows * RUNG_HEIGHT * scale;
-            context.scale(scale, scale);
-            const style = getComputedStyle(element);
+            const width = room.current;
+            const context = colours === null || width === 0 ? null : surface(canvas.current, width, rows * RUNG_HEIGHT);
+            if (context === null || colours === null || top === null || end === null) return;
             const on: Frame = {
                 context,
                 width,
@@ -100,16 +107,16 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
                 y: (tick) => ((top - tick + 0.5) / zoom) * RUNG_HEIGHT,
             };
             const columns = columnsOf(code, step).filter((column) => column.at > end - span - step && column.at <= end + step);
-            context.fillStyle = style.outlineColor;
+            context.fillStyle = colours.strong;
             skyline(on, columns, step, full ?? (depth?.full || FULL_AT_FIRST), Math.max(1, least));
-            context.fillStyle = context.strokeStyle = style.color;
+            context.fillStyle = context.strokeStyle = colours.plain;
             context.lineWidth = 1;
             strokes(on, columns);
-            paths(on, style, orders, position, code);
-            own(on, style, fills, code, marked);
+            paths(on, colours, orders, position, code);
+            own(on, colours, fills, code, marked);
         });
         return () => cancelAnimationFrame(frame);
-    }, [contract, position, top, rows, zoom, theme, orders, fills, depth, clock, span, back, full, least, marked, fetches]);
+    }, [contract, position, top, rows, zoom, colours, resized, orders, fills, depth, clock, span, back, full, least, marked, fetches]);
 
     const look = (event: PointerEvent<HTMLCanvasElement>) => {
         const box = event.currentTarget.getBoundingClientRect();
@@ -203,7 +210,7 @@ function strokes({ context, x, y, top, rows, zoom }: Frame, columns: DepthColumn
     }
 }
 
-function paths({ context, width, x, y, end }: Frame, style: CSSStyleDeclaration, orders: Map<number, Order>, position: Position | null, code: string): void {
+function paths({ context, width, x, y, end }: Frame, colours: Colours, orders: Map<number, Order>, position: Position | null, code: string): void {
     if (position?.average_level != null) {
         context.setLineDash([4, 3]);
         line(context, 0, width, y(position.average_level));
@@ -212,7 +219,7 @@ function paths({ context, width, x, y, end }: Frame, style: CSSStyleDeclaration,
     for (const order of orders.values()) {
         const born = Date.parse(order.created_at);
         if (order.contract !== code || order.level === null || born > end) continue;
-        context.strokeStyle = order.role === 'stop' || order.role === 'target' ? style.borderTopColor : style.color;
+        context.strokeStyle = order.role === 'stop' || order.role === 'target' ? colours.exit : colours.plain;
         if (order.role !== 'stop') {
             context.lineWidth = 1;
             line(context, x(born), width, y(order.level));
@@ -232,8 +239,8 @@ function paths({ context, width, x, y, end }: Frame, style: CSSStyleDeclaration,
 }
 
 /** A dot is a fill that was sent by hand, a ring one of a stop or a target. */
-function own({ context, x, y, end, span }: Frame, style: CSSStyleDeclaration, fills: Fill[], code: string, marked: string): void {
-    context.fillStyle = context.strokeStyle = style.columnRuleColor;
+function own({ context, x, y, end, span }: Frame, colours: Colours, fills: Fill[], code: string, marked: string): void {
+    context.fillStyle = context.strokeStyle = colours.own;
     context.lineWidth = 2;
     for (const fill of fills) {
         const at = Date.parse(fill.time);

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
-import { useTheme } from '@/shell/theme';
 import type { Book, Day } from '@/stream/store';
+import { surface, useColours } from '@/ui/useColours';
 import { RUNG_HEIGHT } from './ladder-view';
 
 interface Shown {
@@ -27,23 +27,11 @@ function useBars(
     data: unknown,
 ) {
     const canvas = useRef<HTMLCanvasElement>(null);
-    const theme = useTheme((state) => state.theme);
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the colours are read from the theme's styles, the lengths from the data
+    const colours = useColours(canvas);
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the lengths are made from the data
     useEffect(() => {
-        const element = canvas.current;
-        const context = element?.getContext('2d');
-        if (!element || !context || top === null) return;
-        const scale = window.devicePixelRatio;
-        const height = rows * RUNG_HEIGHT;
-        // A new size costs a new surface: only where it has changed.
-        if (element.width !== width * scale || element.height !== height * scale) {
-            element.width = width * scale;
-            element.height = height * scale;
-        }
-        context.setTransform(scale, 0, 0, scale, 0, 0);
-        context.clearRect(0, 0, width, height);
-        const style = getComputedStyle(element);
-        const [plain, strong] = [style.color, style.outlineColor];
+        const context = top === null || colours === null ? null : surface(canvas.current, width, rows * RUNG_HEIGHT);
+        if (context === null || colours === null || top === null) return;
         for (let row = 0; row < rows; row++) {
             let long = 0;
             let strongest = false;
@@ -53,10 +41,10 @@ function useBars(
             }
             if (long <= 0) continue;
             const length = Math.max(1, Math.round(Math.min(1, long) * (width - 2)));
-            context.fillStyle = strongest ? strong : plain;
+            context.fillStyle = strongest ? colours.strong : colours.plain;
             context.fillRect(fromRight ? width - length : 0, row * RUNG_HEIGHT + 3, length, RUNG_HEIGHT - 6);
         }
-    }, [data, top, rows, zoom, theme, width]);
+    }, [data, top, rows, zoom, colours, width]);
     return canvas;
 }
 

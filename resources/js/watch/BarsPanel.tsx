@@ -15,8 +15,8 @@ import { useMark } from '@/desk/useMark';
 import { useModifiers } from '@/desk/useModifiers';
 import { usePlacing } from '@/desk/usePlacing';
 import type { Spot } from '@/desk/useSpot';
-import { useTheme } from '@/shell/theme';
 import { useDesk } from '@/stream/store';
+import { surface, useColours } from '@/ui/useColours';
 import { SIZES, setBars, sizeWords, useBarsView } from './barsView';
 import { barAt, drawBars, type Field, rangeOf, shownBars, tickOf, yOf } from './drawBars';
 import { useBars } from './useBars';
@@ -53,11 +53,11 @@ export function BarsPanel({ account, contract, onCancel, pin }: Props) {
     const position = useDesk((desk) => desk.positions[code]);
     const day = useDesk((desk) => desk.days[code]);
     const levels = useLevels((state) => state.list);
-    const theme = useTheme((state) => state.theme);
     const isFront = useChoices((choices) => choices.code === code);
     const chips = useChips(code);
     const modifiers = useModifiers();
     const canvas = useRef<HTMLCanvasElement>(null);
+    const colours = useColours(canvas);
     const area = useRef<HTMLDivElement>(null);
     const [room, setRoom] = useState({ width: 0, height: 0 });
     const [back, setBack] = useState(0);
@@ -102,32 +102,26 @@ export function BarsPanel({ account, contract, onCancel, pin }: Props) {
         isFront,
     });
 
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the colours are read from the theme's styles; `scale` and `place` stand for the field
+    // biome-ignore lint/correctness/useExhaustiveDependencies: `scale` and `place` stand for the field
     useEffect(() => {
-        const element = canvas.current;
-        const context = element?.getContext('2d');
-        if (!element || !context || room.height === 0) return;
-        const ratio = window.devicePixelRatio;
-        element.width = room.width * ratio;
-        element.height = room.height * ratio;
-        context.scale(ratio, ratio);
-        const style = getComputedStyle(element);
+        const context = colours === null || room.height === 0 ? null : surface(canvas.current, room.width, room.height);
+        if (context === null || colours === null) return;
         const across = (tick: number, dashes: number[], words: string) => {
             const y = Math.round(yOf(field, tick)) + 0.5;
-            context.strokeStyle = context.fillStyle = style.color;
+            context.strokeStyle = context.fillStyle = colours.plain;
             context.setLineDash(dashes);
             context.beginPath();
             context.moveTo(0, y);
             context.lineTo(room.width, y);
             context.stroke();
             context.setLineDash([]);
-            context.font = `11px ${style.fontFamily}`;
+            context.font = `11px ${colours.font}`;
             context.fillText(words, 4, y - 3);
         };
         if (day?.average) across(day.average.level, [2, 3], `average ${day.average.price}`);
         if (day?.settlement != null) across(day.settlement, [6, 4], 'settled');
-        drawBars(context, bars, field, style.borderTopColor, style.outlineColor);
-    }, [bars, scale, place.back, pitch, room, theme, day, contract]);
+        drawBars(context, bars, field, colours.exit, colours.strong);
+    }, [bars, scale, place.back, pitch, room, colours, day, contract]);
 
     const under = at !== null && pointer !== null && pointer.x < room.width ? barAt(bars, field, pointer.x) : null;
     const open = position && position.quantity !== 0 ? position : null;

@@ -1,0 +1,47 @@
+import { type RefObject, useEffect, useState } from 'react';
+import { useTheme } from '@/shell/theme';
+
+const dark = window.matchMedia('(prefers-color-scheme: dark)');
+
+export interface Colours {
+    plain: string;
+    strong: string;
+    exit: string;
+    own: string;
+    font: string;
+}
+
+/**
+ * The colours that a canvas draws in, as its stylesheet gives them (color, outline, border, column rule). Read when the
+ * look changes and not at each drawing: asking for a style makes the page work all of them out.
+ */
+export function useColours(canvas: RefObject<HTMLCanvasElement | null>): Colours | null {
+    const theme = useTheme((state) => state.theme);
+    const [colours, setColours] = useState<Colours | null>(null);
+    // biome-ignore lint/correctness/useExhaustiveDependencies: another theme has other colours
+    useEffect(() => {
+        const read = () => {
+            if (!canvas.current) return;
+            const style = getComputedStyle(canvas.current);
+            setColours({ plain: style.color, strong: style.outlineColor, exit: style.borderTopColor, own: style.columnRuleColor, font: style.fontFamily });
+        };
+        read();
+        dark.addEventListener('change', read);
+        return () => dark.removeEventListener('change', read);
+    }, [canvas, theme]);
+    return colours;
+}
+
+/** The canvas made as large as it is shown, cleared; a new size costs a new surface, so only where it has changed. */
+export function surface(canvas: HTMLCanvasElement | null, width: number, height: number): CanvasRenderingContext2D | null {
+    const context = canvas?.getContext('2d') ?? null;
+    if (!canvas || !context) return null;
+    const scale = window.devicePixelRatio;
+    if (canvas.width !== Math.round(width * scale) || canvas.height !== Math.round(height * scale)) {
+        canvas.width = Math.round(width * scale);
+        canvas.height = Math.round(height * scale);
+    }
+    context.setTransform(scale, 0, 0, scale, 0, 0);
+    context.clearRect(0, 0, width, height);
+    return context;
+}
