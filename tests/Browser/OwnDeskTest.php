@@ -79,6 +79,22 @@ final class OwnDeskTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('.chip[data-role=entry]') === 4, 'both orders on both ladders');
     }
 
+    public function testTheTabsAreInSightAndALadderTakesItsRoomFromTheLaddersAlone(): void
+    {
+        $this->enter();
+        $wide = fn(): int => (int) $this->page->run('return document.querySelector("aside").getBoundingClientRect().width');
+        $before = $wide();
+        foreach (['working', 'tape', 'journal'] as $tab) {
+            self::assertGreaterThan(20, $this->page->run('return document.querySelector(arguments[0]).getBoundingClientRect().width', "[data-tab=$tab]"), $tab);
+        }
+        self::assertGreaterThan(300, $this->page->run('return document.querySelector(".lists-head").getBoundingClientRect().width'), 'the tools');
+        $this->addLadder();
+        self::assertEqualsWithDelta($before, $wide(), 2);
+        $this->page->run('document.querySelector(arguments[0]).click()', '[aria-label="Close ladder 2"]');
+        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 1, 'one ladder');
+        self::assertEqualsWithDelta($before, $wide(), 2);
+    }
+
     public function testLaddersComeBackAfterAReloadWithOneClickOff(): void
     {
         $this->enter();

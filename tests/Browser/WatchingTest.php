@@ -46,6 +46,9 @@ final class WatchingTest extends PageCase
         }
         $this->steps(25);
         $this->page->await(fn(): bool => min($this->ink()) > 2000, 'history over the whole width');
+        // A jump of the market is more than the stream can tell: what is missing is asked for.
+        $this->steps(4500);
+        $this->page->await(fn(): bool => min($this->ink()) > 2000, 'history over the whole width after a jump');
         $this->pointAtHistory(0.9, 0.5);
         $this->page->await(fn(): bool => preg_match('/^\d+\.\d\d · \d\d:\d\d:\d\d\n\d+ resting/', $this->page->text('[data-field=there]')) === 1, 'price, time and lots there');
         $now = $this->page->text('[data-field=there]');

@@ -179,7 +179,12 @@ final class Publisher
     /** A full picture of one contract's book, for a stream that begins or has fallen behind. */
     public function picture(string $contract): string
     {
-        return Frame::of('book', $this->book($contract)).Frame::of('day', $this->day($contract, null));
+        $depth = $this->floor->desk->quote($contract)->depth;
+        // The newest column, so that whoever has fallen behind sees what is missing before it.
+        $newest = $depth->last();
+
+        return Frame::of('book', $this->book($contract)).Frame::of('day', $this->day($contract, null))
+            .($newest === null ? '' : Frame::of('depth', DepthView::of($contract, $depth, $this->feeds[$contract]->lots(Side::Buy), $this->feeds[$contract]->lots(Side::Sell), $newest->at - 1)));
     }
 
     /** @return array<string, mixed> */

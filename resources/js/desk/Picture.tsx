@@ -74,8 +74,9 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
 
     // What this page has not heard itself: at its opening, after a zoom or a look back, and when the tab was hidden.
     const known = now !== null;
+    const gaps = depth?.gaps ?? 0;
     const lookedBack = Math.floor(back / (span / 2));
-    // biome-ignore lint/correctness/useExhaustiveDependencies: a new epoch, or a tab that comes back, asks again
+    // biome-ignore lint/correctness/useExhaustiveDependencies: a new epoch, a gap, or a tab that comes back, asks again
     useEffect(() => {
         const { depth: told, clock: heard } = useDesk.getState();
         const at = Math.max(told[code]?.at ?? 0, heard?.at ?? 0);
@@ -86,7 +87,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
             .then((came) => came && setFetches((count) => count + 1))
             .catch(() => undefined);
         return () => given.abort();
-    }, [code, step, span, lookedBack, known, fresh, epoch]);
+    }, [code, step, span, lookedBack, known, fresh, epoch, gaps]);
 
     // biome-ignore lint/correctness/useExhaustiveDependencies: fetched columns are drawn when they come
     useEffect(() => {

@@ -154,11 +154,15 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
     useEffect(() => {
         if (!api) return;
         const wanted = ladders.map((ladder) => ladderPanel(ladder.id));
+        // What comes or goes takes its room from the ladders alone.
+        const cards = api.getPanel('cards')?.api;
+        const width = cards?.width ?? 0;
         for (const panel of [...api.panels]) if (panel.id.startsWith('ladder-') && !wanted.includes(panel.id)) panel.api.close();
         for (const ladder of ladders) {
             const standing = wanted.filter((id) => api.getPanel(id));
             if (!api.getPanel(ladderPanel(ladder.id))) addLadderPanel(api, ladder.id, standing.at(-1) ?? null);
         }
+        if (width > 0 && cards?.width !== width) cards?.setSize({ width });
         showHeads(api, arranging);
     }, [api, ladders, arranging]);
 

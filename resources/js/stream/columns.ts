@@ -13,16 +13,21 @@ const fetched = new Set<string>();
 
 const key = (code: string, step: Step) => `${code} ${step}`;
 
-/** Columns come four times a second for each contract: they are kept beside the store, like prints. */
-export function keepColumn(code: string, step: Step, column: DepthColumn): void {
+/**
+ * Columns come four times a second for each contract: they are kept beside the store, like prints. Gives back whether
+ * some are missing before this one.
+ */
+export function keepColumn(code: string, step: Step, column: DepthColumn): boolean {
     const columns = kept.get(key(code, step)) ?? [];
     const last = columns.at(-1);
-    if (last && column.at <= last.at) return;
+    if (last && column.at <= last.at) return false;
+    const misses = last !== undefined && column.at - last.at > 2 * step;
     columns.push(column);
     const most = fetched.has(key(code, step)) ? MOST : KEPT[step];
     // Cut now and then instead of at each column.
     if (columns.length > most + 128) columns.splice(0, columns.length - most);
     kept.set(key(code, step), columns);
+    return misses;
 }
 
 /** Oldest first. */

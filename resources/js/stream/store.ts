@@ -47,6 +47,8 @@ type DayEvent = Omit<Day, 'traded' | 'most'> & { contract: string; full: boolean
 export interface DepthNow {
     /** when the newest column of the history ended, ms since 1970 UTC */
     at: number;
+    /** how often columns were missing: then they are asked for */
+    gaps: number;
     /** within so many ticks of the best price: lots, and (bids − asks) in percent of both */
     sums: [within: number, bids: number, asks: number, imbalance: number][];
     /** tick → lots more or less than a second ago, where that is much */
@@ -59,7 +61,7 @@ export interface DepthNow {
     full: number;
 }
 
-interface DepthEvent extends Omit<DepthNow, 'at' | 'changed' | 'just'> {
+interface DepthEvent extends Omit<DepthNow, 'at' | 'gaps' | 'changed' | 'just'> {
     contract: string;
     columns: (DepthColumn & { step: Step })[];
     changed: [tick: number, by: number][];
@@ -265,12 +267,13 @@ export const receive = {
     book: (data: BookEvent) => market({ books: { ...next.books, [data.contract]: bookOf(data) } }),
     day: (data: DayEvent) => market({ days: { ...next.days, [data.contract]: dayOf(data) } }),
     depth: ({ contract, columns, changed, just, ...told }: DepthEvent) => {
-        for (const { step, ...column } of columns) keepColumn(contract, step, column);
-        const at = Math.max(0, ...columns.map((column) => column.at));
+        let gaps = next.depth[contract]?.gaps ?? 0;
+        for (const { step, ...column } of columns) if (keepColumn(contract, step, column)) gaps++;
+        const at = Math.max(next.depth[contract]?.at ?? 0, ...columns.map((column) => column.at));
         market({
             depth: {
                 ...next.depth,
-                [contract]: { ...told, at, changed: new Map(changed), just: new Map(just.map(([tick, bought, sold]) => [tick, [bought, sold]])) },
+                [contract]: { ...told, at, gaps, changed: new Map(changed), just: new Map(just.map(([tick, bought, sold]) => [tick, [bought, sold]])) },
             },
         });
     },
