@@ -106,6 +106,7 @@ final class WatchingTest extends PageCase
         // Few bars lie close together, so that their prices lie far enough apart for one click.
         $this->page->run('for (const _ of [1, 2, 3]) document.querySelector(".bars-field").dispatchEvent(new WheelEvent("wheel", {deltaY: -100, bubbles: true}))');
         $this->page->await(fn(): bool => $this->page->count('.bars-axis .last') === 1, 'the bars');
+        $this->page->await(fn(): bool => $this->page->run('const c = document.querySelector(".bars-field canvas"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let ink = 0; let black = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] === 255) d[i] + d[i + 1] + d[i + 2] === 0 ? black++ : ink++; return ink > 100 && black === 0'), 'the bars in the colours of the look');
         [$x, $y, $height] = $this->page->run('const l = document.querySelector(".bars-lane.buy").getBoundingClientRect(); const p = document.querySelector(".bars-axis .last").getBoundingClientRect(); return [l.x + l.width / 2, p.y + p.height / 2, l.bottom]');
         $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) min($y + 60, $height - 40)]]);
         $this->page->awaitText('[data-field=bar]', 'Buy 2 limit');

@@ -134,6 +134,7 @@ final class WatchingTest extends DeskCase
         $stream = EventStream::of($this->trader, $this->desk);
         $before = $stream->await('state')['data']['days'][0];
         self::assertTrue($before['full']);
+        self::assertSame(self::CODE, $stream->await('depth')['data']['contract'], 'a market that stands is told of too');
         $this->trader->push(self::CODE, 3);
         $this->steps(100);
         $day = $stream->await('day', static fn(array $d): bool => $d['lots'] > $before['lots'])['data'];

@@ -179,12 +179,16 @@ final class Publisher
     /** A full picture of one contract's book, for a stream that begins or has fallen behind. */
     public function picture(string $contract): string
     {
+        return Frame::of('book', $this->book($contract)).Frame::of('day', $this->day($contract, null)).$this->newestDepth($contract);
+    }
+
+    /** The newest column alone, so that whoever begins, or has fallen behind, sees what is missing before it. */
+    private function newestDepth(string $contract): string
+    {
         $depth = $this->floor->desk->quote($contract)->depth;
-        // The newest column, so that whoever has fallen behind sees what is missing before it.
         $newest = $depth->last();
 
-        return Frame::of('book', $this->book($contract)).Frame::of('day', $this->day($contract, null))
-            .($newest === null ? '' : Frame::of('depth', DepthView::of($contract, $depth, $this->feeds[$contract]->lots(Side::Buy), $this->feeds[$contract]->lots(Side::Sell), $newest->at - 1)));
+        return $newest === null ? '' : Frame::of('depth', DepthView::of($contract, $depth, $this->feeds[$contract]->lots(Side::Buy), $this->feeds[$contract]->lots(Side::Sell), $newest->at - 1));
     }
 
     /** @return array<string, mixed> */
@@ -201,7 +205,8 @@ final class Publisher
         $snapshot = $this->operations->snapshot($account);
 
         return Frame::of('state', ['epoch' => $this->epoch, 'account' => $account] + $snapshot + ($reset ? ['reset' => true] : [])
-            + ['books' => array_map($this->book(...), array_combine($contracts, $contracts)), 'days' => array_map(fn(string $contract): array => $this->day($contract, null), $contracts)], $snapshot['sequence']);
+            + ['books' => array_map($this->book(...), array_combine($contracts, $contracts)), 'days' => array_map(fn(string $contract): array => $this->day($contract, null), $contracts)], $snapshot['sequence'])
+            .implode('', array_map($this->newestDepth(...), $contracts));
     }
 
     /** What moves with the market: open P/L, risk, best profit; at most 10 times a second, and only where it changed. */

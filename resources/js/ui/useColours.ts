@@ -20,14 +20,23 @@ export function useColours(canvas: RefObject<HTMLCanvasElement | null>): Colours
     const [colours, setColours] = useState<Colours | null>(null);
     // biome-ignore lint/correctness/useExhaustiveDependencies: another theme has other colours
     useEffect(() => {
+        let frame = 0;
         const read = () => {
             if (!canvas.current) return;
+            // A panel is made before it is hung into the page; until then its styles are empty.
+            if (!canvas.current.isConnected) {
+                frame = requestAnimationFrame(read);
+                return;
+            }
             const style = getComputedStyle(canvas.current);
             setColours({ plain: style.color, strong: style.outlineColor, exit: style.borderTopColor, own: style.columnRuleColor, font: style.fontFamily });
         };
         read();
         dark.addEventListener('change', read);
-        return () => dark.removeEventListener('change', read);
+        return () => {
+            cancelAnimationFrame(frame);
+            dark.removeEventListener('change', read);
+        };
     }, [canvas, theme]);
     return colours;
 }
