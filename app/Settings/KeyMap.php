@@ -39,7 +39,7 @@ final class KeyMap implements SettingsDocument
         'break-even' => ['b', 'stops to break-even', false],
         'break-even-fees' => ['f', 'stops to break-even plus fees', false],
         'exit-here' => ['e', 'a stop or a target for the position at the rung that is pointed at', false],
-        'mark' => ['m', 'marks the price of the rung that is pointed at as a level', false],
+        'mark' => ['m', 'makes a level of the price that is pointed at', false],
         'closer' => ['c', 'every stop one tick closer', false],
         'let-run' => ['l', 'takes the next target off: its portion runs', false],
         'give-back' => ['j', 'gives stops steered by hand back to their ratchets', false],

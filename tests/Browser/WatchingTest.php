@@ -135,6 +135,25 @@ final class WatchingTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Tape of DULZ6"] .live-row') > 3, 'what traded before the page was opened');
     }
 
+    public function testAWordIsSaidWhenTheMarketComesNearALevelAndTheNextOrdersStopGoesBehindIt(): void
+    {
+        $this->enter();
+        $last = $this->last();
+        $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last + 9), 'name' => 'lid']);
+        $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last - 6), 'name' => 'floor']);
+        $this->page->open('/')->awaitLive();
+        $this->page->tab('Levels');
+        $this->page->await(fn(): bool => $this->page->count('.list .live-row') === 2, 'both levels');
+        self::assertStringContainsString('−6', $this->page->text('.list .live-row'), 'the nearer one first');
+        $this->page->run('[...document.querySelector(".list .live-row").querySelectorAll("button")].find((b) => b.textContent === "stop behind").click()');
+        $this->page->awaitText('[data-field=said]', 'Next order only: stop');
+        $ticks = (int) preg_replace('/.*stop (\d+) ticks.*/s', '$1', $this->page->text('[data-field=said]'));
+        self::assertSame($this->quote('asks') - ($last - 7), $ticks, 'from the ask to one tick behind the level');
+        $this->page->await(fn(): bool => $this->page->run('return document.querySelector(".list .live-row:nth-child(2), .list .live-row") !== null'), 'the list');
+        $this->trader->push(self::CODE, 7);
+        $this->page->awaitText('[data-field=said]', 'comes near lid');
+    }
+
     public function testOnlyAnArmedRowOfTheContractsTakesOrders(): void
     {
         $this->enter();

@@ -5,8 +5,15 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Contract\PriceLimits;
+use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
+use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
+use Lotrik\Venue\NoFeed;
+use Lotrik\Venue\TradePrint;
+use Lotrik\Venue\Venue;
+use Lotrik\Venue\WorkingOrder;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestFloor;
 
@@ -94,6 +101,68 @@ final class PriceLimitTest extends TestCase
         $this->floor->step(1);
         self::assertSame(1, $this->floor->holding()->position->lots, 'what came was sold to; the rest keeps working');
         self::assertSame(OrderState::PartiallyFilled, $this->floor->order($stop->id)->state);
+    }
+
+    public function testAFlattenThatTheLimitHoldsUpSaysSoByStayingAndIsDoneWhenSomebodyBuys(): void
+    {
+        $this->floor->place('buy', 3, plan: TestFloor::plan('"stop":{"ticks":14}'));
+        $venue = $this->floor->floor->market(TestFloor::CODE)->venue;
+        foreach ($venue->book->levels(Side::Buy) as $level) {
+            for ($bid = $level->first; $bid !== null; $bid = $behind) {
+                $behind = $bid->behind;
+                $venue->cancelFlow($bid->id);
+            }
+        }
+        $this->floor->take('flatten', ['contract' => TestFloor::CODE]);
+        self::assertTrue($this->floor->holding()->flattening);
+        self::assertSame(3, $this->floor->holding()->position->lots);
+        self::assertCount(1, $this->floor->working(Role::Stop), 'the stop stays until the close has filled');
+        $this->floor->take('flatten', ['contract' => TestFloor::CODE]);
+        $venue->flow(-9_000_001, Side::Buy, self::LOW, 5);
+        $this->floor->step(1);
+        self::assertSame([0, [], false], [$this->floor->lots(), $this->floor->working(), $this->floor->holding()->flattening]);
+    }
+
+    public function testFillOrKillCountsOnlyWhatMayTradeToday(): void
+    {
+        $venue = new Venue(new NoFeed());
+        foreach ([[-1, 830, 5], [-2, 840, 5], [-3, 850, 5]] as [$id, $tick, $lots]) {
+            $venue->flow($id, Side::Sell, $tick, $lots);
+        }
+        $venue->limitTo(PriceLimits::around(825, 15));
+        $order = static fn(int $id, int $lots): WorkingOrder => new WorkingOrder($id, 1, Side::Buy, OrderKind::Limit, $lots, 860, null, false, false, null, null, null, TimeInForce::FillOrKill);
+        $venue->submit($order(1, 11));
+        self::assertSame(0, $venue->position(1), 'ten lots stand within the limit of 840, and no more');
+        $venue->submit($order(2, 10));
+        self::assertSame(10, $venue->position(1));
+    }
+
+    public function testAMarketOrderTakesWhatIsWithinTheLimitsAndTheRestGoesOnWhenTheyMove(): void
+    {
+        $venue = new Venue(new NoFeed());
+        $venue->flow(-1, Side::Sell, 840, 2);
+        $venue->flow(-2, Side::Sell, 841, 9);
+        $venue->limitTo(PriceLimits::around(825, 15));
+        $venue->submit(new WorkingOrder(1, 1, Side::Buy, OrderKind::Market, 6, null, null, false, false, null, null, null));
+        self::assertSame(2, $venue->position(1));
+        $venue->outcomes();
+        $venue->limitTo(PriceLimits::around(840, 15));
+        self::assertSame(6, $venue->position(1));
+        $prints = array_values(array_filter($venue->outcomes(), static fn($o): bool => $o instanceof TradePrint));
+        self::assertSame([[841, 4]], array_map(static fn(TradePrint $p): array => [$p->tick, $p->lots], $prints));
+        $venue->limitTo(null);
+        $venue->flow(-3, Side::Buy, 2000, 1);
+        self::assertSame(841, $venue->last()?->tick, 'without limits any price is taken, and the best one first');
+    }
+
+    public function testAnOrderOfTheFlowBeyondTheLimitsComesToRestAtThem(): void
+    {
+        $venue = new Venue(new NoFeed());
+        $venue->limitTo(PriceLimits::around(825, 15));
+        $venue->flow(-1, Side::Sell, 900, 3);
+        $venue->flow(-2, Side::Buy, 700, 4);
+        self::assertSame([840, 810], [$venue->book->bestAsk(), $venue->book->bestBid()]);
+        self::assertSame([840, 810, 826], array_map($venue->nearestAllowed(...), [900, 1, 826]));
     }
 
     public function testTheLimitsOutliveARestart(): void

@@ -6,6 +6,7 @@ namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Event\AccountBarred;
+use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
 use Lotrik\Position\PnlLine;
@@ -118,6 +119,50 @@ final class RiskTest extends TestCase
             self::assertSame('barred', $floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => $side, 'quantity' => 1, 'kind' => 'market'])->problem);
         }
         self::assertFalse($floor->floor->desk->state->isBarred(1, $floor->now() + 86_400_000), 'the next day is another');
+    }
+
+    /**
+     * What no mark moves is added up once a fill: after any history of partial closes the account is barred at the
+     * very mark at which a sum from scratch reaches the limit, and not one tick before.
+     */
+    public function testAfterManyPartialClosesTheLimitIsReachedAtTheSameMarkAsASumFromScratch(): void
+    {
+        foreach (range(1, 12) as $seed) {
+            $floor = self::dear();
+            $dice = new \Random\Randomizer(new \Random\Engine\Mt19937($seed));
+            $barred = static fn(): bool => $floor->floor->desk->state->isBarred(1, $floor->now());
+            for ($i = 0; $i < 9 && ! $barred(); $i++) {
+                $floor->push($dice->getInt(-1, 1));
+                if ($barred()) {
+                    break;
+                }
+                $floor->place($dice->getInt(0, 2) > 0 ? 'buy' : 'sell', $dice->getInt(1, 3), more: ['closing' => 'through']);
+            }
+            if ($floor->lots() === 0 && ! $barred()) {
+                $floor->place('buy', 2);
+            }
+            for ($i = 0; $i < 60 && ! $barred(); $i++) {
+                self::assertGreaterThan(-500, $this->fromScratch($floor), "seed $seed: not barred with more than the limit lost");
+                $floor->push($floor->lots() >= 0 ? -1 : 1);
+            }
+            self::assertTrue($barred(), "seed $seed");
+        }
+    }
+
+    /** The day's result in money: every fill marked at the last trade, within the quote, less fees. */
+    private function fromScratch(TestFloor $floor): float
+    {
+        $quote = $floor->floor->desk->quote(TestFloor::CODE);
+        $mark = max((int) $quote->bid, min((int) $quote->ask, (int) $quote->last));
+        $net = 0.0;
+        foreach ($floor->events as $recorded) {
+            if ($recorded->event instanceof OrderFilled && $recorded->account === 1) {
+                $sign = $floor->order($recorded->event->order)->side->sign();
+                $net += 50.0 * $sign * $recorded->event->quantity * ($mark - $recorded->event->price) - 0.62 * $recorded->event->quantity;
+            }
+        }
+
+        return $net;
     }
 
     public function testARealisedLossBarsTooAndOnlyOnce(): void

@@ -38,6 +38,36 @@ final class SessionTest extends TestCase
         self::assertSame([$open, self::ms($until)], [$hours->open, $hours->until]);
     }
 
+    /** @return iterable<string, array{array<string, mixed>, string, string}> session, UTC, when the trading day began in UTC */
+    public static function days(): iterable
+    {
+        $day = ['zone' => 'Europe/Lisbon', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30'];
+        yield 'a morning' => [$day, '2026-11-23 09:00', '2026-11-23 08:00'];
+        yield 'the open itself' => [$day, '2026-11-23 08:00', '2026-11-23 08:00'];
+        yield 'before the open it is still the day before' => [$day, '2026-11-24 07:59', '2026-11-23 08:00'];
+        yield 'a Sunday belongs to Friday' => [$day, '2026-11-29 12:00', '2026-11-27 08:00'];
+        yield 'summer time is an hour earlier in UTC' => [$day, '2026-07-01 07:30', '2026-07-01 07:00'];
+        $night = ['zone' => 'UTC', 'days' => [7, 1, 2, 3, 4], 'open' => '22:00', 'close' => '21:00'];
+        yield 'a night belongs to the evening that it began on' => [$night, '2026-11-24 03:00', '2026-11-23 22:00'];
+        yield 'round the clock a day begins at midnight in the zone' => [['zone' => 'Asia/Tokyo', 'days' => [1, 2, 3, 4, 5, 6, 7], 'open' => '00:00', 'close' => '24:00'], '2026-11-24 16:00', '2026-11-24 15:00'];
+    }
+
+    /** @param array<string, mixed> $session */
+    #[DataProvider('days')]
+    public function testItKnowsWhenTheTradingDayBegan(array $session, string $at, string $began): void
+    {
+        $hours = Session::fromNode(Node::of($session));
+        self::assertSame(self::ms($began), $hours->dayBegan(self::ms($at)));
+        // Asked again, out of order, it does not give what it remembers of another day.
+        self::assertLessThan(self::ms($began), $hours->dayBegan(self::ms($at) - 8 * 86_400_000));
+        self::assertSame(self::ms($began), $hours->dayBegan(self::ms($at)));
+    }
+
+    public function testASessionWithoutDaysNeverBegins(): void
+    {
+        self::assertSame(0, Session::fromNode(Node::of(['zone' => 'UTC', 'days' => [], 'open' => '08:00', 'close' => '18:30']))->dayBegan(self::ms('2026-11-23 09:00')));
+    }
+
     public function testItSaysSoInWords(): void
     {
         $session = Session::fromNode(Node::of(['zone' => 'Europe/Lisbon', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30']));

@@ -22,6 +22,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
+use Tests\Support\TestFloor;
 
 /** What the eyes see, each figure against a naive recount over the same random market. */
 final class WatchingTest extends TestCase
@@ -169,6 +170,47 @@ final class WatchingTest extends TestCase
         self::assertSame([15_000_250, 15_000_500], array_map(static fn($c): int => $c->at, $depth->between(DepthStep::Quarter, 15_000_000, 15_000_500)));
     }
 
+    public function testTheFloorEndsAColumnEachQuarterOfASecondAndItHoldsTheBook(): void
+    {
+        $floor = new TestFloor();
+        $market = $floor->floor->market(TestFloor::CODE);
+        $depth = $floor->floor->desk->quote(TestFloor::CODE)->depth;
+        for ($columns = 1; $columns <= 40; $columns++) {
+            $floor->step(25);
+            self::assertCount($columns, $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX));
+            $book = [];
+            foreach ([Side::Buy, Side::Sell] as $side) {
+                foreach ($market->venue->book->levels($side) as $level) {
+                    $book[$level->tick] = $level->lots;
+                }
+            }
+            ksort($book);
+            self::assertSame($book, $depth->last()?->levels());
+        }
+        $quote = $floor->floor->desk->quote(TestFloor::CODE);
+        $traded = array_sum(array_column($quote->prints->all(), 2));
+        self::assertSame($traded, array_sum(array_map(static fn($c): int => array_sum(array_map(array_sum(...), $c->trades)), $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX))) + array_sum(array_map(array_sum(...), $depth->unsampled())));
+    }
+
+    public function testWhatIsWatchedIsOfTheMarketAndOutlivesARestartAsFarAsItIsKept(): void
+    {
+        $floor = new TestFloor();
+        $floor->step(300);
+        $floor->nextDay();
+        $floor->step(200);
+        $before = $floor->floor->desk->quote(TestFloor::CODE);
+        $day = $before->day->pack();
+        $newest = $before->prints->newest();
+        self::assertNotNull($day['settlement']);
+        $floor->restart();
+        $after = $floor->floor->desk->quote(TestFloor::CODE);
+        self::assertSame($day, $after->day->pack(), 'the day with its settlement and its volume');
+        self::assertSame([], $after->prints->all(), 'the tape is kept in memory alone');
+        $floor->step(100);
+        self::assertSame($newest + 1, $after->prints->all()[0][4], 'prints go on counting');
+        self::assertSame($after->day->lots, $day['lots'] + array_sum(array_column($after->prints->all(), 2)));
+    }
+
     public function testDepthHistoryStaysWithinItsBounds(): void
     {
         $depth = new DepthHistory();
@@ -246,6 +288,59 @@ final class WatchingTest extends TestCase
         $trade(841);
         self::assertSame(LevelState::Broken, $gap->state, 'jumped over');
         self::assertSame([3, 0, -3], [$gap->level->distance(837), $gap->level->distance(840), $gap->level->distance(843)]);
+    }
+
+    public function testALevelThatIsCaughtUpKnowsWhatOneThatWasFollowedKnows(): void
+    {
+        $depth = new DepthHistory();
+        $followed = new Levels($depth);
+        $marked = [new MarkedLevel(815, 818, 0), new MarkedLevel(826, 826, 0), new MarkedLevel(840, 860, 0)];
+        foreach ($marked as $level) {
+            $followed->of($level);
+        }
+        // One print a column: within a column the order of prints is not kept.
+        foreach (array_slice($this->prints, 0, 1500) as $i => [, $tick, $lots, $side]) {
+            $depth->trade($tick, $lots, $side);
+            $followed->trade($tick, $lots, $side);
+            $depth->sample(250 * ($i + 1), [$tick => 1]);
+        }
+        foreach ($marked as $level) {
+            $late = (new Levels($depth))->of($level);
+            $early = $followed->of($level);
+            $naive = array_filter(array_slice($this->prints, 0, 1500), static fn(array $p): bool => $p[1] >= $level->low && $p[1] <= $level->high);
+            self::assertSame(array_sum(array_column($naive, 2)), $early->bought + $early->sold);
+            self::assertSame([$early->bought, $early->sold, $early->state], [$late->bought, $late->sold, $late->state]);
+        }
+    }
+
+    public function testOnlySoManySeriesAndLevelsAreFollowed(): void
+    {
+        $bars = new Bars(new RecentPrints());
+        foreach (range(1, 20) as $size) {
+            $bars->of(BarKind::Trades, $size);
+        }
+        $bars->add(1, 825, 3);
+        self::assertSame([], $bars->of(BarKind::Trades, 1)->last(), 'one that was given up begins anew');
+        self::assertCount(1, $bars->of(BarKind::Trades, 20)->last());
+        $levels = new Levels(new DepthHistory());
+        foreach (range(1, 300) as $tick) {
+            $levels->of(new MarkedLevel($tick, $tick, 0));
+        }
+        $levels->trade(1, 5, Side::Buy);
+        $levels->trade(300, 5, Side::Buy);
+        self::assertSame([0, 5], [$levels->of(new MarkedLevel(1, 1, 0))->bought, $levels->of(new MarkedLevel(300, 300, 0))->bought]);
+    }
+
+    public function testWhatMakesNoSenseIsRefused(): void
+    {
+        foreach ([static fn() => new BarSeries(BarKind::Range, 0), static fn() => new MarkedLevel(0, 5, 0), static fn() => new MarkedLevel(9, 5, 0)] as $odd) {
+            try {
+                $odd();
+                self::fail('taken');
+            } catch (\DomainException $fault) {
+                self::assertNotSame('', $fault->getMessage());
+            }
+        }
     }
 
     public function testALevelMarkedLaterKnowsWhatTradedSinceItsMoment(): void

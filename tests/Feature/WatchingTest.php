@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
 use Tests\Support\EventStream;
 
 /** Looking at the market over HTTP and the stream: what the engine counts is what goes out. */
@@ -127,6 +129,29 @@ final class WatchingTest extends DeskCase
             self::assertStringContainsString('expected', $reply->body['detail']);
         }
         self::assertSame(404, $this->trader->call('GET', 'contracts/NOPE6/tape')->status);
+    }
+
+    public function testOddQuestionsNeverAreAFault(): void
+    {
+        $dice = new Randomizer(new Mt19937(17));
+        $odd = ['', '0', '-1', '1.5', '1e9', '99999999999999999999', 'x', '250', '2000', 'time', 'range', '2026-11-02T09:30:00.000Z', '2026-13-45T99:99:99Z', '%00', "\u{202e}", str_repeat('9', 300)];
+        $names = ['step', 'after', 'until', 'by', 'size', 'most', 'contract', 'account'];
+        $seen = [];
+        for ($i = 0; $i < 120; $i++) {
+            $path = ['contracts/'.self::CODE.'/depth-history', 'contracts/'.self::CODE.'/tape', 'contracts/'.self::CODE.'/bars', 'levels'][$dice->getInt(0, 3)];
+            $query = [];
+            for ($n = $dice->getInt(1, 3); $n > 0; $n--) {
+                $name = $names[$dice->getInt(0, count($names) - 1)];
+                $value = $odd[$dice->getInt(0, count($odd) - 1)];
+                $query[] = $dice->getInt(0, 9) === 0 ? "{$name}[]=".rawurlencode($value) : "$name=".rawurlencode($value);
+            }
+            $reply = $this->trader->call('GET', "$path?".implode('&', $query));
+            self::assertLessThan(500, $reply->status, "$path?".implode('&', $query));
+            self::assertTrue($reply->status === 200 || is_string($reply->body['detail'] ?? null), 'a problem says what it is');
+            $seen[$reply->status] = true;
+        }
+        self::assertArrayHasKey(200, $seen);
+        self::assertArrayHasKey(422, $seen);
     }
 
     public function testTheStreamTellsTheDayAndTheDepth(): void

@@ -37,7 +37,7 @@ export interface LadderActs {
     place: () => void;
     /** a stop or a target for the position at the rung that is pointed at */
     exitHere: () => void;
-    /** marks the price of the rung that is pointed at as a level */
+    /** makes a level of the price that is pointed at */
     markHere: () => void;
 }
 
