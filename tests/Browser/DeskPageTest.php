@@ -236,9 +236,7 @@ final class DeskPageTest extends PageCase
     public function testNothingIsCutOffAtThreeSizesOfTheWindow(): void
     {
         foreach ([[1280, 800], [1920, 1080], [2560, 1440]] as [$width, $height]) {
-            $this->page->close();
-            $this->page = new \Tests\Support\Page($this->desk->url(), $width, $height);
-            $this->page->open($this->desk->trader()->link)->awaitLive();
+            $this->page->forget()->size($width, $height)->open($this->desk->trader()->link)->awaitLive();
             $this->page->await(fn(): bool => $this->page->text('[data-field=split]') !== '', 'the cards');
             $cut = $this->page->run('const out = []; for (const e of document.querySelectorAll("button, dd, dt, th, label, .figure, .headline b, .rung .price, .lane-heads span")) { const b = e.getBoundingClientRect(); if (b.width === 0 || !e.checkVisibility({contentVisibilityAuto: true})) continue; if (b.right > innerWidth + 1 || b.bottom > innerHeight + 1 || e.scrollWidth > e.clientWidth + 2 && getComputedStyle(e).overflow !== "visible") out.push(e.className + " " + e.textContent); } return out.concat(document.documentElement.scrollWidth > innerWidth ? ["the page"] : [])');
             self::assertSame([], $cut, "$width x $height");

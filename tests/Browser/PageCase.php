@@ -20,19 +20,22 @@ abstract class PageCase extends TestCase
 
     protected Page $page;
 
+    /** One browser for all tests of a process: starting it takes longer than most of them. */
+    private static ?Page $browser = null;
+
     protected function setUp(): void
     {
         $this->desk = RunningDesk::shared();
         $this->trader = $this->desk->trader();
         $this->trader->push(self::CODE, 1);
         $this->trader->push(self::CODE, -1);
-        $this->page = new Page($this->desk->url());
+        self::$browser ??= (new Page($this->desk->url()))->keep();
+        $this->page = self::$browser->forget();
     }
 
     protected function tearDown(): void
     {
         $complaints = $this->page->complaints();
-        $this->page->close();
         // What the browser itself says of an answer with an error status, or of a connection that broke, is no fault of the page.
         self::assertSame([], array_values(array_filter($complaints, static fn(string $c): bool => ! str_contains($c, 'Failed to load resource') && ! str_contains($c, 'net::ERR_'))));
     }

@@ -72,8 +72,7 @@ final class WatchingTest extends DeskCase
 
     public function testTheDepthHistoryIsReadPieceByPiece(): void
     {
-        $this->steps(4500);
-        $this->steps(4500);
+        $this->steps(5000);
         self::assertNotNull($this->history('step=250')['next'], 'one answer does not hold it all');
         $all = array_column($this->all(), 'at');
         self::assertSame($all, array_values(array_unique($all)));

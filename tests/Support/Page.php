@@ -20,11 +20,14 @@ final class Page
 
     private static int $port = 0;
 
+    /** @var list<self> pages that stay open until the process ends */
+    private static array $kept = [];
+
     private string $profile;
 
     public RemoteWebDriver $driver;
 
-    public function __construct(private readonly string $base, int $width = 1280, int $height = 800)
+    public function __construct(private readonly string $base, private readonly int $width = 1280, private readonly int $height = 800)
     {
         self::startDriver();
         $this->profile = sys_get_temp_dir().'/lotrik-browser-'.bin2hex(random_bytes(4));
@@ -35,7 +38,14 @@ final class Page
         $wanted->setCapability(ChromeOptions::CAPABILITY, $options);
         $wanted->setCapability('goog:loggingPrefs', ['browser' => 'ALL']);
         $this->driver = RemoteWebDriver::create('http://127.0.0.1:'.self::$port, $wanted, 30_000, 60_000);
+        $this->size($width, $height);
+    }
+
+    public function size(int $width, int $height): self
+    {
         (new ChromeDevToolsDriver($this->driver))->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
+
+        return $this;
     }
 
     public function open(string $address): self
@@ -149,6 +159,31 @@ final class Page
         ));
     }
 
+    /** As a browser that was never here: no cookie, nothing stored, one window of the first size, an empty page. */
+    public function forget(): self
+    {
+        $handles = $this->driver->getWindowHandles();
+        foreach (array_slice($handles, 1) as $other) {
+            $this->driver->switchTo()->window($other)->close();
+        }
+        $this->driver->switchTo()->window($handles[0]);
+        $this->driver->get('about:blank');
+        $tools = new ChromeDevToolsDriver($this->driver);
+        $tools->execute('Network.clearBrowserCookies');
+        $tools->execute('Storage.clearDataForOrigin', ['origin' => $this->base, 'storageTypes' => 'all']);
+        $this->complaints();
+
+        return $this->size($this->width, $this->height);
+    }
+
+    /** Closed when the process ends, before the driver is. */
+    public function keep(): self
+    {
+        self::$kept[] = $this;
+
+        return $this;
+    }
+
     public function close(): void
     {
         $this->driver->quit();
@@ -168,6 +203,7 @@ final class Page
         assert($process !== false);
         self::$chromedriver = $process;
         register_shutdown_function(static function () use ($process): void {
+            array_map(static fn(self $page) => $page->close(), self::$kept);
             proc_terminate($process);
         });
         Wait::until(static fn(): bool => @stream_socket_client('tcp://127.0.0.1:'.self::$port) !== false, 'chromedriver');

@@ -22,7 +22,7 @@ use Lotrik\Watching\MarkedLevel;
 final class Watching
 {
     /** Numbers in one answer about the depth history, so that it stays small; what is left is asked for next. */
-    private const MOST_NUMBERS = 16_000;
+    private const MOST_NUMBERS = 8_000;
 
     /** Wilder's own length. */
     private const RANGE_LENGTH = 14;

@@ -1,4 +1,4 @@
-import { type PointerEvent, useState } from 'react';
+import { type PointerEvent, useRef, useState } from 'react';
 import type { Contract } from '@/api/client';
 import { markLevel } from './levels';
 
@@ -7,22 +7,28 @@ const RIGHT = 2;
 /** Marks a level with one gesture: the right button pressed on a row, drawn over several for a band, and let go. */
 export function useMark(contract: Contract, tickAt: (event: PointerEvent<HTMLElement>) => number | null) {
     const [marking, setMarking] = useState<{ from: number; to: number } | null>(null);
+    // Where it began counts, not what has been drawn of it: a quick hand is done within one frame.
+    const began = useRef<number | null>(null);
     return {
         marking,
         onPointerDown: (event: PointerEvent<HTMLElement>) => {
             const tick = event.button === RIGHT ? tickAt(event) : null;
             if (tick === null) return;
             event.currentTarget.setPointerCapture(event.pointerId);
+            began.current = tick;
             setMarking({ from: tick, to: tick });
         },
         onPointerMove: (event: PointerEvent<HTMLElement>) => {
-            const tick = tickAt(event);
-            if (marking && tick !== null && tick !== marking.to) setMarking({ ...marking, to: tick });
+            const from = began.current;
+            const to = from === null ? null : tickAt(event);
+            if (from !== null && to !== null) setMarking((old) => (old?.to === to ? old : { from, to }));
         },
         onPointerUp: (event: PointerEvent<HTMLElement>) => {
-            if (!marking || event.button !== RIGHT) return;
-            markLevel(contract, marking.from, marking.to);
+            const from = began.current;
+            if (from === null || event.button !== RIGHT) return;
+            began.current = null;
             setMarking(null);
+            markLevel(contract, from, tickAt(event) ?? from);
         },
     };
 }
