@@ -44,10 +44,10 @@ final class WatchingTest extends PageCase
             $this->page->awaitText('[data-field=span]', $span);
         }
         $this->steps(25);
-        $this->page->await(fn(): bool => min($this->ink()) > 2000, 'history over the whole width');
+        $this->page->await(fn(): bool => min($this->ink()) > 300, 'history over the whole width');
         // A jump of the market is more than the stream can tell: what is missing is asked for.
         $this->steps(1500);
-        $this->page->await(fn(): bool => min($this->ink()) > 2000, 'history over the whole width after a jump');
+        $this->page->await(fn(): bool => min($this->ink()) > 300, 'history over the whole width after a jump');
         $this->pointAtHistory(0.9, 0.5);
         $this->page->await(fn(): bool => preg_match('/^\d+\.\d\d · \d\d:\d\d:\d\d\n\d+ resting/', $this->page->text('[data-field=there]')) === 1, 'price, time and lots there');
         $now = $this->page->text('[data-field=there]');
@@ -57,7 +57,7 @@ final class WatchingTest extends PageCase
             ['type' => 'pointerMove', 'duration' => 30, 'x' => (int) ($x + 0.8 * $width), 'y' => (int) $y + 200], ['type' => 'pointerUp', 'button' => 0],
         ]);
         $this->page->awaitText('.history-head', 'back · to now');
-        $this->page->await(fn(): bool => min($this->ink()) > 2000, 'what the engine remembers');
+        $this->page->await(fn(): bool => min($this->ink()) > 300, 'what the engine remembers');
         $this->pointAtHistory(0.9, 0.5);
         $this->page->await(fn(): bool => $this->page->text('[data-field=there]') !== $now, 'an earlier time');
         $this->page->find('[data-action=now]')->click();
