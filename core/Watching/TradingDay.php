@@ -70,12 +70,6 @@ final class TradingDay
         return $this->settlement ?? $this->open;
     }
 
-    /** @return array{int, int} lots bought and sold at a price today */
-    public function tradedAt(int $tick): array
-    {
-        return $this->traded[$tick] ?? [0, 0];
-    }
-
     /** @return array<int, array{int, int}> tick → lots bought, lots sold */
     public function traded(): array
     {

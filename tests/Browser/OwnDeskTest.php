@@ -58,6 +58,16 @@ final class OwnDeskTest extends PageCase
         self::assertSame(1, substr_count($this->page->text('.dock-place'), 'keys act here'));
     }
 
+    public function testAPointerThatNeverLeftALadderBringsItInFrontAgainWhenItMoves(): void
+    {
+        $this->enter();
+        $this->page->pointAt('.rung:nth-last-child(6) .depth');
+        $this->addLadder();
+        $this->page->awaitText($this->slot(2).' .slot-head', 'keys act here');
+        $this->page->pointAt($this->slot(1).' .rung:nth-last-child(9) .depth');
+        $this->page->awaitText($this->slot(1).' .slot-head', 'keys act here');
+    }
+
     public function testTwoLaddersMayHoldTheSameContractWithAPlanEach(): void
     {
         $this->enter();

@@ -53,7 +53,7 @@ final class WatchingTest extends TestCase
         self::assertTrue($day->average()?->multipliedBy($day->lots)->isEqualTo($turnover));
         foreach (range(min($ticks) - 1, max($ticks) + 1) as $tick) {
             $there = static fn(array $prints, Side $side): int => array_sum(array_map(static fn(array $p): int => $p[1] === $tick && $p[3] === $side ? $p[2] : 0, $prints));
-            self::assertSame([$there($this->prints, Side::Buy), $there($this->prints, Side::Sell)], $day->tradedAt($tick));
+            self::assertSame([$there($this->prints, Side::Buy), $there($this->prints, Side::Sell)], $day->traded()[$tick] ?? [0, 0]);
         }
         self::assertEquals($day, TradingDay::unpack(json_decode((string) json_encode($day->pack()), true)));
         self::assertSame($ticks[0], $day->reference(), 'no settlement yet: a change counts from the first trade');
