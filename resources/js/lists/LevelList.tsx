@@ -112,7 +112,7 @@ export function LevelList() {
                 header: () => <span className="sr-only">Exits</span>,
                 enableSorting: false,
                 cell: ({ row: { original: level } }) => (
-                    <>
+                    <span className="acts">
                         <button type="button" tabIndex={-1} title={`A stop ${off} ticks behind it`} onClick={() => exitAtLevel(level, 'stop')}>
                             stop behind
                         </button>{' '}
@@ -122,7 +122,7 @@ export function LevelList() {
                         <button type="button" tabIndex={-1} onClick={() => dropLevel(level.id)}>
                             delete
                         </button>
-                    </>
+                    </span>
                 ),
                 meta: { width: '270px' },
             },
