@@ -292,6 +292,22 @@ final class DeskPageTest extends PageCase
         $this->page->holdKey('h', 450);
         $this->page->awaitText('[data-field=position]', 'Long 1');
         self::assertSame([$entry], $this->chips('stop'), 'a tap is not a hold, and the exits went with the lot');
+        $this->page->find('[data-action=break-even-fees]')->click();
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 1], 'the stop where the fees of 2.48 for two lots are paid, a tick being 2.50');
+    }
+
+    public function testStopsComeCloserByAsManyTicksAsAreChosen(): void
+    {
+        $this->enter();
+        $entry = $this->buyTwo();
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 7, $entry - 7], 'the stops');
+        $this->page->find('[aria-label="Stops closer by one tick more"]')->click();
+        $this->page->find('[data-action=closer]')->click();
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 5, $entry - 5], 'two ticks closer by the button');
+        $this->page->holdKey('c', 10);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 3, $entry - 3], 'and by the key');
+        $this->page->find('[aria-label="Stops closer by one tick less"]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[aria-label="Stops closer by one tick less"]:disabled') === 1, 'not less than one');
     }
 
     public function testTheHintsGoAwayForGoodAndTheSheetListsTheKeys(): void

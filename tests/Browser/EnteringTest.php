@@ -104,7 +104,7 @@ final class EnteringTest extends PageCase
         $this->page->press();
         $sent = $this->theOrder();
         self::assertSame(['limit', 'buy', self::price($bid), 2], [$sent['kind'], $sent['side'], $sent['price'], $sent['quantity']]);
-        $this->page->awaitText('.chip.entry', 'limit · '.$sent['ahead'].' ahead');
+        $this->page->awaitText('.chip.entry', 'limit · '.$sent['ahead']);
     }
 
     public function testAnActionKeySaysWhatItWouldSendAndSendsIt(): void

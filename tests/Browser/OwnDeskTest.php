@@ -124,6 +124,8 @@ final class OwnDeskTest extends PageCase
         $this->addLadder();
         $this->page->holdKey('a', 10);
         $this->page->await(fn(): bool => $this->page->count('.arrange-bar') === 1, 'arranging');
+        $this->page->tab('Tape');
+        $this->page->await(fn(): bool => $this->page->count('[aria-label="Hide Tape"]') === 1, 'what can be done with the tape');
         $this->page->run('document.querySelector("[aria-label=\'Hide Tape\']").click()');
         $this->page->await(fn(): bool => $this->page->count('[data-tab=tape]') === 0 && $this->page->count('[data-action=show-tape]') === 1, 'the tape hidden');
         $this->page->find('.arrange-bar input')->sendKeys('Two dulse');
@@ -143,9 +145,9 @@ final class OwnDeskTest extends PageCase
         $this->enter();
         $this->page->find('.hints button')->click();
         $this->page->holdKey('a', 10);
-        $this->page->await(fn(): bool => $this->page->count('[data-tab=ladder-1] button') === 2, 'arranging');
+        $this->page->await(fn(): bool => $this->page->count('[data-panel=ladder-1] button') === 2, 'arranging');
         $main = $this->page->driver->getWindowHandle();
-        $this->page->run('document.querySelector("[data-tab=ladder-1] button").click()');
+        $this->page->run('document.querySelector("[data-panel=ladder-1] button").click()');
         $this->page->await(fn(): bool => count($this->page->driver->getWindowHandles()) === 2, 'a second window');
         $own = array_values(array_diff($this->page->driver->getWindowHandles(), [$main]))[0];
         $this->page->driver->switchTo()->window($own);
@@ -162,9 +164,27 @@ final class OwnDeskTest extends PageCase
         $this->awaitSettled();
         $this->page->press();
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the order placed from there');
+        $this->page->driver->switchTo()->window($main);
+        $this->page->holdKey('g', 10);
+        $this->page->await(fn(): bool => $this->page->count('.plans-screen') === 1, 'the exit plans on the desk\'s own window');
+        $this->page->holdKey('c', 10);
+        $this->page->driver->switchTo()->window($own);
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the ladder as it was');
+        $this->page->pointAt(self::lane($tick - 2, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->awaitSettled();
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick, $tick - 2], 'and it takes orders');
+        $this->page->holdKey("\u{E003}", 450);
+        $this->page->await(fn(): bool => $this->chips('entry') === [], 'its keys act');
+        $this->page->holdKey('o', 10);
         $this->page->driver->close();
         $this->page->driver->switchTo()->window($main);
+        $this->page->find('[data-name=to-desk]')->click();
+        $this->page->awaitText('[data-action=one-click]', 'One-click off');
+        self::assertStringNotContainsString('0 cancelled', $this->page->text('[data-field=said]'), 'each key acts once');
         $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder back on the desk');
-        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'with the order');
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'and it takes drafts');
     }
 }

@@ -119,7 +119,7 @@ final class PlansTest extends PageCase
         $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');
         $this->page->find('[data-name=runs-1]')->click();
         $this->page->awaitText('[data-field=split]', '2 lots: 1 runs, 1 runs · risk 40.00');
-        $this->page->run('document.querySelector(".pair .order-button").click()');
+        $this->page->run('document.querySelector("[data-action=buy-market]").click()');
         $this->page->awaitText('[data-field=position]', 'Long 2');
         $level = self::ticks($this->trader->position(self::CODE)['average_price']);
         self::assertSame([self::price($level - 8), self::price($level - 8)], $this->trader->stops());
@@ -224,6 +224,22 @@ final class PlansTest extends PageCase
         $this->page->awaitText('[data-field=alarm]', '2 lots unprotected');
     }
 
+    public function testThePanicKeysActOnceFromTheExitPlansAndTheOthersDoNot(): void
+    {
+        $this->enter();
+        $entry = $this->buyTwo();
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 7, $entry - 7], 'the stops');
+        $this->page->holdKey('g', 10);
+        $this->page->await(fn(): bool => $this->page->count('.plans-screen') === 1, 'the exit plans');
+        $this->page->holdKey('b', 10);
+        $this->page->holdKey('h', 450);
+        $this->page->holdKey('x', 450);
+        $this->page->await(fn(): bool => ($this->trader->position(self::CODE)['quantity'] ?? 0) === 0 && $this->trader->working() === [], 'flat');
+        $types = array_column($this->trader->call('GET', "journal?account={$this->trader->account}&after=0")->body['items'], 'type');
+        self::assertSame(1, count(array_keys($types, 'flatten-started', true)), implode(' ', $types));
+        self::assertNotContains('stop-moved', $types, 'no break-even from there');
+    }
+
     public function testAShutMarketSaysSoAndWhenItOpens(): void
     {
         $desk = RunningDesk::start('--seed', '1', '--paused', '--demo-hours', '--clock', '2026-11-02T18:29:58.000Z');
@@ -252,18 +268,18 @@ final class PlansTest extends PageCase
 
     private function value(string $name): string
     {
-        return (string) $this->page->run('return document.querySelector(`[data-name="${arguments[0]}"]`)?.value ?? ""', $name);
+        return (string) $this->page->run('return document.querySelector(`.plans-screen [data-name="${arguments[0]}"]`)?.value ?? ""', $name);
     }
 
     private function type(string $name, string $text): void
     {
-        $field = $this->page->find("[data-name=$name]");
+        $field = $this->page->find(".plans-screen [data-name=$name]");
         $field->sendKeys([WebDriverKeys::CONTROL, 'a']);
         $field->sendKeys($text);
     }
 
     private function choose(string $name, string $value): void
     {
-        $this->page->run('const s = document.querySelector(`[data-name="${arguments[0]}"]`); s.value = arguments[1]; s.dispatchEvent(new Event("change", {bubbles: true}))', $name, $value);
+        $this->page->run('const s = document.querySelector(`.plans-screen [data-name="${arguments[0]}"]`); s.value = arguments[1]; s.dispatchEvent(new Event("change", {bubbles: true}))', $name, $value);
     }
 }

@@ -59,7 +59,7 @@ final class OrderView
         return $entry !== null && $entry->exits->cover((int) $order->portion, (int) $order->group)->stopByHand ? 'hand' : 'plan';
     }
 
-    /** What it is for, short enough for a chip: `stop · locks +2`, `target`, `limit`, `closes`. */
+    /** What it is for, short enough for a chip: `stop +2` (two ticks beyond the anchor), `target`, `limit`, `closes`. */
     private static function words(DeskOrder $order, Contract $contract, DeskState $state): string
     {
         $entry = $state->holding($order->account, $order->contract)->entries[$order->entry ?? 0] ?? null;
@@ -67,9 +67,10 @@ final class OrderView
             $ticks = $entry->exits->side->sign() * ($order->trigger - $entry->exits->anchor((int) $order->group));
 
             return match (true) {
-                $ticks > 0 => "stop · locks +$ticks",
-                $ticks === 0 => 'stop · break-even',
-                default => "stop · $ticks",
+                $order->triggered => 'stop · set off',
+                $ticks > 0 => "stop +$ticks",
+                $ticks === 0 => 'stop ±0',
+                default => 'stop −'.-$ticks,
             };
         }
 

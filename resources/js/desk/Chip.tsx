@@ -11,6 +11,10 @@ export interface ChipData {
     /** `wanted`: where the chosen order would stand once its change is sent */
     role: Order['role'] | 'draft' | 'wanted';
     words: string;
+    /** what the words leave out: whose it is, whose hand moves it, what it is tied to */
+    more: string;
+    /** lots in the queue before it; null where it stands in none */
+    ahead: number | null;
     /** a command is under way; or it is the one that keys and wheel act on */
     mark: 'pending' | 'chosen' | '';
 }
@@ -38,16 +42,25 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
             className={clsx('chip', chip.role, chip.mark, narrow && 'narrow')}
             {...(isDraft ? { 'data-draft': chip.id } : chip.role === 'wanted' ? {} : { 'data-order': chip.id })}
             data-role={chip.role}
-            title={`${chip.lots} ${chip.words}${chip.lots === chip.of ? '' : `, ${chip.of - chip.lots} of ${chip.of} filled`}`}
+            title={`${chip.lots} ${chip.words}${chip.more === '' ? '' : ` · ${chip.more}`}${chip.ahead === null ? '' : ` · ${chip.ahead} lots ahead of it`}${chip.lots === chip.of ? '' : `, ${chip.of - chip.lots} of ${chip.of} filled`}`}
             onPointerDown={(event) => {
                 event.stopPropagation();
-                if (event.button === 0 && chip.role !== 'wanted' && !(event.target instanceof HTMLButtonElement)) onGrab(chip);
+                if (event.button === 0 && chip.role !== 'wanted' && !(event.target as Element).closest('button')) onGrab(chip);
             }}
         >
             <b>{lots}</b>
             {!narrow && (
                 <>
-                    <span className="words">{chip.words}</span>
+                    <span className="words">
+                        {chip.words}
+                        {chip.ahead !== null && (
+                            <small>
+                                {' · '}
+                                {chip.ahead}
+                                <i> ahead</i>
+                            </small>
+                        )}
+                    </span>
                     {isDraft && (
                         <button type="button" tabIndex={-1} className="send" onMouseDown={still} onClick={() => sendDraft(chip.id)}>
                             Send

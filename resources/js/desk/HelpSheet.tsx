@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { isFor } from '@/shell/screen';
 import { ACTIONS, comboOf, keyFor, showKey } from './keymap';
 import { useSettings } from './settings';
 
@@ -20,7 +21,8 @@ export function HelpSheet() {
     const sheet = useRef<HTMLDialogElement>(null);
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (comboOf(event) !== keyFor('sheet') || (event.target instanceof HTMLElement && event.target.matches('input, textarea'))) return;
+            if (comboOf(event) !== keyFor('sheet') || !isFor('desk', event) || (event.target instanceof HTMLElement && event.target.matches('input, textarea')))
+                return;
             if (sheet.current?.open) sheet.current.close();
             else sheet.current?.showModal();
         };

@@ -245,7 +245,9 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
             <div className="lane-heads">
                 <HistoryHead code={code} />
                 <div className="rung-heads">
-                    <span>Resting · orders</span>
+                    <span>
+                        Resting<i> · orders</i>
+                    </span>
                     <span>
                         Buy <Sum lots={bids} of="bids" within={within} />
                     </span>

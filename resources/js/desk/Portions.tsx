@@ -25,7 +25,7 @@ export function Portions({ position, contract, children }: { position: Position;
                             {entry.plan ?? 'no exit plan'}
                             {entry.covers === 'position' && ' · covers the position'}
                         </span>
-                        {at === 0 && <span className="plan-on">{children}</span>}
+                        {at === 0 && !several && <span className="plan-on">{children}</span>}
                         {several && (
                             <button
                                 type="button"
@@ -92,6 +92,7 @@ export function Portions({ position, contract, children }: { position: Position;
                     ))}
                 </li>
             ))}
+            {several && <li className="plan-on">{children}</li>}
         </ul>
     );
 }

@@ -2,6 +2,7 @@ import type { Contract } from '@/api/client';
 import { bareLots, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { breakEven, cancelAccount, cancelAll, closeFirstEntry, closeFirstPortion, cover, flatten, halfOff, reverse } from './actions';
+import { Closer } from './Closer';
 import { useChoices } from './choices';
 import { useKeyOf } from './keymap';
 import { useHeldKey } from './keys';
@@ -62,12 +63,14 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 <dd data-field="protected" className={hasPosition && bare > 0 ? 'alarm' : undefined}>
                     {hasPosition ? `${covered} of ${lots}` : '—'}
                 </dd>
-                <dt className="wide">Stops lock in</dt>
+                <dt>Locked in</dt>
                 <dd>{hasPosition ? signed(position.locked_in) : '—'}</dd>
+                <dt>Risk from here</dt>
+                <dd title="What closing at the stops would give up from here, with fees">
+                    {hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}
+                </dd>
                 <dt className="wide">Risk from entry, with fees</dt>
                 <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
-                <dt className="wide">Risk from here</dt>
-                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
             </dl>
             {hasPosition && bare === 0 && position.unstopped_by_plan > 0 && (
                 <p className="quiet" data-field="no-stop">
@@ -106,16 +109,37 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 act={flatten}
                 name="flatten"
             />
-            <div className="trio">
+            <div className="nearer">
                 <OrderButton
+                    tone="small"
                     label="Break-even"
-                    keyName={`${useKeyOf('break-even')} · + fees ${useKeyOf('break-even-fees')}`}
+                    keyName={useKeyOf('break-even')}
                     disabled={!hasPosition}
                     act={() => breakEven()}
                     name="break-even"
                 />
-                <OrderButton label="Half off" keyName={`hold ${useKeyOf('half-off')}`} held={holdsHalf} disabled={lots < 2} act={halfOff} name="half-off" />
                 <OrderButton
+                    tone="small"
+                    label="+ fees"
+                    keyName={useKeyOf('break-even-fees')}
+                    disabled={!hasPosition}
+                    act={() => breakEven(true)}
+                    name="break-even-fees"
+                />
+                <Closer disabled={!hasPosition} />
+            </div>
+            <div className="pair steer">
+                <OrderButton
+                    tone="small"
+                    label="Half off"
+                    keyName={`hold ${useKeyOf('half-off')}`}
+                    held={holdsHalf}
+                    disabled={lots < 2}
+                    act={halfOff}
+                    name="half-off"
+                />
+                <OrderButton
+                    tone="small"
                     label="Cancel all"
                     keyName={`hold ${useKeyOf('cancel-all')}`}
                     held={holdsCancel}

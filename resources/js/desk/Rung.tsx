@@ -85,7 +85,14 @@ export const Rung = memo(function Rung(props: Props) {
     return (
         <div className={clsx('rung', isTouch && 'touch', isCursor && 'cursor', isBeyond && 'beyond')} data-price={price} data-tick={tick}>
             <div className={clsx('depth', side, isUnusual && 'unusual')}>
-                <small className="change">{change === 0 ? '' : change > 0 ? `+${change}` : `−${-change}`}</small>
+                {change === 0 ? (
+                    <small className="change" />
+                ) : (
+                    <small className="change" title={`${Math.abs(change)} lots ${change > 0 ? 'more' : 'fewer'} than a second ago`}>
+                        {change > 0 ? '+' : '−'}
+                        <i>{Math.abs(change)}</i>
+                    </small>
+                )}
                 <span>{lots > 0 ? lots : ''}</span>
                 <small className="orders">{orders > 0 ? orders : ''}</small>
             </div>

@@ -23,13 +23,15 @@ export function useChips(code: string): Map<string, string> {
                 lots: order.leaves,
                 of: order.quantity,
                 role: order.role,
-                words: `${order.words}${order.steering === 'hand' ? ' · by hand' : ''}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}${order.ahead === null ? '' : ` · ${order.ahead} ahead`}`,
+                words: `${order.words}${order.steering === 'hand' ? ' · by hand' : ''}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}`,
+                more: order.why,
+                ahead: order.ahead,
                 mark: order.state.startsWith('pending') ? 'pending' : order.id === chosen.id ? 'chosen' : '',
             };
             add(order.side, order.level, chip);
             if (order.id === chosen.id && isChanging(chosen)) {
                 const lots = chosen.lots ?? order.leaves;
-                add(order.side, chosen.tick ?? order.level, { ...chip, lots, of: lots, words: 'not sent', mark: '', role: 'wanted' });
+                add(order.side, chosen.tick ?? order.level, { ...chip, lots, of: lots, words: 'not sent', more: '', ahead: null, mark: '', role: 'wanted' });
             }
         }
         for (const one of drafts) {
@@ -40,6 +42,8 @@ export function useChips(code: string): Map<string, string> {
                 of: one.lots,
                 role: 'draft',
                 words: 'draft',
+                more: '',
+                ahead: null,
                 mark: one.id === draft ? 'chosen' : '',
             });
         }

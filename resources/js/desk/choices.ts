@@ -12,10 +12,12 @@ interface Choices {
     plan: number | null;
     /** the setup's name, which goes with the next orders; empty for none */
     tag: string;
+    /** ticks by which stops come closer at one press */
+    closer: number;
 }
 
 /** What the trader has chosen. Choosing a plan never changes the lots; choosing lots never changes the plan. */
-export const useChoices = create<Choices>(() => ({ account: null, contracts: [], plans: [], code: '', lots: 2, plan: null, tag: '' }));
+export const useChoices = create<Choices>(() => ({ account: null, contracts: [], plans: [], code: '', lots: 2, plan: null, tag: '', closer: 1 }));
 
 export const chosenContract = (choices: Choices): Contract | undefined => choices.contracts.find((contract) => contract.code === choices.code);
 

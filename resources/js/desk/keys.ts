@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { useDock } from '@/dock/dock';
-import { show } from '@/shell/screen';
+import { isFor, type Screen, show } from '@/shell/screen';
 import { breakEven, cover, giveAllBack, letNextRun, tighten } from './actions';
 import { chosenContract, nextPlan, turnContract, useChoices } from './choices';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from './chosen';
@@ -98,7 +98,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             'exit-here': () => ladder.current?.exitHere(),
             arrange: () => useDock.setState(({ arranging }) => ({ arranging: !arranging })),
             mark: () => ladder.current?.markHere(),
-            closer: () => tighten(1),
+            closer: () => tighten(useChoices.getState().closer),
             pair: sendPair,
             tie: armTie,
             ticket: () => useTicket.setState(({ open }) => ({ open: !open })),
@@ -108,7 +108,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
         /** Keys that may come again while they are held down. */
         const again = new Set(['more-lots', 'fewer-lots', 'up', 'down', 'contract-before', 'contract-after']);
         const press = (event: KeyboardEvent) => {
-            if (writes(event.target) || counts(event.target) || document.querySelector('dialog[open]')) return;
+            if (!isFor('desk', event) || writes(event.target) || counts(event.target) || document.querySelector('dialog[open]')) return;
             const combo = comboOf(event);
             const { keys, 'action-keys': deck } = useSettings.getState();
             const id = Object.entries(keys.keys).find(([, key]) => key === combo)?.[0] ?? '';
@@ -123,8 +123,8 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
     }, [ladder]);
 }
 
-/** A key that acts once it has been held; true while it is down. */
-export function useHeldKey(id: string, act: () => void): boolean {
+/** A key that acts once it has been held, on the screen that it belongs to; true while it is down. */
+export function useHeldKey(id: string, act: () => void, screen: Screen = 'desk'): boolean {
     const key = useSettings((settings) => settings.keys.keys[id] ?? '');
     const [held, setHeld] = useState(false);
     const run = useRef(act);
@@ -137,7 +137,7 @@ export function useHeldKey(id: string, act: () => void): boolean {
             setHeld(false);
         };
         const down = (event: KeyboardEvent) => {
-            if (comboOf(event) !== key || writes(event.target)) return;
+            if (comboOf(event) !== key || !isFor(screen, event) || writes(event.target)) return;
             if (!counts(event.target)) event.preventDefault();
             if (event.repeat || timer !== 0) return;
             setHeld(true);
@@ -158,6 +158,6 @@ export function useHeldKey(id: string, act: () => void): boolean {
             window.removeEventListener('keyup', up);
             window.removeEventListener('blur', drop);
         };
-    }, [key]);
+    }, [key, screen]);
     return held;
 }

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
-import { call, type Preview, Problem } from '@/api/client';
+import { call, type ExitPlan, type Preview, Problem } from '@/api/client';
 import type { bodyOf, Placement } from './actions';
+import { useChoices } from './choices';
 
 export interface Ghost extends Placement {
     tick: number;
@@ -45,22 +46,25 @@ const wordsOf = (preview: Preview): GhostWords => ({
  */
 export function useGhostWords(request: Request | null, basis: string): GhostWords | null {
     const key = request === null ? '' : `${basis} ${JSON.stringify(request)}`;
-    const [answer, setAnswer] = useState<{ key: string; words: GhostWords } | null>(null);
+    // A plan that was saved meanwhile is another one.
+    const plans = useChoices((choices) => choices.plans);
+    const [answer, setAnswer] = useState<{ key: string; plans: ExitPlan[]; words: GhostWords } | null>(null);
     const latest = useRef(request);
     latest.current = request;
     useEffect(() => {
         if (key === '') return;
         const abort = new AbortController();
         call<Preview>('POST', 'orders/preview', latest.current, abort.signal)
-            .then((preview) => setAnswer({ key, words: wordsOf(preview) }))
+            .then((preview) => setAnswer({ key, plans, words: wordsOf(preview) }))
             .catch((error: unknown) => {
                 if (error instanceof Problem)
                     setAnswer({
                         key,
+                        plans,
                         words: { words: error.message, split: '', shares: [], exits: [], margin: '', risk: '', fees: '', refused: true, closesOnly: false },
                     });
             });
         return () => abort.abort();
-    }, [key]);
-    return answer?.key === key ? answer.words : null;
+    }, [key, plans]);
+    return answer?.key === key && answer.plans === plans ? answer.words : null;
 }

@@ -1,6 +1,7 @@
 import { type PointerEvent, useEffect, useState } from 'react';
 import { create } from 'zustand';
 import type { Order } from '@/api/client';
+import { isFor } from '@/shell/screen';
 import type { Book } from '@/stream/store';
 import { walksItself } from './keys';
 
@@ -40,7 +41,7 @@ export function useSpot(book: Book | undefined, code: string, isFront: boolean) 
 
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (!isFront || walksItself(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+            if (!isFront || !isFor('desk', event) || walksItself(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
             const step = STEPS[event.key];
             const side = SIDES[event.key];
             if (event.key === 'Escape') setSpot((old) => (old?.byKeys ? null : old));

@@ -23,6 +23,7 @@ import { TapeList } from '@/lists/TapeList';
 import { BarsPanel } from '@/watch/BarsPanel';
 import { Pinned, usePinned } from '@/watch/Pinned';
 import { addLadderPanel, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, useDock } from './dock';
+import { inItsWindow } from './inItsWindow';
 import { TabCount } from './TabCount';
 
 /** What every panel of the desk needs. */
@@ -80,7 +81,7 @@ const list = (Content: FunctionComponent): FunctionComponent =>
         );
     };
 
-const components: Record<string, FunctionComponent<IDockviewPanelProps>> = {
+const contents: Record<string, FunctionComponent<IDockviewPanelProps>> = {
     ladder: LadderPanel as FunctionComponent<IDockviewPanelProps>,
     cards: Cards,
     working: list(() => <Working onCancel={useShared().onCancel} />),
@@ -94,37 +95,54 @@ const components: Record<string, FunctionComponent<IDockviewPanelProps>> = {
     deck: list(() => <ActionDeck contract={useShared().contract} />),
 };
 
-/** A tab's name with its count; while the desk is arranged it can be hidden and put into a window of its own. */
-function Tab({ api, containerApi }: IDockviewPanelHeaderProps) {
-    const arranging = useDock((state) => state.arranging);
-    const title = api.title ?? PANELS[api.id] ?? api.id;
+const components = Object.fromEntries(Object.entries(contents).map(([id, Content]) => [id, inItsWindow(Content)]));
+
+const titleOf = (id: string, title?: string): string => title ?? PANELS[id] ?? id;
+
+function Tab({ api }: IDockviewPanelHeaderProps) {
+    const title = titleOf(api.id, api.title);
     return (
         <span className="dock-tab" data-tab={api.id}>
             {title}
             <TabCount panel={api.id} title={title} />
-            {arranging && api.location.type !== 'popout' && (
-                <button type="button" title={`${title} in a window of its own`} onClick={() => ownWindow(containerApi, api.id)}>
-                    own window
-                </button>
-            )}
-            {arranging && (
-                <button type="button" aria-label={`Hide ${title}`} onClick={() => api.close()}>
-                    ×
-                </button>
-            )}
         </span>
     );
 }
 
-/** The clock and the tools stand beside the lists, wherever those are. */
-function HeaderTools({ panels }: IDockviewHeaderActionsProps) {
-    return panels.some((panel) => panel.id === 'working') ? <ListsTools /> : null;
+/** While the desk is arranged: what can be done with the panel in front. Else the clock and the tools stand beside the lists, wherever those are. */
+function HeaderTools({ panels, activePanel, containerApi, api }: IDockviewHeaderActionsProps) {
+    const arranging = useDock((state) => state.arranging);
+    if (!arranging) return panels.some((panel) => panel.id === 'working') ? <ListsTools /> : null;
+    if (!activePanel) return null;
+    const title = titleOf(activePanel.id, activePanel.title);
+    return (
+        <span className="panel-acts" data-panel={activePanel.id}>
+            {api.location.type !== 'popout' && (
+                <button
+                    type="button"
+                    className="order-button small"
+                    title={`${title} in a window of its own`}
+                    onClick={() => ownWindow(containerApi, activePanel.id)}
+                >
+                    own window
+                </button>
+            )}
+            <button type="button" className="order-button small" aria-label={`Hide ${title}`} onClick={() => activePanel.api.close()}>
+                hide
+            </button>
+        </span>
+    );
 }
 
 const TYPING = 'input, textarea, select, [contenteditable]';
 
+/** Windows whose keys are handed on already: the dock tells of one more than once. */
+const forwarded = new WeakSet<Window>();
+
 /** Keys pressed in a window of its own act like those pressed on the desk. */
 function forwardKeys(own: Window): void {
+    if (forwarded.has(own)) return;
+    forwarded.add(own);
     own.document.documentElement.dataset.theme = document.documentElement.dataset.theme;
     for (const type of ['keydown', 'keyup'] as const) {
         own.addEventListener(type, (event) => {

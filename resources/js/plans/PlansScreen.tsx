@@ -22,8 +22,8 @@ import { useStudy } from './useStudy';
 /** An open position does not go out of sight while plans are written: its result, its protection, and the way out. */
 function OpenNow({ contract }: { contract: Contract }) {
     const position = useDesk((desk) => desk.positions[contract.code]);
-    const holdsFlatten = useHeldKey('flatten', flatten);
-    useHeldKey('cancel-all', () => cancelAll());
+    const holdsFlatten = useHeldKey('flatten', flatten, 'plans');
+    useHeldKey('cancel-all', () => cancelAll(), 'plans');
     const flattenKey = useKeyOf('flatten');
     if (!position || position.quantity === 0) return <span className="quiet">{contract.code} is flat</span>;
     const bare = bareLots(position);

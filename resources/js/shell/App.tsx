@@ -81,12 +81,14 @@ export function App() {
     }
     return account && contract ? (
         <Boundary>
-            {screen === 'plans' ? (
+            {/* It stands behind the exit plans: panels in windows of their own go on. */}
+            <div className={screen === 'desk' ? undefined : 'behind'} inert={screen !== 'desk'}>
+                <Desk account={account} contract={contract} />
+            </div>
+            {screen === 'plans' && (
                 <Suspense fallback={<p className="loading">The exit plans are opening…</p>}>
                     <PlansScreen account={account} contract={contract} />
                 </Suspense>
-            ) : (
-                <Desk account={account} contract={contract} />
             )}
         </Boundary>
     ) : (

@@ -12,3 +12,6 @@ window.addEventListener('hashchange', () => useScreen.setState({ screen: read() 
 export function show(screen: Screen): void {
     location.hash = screen === 'desk' ? '' : screen;
 }
+
+/** Keys act on the screen that is in front; those that a window of its own hands on act on the desk, whatever is. */
+export const isFor = (screen: Screen, event: KeyboardEvent): boolean => screen === (event.isTrusted ? useScreen.getState().screen : 'desk');
