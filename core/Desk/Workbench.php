@@ -113,6 +113,6 @@ final class Workbench
 
     public static function wouldUnprotect(int $lots, string $what): Refusal
     {
-        return new Refusal('would-unprotect', "cancelling $what leaves $lots lots without a stop; say \"leave_unprotected\": true to do it all the same", null, ['unprotected' => $lots]);
+        return new Refusal('would-unprotect', "cancelling $what leaves $lots ".($lots === 1 ? 'lot' : 'lots').' without a stop; say "leave_unprotected": true to do it all the same', null, ['unprotected' => $lots]);
     }
 }

@@ -31,7 +31,7 @@ final readonly class PlanWarnings
             array_push($warnings, ...$self->target($portion), ...($portion->stop === null ? [] : $self->noise($portion->stop)));
             if ($portion->stop !== null) {
                 $alike = array_values(array_filter($plan->portions, static fn(ResolvedPortion $p): bool => $p->stop == $portion->stop));
-                array_push($warnings, ...$self->ratchets($portion->stop, $alike === [] ? [$portion] : $alike));
+                array_push($warnings, ...$self->ratchets($portion->stop, $alike === [] ? [$portion] : $alike, count($plan->portions)));
             }
             if ($portion->stop?->limitTicks !== null) {
                 $warnings[] = 'a stop-limit can be left behind by a fast market: its lots then stand unprotected until you close them';
@@ -66,16 +66,17 @@ final readonly class PlanWarnings
      * A ratchet is odd where it acts on none of the portions that it is for.
      *
      * @param non-empty-list<ResolvedPortion> $portions with the same stop and ratchets
+     * @param int                             $all      portions of the plan
      *
      * @return list<string>
      */
-    private function ratchets(StopPath $path, array $portions): array
+    private function ratchets(StopPath $path, array $portions, int $all): array
     {
         $warnings = [];
         $widest = null;
         $targets = array_map(static fn(ResolvedPortion $p): int => $p->target ?? PHP_INT_MAX, $portions);
         foreach ($path->ratchets as $i => $ratchet) {
-            $what = "the {$ratchet->word()} at +$ratchet->at";
+            $what = "the {$ratchet->word()} at +$ratchet->at".(count($portions) === $all ? '' : ' of portion '.implode(' and ', array_map(static fn(ResolvedPortion $p): int => $p->number, $portions)));
             if ($ratchet->at >= max($targets)) {
                 $warnings[] = "$what can never act: ".(count($portions) === 1 ? "portion {$portions[0]->number} is" : 'the last portion is').' out at +'.max($targets);
             } elseif (! $this->everTightens($path, $ratchet, $i, min($path->ratchets[$i + 1]->at ?? PHP_INT_MAX, max($targets)))) {

@@ -345,7 +345,7 @@ final class DeskPageTest extends PageCase
         $this->page->await(fn(): bool => count($this->chips('stop')) === 2, 'the stops');
         $this->page->pointAt('.chip[data-role=stop] button');
         $this->page->press();
-        $this->page->awaitText('[role=alertdialog]', 'leaves 1 lots unprotected');
+        $this->page->awaitText('[role=alertdialog]', 'leaves 1 lot unprotected');
         $this->page->find('[role=alertdialog] button:last-child')->click();
         $this->page->awaitText('[data-field=protected]', '1 of 2');
         self::assertStringContainsString('alarm', (string) $this->page->find('[data-field=protected]')->getAttribute('class'));

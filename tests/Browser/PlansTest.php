@@ -166,6 +166,7 @@ final class PlansTest extends PageCase
         $moved = $this->trader->call('PATCH', "orders/{$stop['id']}", ['client_id' => Trader::id(), 'trigger' => self::price($at - 4)]);
         self::assertSame('hand', $moved->body['steering']);
         $this->page->await(fn(): bool => $this->page->count('.by-hand .hand') === 1, 'the hand');
+        $this->page->await(fn(): bool => $this->page->count('.chip[data-role=stop] .hand') === 1, 'a hand on its chip');
         $this->page->awaitText('.by-hand', 'by hand; its ratchets would have it at '.self::price($at));
         $this->page->find('[data-name=give-back-3]')->click();
         $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at));

@@ -45,6 +45,7 @@ final class PlanStudyTest extends TestCase
         yield 'a trail that has no room before the target' => ['"stop":{"ticks":3},"portions":[{"rest":true,"target":{"ticks":10}}],"ratchets":[{"at":4,"lock":3},{"at":5,"trail":8}]', 'the trail at +5 can never act'];
         yield 'a trail that comes late but comes' => ['"stop":{"ticks":3},"ratchets":[{"at":4,"lock":3},{"at":5,"trail":8}]', null];
         yield 'a trail that one portion of two can use' => ['"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}],"ratchets":[{"at":11,"trail":6}]', null];
+        yield 'a trail that a portion with a stop of its own has no use for, beside one that has' => ['"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":10},"stop":{"ticks":4}},{"rest":true,"target":null}],"ratchets":[{"at":10,"trail":4}]', 'the trail at +10 of portion 1 can never act: portion 1 is out at +10'];
         yield 'a trail that no portion of two can use' => ['"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":{"ticks":10}}],"ratchets":[{"at":11,"trail":6}]', 'the trail at +11 can never act: the last portion is out at +10'];
         yield 'a widening trail' => ['"stop":{"ticks":7},"ratchets":[{"at":4,"trail":4},{"at":10,"trail":9}]', 'the trail at +10 widens from 4 ticks to 9: the stop stands still until best profit is +15'];
         yield 'a target nearer than the fees' => ['"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":{"ticks":1}}]', null];

@@ -10,11 +10,13 @@ use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Rehearsal\DrawnLine;
 use Lotrik\Rehearsal\EntryOrder;
 use Lotrik\Rehearsal\Moment;
 use Lotrik\Rehearsal\Rehearsal;
 use Lotrik\Rehearsal\Tape;
 use Lotrik\Rehearsal\TapeFault;
+use Lotrik\Rehearsal\TapePrint;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
@@ -137,6 +139,18 @@ final class RehearsalTest extends TestCase
         $this->expectException(TapeFault::class);
         $this->expectExceptionMessage($says);
         (new Rehearsal(TestFloor::contract(), ExitPlan::fromArray(TestFloor::plan()), self::buy(1)))->over(new Tape($lines, TestFloor::contract()));
+    }
+
+    public function testOnADrawnLineTheExitQuoteOfALongIsATickBelowWhatIsBought(): void
+    {
+        $moved = static fn(string $watch, int $top): int => count(array_filter(
+            (new Rehearsal(TestFloor::contract(), ExitPlan::fromArray(TestFloor::plan("\"stop\":{\"ticks\":5},\"ratchets\":[{\"at\":4,\"lock\":0}],\"watch\":\"$watch\"")), self::buy(1, ticks: 0, atPrice: true)))->over(new DrawnLine([825, 825 + $top], 0))['events'],
+            static fn(array $e): bool => $e['event'] === 'stop-moved',
+        ));
+
+        [$bought, $sold] = [TapePrint::atTheTouch(0, 100, 1, Side::Buy), TapePrint::atTheTouch(0, 100, 1, Side::Sell)];
+        self::assertSame([99, 100, 100, 101], [$bought->bid, $bought->ask, $sold->bid, $sold->ask]);
+        self::assertSame([1, 0, 1], [$moved('last', 4), $moved('exit-quote', 4), $moved('exit-quote', 5)]);
     }
 
     public function testTheExitQuoteNeedsQuotesOnTheTape(): void

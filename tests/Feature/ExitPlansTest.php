@@ -138,6 +138,11 @@ final class ExitPlansTest extends DeskCase
         self::assertSame([self::price($recent->body['steps'][0]['tick']), $recent->body['steps'][0]['tick']], [$recent->body['entry']['average'], $recent->body['entry_level']], 'the entry is where the prints begin');
         self::assertSame($this->last(), $recent->body['steps'][count($recent->body['steps']) - 1]['tick']);
 
+        foreach ([['line' => [0, 5, -3], 'price' => '412.50'], ['recent' => true]] as $prices) {
+            $byQuote = $this->trader->call('POST', 'rehearsals', ['document' => ['watch' => 'exit-quote'] + self::PLAN] + $this->sample() + $prices);
+            self::assertSame(200, $byQuote->status, 'prints of which no quote was kept give it away: '.json_encode($byQuote->body, JSON_THROW_ON_ERROR));
+        }
+
         foreach ([[['line' => [0, 1.5]], '/line/1'], [['line' => [0], 'recent' => true], ''], [[], ''], [['tape' => 'nonsense'], '/tape']] as [$prices, $pointer]) {
             $refused = $this->trader->call('POST', 'rehearsals', $this->sample() + $prices);
             self::assertSame([422, $pointer], [$refused->status, $refused->body['pointer'] ?? ''], json_encode($prices, JSON_THROW_ON_ERROR));

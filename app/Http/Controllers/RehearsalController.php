@@ -15,6 +15,7 @@ use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\PlanFault;
 use Lotrik\Order\OrderKind;
+use Lotrik\Order\Side;
 use Lotrik\Rehearsal\DrawnLine;
 use Lotrik\Rehearsal\EntryOrder;
 use Lotrik\Rehearsal\PrintList;
@@ -82,10 +83,10 @@ final class RehearsalController extends Desk
         if ($node->raw('recent') !== true) {
             throw $node->fault('recent', 'true');
         }
-        /** @var list<array{int, int, int}> $prints */
+        /** @var list<array{int, int, int, int, int}> $prints */
         $prints = $engine->call('prints', ['contract' => $sample->contract->code])['body']['prints'];
 
-        return new PrintList(array_map(static fn(array $p): TapePrint => new TapePrint($p[0] * 1000, $p[1], $p[2]), $prints));
+        return new PrintList(array_map(static fn(array $p): TapePrint => TapePrint::atTheTouch($p[0] * 1000, $p[1], $p[2], $p[3] > 0 ? Side::Buy : Side::Sell), $prints));
     }
 
     /** @return non-empty-list<int> in ticks */

@@ -1,6 +1,7 @@
 import clsx from 'clsx';
 import type { Order } from '@/api/client';
 import { sendDraft } from './drafts';
+import { Hand } from './Hand';
 
 export interface ChipData {
     /** an order's id, or a draft's */
@@ -13,6 +14,8 @@ export interface ChipData {
     words: string;
     /** what the words leave out: whose it is, whose hand moves it, what it is tied to */
     more: string;
+    /** a stop that the trader has taken off its ratchets */
+    byHand: boolean;
     /** lots in the queue before it; null where it stands in none */
     ahead: number | null;
     /** a command is under way; or it is the one that keys and wheel act on */
@@ -49,6 +52,7 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
             }}
         >
             <b>{lots}</b>
+            {chip.byHand && <Hand />}
             {!narrow && (
                 <>
                     <span className="words">

@@ -9,6 +9,7 @@ import { HelpSheet } from './HelpSheet';
 import { Hints } from './Hints';
 import { KeysAsleep } from './KeysAsleep';
 import { type LadderActs, useQuickKeys } from './keys';
+import { countLots } from './prices';
 import { SettingsSheet } from './SettingsSheet';
 import { Ticket } from './Ticket';
 import { TopBar } from './TopBar';
@@ -46,7 +47,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
         try {
             await cancel(order);
         } catch (error) {
-            if (error instanceof Problem) setDoubt({ order, words: `Taking this stop off leaves ${error.facts.unprotected} lots unprotected.` });
+            if (error instanceof Problem) setDoubt({ order, words: `Taking this stop off leaves ${countLots(Number(error.facts.unprotected))} unprotected.` });
         }
     }, []);
 

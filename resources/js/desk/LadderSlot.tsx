@@ -6,6 +6,7 @@ import type { LadderActs } from './keys';
 import { Ladder } from './Ladder';
 import { addLadder, bringToFront, closeLadder, type LadderState, MOST_LADDERS, useLadders } from './ladders';
 import { useOneClick } from './oneClick';
+import { countLots } from './prices';
 
 interface Props {
     ladder: LadderState;
@@ -35,7 +36,7 @@ export function LadderSlot({ ladder, account, onCancel, acts }: Props) {
                         ))}
                     </select>
                     <span data-field="slot">
-                        {lots} {lots === 1 ? 'lot' : 'lots'} · {live.plans.find((candidate) => candidate.id === plan)?.document.name ?? 'no plan'} · one-click{' '}
+                        {countLots(lots)} · {live.plans.find((candidate) => candidate.id === plan)?.document.name ?? 'no plan'} · one-click{' '}
                         {(isFront ? oneClick : ladder.oneClick) ? 'on' : 'off'}
                     </span>
                     <b>{isFront && 'keys act here'}</b>

@@ -7,7 +7,7 @@ import { useChoices } from './choices';
 import { useKeyOf } from './keymap';
 import { useHeldKey } from './keys';
 import { Portions } from './Portions';
-import { writeExact } from './prices';
+import { countLots, writeExact } from './prices';
 
 const tone = (money: string): string => (money.startsWith('-') ? 'loss' : 'gain');
 
@@ -80,15 +80,10 @@ export function PositionCard({ contract }: { contract: Contract }) {
             {hasPosition && bare > 0 && (
                 <div className="alarm unprotected" role="alert" data-field="alarm">
                     <b>
-                        {bare} {bare === 1 ? 'lot' : 'lots'} unprotected{leftBehind && ': the market is beyond the stop-limit'}
+                        {countLots(bare)} unprotected{leftBehind && ': the market is beyond the stop-limit'}
                     </b>
                     {plan && (
-                        <OrderButton
-                            label={`Cover ${bare} ${bare === 1 ? 'lot' : 'lots'} with ${plan.document.name}`}
-                            keyName={coverKey}
-                            act={() => void cover()}
-                            name="cover"
-                        />
+                        <OrderButton label={`Cover ${countLots(bare)} with ${plan.document.name}`} keyName={coverKey} act={() => void cover()} name="cover" />
                     )}
                 </div>
             )}

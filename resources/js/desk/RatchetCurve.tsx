@@ -18,12 +18,15 @@ function reach(curve: Curve): number {
 /** Where the stop will stand (up) for the best profit reached (across), as PHP computed it, with the present best. */
 export function RatchetCurve({ contract }: { contract: Contract }) {
     const plan = useChoices((choices) => choices.plan);
+    // A plan that was saved anew is drawn anew.
+    const version = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan)?.version);
     const lots = useChoices((choices) => choices.lots);
     const level = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
     const best = useDesk((desk) => desk.positions[contract.code]?.best ?? null);
     const [answer, setAnswer] = useState<{ plan: number; curve: Curve } | null>(null);
     const ready = level !== null;
 
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the version tells that the curve is another one
     useEffect(() => {
         if (plan === null || !ready) return;
         const abort = new AbortController();
@@ -31,7 +34,7 @@ export function RatchetCurve({ contract }: { contract: Contract }) {
             .then((curve) => setAnswer({ plan, curve }))
             .catch(() => {});
         return () => abort.abort();
-    }, [plan, lots, contract.code, ready]);
+    }, [plan, version, lots, contract.code, ready]);
 
     if (plan === null || answer?.plan !== plan) return <div className="curve" />;
     const { curve } = answer;

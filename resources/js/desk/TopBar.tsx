@@ -6,7 +6,7 @@ import { OrderButton } from '@/ui/OrderButton';
 import { chooseContract, useChoices } from './choices';
 import { useKeyOf } from './keymap';
 import { turnOneClick, useOneClick } from './oneClick';
-import { writeExact, writePrice } from './prices';
+import { countLots, writeExact, writePrice } from './prices';
 
 const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'away' };
 
@@ -21,7 +21,7 @@ function ContractTab({ contract }: { contract: Contract }) {
         <ToggleGroup.Item value={contract.code} title={contract.name} className="contract-tab">
             <b>{contract.code}</b> <span>{last === undefined ? '—' : writePrice(contract, last)}</span>
             {lots !== 0 && (
-                <em className={bare > 0 ? 'bare-mark' : undefined} title={bare > 0 ? `${bare} lots unprotected` : undefined}>
+                <em className={bare > 0 ? 'bare-mark' : undefined} title={bare > 0 ? `${countLots(bare)} unprotected` : undefined}>
                     {lots > 0 ? `+${lots}` : lots}
                     {bare > 0 && '!'}
                 </em>

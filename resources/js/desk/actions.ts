@@ -3,6 +3,7 @@ import { type CancelAnswer, command, type FlattenAnswer, type Order, type Orders
 import { bareLots, say, useDesk } from '@/stream/store';
 import { useChoices } from './choices';
 import { type Pending, usePending } from './pending';
+import { countLots } from './prices';
 import { useSettings } from './settings';
 import { asPlanned, thisOrder } from './thisOrder';
 
@@ -173,7 +174,7 @@ export async function cover(plan: number | null = useChoices.getState().plan, mo
         if (error.code === 'would-unprotect' && plan === null) {
             useCoverDoubt.setState({
                 doubt: {
-                    words: `Taking the plan off leaves ${error.facts.unprotected} lots unprotected.`,
+                    words: `Taking the plan off leaves ${countLots(Number(error.facts.unprotected))} unprotected.`,
                     yes: 'Take it off',
                     plan,
                     more: { ...more, leave_unprotected: true },
@@ -182,7 +183,7 @@ export async function cover(plan: number | null = useChoices.getState().plan, mo
         } else if (error.code === 'would-unprotect') {
             useCoverDoubt.setState({
                 doubt: {
-                    words: `This plan leaves ${error.facts.unprotected} lots without a stop.`,
+                    words: `This plan leaves ${countLots(Number(error.facts.unprotected))} without a stop.`,
                     yes: 'Put it on',
                     plan,
                     more: { ...more, leave_unprotected: true },

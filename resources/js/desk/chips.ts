@@ -23,15 +23,26 @@ export function useChips(code: string): Map<string, string> {
                 lots: order.leaves,
                 of: order.quantity,
                 role: order.role,
-                words: `${order.words}${order.steering === 'hand' ? ' · by hand' : ''}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}`,
-                more: order.why,
+                words: `${order.words}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}`,
+                more: order.steering === 'hand' ? `${order.why}, steered by hand` : order.why,
+                byHand: order.steering === 'hand',
                 ahead: order.ahead,
                 mark: order.state.startsWith('pending') ? 'pending' : order.id === chosen.id ? 'chosen' : '',
             };
             add(order.side, order.level, chip);
             if (order.id === chosen.id && isChanging(chosen)) {
                 const lots = chosen.lots ?? order.leaves;
-                add(order.side, chosen.tick ?? order.level, { ...chip, lots, of: lots, words: 'not sent', more: '', ahead: null, mark: '', role: 'wanted' });
+                add(order.side, chosen.tick ?? order.level, {
+                    ...chip,
+                    lots,
+                    of: lots,
+                    words: 'not sent',
+                    more: '',
+                    byHand: false,
+                    ahead: null,
+                    mark: '',
+                    role: 'wanted',
+                });
             }
         }
         for (const one of drafts) {
@@ -43,6 +54,7 @@ export function useChips(code: string): Map<string, string> {
                 role: 'draft',
                 words: 'draft',
                 more: '',
+                byHand: false,
                 ahead: null,
                 mark: one.id === draft ? 'chosen' : '',
             });

@@ -53,3 +53,6 @@ export function writeExact(amount: string, minor: number, signed = true): string
 export function pnlAt(line: Position['pnl'], tick: number): number {
     return line.base + line.slope * tick;
 }
+
+/** `1 lot`, `2 lots`. */
+export const countLots = (lots: number): string => `${lots} ${lots === 1 ? 'lot' : 'lots'}`;

@@ -368,7 +368,7 @@ export function SampleRow({ contract, contracts }: { contract: Contract; contrac
     const set = (change: Partial<typeof sample>) => useEditor.setState({ sample: { ...sample, ...change } });
     return (
         <p className="sample">
-            Looked at with{' '}
+            Sample{' '}
             <select
                 aria-label="Sample, side"
                 value={sample.side}

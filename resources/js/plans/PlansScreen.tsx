@@ -4,7 +4,7 @@ import { cancelAll, flatten } from '@/desk/actions';
 import { useChoices } from '@/desk/choices';
 import { useKeyOf } from '@/desk/keymap';
 import { useHeldKey } from '@/desk/keys';
-import { writeExact } from '@/desk/prices';
+import { countLots, writeExact } from '@/desk/prices';
 import { saveSettings, useSettings } from '@/desk/settings';
 import { TopBar } from '@/desk/TopBar';
 import { FileRow } from '@/settings/FileRow';
@@ -15,7 +15,7 @@ import { FRESH, type PlanDocument } from './document';
 import { MiniCurve } from './MiniCurve';
 import { PlanCurve } from './PlanCurve';
 import { PlanForm, SampleRow } from './PlanForm';
-import { begin, edit, freeName, isChanged, open, remove, save, shift, take, useEditor } from './state';
+import { begin, edit, freeName, isChanged, open, reload, remove, save, shift, take, useEditor } from './state';
 import { Tryout } from './Tryout';
 import { useStudy } from './useStudy';
 
@@ -34,7 +34,7 @@ function OpenNow({ contract }: { contract: Contract }) {
             </b>
             {bare > 0 && (
                 <b className="alarm" role="alert">
-                    {bare} lots unprotected
+                    {countLots(bare)} unprotected
                 </b>
             )}
             <OrderButton tone="small" label="Flatten" keyName={`hold ${flattenKey}`} held={holdsFlatten} act={flatten} name="flatten" />
@@ -168,6 +168,9 @@ export default function PlansScreen({ account, contract }: { account: Account; c
     const sampled = contracts.find(({ code }) => code === editor.sample.contract) ?? contract;
     const changed = isChanged(editor);
 
+    useEffect(() => {
+        void reload();
+    }, []);
     useEffect(() => {
         const { id, sample, saved } = useEditor.getState();
         const { plans, plan, lots } = useChoices.getState();

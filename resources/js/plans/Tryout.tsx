@@ -96,7 +96,10 @@ export function Tryout({ contract }: { contract: Contract }) {
                 setFault('');
             })
             .catch((error: unknown) => {
-                if (error instanceof Problem) setFault(error.message);
+                if (!(error instanceof Problem)) return;
+                setFault(error.message);
+                // What is drawn would be of another plan.
+                setRehearsal(null);
             });
         return () => abort.abort();
     }, [plan, sample, source]);

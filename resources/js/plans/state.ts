@@ -58,7 +58,8 @@ async function attempt(what: () => Promise<void>): Promise<string> {
     }
 }
 
-async function reload(): Promise<void> {
+/** The plans as they are now: another page or program may have changed them. */
+export async function reload(): Promise<void> {
     const plans = await list<ExitPlan>('exit-plans');
     const { plan } = useChoices.getState();
     useChoices.setState({ plans, plan: plans.some((candidate) => candidate.id === plan) ? plan : (plans[0]?.id ?? null) });
