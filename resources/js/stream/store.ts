@@ -144,7 +144,8 @@ function change(part: Partial<DeskData>): void {
 /** The market's changes are gathered for longer: nine contracts that each change 20 times a second are one picture. */
 function market(part: Partial<DeskData>): void {
     next = { ...next, ...part };
-    if (due === 0 && marketDue === 0) marketDue = window.setTimeout(() => change({}), Math.max(0, MARKET_MS - (performance.now() - drawnAt)));
+    // Not with a frame: canvases are drawn a frame after what they stand below.
+    if (due === 0 && marketDue === 0) marketDue = window.setTimeout(draw, Math.max(0, MARKET_MS - (performance.now() - drawnAt)));
 }
 
 /** Own orders do not wait for the next frame: as soon as what has come with them has been taken in. */
