@@ -67,7 +67,7 @@ final class OrderView
             $ticks = $entry->exits->side->sign() * ($order->trigger - $entry->exits->anchor((int) $order->group));
 
             return match (true) {
-                $order->triggered => 'stop · set off',
+                $order->triggered => 'stop set off',
                 $ticks > 0 => "stop +$ticks",
                 $ticks === 0 => 'stop ±0',
                 default => 'stop −'.-$ticks,

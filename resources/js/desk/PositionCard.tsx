@@ -21,12 +21,15 @@ export function PositionCard({ contract }: { contract: Contract }) {
     useHeldKey('cancel-buys', () => cancelAll(['buy']));
     useHeldKey('cancel-sells', () => cancelAll(['sell']));
     useHeldKey('cancel-account', cancelAccount);
-    useHeldKey('close-portion', closeFirstPortion);
+    const holdsClose = useHeldKey('close-portion', closeFirstPortion);
+    const closeKey = useKeyOf('close-portion');
     useHeldKey('close-entry', closeFirstEntry);
     const holdsUncover = useHeldKey('uncover', () => void cover(null));
     const coverKey = useKeyOf('cover');
     const uncoverKey = useKeyOf('uncover');
-    const leftBehind = position?.entries.some((entry) => entry.portions.some((portion) => portion.left_behind)) ?? false;
+    const leftBehind = (position?.entries ?? [])
+        .flatMap((entry) => entry.portions)
+        .reduce((lots, portion) => lots + (portion.left_behind ? portion.lots : 0), 0);
     const signed = (money: string): string => writeExact(money, contract.minor_unit);
     const plain = (money: string): string => writeExact(money, contract.minor_unit, false);
     const plan = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan));
@@ -63,13 +66,11 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 <dd data-field="protected" className={hasPosition && bare > 0 ? 'alarm' : undefined}>
                     {hasPosition ? `${covered} of ${lots}` : '—'}
                 </dd>
+                <dt className="wide">Risk from here, with fees</dt>
+                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
                 <dt>Locked in</dt>
                 <dd>{hasPosition ? signed(position.locked_in) : '—'}</dd>
-                <dt>Risk from here</dt>
-                <dd title="What closing at the stops would give up from here, with fees">
-                    {hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}
-                </dd>
-                <dt className="wide">Risk from entry, with fees</dt>
+                <dt title="Risk from entry, with fees">From entry</dt>
                 <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
             </dl>
             {hasPosition && bare === 0 && position.unstopped_by_plan > 0 && (
@@ -80,8 +81,17 @@ export function PositionCard({ contract }: { contract: Contract }) {
             {hasPosition && bare > 0 && (
                 <div className="alarm unprotected" role="alert" data-field="alarm">
                     <b>
-                        {countLots(bare)} unprotected{leftBehind && ': the market is beyond the stop-limit'}
+                        {countLots(bare)} unprotected{leftBehind > 0 && ': the market is beyond the stop-limit'}
                     </b>
+                    {leftBehind > 0 && (
+                        <OrderButton
+                            label={`Close ${countLots(leftBehind)} at the market`}
+                            keyName={`hold ${closeKey}`}
+                            held={holdsClose}
+                            act={closeFirstPortion}
+                            name="close-left-behind"
+                        />
+                    )}
                     {plan && (
                         <OrderButton label={`Cover ${countLots(bare)} with ${plan.document.name}`} keyName={coverKey} act={() => void cover()} name="cover" />
                     )}

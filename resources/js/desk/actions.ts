@@ -128,9 +128,12 @@ function portions() {
     return (useDesk.getState().positions[code]?.entries ?? []).flatMap((entry) => entry.portions.map((portion) => ({ entry: entry.entry, ...portion })));
 }
 
+/** The first portion; before that whatever its stop-limit has left behind, all of it. */
 export function closeFirstPortion(): void {
+    const behind = portions().filter((portion) => portion.left_behind);
     const first = portions()[0];
-    if (first) closePart(first.entry, first.portion);
+    if (behind.length > 0) for (const { entry, portion } of behind) closePart(entry, portion);
+    else if (first) closePart(first.entry, first.portion);
     else say('There is no open portion to close.');
 }
 

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import type { Order } from '@/api/client';
 import { chooseOrder } from '@/desk/chosen';
 import { tieTo } from '@/desk/tie';
+import { useDesk } from '@/stream/store';
 import { LiveTable } from '@/ui/LiveTable';
 import { EditCell } from './EditCell';
 import { clock, kindOf, priceOf } from './writing';
@@ -19,6 +20,12 @@ const STATES: Record<string, string> = {
 const TIFS: Record<string, string> = { day: 'day', gtc: 'GTC', gtd: 'GTD', ioc: 'IOC', fok: 'FOK' };
 
 const stateOf = (order: Order): string => (order.held_until ? `held until ${order.held_until}` : (STATES[order.state] ?? order.state));
+
+/** Outside the session exits sleep: they act on its first trade. */
+function State({ order }: { order: Order }) {
+    const isShut = useDesk((desk) => desk.hours[order.contract]?.open === false);
+    return isShut && (order.role === 'stop' || order.role === 'target') ? 'asleep' : stateOf(order);
+}
 
 /** A stop-limit's limit has a column of its own. */
 const levels = (order: Order, field: 'price' | 'trigger') => (
@@ -103,7 +110,7 @@ const orderColumns: ColumnDef<Order>[] = [
             [order.why, order.tag && `tag ${order.tag}`, order.tied && `${order.tied.kind.toUpperCase()} with ${order.tied.order}`].filter(Boolean).join(' · '),
         meta: { width: 'minmax(120px, 1fr)' },
     },
-    { id: 'state', header: 'State', accessorFn: stateOf, meta: { width: 'minmax(104px, 0.6fr)' } },
+    { id: 'state', header: 'State', accessorFn: stateOf, cell: ({ row }) => <State order={row.original} />, meta: { width: 'minmax(104px, 0.6fr)' } },
 ];
 
 /** By key what a press on the cell does. */
