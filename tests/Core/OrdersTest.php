@@ -149,6 +149,7 @@ final class OrdersTest extends TestCase
         self::assertSame([OrderState::Filled, 1], [$this->floor->order($id)->state, $this->floor->lots()]);
     }
 
+    /** FIX 5.0 SP2, ContingencyType (1385) 2, One Triggers the Other: the second order is born with a fill of the first; from memory. */
     public function testOneTriggersTheOther(): void
     {
         $last = $this->floor->last();
@@ -164,6 +165,7 @@ final class OrdersTest extends TestCase
         self::assertSame([OrderState::Cancelled, "order $other, which it waited for, ended without a fill"], $this->end($orphan));
     }
 
+    /** FIX 5.0 SP2, ContingencyType (1385) 1, One Cancels the Other: a fill or trigger of one cancels the other; from memory. */
     public function testATiedPairOfEntriesIsOneCancelsTheOther(): void
     {
         $last = $this->floor->last();
@@ -175,6 +177,7 @@ final class OrdersTest extends TestCase
         self::assertStringContainsString("order $low, tied to it, filled", (string) $this->floor->order($high)->reason);
     }
 
+    /** FIX 5.0 SP2, ContingencyType (1385) 3, One Updates the Other, absolute: what fills of one comes off the other; from memory. */
     public function testTwoTiedClosesLowerEachOtherAndLeaveTheExitsAlone(): void
     {
         $this->floor->place('buy', 4, plan: TestFloor::plan('"stop":{"ticks":20}'));

@@ -85,6 +85,7 @@ final class VenueTest extends TestCase
         self::assertSame(['Replaced 2', 'Triggered 2', 'Filled 2 3@94'], $this->reports());
     }
 
+    /** FIX 5.0 SP2, ContingencyType (1385) 3, One Updates the Other, absolute: a fill of one lowers the other by as many lots; from memory. */
     public function testAFillOfOneOfAPairLowersTheOtherByTheSameLots(): void
     {
         $this->long(3);
@@ -106,6 +107,7 @@ final class VenueTest extends TestCase
         self::assertSame(['Filled 2 2@103', 'Cancelled 3'], $this->reports());
     }
 
+    /** FIX 5.0 SP2, ContingencyType (1385) 1, One Cancels the Other; from memory. */
     public function testTheFirstFillOfAnOcoCancelsTheOtherWithinTheSweep(): void
     {
         $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Limit, 2, price: 102, oco: 9));

@@ -17,7 +17,7 @@ export function OrderButton({ label, keyName, held = false, tone = 'plain', disa
         <button
             type="button"
             tabIndex={-1}
-            className={clsx('order-button', tone, held && 'held')}
+            className={clsx('order-button', tone !== 'plain' && tone, held && 'held')}
             disabled={disabled}
             data-action={name}
             onMouseDown={(event) => event.preventDefault()}
