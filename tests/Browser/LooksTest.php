@@ -17,9 +17,12 @@ final class LooksTest extends PageCase
         $this->page->find('.looks fieldset input')->click();
         $this->page->find('[data-name=sound-stop]')->click();
         self::assertSame('["stop"]', $this->page->run('return localStorage.getItem("lotrik.sounds.silent")'));
+        $this->page->run('const s = document.querySelector("[data-name=letters]"); s.value = "1.2"; s.dispatchEvent(new Event("change", {bubbles: true}))');
+        self::assertSame('16.8px', $this->page->run('return getComputedStyle(document.body).fontSize'), 'larger letters at once');
         $this->page->run('const s = document.querySelector("[data-name=rung-height]"); s.value = "26"; s.dispatchEvent(new Event("change", {bubbles: true}))');
         $this->page->await(fn(): bool => $this->page->run('return document.querySelector(".rung")?.offsetHeight') === 26, 'higher rungs');
         $this->page->awaitLive();
+        self::assertSame('16.8px', $this->page->run('return getComputedStyle(document.body).fontSize'), 'and kept');
         self::assertLessThan($rungs, $this->page->count('.rung'));
         $tick = $this->quote('bids') - 4;
         $this->page->pointAt(self::lane($tick, 'buy'));

@@ -153,6 +153,12 @@ final class OwnDeskTest extends PageCase
         $this->page->driver->switchTo()->window($own);
         $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder there');
         self::assertSame(1, (int) $this->page->run('return document.styleSheets.length > 0 ? 1 : 0'), 'in the desk\'s own look');
+        $this->page->driver->switchTo()->window($main);
+        $this->page->holdKey('a', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-action=theme]') === 1, 'done with arranging');
+        $this->page->find('[data-action=theme]')->click();
+        $this->page->driver->switchTo()->window($own);
+        $this->page->await(fn(): bool => $this->page->run('return document.documentElement.dataset.theme') === 'paper', 'which it follows');
         $last = fn(): string => $this->page->text('.rung:has(.last) .price');
         $this->page->await(fn(): bool => $last() !== '', 'the last price');
         $before = $last();

@@ -24,6 +24,7 @@ import { BarsPanel } from '@/watch/BarsPanel';
 import { Pinned, usePinned } from '@/watch/Pinned';
 import { addLadderPanel, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, useDock } from './dock';
 import { inItsWindow } from './inItsWindow';
+import { joinWindow } from './joinWindow';
 import { TabCount } from './TabCount';
 
 /** What every panel of the desk needs. */
@@ -134,26 +135,6 @@ function HeaderTools({ panels, activePanel, containerApi, api }: IDockviewHeader
     );
 }
 
-const TYPING = 'input, textarea, select, [contenteditable]';
-
-/** Windows whose keys are handed on already: the dock tells of one more than once. */
-const forwarded = new WeakSet<Window>();
-
-/** Keys pressed in a window of its own act like those pressed on the desk. */
-function forwardKeys(own: Window): void {
-    if (forwarded.has(own)) return;
-    forwarded.add(own);
-    own.document.documentElement.dataset.theme = document.documentElement.dataset.theme;
-    for (const type of ['keydown', 'keyup'] as const) {
-        own.addEventListener(type, (event) => {
-            if ((event.target as HTMLElement).closest?.(TYPING)) return;
-            const { key, ctrlKey, altKey, shiftKey, metaKey, repeat } = event;
-            const copy = new KeyboardEvent(type, { key, ctrlKey, altKey, shiftKey, metaKey, repeat, cancelable: true });
-            if (!window.dispatchEvent(copy)) event.preventDefault();
-        });
-    }
-}
-
 /** A group of one panel needs no tab, unless the desk is being arranged or it has a window of its own. */
 function showHeads(api: DockviewApi, arranging: boolean): void {
     for (const group of api.groups)
@@ -200,7 +181,7 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
             // A panel that is only moved comes back at once.
             if (ladder) window.setTimeout(() => made.getPanel(panel.id) ?? closeLadder(ladder.id), 0);
         });
-        made.onDidAddGroup((group) => group.api.onDidLocationChange(({ location }) => location.type === 'popout' && forwardKeys(group.api.getWindow())));
+        made.onDidAddGroup((group) => group.api.onDidLocationChange(({ location }) => location.type === 'popout' && joinWindow(group.api.getWindow())));
         useDock.setState({ api: made });
     };
     useEffect(() => () => useDock.setState({ api: null }), []);

@@ -1,5 +1,6 @@
 import { RUNG_HEIGHT, setRungHeight } from '@/desk/ladder-view';
 import { nextTheme, useTheme } from '@/shell/theme';
+import { LETTERS, setLetters, useLetters } from '@/ui/letters';
 import { type Sound, silence, toggleSounds, useSounds } from '@/ui/sounds';
 
 const HEIGHTS = [16, 18, 20, 22, 26];
@@ -16,6 +17,7 @@ const SOUNDS: [Sound, string][] = [
 export function LooksPage() {
     const theme = useTheme((state) => state.theme);
     const { on, silent } = useSounds();
+    const letters = useLetters((state) => state.size);
     return (
         <div className="looks">
             <p>
@@ -33,6 +35,16 @@ export function LooksPage() {
                     ))}
                 </select>{' '}
                 (the desk is drawn anew)
+            </label>
+            <label>
+                Letters elsewhere{' '}
+                <select data-name="letters" value={letters} onChange={(event) => setLetters(event.target.value)}>
+                    {LETTERS.map(([size, words]) => (
+                        <option key={size} value={size}>
+                            {words}
+                        </option>
+                    ))}
+                </select>
             </label>
             <fieldset>
                 <legend>Sounds</legend>

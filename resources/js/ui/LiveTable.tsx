@@ -88,7 +88,7 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
     const tracks = {
         gridTemplateColumns: table
             .getVisibleLeafColumns()
-            .map((column) => column.columnDef.meta?.width ?? '1fr')
+            .map((column) => (column.columnDef.meta?.width ?? '1fr').replace(/\d+px/g, 'calc($& * var(--letters))'))
             .join(' '),
     };
     const at = sorted.findIndex((row) => row.id === focused);
