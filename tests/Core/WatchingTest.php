@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Watching\BarKind;
 use Lotrik\Watching\Bars;
@@ -11,6 +12,7 @@ use Lotrik\Watching\BarSeries;
 use Lotrik\Watching\DepthHistory;
 use Lotrik\Watching\DepthStep;
 use Lotrik\Watching\DepthSums;
+use Lotrik\Watching\LevelExits;
 use Lotrik\Watching\LevelFigures;
 use Lotrik\Watching\Levels;
 use Lotrik\Watching\LevelState;
@@ -311,6 +313,16 @@ final class WatchingTest extends TestCase
             self::assertSame(array_sum(array_column($naive, 2)), $early->bought + $early->sold);
             self::assertSame([$early->bought, $early->sold, $early->state], [$late->bought, $late->sold, $late->state]);
         }
+    }
+
+    public function testExitsGoBehindALevelOrBeforeIt(): void
+    {
+        $shelf = new LevelExits(new MarkedLevel(820, 822, 0), 2);
+        self::assertSame([818, 824], [$shelf->of(Side::Buy), $shelf->of(Side::Sell)]);
+        self::assertSame([Side::Buy, 13], $shelf->ofNextOrder(Role::Stop, 830, 831), 'a buy above the level has its stop below it');
+        self::assertSame([Side::Sell, 6], $shelf->ofNextOrder(Role::Target, 830, 831), 'a sell above it has its target before it');
+        self::assertSame([Side::Sell, 14], $shelf->ofNextOrder(Role::Stop, 810, 811));
+        self::assertSame([Side::Buy, 7], $shelf->ofNextOrder(Role::Target, 810, 811));
     }
 
     public function testOnlySoManySeriesAndLevelsAreFollowed(): void

@@ -181,6 +181,12 @@ final class WatchingTest extends DeskCase
         $level = $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last + 4), 'high' => self::price($last + 2), 'name' => 'shelf'])->body;
         self::assertSame([$last + 2, $last + 4, 'shelf', 'sand'], [$level['low_level'], $level['high_level'], $level['name'], $level['tone']]);
         self::assertSame(['untouched', 2], [$level['figures']['state'], $level['figures']['distance']]);
+        $exits = $this->trader->call('GET', 'levels?off=3')->body['items'][0]['figures']['exits'];
+        self::assertSame([$last - 1, $last + 7], [$exits['long'], $exits['short']]);
+        self::assertSame(['sell', $last + 7], [$exits['next_stop']['side'], $exits['next_stop']['level']]);
+        foreach (['-1', '1001', 'x'] as $off) {
+            self::assertSame([422, '/off'], [($bad = $this->trader->call('GET', "levels?off=$off"))->status, $bad->body['pointer']]);
+        }
         $this->trader->push(self::CODE, 3);
         $touched = $this->one($level['id']);
         self::assertSame(['touched', 0], [$touched['state'], $touched['distance']]);

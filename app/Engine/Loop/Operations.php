@@ -106,7 +106,7 @@ final class Operations
             'depth-history' => $watching->depthHistory((int) ($body['step'] ?? 0), (int) ($body['after'] ?? 0), (int) ($body['until'] ?? PHP_INT_MAX)),
             'tape' => $watching->tape((int) ($body['most'] ?? 0)),
             'bars' => $watching->bars(BarKind::from((string) ($body['by'] ?? '')), (int) ($body['size'] ?? 0), (int) ($body['most'] ?? 0)),
-            default => $watching->levels((array) ($body['levels'] ?? [])),
+            default => $watching->levels((array) ($body['levels'] ?? []), (int) ($body['off'] ?? 1)),
         };
     }
 

@@ -10,11 +10,14 @@ use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Quote;
 use Lotrik\Desk\Refusal;
+use Lotrik\Order\Role;
+use Lotrik\Order\Side;
 use Lotrik\Watching\AverageTrueRange;
 use Lotrik\Watching\Bar;
 use Lotrik\Watching\BarKind;
 use Lotrik\Watching\BarSize;
 use Lotrik\Watching\DepthStep;
+use Lotrik\Watching\LevelExits;
 use Lotrik\Watching\LevelFigures;
 use Lotrik\Watching\MarkedLevel;
 
@@ -72,10 +75,11 @@ final class Watching
 
     /**
      * @param array<array-key, mixed> $levels each `[low, high, since]`
+     * @param int                     $off    ticks between a level and the exits set from it
      *
      * @return array<string, mixed> the figures of each, in the order given
      */
-    public function levels(array $levels): array
+    public function levels(array $levels, int $off): array
     {
         $figures = [];
         foreach ($levels as $level) {
@@ -87,9 +91,26 @@ final class Watching
                 'resting' => $now->resting, 'change_10s' => $now->change10, 'change_60s' => $now->change60, 'halved' => $now->halved,
                 'bought' => $watch->bought, 'sold' => $watch->sold, 'state' => $watch->state->value,
                 'distance' => $this->quote->last === null ? null : $marked->distance($this->quote->last),
+                'exits' => $this->exits(new LevelExits($marked, $off)),
             ];
         }
 
         return ['figures' => $figures, 'at' => $this->at];
+    }
+
+    /** @return array<string, mixed> in ticks */
+    private function exits(LevelExits $exits): array
+    {
+        [$bid, $ask] = [$this->quote->bid, $this->quote->ask];
+        $next = static function (Role $exit) use ($exits, $bid, $ask): ?array {
+            if ($bid === null || $ask === null) {
+                return null;
+            }
+            [$side, $ticks] = $exits->ofNextOrder($exit, $bid, $ask);
+
+            return ['side' => $side->value, 'ticks' => $ticks, 'level' => $exits->of($side)];
+        };
+
+        return ['long' => $exits->of(Side::Buy), 'short' => $exits->of(Side::Sell), 'next_stop' => $next(Role::Stop), 'next_target' => $next(Role::Target)];
     }
 }

@@ -20,6 +20,8 @@ final class LevelController extends Desk
 {
     private const MOST = 100;
 
+    private const FARTHEST = 1000;
+
     public function index(Request $request): JsonResponse
     {
         $levels = StoredLevel::query()->where('user_id', $this->user($request)->id);
@@ -141,7 +143,18 @@ final class LevelController extends Desk
     {
         $account = $this->account($request, $request->query('account'));
 
-        return $this->engine->for($this->user($request), $account)->call('levels', ['contract' => $code, 'levels' => $levels])['body'];
+        return $this->engine->for($this->user($request), $account)->call('levels', ['contract' => $code, 'levels' => $levels, 'off' => self::off($request)])['body'];
+    }
+
+    /** Ticks between a level and the exits set from it. */
+    private static function off(Request $request): int
+    {
+        $off = $request->query('off', '1');
+        if (! is_string($off) || ! ctype_digit($off) || (int) $off > self::FARTHEST) {
+            throw new Refusal('invalid', 'off: found '.DocumentFault::show($off).', expected a whole number from 0 to '.self::FARTHEST, '/off');
+        }
+
+        return (int) $off;
     }
 
     private static function contract(string $code): Contract

@@ -2235,6 +2235,8 @@ export interface paths {
                 query?: {
                     account?: string;
                     contract?: string;
+                    /** @description ticks between a level and the exits set from it, 0 to 1000; 1 where it is left out */
+                    off?: string;
                 };
                 header?: never;
                 path?: never;
@@ -2949,7 +2951,7 @@ export interface components {
         };
         Setting: {
             /** @enum {string} */
-            name: "keys" | "action-keys" | "entry";
+            name: "keys" | "action-keys" | "entry" | "layouts";
             document: Record<string, never>;
         };
         SettingList: {
@@ -3177,6 +3179,15 @@ export interface components {
             state: "untouched" | "touched" | "held" | "broken";
             /** @description ticks from the last trade to the nearer edge, up is positive; 0 inside */
             distance: number | null;
+            /** @description where exits go that are set from the level, so many ticks off as the query asks (1) */
+            exits: {
+                /** @description ticks */
+                long: number;
+                /** @description ticks */
+                short: number;
+                next_stop: components["schemas"]["NextOrderExit"] | null;
+                next_target: components["schemas"]["NextOrderExit"] | null;
+            };
         };
         Level: {
             id: number;
@@ -3213,6 +3224,15 @@ export interface components {
             name?: string;
             /** @enum {string} */
             tone?: "sand" | "moss" | "slate" | "clay";
+        };
+        /** @description the exit of the next order at the market */
+        NextOrderExit: {
+            /** @enum {string} */
+            side: "buy" | "sell";
+            /** @description from the order's price */
+            ticks: number;
+            /** @description ticks */
+            level: number;
         };
     };
     responses: never;

@@ -51,7 +51,7 @@ function tell(now: Level, before: Level | undefined): void {
 }
 
 async function look(): Promise<void> {
-    const now = await list<Level>('levels');
+    const now = await list<Level>(`levels?off=${useNear.getState().off}`);
     const before = new Map(useLevels.getState().list.map((level) => [level.id, level]));
     for (const level of now) tell(level, before.get(level.id));
     useLevels.setState({ list: now });
@@ -84,27 +84,17 @@ export const changeLevel = (id: number, change: Partial<Pick<Level, 'name' | 'to
 
 export const dropLevel = (id: number): void => void kept(call('DELETE', `levels/${id}`));
 
-/** Where an exit goes from a level: below it for a long, above it for a short. */
-const exitFrom = (level: Level, long: boolean, off: number): number => (long ? level.low_level - off : level.high_level + off);
-
-/** A stop behind a level, or a target before it: for the open position, else (the stop) for the next order. */
-export function exitAtLevel(level: Level, role: 'stop' | 'target'): void {
-    const { contracts, code } = useChoices.getState();
-    const contract = contracts.find((listed) => listed.code === level.contract);
-    const quantity = useDesk.getState().positions[level.contract]?.quantity ?? 0;
-    const { off } = useNear.getState();
-    if (!contract || level.contract !== code) return say(`Put ${level.contract} on the ladder first.`);
-    if (quantity !== 0) return setExit(role, price(contract, exitFrom(level, quantity > 0, off)));
-    const book = useDesk.getState().books[code];
-    if (!book || book.bestBid === null || book.bestAsk === null) return say(`${code} has no market to count from.`);
-    // With the level below the market the next order is a long whose stop goes behind it, or a short with its target before it.
-    const below = level.high_level < book.bestAsk;
-    const long = role === 'stop' ? below : !below;
-    const entry = long ? book.bestAsk : book.bestBid;
-    const ticks = Math.abs(entry - exitFrom(level, long, off));
-    useThisOrder.setState(role === 'stop' ? { stop: ticks } : ({ targets }) => ({ targets: { ...targets, 1: ticks } }));
-    say(
-        `Next order only: ${role} ${ticks} ticks away, which is ${writePrice(contract, exitFrom(level, long, off))} for a ${long ? 'buy' : 'sell'} at the market now.`,
-        'done',
-    );
+/** A stop behind a level, or a target before it: for the open position, else for the next order. */
+export async function exitAtLevel({ id, contract: code }: Level, role: 'stop' | 'target'): Promise<void> {
+    const contract = useChoices.getState().contracts.find((listed) => listed.code === code);
+    if (!contract || code !== useChoices.getState().code) return say(`Put ${code} on the ladder first.`);
+    await kept(Promise.resolve());
+    const exits = useLevels.getState().list.find((level) => level.id === id)?.figures?.exits;
+    if (!exits) return say('This level has gone.');
+    const quantity = useDesk.getState().positions[code]?.quantity ?? 0;
+    if (quantity !== 0) return setExit(role, price(contract, quantity > 0 ? exits.long : exits.short));
+    const next = role === 'stop' ? exits.next_stop : exits.next_target;
+    if (!next) return say(`${code} has no market to count from.`);
+    useThisOrder.setState(role === 'stop' ? { stop: next.ticks } : ({ targets }) => ({ targets: { ...targets, 1: next.ticks } }));
+    say(`Next order only: ${role} ${next.ticks} ticks away, which is ${writePrice(contract, next.level)} for a ${next.side} at the market now.`, 'done');
 }

@@ -113,10 +113,10 @@ export function LevelList() {
                 enableSorting: false,
                 cell: ({ row: { original: level } }) => (
                     <span className="acts">
-                        <button type="button" tabIndex={-1} title={`A stop ${off} ticks behind it`} onClick={() => exitAtLevel(level, 'stop')}>
+                        <button type="button" tabIndex={-1} title={`A stop ${off} ticks behind it`} onClick={() => void exitAtLevel(level, 'stop')}>
                             stop behind
                         </button>{' '}
-                        <button type="button" tabIndex={-1} title={`A target ${off} ticks before it`} onClick={() => exitAtLevel(level, 'target')}>
+                        <button type="button" tabIndex={-1} title={`A target ${off} ticks before it`} onClick={() => void exitAtLevel(level, 'target')}>
                             target before
                         </button>{' '}
                         <button type="button" tabIndex={-1} onClick={() => dropLevel(level.id)}>
