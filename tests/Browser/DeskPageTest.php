@@ -22,7 +22,7 @@ final class DeskPageTest extends PageCase
 
         $this->pushTo($entry + 5);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops at break-even');
-        self::assertStringContainsString('break-even', $this->page->text('.chip.stop'));
+        self::assertStringContainsString('stop ±0', $this->page->text('.chip.stop'));
         $this->pushTo($entry + 11);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 5] && $this->chips('target') === [], 'one out, the other trailing');
         $this->page->awaitText('[data-field=position]', 'Long 1');

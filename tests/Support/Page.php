@@ -101,7 +101,7 @@ final class Page
 
     public function awaitLive(): self
     {
-        $this->await(fn(): bool => $this->text('[data-field=feed]') === 'live' && $this->count('.rung') > 10, 'a live ladder');
+        $this->await(fn(): bool => $this->text('[data-field=feed]') === 'live' && $this->count('.rung') > 10, 'a live ladder', 30);
 
         return $this;
     }

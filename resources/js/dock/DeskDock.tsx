@@ -1,5 +1,6 @@
 import {
     type DockviewApi,
+    type DockviewPanelApi,
     DockviewReact,
     type DockviewReadyEvent,
     type IDockviewHeaderActionsProps,
@@ -142,6 +143,12 @@ function showHeads(api: DockviewApi, arranging: boolean): void {
     api.updateOptions({ disableDnd: !arranging });
 }
 
+/** Ladders side by side are equally wide when one comes or goes; edges that are dragged stand until then. `more` is width to come, in pixels. */
+function shareWidth(ladders: (DockviewPanelApi | undefined)[], more: number): void {
+    const width = Math.floor(ladders.reduce((sum, ladder) => sum + (ladder?.width ?? 0), more) / Math.max(1, ladders.length));
+    for (const ladder of ladders.slice(0, -1)) ladder?.setSize({ width });
+}
+
 /** The desk's panels in a dock: resized by their edges at any time, moved and hidden while the desk is being arranged. */
 export const DeskDock = memo(function DeskDock({ account, contract, onCancel, acts }: Shared) {
     const api = useDock((state) => state.api);
@@ -156,10 +163,15 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
         // What comes or goes takes its room from the ladders alone.
         const cards = api.getPanel('cards')?.api;
         const width = cards?.width ?? 0;
-        for (const panel of [...api.panels]) if (panel.id.startsWith('ladder-') && !wanted.includes(panel.id)) panel.api.close();
+        const before = api.panels.filter((panel) => panel.id.startsWith('ladder-')).map((panel) => panel.id);
+        for (const id of before) if (!wanted.includes(id)) api.getPanel(id)?.api.close();
         for (const ladder of ladders) {
             const standing = wanted.filter((id) => api.getPanel(id));
             if (!api.getPanel(ladderPanel(ladder.id))) addLadderPanel(api, ladder.id, standing.at(-1) ?? null);
+        }
+        if (before.join() !== wanted.join()) {
+            const standing = wanted.map((id) => api.getPanel(id)?.api).filter((panel) => panel?.location.type === 'grid');
+            shareWidth(standing, (cards?.width ?? 0) - width);
         }
         if (width > 0 && cards?.width !== width) cards?.setSize({ width });
         showHeads(api, arranging);
