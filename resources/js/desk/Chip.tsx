@@ -1,5 +1,6 @@
 import clsx from 'clsx';
 import type { Order } from '@/api/client';
+import { still } from '@/ui/still';
 import { sendDraft } from './drafts';
 import { Hand } from './Hand';
 
@@ -33,8 +34,6 @@ interface Props extends ChipHandlers {
     /** only its lots are shown, since others share its rung */
     narrow: boolean;
 }
-
-const still = (event: { preventDefault: () => void }) => event.preventDefault();
 
 /** One order or draft in its lane. A press on it places nothing; it can be dragged, and its cross takes it away. */
 export function Chip({ chip, narrow, onGrab, onCancel }: Props) {

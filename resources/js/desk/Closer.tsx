@@ -1,9 +1,8 @@
 import { OrderButton } from '@/ui/OrderButton';
+import { still } from '@/ui/still';
 import { tighten } from './actions';
 import { useChoices } from './choices';
 import { useKeyOf } from './keymap';
-
-const still = (event: { preventDefault: () => void }) => event.preventDefault();
 
 /** Every stop of the position nearer to the market, by as many ticks as stand beside it; its key moves them by as many. */
 export function Closer({ disabled }: { disabled: boolean }) {

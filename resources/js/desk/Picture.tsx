@@ -92,7 +92,8 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
     // biome-ignore lint/correctness/useExhaustiveDependencies: fetched columns are drawn when they come
     useEffect(() => {
         // With the next frame, so that own orders are not held up by it.
-        const frame = requestAnimationFrame(() => {
+        const stage = canvas.current?.ownerDocument.defaultView ?? window;
+        const frame = stage.requestAnimationFrame(() => {
             const width = room.current;
             const context = colours === null || width === 0 ? null : surface(canvas.current, width, rows * RUNG_HEIGHT);
             if (context === null || colours === null || top === null || end === null) return;
@@ -116,7 +117,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
             paths(on, colours, orders, position, code);
             own(on, colours, fills, code, marked);
         });
-        return () => cancelAnimationFrame(frame);
+        return () => stage.cancelAnimationFrame(frame);
     }, [contract, position, top, rows, zoom, colours, resized, orders, fills, depth, clock, span, back, full, least, marked, fetches]);
 
     const look = (event: PointerEvent<HTMLCanvasElement>) => {

@@ -1,10 +1,9 @@
 import type { ReactNode } from 'react';
 import type { Contract, Position } from '@/api/client';
+import { still } from '@/ui/still';
 import { closePart, giveBack, letRun } from './actions';
 import { Hand } from './Hand';
 import { writePrice } from './prices';
-
-const still = (event: { preventDefault: () => void }) => event.preventDefault();
 
 /** The open lots portion by portion: what protects them, who steers, and what can be done with each. */
 export function Portions({ position, contract, children }: { position: Position; contract: Contract; children: ReactNode }) {

@@ -1,4 +1,5 @@
 import type { Preview } from '@/api/client';
+import { still } from '@/ui/still';
 import { asPlanned, isChanged, useThisOrder } from './thisOrder';
 
 interface StepperProps {
@@ -7,8 +8,6 @@ interface StepperProps {
     ticks: number;
     set: (ticks: number) => void;
 }
-
-const still = (event: { preventDefault: () => void }) => event.preventDefault();
 
 function Stepper({ name, label, ticks, set }: StepperProps) {
     return (

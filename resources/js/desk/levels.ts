@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { type Contract, call, type Level, list } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
+import { inSight } from '@/ui/windows';
 import { setExit } from './actions';
 import { useChoices } from './choices';
 import { price, writePrice } from './prices';
@@ -61,7 +62,7 @@ async function look(): Promise<void> {
 export function watchLevels(): () => void {
     look().catch(() => undefined);
     const timer = window.setInterval(() => {
-        if (useLevels.getState().list.length > 0 && !document.hidden && useDesk.getState().feed === 'live') look().catch(() => undefined);
+        if (useLevels.getState().list.length > 0 && inSight() !== null && useDesk.getState().feed === 'live') look().catch(() => undefined);
     }, LOOK_MS);
     return () => window.clearInterval(timer);
 }

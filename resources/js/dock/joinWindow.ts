@@ -1,12 +1,11 @@
-const TYPING = 'input, textarea, select, [contenteditable]';
+import { join } from '@/ui/windows';
 
-/** Windows that have joined the desk already: the dock tells of one more than once. */
-const joined = new WeakSet<Window>();
+const TYPING = 'input, textarea, select, [contenteditable]';
 
 /** A window of a panel's own looks as the desk looks, also when that changes, and its keys act like those pressed on the desk. */
 export function joinWindow(own: Window): void {
-    if (joined.has(own)) return;
-    joined.add(own);
+    // The dock tells of a window more than once.
+    if (!join(own)) return;
     const root = document.documentElement;
     const follow = () => {
         const theirs = own.document.documentElement;

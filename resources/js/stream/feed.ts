@@ -1,4 +1,5 @@
 import { call, type Ticket } from '@/api/client';
+import { inSight } from '@/ui/windows';
 import { receive } from './store';
 
 /** Without any event for this long the feed counts as stale; heartbeats come every half second. */
@@ -32,7 +33,7 @@ export class Feed {
     }
 
     private readonly hidden = () => {
-        if (document.hidden) receive.fresh(false);
+        if (inSight() === null) receive.fresh(false);
     };
 
     private async open(): Promise<void> {
@@ -53,7 +54,7 @@ export class Feed {
         this.heardAt = performance.now();
         this.tries = 0;
         receive.feed('live');
-        if (!document.hidden && name === 'heartbeat') receive.fresh(true);
+        if (inSight() !== null && name === 'heartbeat') receive.fresh(true);
         receive[name](JSON.parse(event.data));
         if (event.lastEventId && event.lastEventId !== this.after) {
             this.after = event.lastEventId;

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { DepthColumn, Fill, Order, Position, Risk } from '@/api/client';
+import { inSight } from '@/ui/windows';
 import { keepColumn, type Step } from './columns';
 import { forgetPrints, keepPrint, type Print } from './prints';
 
@@ -124,41 +125,55 @@ const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
 let next: DeskData = empty;
 /** How often the market is drawn, in ms. */
 const MARKET_MS = 45;
-let due = 0;
+let due = false;
 /** Sequence of the newest journal row: a stream that begins again tells some of them twice. */
 let newestNotice = 0;
-let marketDue = 0;
-let soonDue = 0;
+let marketDue = false;
+let soonDue = false;
+/** Takes back what is due. */
+let undo: (() => void)[] = [];
 let drawnAt = 0;
 /** The least difference seen between this page's clock and the engine's. */
 let leastOffset = Number.POSITIVE_INFINITY;
 
+/** In a window that is in sight: others have no frames, and late timers. */
+function later(ms: number): void {
+    const stage = inSight() ?? window;
+    const timer = stage.setTimeout(draw, ms);
+    undo.push(() => stage.clearTimeout(timer));
+}
+
 /** Own changes are gathered and drawn with the next frame. */
 function change(part: Partial<DeskData>): void {
     next = { ...next, ...part };
-    if (due === 0) {
-        due = requestAnimationFrame(draw);
-    }
+    if (due) return;
+    due = true;
+    const stage = inSight() ?? window;
+    const frame = stage.requestAnimationFrame(draw);
+    undo.push(() => stage.cancelAnimationFrame(frame));
 }
 
 /** The market's changes are gathered for longer: nine contracts that each change 20 times a second are one picture. */
 function market(part: Partial<DeskData>): void {
     next = { ...next, ...part };
+    if (due || marketDue) return;
+    marketDue = true;
     // Not with a frame: canvases are drawn a frame after what they stand below.
-    if (due === 0 && marketDue === 0) marketDue = window.setTimeout(draw, Math.max(0, MARKET_MS - (performance.now() - drawnAt)));
+    later(Math.max(0, MARKET_MS - (performance.now() - drawnAt)));
 }
 
 /** Own orders do not wait for the next frame: as soon as what has come with them has been taken in. */
 function soon(part: Partial<DeskData>): void {
     next = { ...next, ...part };
-    if (soonDue === 0) soonDue = window.setTimeout(draw, 0);
+    if (soonDue) return;
+    soonDue = true;
+    later(0);
 }
 
 function draw(): void {
-    cancelAnimationFrame(due);
-    window.clearTimeout(marketDue);
-    window.clearTimeout(soonDue);
-    due = marketDue = soonDue = 0;
+    for (const back of undo) back();
+    undo = [];
+    due = marketDue = soonDue = false;
     drawnAt = performance.now();
     useDesk.setState(next);
 }

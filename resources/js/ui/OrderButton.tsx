@@ -1,5 +1,6 @@
 import clsx from 'clsx';
 import type { ReactNode } from 'react';
+import { still } from './still';
 
 interface Props {
     label: ReactNode;
@@ -20,7 +21,7 @@ export function OrderButton({ label, keyName, held = false, tone = 'plain', disa
             className={clsx('order-button', tone !== 'plain' && tone, held && 'held')}
             disabled={disabled}
             data-action={name}
-            onMouseDown={(event) => event.preventDefault()}
+            onMouseDown={still}
             onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
             onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
             onClick={act}

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { type Bars, call } from '@/api/client';
 import { useDesk } from '@/stream/store';
+import { inSight } from '@/ui/windows';
 
 /** How often the engine is asked for its bars, in ms; between two answers only the last trade moves. */
 const ASK_MS = 1000;
@@ -12,7 +13,7 @@ export function useBars(code: string, by: Bars['by'], size: number): Bars | null
     useEffect(() => {
         const given = new AbortController();
         const ask = () => {
-            if (document.hidden || useDesk.getState().feed !== 'live') return;
+            if (inSight() === null || useDesk.getState().feed !== 'live') return;
             call<Bars>('GET', `contracts/${code}/bars?by=${by}&size=${size}&most=${MOST}`, undefined, given.signal)
                 .then((bars) => setFound({ code, bars }))
                 .catch(() => undefined);
