@@ -11,6 +11,7 @@ use Lotrik\Venue\TradePrint;
 use Lotrik\Watching\Bars;
 use Lotrik\Watching\DepthHistory;
 use Lotrik\Watching\Levels;
+use Lotrik\Watching\MarketMemory;
 use Lotrik\Watching\MinuteBars;
 use Lotrik\Watching\RecentPrints;
 use Lotrik\Watching\TradingDay;
@@ -37,6 +38,9 @@ final class Quote
 
     public readonly Levels $levels;
 
+    /** its prints and its depth history in pieces, to be kept */
+    public readonly MarketMemory $memory;
+
     public function __construct(?TradingDay $day = null)
     {
         $this->day = $day ?? new TradingDay();
@@ -45,6 +49,7 @@ final class Quote
         $this->depth = new DepthHistory();
         $this->series = new Bars($this->prints);
         $this->levels = new Levels($this->depth);
+        $this->memory = new MarketMemory($this->prints, $this->depth);
     }
 
     public function isPassed(Side $side, int $trigger): bool
@@ -93,19 +98,20 @@ final class Quote
         return null;
     }
 
-    /** @return array{int|null, int|null, int|null, list<int>|null, array<string, mixed>} the bars before the newest one are packed apart */
+    /** @return array{int|null, int|null, int|null, list<int>|null, array<string, mixed>, array<int, array{int, int}>} the bars before the newest one, and the memory, are packed apart */
     public function pack(): array
     {
-        return [$this->bid, $this->ask, $this->last, $this->bars->packNewest(), $this->day->pack()];
+        return [$this->bid, $this->ask, $this->last, $this->bars->packNewest(), $this->day->pack(), $this->depth->unsampled()];
     }
 
-    /** @param array{int|null, int|null, int|null, 3?: array{int, int, int, int, int, int}|null, 4?: array<string, mixed>} $packed */
+    /** @param array{int|null, int|null, int|null, 3?: array{int, int, int, int, int, int}|null, 4?: array<string, mixed>, 5?: array<int, array{int, int}>} $packed */
     public static function unpack(array $packed): self
     {
         // @phpstan-ignore argument.type (the shape is that of pack())
         $quote = new self(isset($packed[4]) ? TradingDay::unpack($packed[4]) : null);
         [$quote->bid, $quote->ask, $quote->last] = $packed;
         $quote->bars->restore([], $packed[3] ?? null);
+        $quote->depth->resumeTrades($packed[5] ?? []);
 
         return $quote;
     }

@@ -64,4 +64,33 @@ final readonly class DepthColumn
 
         return $levels;
     }
+
+    /** To be given to {@see unpack()}: how long it is, when, from which tick, how many trades; lots; trades. */
+    public function pack(): string
+    {
+        $trades = '';
+        foreach ($this->trades as $tick => [$bought, $sold]) {
+            $trades .= pack('P3', $tick, $bought, $sold);
+        }
+
+        return pack('P4', strlen($this->lots), $this->at, $this->from, count($this->trades)).$this->lots.$trades;
+    }
+
+    /** @param int $offset where it begins; moved to behind it */
+    public static function unpack(string $packed, int &$offset): self
+    {
+        /** @var array{1: int, 2: int, 3: int, 4: int} $head */
+        $head = unpack('P4', $packed, $offset);
+        [$length, $at, $from, $count] = array_values($head);
+        $lots = substr($packed, $offset + 32, $length);
+        $offset += 32 + $length;
+        $trades = [];
+        for (; $count > 0; $count--, $offset += 24) {
+            /** @var array{1: int, 2: int, 3: int} $trade */
+            $trade = unpack('P3', $packed, $offset);
+            $trades[$trade[1]] = [$trade[2], $trade[3]];
+        }
+
+        return new self($at, $from, $lots, $trades);
+    }
 }

@@ -9,11 +9,11 @@ use Lotrik\Order\Side;
 /**
  * One contract's resting lots at each price through time, with what traded there, in columns of three lengths. A
  * column of 250 ms holds what rested when it ended; a longer one the most that rested at a price in any of the
- * shorter ones, so that a wall that stood for a moment is seen from afar too. Kept in memory alone.
+ * shorter ones, so that a wall that stood for a moment is seen from afar too.
  */
 final class DepthHistory
 {
-    /** @var array<int, array<int, DepthColumn>> length in ms → columns, numbered from the first ever made */
+    /** @var array<int, array<int, DepthColumn>> length in ms → columns, numbered from 0, the first ever made */
     private array $columns = [];
 
     /** @var array<int, int> length in ms → number of the next column */
@@ -141,6 +141,11 @@ final class DepthHistory
         if ($longer === null) {
             return;
         }
+        $this->fold($column, $longer);
+    }
+
+    private function fold(DepthColumn $column, DepthStep $longer): void
+    {
         foreach ($column->levels() as $tick => $lots) {
             $this->most[$longer->value][$tick] = max($this->most[$longer->value][$tick] ?? 0, $lots);
         }
@@ -153,5 +158,60 @@ final class DepthHistory
     {
         $there = $this->trades[$step->value][$tick] ?? [0, 0];
         $this->trades[$step->value][$tick] = [$there[0] + $bought, $there[1] + $sold];
+    }
+
+    /** How many columns of a length there have ever been. */
+    public function made(DepthStep $step): int
+    {
+        return $this->next[$step->value] ?? 0;
+    }
+
+    /** The columns of a length from a number on, packed; 0 is the first ever made. */
+    public function packAfter(DepthStep $step, int $number): string
+    {
+        $packed = '';
+        for ($i = max($number, $this->made($step) - $step->kept()); $i < $this->made($step); $i++) {
+            $packed .= $this->columns[$step->value][$i]->pack();
+        }
+
+        return $packed;
+    }
+
+    /** @param int $made how many columns of the length there were when {@see packAfter()} gave this */
+    public function unpack(DepthStep $step, int $made, string $packed): void
+    {
+        $columns = [];
+        for ($offset = 0; $offset < strlen($packed);) {
+            $columns[] = DepthColumn::unpack($packed, $offset);
+        }
+        foreach ($columns as $i => $column) {
+            $number = $made - count($columns) + $i;
+            $this->columns[$step->value][$number] = $column;
+            unset($this->columns[$step->value][$number - $step->kept()]);
+        }
+        $this->next[$step->value] = $made;
+    }
+
+    /** Once all columns are back: what the next ones are put together from. */
+    public function resume(): void
+    {
+        foreach (DepthStep::cases() as $step) {
+            $longer = $step->longer();
+            if ($longer === null) {
+                continue;
+            }
+            foreach ($this->between($step, $this->last($longer)->at ?? 0, PHP_INT_MAX) as $column) {
+                $this->fold($column, $longer);
+            }
+        }
+        foreach (array_slice($this->columns[DepthStep::Quarter->value] ?? [], -LotsHabit::SAMPLES) as $column) {
+            $this->habit->add($column->levels());
+        }
+    }
+
+    /** @param array<int, array{int, int}> $trades tick → lots bought and sold since the last column ended */
+    public function resumeTrades(array $trades): void
+    {
+        $this->trades[DepthStep::Quarter->value] = $trades;
     }
 }

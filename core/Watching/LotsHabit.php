@@ -10,7 +10,7 @@ namespace Lotrik\Watching;
  */
 final class LotsHabit
 {
-    private const SAMPLES = 480;
+    public const SAMPLES = 480;
 
     private const UNUSUAL = 5;
 

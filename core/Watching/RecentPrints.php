@@ -6,10 +6,10 @@ namespace Lotrik\Watching;
 
 use Lotrik\Order\Side;
 
-/** The last prints of one contract, kept in memory alone: what a plan can be tried on, and what bars begin with. */
+/** The last prints of one contract: what a plan can be tried on, and what bars begin with. */
 final class RecentPrints
 {
-    private const KEPT = 20_000;
+    public const KEPT = 20_000;
 
     /** @var array<int, array{int, int, int, int, int}> number → ms since 1970 UTC, tick, lots, 1 bought or -1 sold by whoever took, number */
     private array $prints = [];
@@ -44,5 +44,27 @@ final class RecentPrints
         }
 
         return array_reverse($found);
+    }
+
+    /** Those after a number as 64-bit numbers: ms, tick, lots, side of each. */
+    public function packAfter(int $number): string
+    {
+        $packed = '';
+        foreach ($this->after($number) as [$at, $tick, $lots, $side]) {
+            $packed .= pack('P4', $at, $tick, $lots, $side);
+        }
+
+        return $packed;
+    }
+
+    /** @param int $newest number of the last print in what {@see packAfter()} gave */
+    public function unpack(int $newest, string $packed): void
+    {
+        /** @var list<int> $numbers */
+        $numbers = array_values((array) unpack('P*', $packed));
+        $prints = array_chunk($numbers, 4);
+        foreach ($prints as $i => [$at, $tick, $lots, $side]) {
+            $this->add($newest - count($prints) + 1 + $i, $at, $tick, $lots, $side > 0 ? Side::Buy : Side::Sell);
+        }
     }
 }

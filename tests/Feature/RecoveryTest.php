@@ -104,6 +104,25 @@ final class RecoveryTest extends TestCase
         self::assertSame([self::price($entry + 6)], $this->trader->stops());
     }
 
+    public function testWhatTheMarketDidIsStillToBeSeenAfterAKill(): void
+    {
+        $desk = self::$desk;
+        assert($desk !== null);
+        $this->trader->call('POST', 'practice/DULZ6', ['steps' => 3_700]);
+        $depth = fn(int $step): array => $this->trader->call('GET', "contracts/DULZ6/depth-history?step=$step&after=1970-01-01T00:00:00.000Z")->body['columns'];
+        $seen = fn(): array => [
+            $depth(250), $depth(2_000), $depth(15_000), $this->trader->call('GET', 'contracts/DULZ6/tape?most=1000')->body['items'],
+            $this->trader->call('GET', 'contracts/DULZ6/bars?by=trades&size=25')->body['bars'],
+        ];
+        $before = $seen();
+        self::assertNotContains([], $before);
+        $desk->killEngine();
+        self::assertSame($before, $seen());
+        $this->trader->call('POST', 'practice/DULZ6', ['steps' => 500]);
+        $ends = array_column($depth(2_000), 'at');
+        self::assertSame([2_000], array_values(array_unique(array_map(static fn(int $a, int $b): int => $b - $a, array_slice($ends, 1, -1), array_slice($ends, 2)))), 'and it goes on without a gap');
+    }
+
     public function testKilledWhileTheMarketRunsNothingIsLostAndAllIsCovered(): void
     {
         $desk = self::$desk;

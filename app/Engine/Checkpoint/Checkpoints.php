@@ -9,6 +9,7 @@ use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Floor;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\MarketFeed;
+use Lotrik\Watching\MemoryPiece;
 
 /**
  * Where the engine goes on after a stop. The truth is the journal; a checkpoint of the desk only saves reading all of
@@ -49,6 +50,23 @@ final class Checkpoints
         }
 
         return $checkpoints;
+    }
+
+    /**
+     * What the markets remember beyond their checkpoint: belongs to it, and is saved with it.
+     *
+     * @param list<string> $contracts
+     *
+     * @return array<string, list<MemoryPiece>> by contract
+     */
+    public static function memory(Floor $floor, array $contracts): array
+    {
+        $pieces = [];
+        foreach ($contracts as $contract) {
+            $pieces[$contract] = $floor->desk->quote($contract)->memory->pieces();
+        }
+
+        return $pieces;
     }
 
     /**
@@ -103,6 +121,7 @@ final class Checkpoints
         if ($bars !== null) {
             $floor->desk->quote($contract)->bars->restore(json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR), null);
         }
+        $floor->desk->quote($contract)->memory->restore($journal->memory($contract));
 
         return true;
     }

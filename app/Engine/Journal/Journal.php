@@ -13,6 +13,7 @@ use Lotrik\Desk\Event\ContractListed;
 use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Recorded;
+use Lotrik\Watching\MemoryPiece;
 
 /**
  * The append-only journal: written with prepared statements, in one transaction a turn with the tables that are its
@@ -41,8 +42,9 @@ final class Journal
      * @param list<Recorded>                                        $events
      * @param callable(int): ?int                                   $ahead       lots ahead of an order in its queue
      * @param array<string, array{sequence: int, body: string}>     $checkpoints by name
+     * @param array<string, list<MemoryPiece>>                      $memory      by contract
      */
-    public function commit(array $events, DeskState $state, int $step, callable $ahead, array $checkpoints, string $build): void
+    public function commit(array $events, DeskState $state, int $step, callable $ahead, array $checkpoints, array $memory, string $build): void
     {
         KillPoint::reached('before-write');
         $this->pdo->beginTransaction();
@@ -64,6 +66,11 @@ final class Journal
         foreach ($checkpoints as $name => $checkpoint) {
             $this->run('REPLACE INTO checkpoints (name, sequence, build, body) VALUES (?, ?, ?, ?)', [$name, $checkpoint['sequence'], $build, $checkpoint['body']]);
         }
+        foreach ($memory as $contract => $pieces) {
+            foreach ($pieces as $piece) {
+                $this->remember($contract, $piece);
+            }
+        }
         $this->pdo->commit();
         KillPoint::reached('after-commit');
     }
@@ -76,6 +83,16 @@ final class Journal
         return $row === false ? null : $row;
     }
 
+    /** @return \Generator<MemoryPiece> of a contract, those of one kind in the order in which they were made */
+    public function memory(string $contract): \Generator
+    {
+        $rows = $this->pdo->prepare('SELECT kind, number, body FROM market_memory WHERE contract = ? ORDER BY kind, number');
+        $rows->execute([$contract]);
+        while ($row = $rows->fetch(\PDO::FETCH_ASSOC)) {
+            yield new MemoryPiece($row['kind'], (int) $row['number'], $row['body'], 0);
+        }
+    }
+
     /** @return \Generator<array{sequence: int, at: int, event: \Lotrik\Desk\Event\Event}> in order */
     public function after(int $sequence): \Generator
     {
@@ -84,6 +101,21 @@ final class Journal
         while ($row = $rows->fetch(\PDO::FETCH_ASSOC)) {
             yield ['sequence' => (int) $row['sequence'], 'at' => (int) $row['at'], 'event' => EventCodec::decode($row['type'], (int) $row['version'], $row['body'])];
         }
+    }
+
+    private function remember(string $contract, MemoryPiece $piece): void
+    {
+        $statement = $this->statement('INSERT INTO market_memory (contract, kind, number, body) VALUES (?, ?, ?, ?)');
+        foreach ([$contract, $piece->kind, $piece->number] as $i => $value) {
+            $statement->bindValue($i + 1, $value, is_int($value) ? \PDO::PARAM_INT : \PDO::PARAM_STR);
+        }
+        $statement->bindValue(4, $piece->body, \PDO::PARAM_LOB);
+        $statement->execute();
+        $forget = $this->statement('DELETE FROM market_memory WHERE contract = ? AND kind = ? AND number <= ?');
+        $forget->bindValue(1, $contract);
+        $forget->bindValue(2, $piece->kind);
+        $forget->bindValue(3, $piece->least, \PDO::PARAM_INT);
+        $forget->execute();
     }
 
     private function append(Recorded $recorded, int $step): void
@@ -120,10 +152,15 @@ final class Journal
     /** @param list<mixed> $values */
     private function run(string $sql, array $values): \PDOStatement
     {
-        $statement = $this->statements[$sql] ??= $this->pdo->prepare($sql);
+        $statement = $this->statement($sql);
         $statement->execute($values);
 
         return $statement;
+    }
+
+    private function statement(string $sql): \PDOStatement
+    {
+        return $this->statements[$sql] ??= $this->pdo->prepare($sql);
     }
 
     private static function json(mixed $value): string

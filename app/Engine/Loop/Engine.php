@@ -95,7 +95,7 @@ final class Engine
         $due = $this->floor->steps() >= $this->checkpointAt || $this->practice->takeCheckpointWish();
         if ($events !== [] || $due) {
             $contracts = $due ? array_keys($this->floor->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
-            $this->journal->commit($events, $this->floor->desk->state, $this->floor->steps(), $this->operations->ahead(...), $this->checkpoints->of($this->floor, $contracts), $this->build);
+            $this->journal->commit($events, $this->floor->desk->state, $this->floor->steps(), $this->operations->ahead(...), $this->checkpoints->of($this->floor, $contracts), Checkpoints::memory($this->floor, $contracts), $this->build);
             $this->checkpointAt = $due ? $this->floor->steps() + self::CHECKPOINT_EVERY : $this->checkpointAt;
         }
         foreach ($replies as [$reply, $answer]) {

@@ -63,6 +63,7 @@ final class EngineBoot
         for ($i = 0; $i < 100; $i++) {
             $this->floor->step($at);
         }
-        $journal->commit($this->floor->events(), $this->floor->desk->state, $this->floor->steps(), static fn(): ?int => null, $this->checkpoints->of($this->floor, array_keys($this->floor->markets())), $build);
+        $contracts = array_keys($this->floor->markets());
+        $journal->commit($this->floor->events(), $this->floor->desk->state, $this->floor->steps(), static fn(): ?int => null, $this->checkpoints->of($this->floor, $contracts), Checkpoints::memory($this->floor, $contracts), $build);
     }
 }

@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Lotrik\Order\Side;
+use Lotrik\Watching\DepthHistory;
+use Lotrik\Watching\DepthStep;
+use Lotrik\Watching\MarketMemory;
+use Lotrik\Watching\MemoryPiece;
+use Lotrik\Watching\RecentPrints;
+use PHPUnit\Framework\TestCase;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
+
+/** A market that is kept in pieces and brought back goes on as one that never stopped. */
+final class MarketMemoryTest extends TestCase
+{
+    private Randomizer $dice;
+
+    private int $at = 15_000_000;
+
+    private int $number = 0;
+
+    protected function setUp(): void
+    {
+        $this->dice = new Randomizer(new Mt19937(11));
+    }
+
+    /** @param list<array{RecentPrints, DepthHistory}> $markets each is told the same */
+    private function quarter(array $markets): void
+    {
+        $prints = [];
+        for ($i = $this->dice->getInt(0, 3); $i > 0; $i--) {
+            $prints[] = [++$this->number, $this->at - $i, $this->dice->getInt(-20, 20), $this->dice->getInt(1, 70_000), $this->dice->getInt(0, 1) === 0 ? Side::Buy : Side::Sell];
+        }
+        $levels = [];
+        for ($tick = -30; $tick < 30; $tick++) {
+            $levels += $this->dice->getInt(0, 3) > 0 ? [$tick => $this->dice->getInt(1, 90)] : [];
+        }
+        $this->at += 250;
+        foreach ($markets as [$recent, $depth]) {
+            foreach ($prints as [$number, $at, $tick, $lots, $side]) {
+                $recent->add($number, $at, $tick, $lots, $side);
+                $depth->trade($tick, $lots, $side);
+            }
+            $depth->sample($this->at, $levels);
+        }
+    }
+
+    /** @return array<mixed> all that can be asked of it */
+    private static function seen(RecentPrints $recent, DepthHistory $depth): array
+    {
+        $columns = array_map(static fn(DepthStep $step): array => $depth->between($step, 0, PHP_INT_MAX), DepthStep::cases());
+
+        return [$recent->all(), $recent->newest(), $columns, array_map($depth->made(...), DepthStep::cases()), $depth->unsampled(), $depth->habit->unusual(), $depth->habit->percentile(99)];
+    }
+
+    public function testWhatComesBackFromItsPiecesGoesOnAsIfNothingHadBeen(): void
+    {
+        [$recent, $depth] = $market = [new RecentPrints(), new DepthHistory()];
+        $memory = new MarketMemory($recent, $depth);
+        $kept = [];
+        for ($n = 0; $n < 2_700; $n++) {
+            $this->quarter([$market]);
+            if ($this->dice->getInt(0, 4) === 0) {
+                array_push($kept, ...$memory->pieces());
+            }
+        }
+        $depth->trade(3, 5, Side::Buy);
+        array_push($kept, ...$memory->pieces());
+        self::assertSame([], $memory->pieces(), 'nothing has come since');
+
+        // What a later piece says is no longer kept is gone from the disk.
+        $kept = array_filter($kept, static fn(MemoryPiece $piece): bool => $piece->number > max(array_map(static fn(MemoryPiece $other): int => $other->kind === $piece->kind ? $other->least : PHP_INT_MIN, $kept)));
+        $back = [new RecentPrints(), new DepthHistory()];
+        $restored = new MarketMemory(...$back);
+        $back[1]->resumeTrades($depth->unsampled());
+        $restored->restore($kept);
+        self::assertEquals(self::seen($recent, $depth), self::seen(...$back));
+        self::assertCount(DepthStep::Quarter->kept(), $back[1]->between(DepthStep::Quarter, 0, PHP_INT_MAX));
+        self::assertSame([], $restored->pieces(), 'what came back is on the disk already');
+
+        for ($n = 0; $n < 200; $n++) {
+            $this->quarter([$market, $back]);
+        }
+        self::assertEquals(self::seen($recent, $depth), self::seen(...$back));
+        $pieces = static fn(MarketMemory $of): array => array_map(static fn(MemoryPiece $piece): array => [$piece->kind, $piece->number, strlen($piece->body)], $of->pieces());
+        self::assertSame($pieces($memory), $pieces($restored), 'and only what is new goes there');
+    }
+}
