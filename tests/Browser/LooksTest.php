@@ -73,4 +73,24 @@ final class LooksTest extends PageCase
             $this->page->await(fn(): bool => str_starts_with($this->page->run('return document.querySelector(".bars-field canvas").getAttribute("aria-label")'), '0 bars') === false, "bars by $by");
         }
     }
+
+    public function testFewerRungsAreHigherOnes(): void
+    {
+        $this->enter(false);
+        $rungs = $this->page->count('.rung');
+        $room = $this->page->run('return document.querySelector(".rungs").clientHeight');
+        $this->page->holdKey('s', 10);
+        $this->page->await(fn(): bool => $this->page->count('dialog.settings[open]') === 1, 'the settings');
+        $this->page->find('.settings [role=tab]:nth-child(4)')->click();
+        $ask = fn(int $wanted): mixed => $this->page->run('const i = document.querySelector("[data-name=rungs-shown]"); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(i, arguments[0]); i.dispatchEvent(new Event("input", {bubbles: true}))', (string) $wanted);
+        $this->page->await(fn(): bool => $this->page->count('[data-name=rungs-shown]') === 1, 'how many rungs are shown');
+        self::assertSame($rungs, (int) $this->page->run('return document.querySelector("[data-name=rungs-shown]").value'));
+        $ask(3);
+        $this->page->await(fn(): bool => $this->page->count('.looks form button:disabled') === 1, 'three would be too high');
+        $ask(20);
+        $height = intdiv($room, 20);
+        $this->page->awaitText('.looks form button', 'Show '.intdiv($room, $height).", $height pixels each");
+        $this->page->find('.looks form button')->click();
+        $this->page->await(fn(): bool => $this->page->count('.rung') === intdiv($room, $height) && $this->page->run('return document.querySelector(".rung").offsetHeight') === $height, 'twenty rungs', 20);
+    }
 }

@@ -21,12 +21,14 @@ import { Fills, Journal, Positions, Working } from '@/lists/kept';
 import { LevelList } from '@/lists/LevelList';
 import { ListsTools } from '@/lists/ListsTools';
 import { TapeList } from '@/lists/TapeList';
+import { useLetters } from '@/ui/letters';
 import { BarsPanel } from '@/watch/BarsPanel';
 import { Pinned, usePinned } from '@/watch/Pinned';
 import { addLadderPanel, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, useDock } from './dock';
 import { inItsWindow } from './inItsWindow';
 import { joinWindow } from './joinWindow';
 import { TabCount } from './TabCount';
+import { useGroupWidth } from './useGroupWidth';
 
 /** What every panel of the desk needs. */
 interface Shared {
@@ -111,10 +113,15 @@ function Tab({ api }: IDockviewPanelHeaderProps) {
     );
 }
 
+/** Narrower groups have no room for all tools beside some tabs, in pixels. */
+const TOOLS_WIDTH = 1060;
+
 /** While the desk is arranged: what can be done with the panel in front. Else the clock and the tools stand beside the lists, wherever those are. */
-function HeaderTools({ panels, activePanel, containerApi, api }: IDockviewHeaderActionsProps) {
+function HeaderTools({ panels, activePanel, containerApi, api, group }: IDockviewHeaderActionsProps) {
     const arranging = useDock((state) => state.arranging);
-    if (!arranging) return panels.some((panel) => panel.id === 'working') ? <ListsTools /> : null;
+    const width = useGroupWidth(group);
+    const letters = useLetters((state) => Number(state.size));
+    if (!arranging) return panels.some((panel) => panel.id === 'working') ? <ListsTools narrow={width < TOOLS_WIDTH * letters} /> : null;
     if (!activePanel) return null;
     const title = titleOf(activePanel.id, activePanel.title);
     return (

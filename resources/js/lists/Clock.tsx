@@ -2,8 +2,8 @@ import { useEffect, useState } from 'react';
 import { useChoices } from '@/desk/choices';
 import { useDesk } from '@/stream/store';
 
-/** The market's time, which stands while the engine is away, and the hours of the contract on the ladder. */
-export function Clock() {
+/** The market's time, which stands while the engine is away, and the hours of the contract on the ladder, in the title alone where that is to be brief. */
+export function Clock({ brief }: { brief: boolean }) {
     const code = useChoices((choices) => choices.code);
     const [shown, setShown] = useState('--:--:--');
     const hours = useDesk((desk) => desk.hours[desk.feed === 'opening' ? '' : code]?.words);
@@ -16,8 +16,10 @@ export function Clock() {
         return () => window.clearInterval(timer);
     }, []);
     return (
-        <span className="clock" data-field="clock">
-            <time>{shown}</time> UTC{hours && ` · ${hours}`}
+        <span className="clock" data-field="clock" title={hours}>
+            <time>{shown}</time>
+            {!brief && ' UTC'}
+            {!brief && hours && ` · ${hours}`}
         </span>
     );
 }

@@ -66,7 +66,7 @@ export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode
     }, [moment, fills, code, least, big, begun]);
     const columns = useMemo(() => columnsFor(contract), [contract]);
     const list = (label: string, rows: Line[], empty: string) => (
-        <LiveTable label={label} columns={columns} rows={rows} recycles idOf={(line) => String(line.first)} empty={empty} />
+        <LiveTable label={label} columns={columns} rows={rows} recycles tight idOf={(line) => String(line.first)} empty={empty} />
     );
     return (
         <div className="tape">
@@ -100,16 +100,16 @@ function Size({ label, value, set }: { label: string; value: number; set: (value
 function columnsFor(contract: Contract): ColumnDef<Line>[] {
     const prices = ({ low, high }: TapeLine) => (low === high ? writePrice(contract, low) : `${writePrice(contract, low)}–${writePrice(contract, high)}`);
     return [
-        { id: 'time', header: 'Time', accessorKey: 'at', cell: ({ row }) => clock(new Date(row.original.at).toISOString()), meta: { width: '104px' } },
-        { id: 'side', header: 'Taken', accessorFn: (line) => (line.aggressor === 'buy' ? 'bought' : 'sold'), meta: { width: '62px' } },
+        { id: 'time', header: 'Time', accessorKey: 'at', cell: ({ row }) => clock(new Date(row.original.at).toISOString()), meta: { width: '92px' } },
+        { id: 'side', header: 'Taken', accessorFn: (line) => (line.aggressor === 'buy' ? 'bought' : 'sold'), meta: { width: '50px' } },
         {
             id: 'lots',
             header: 'Lots',
             accessorKey: 'size',
             cell: ({ row }) => <span className={row.original.aggressor === 'buy' ? 'taken bought' : 'taken'}>{row.original.size}</span>,
-            meta: { width: '56px', number: true },
+            meta: { width: '44px', number: true },
         },
-        { id: 'price', header: 'Price', accessorKey: 'high', cell: ({ row }) => prices(row.original), meta: { width: '116px', number: true } },
+        { id: 'price', header: 'Price', accessorKey: 'high', cell: ({ row }) => prices(row.original), meta: { width: '110px', number: true } },
         { id: 'own', header: 'Own', accessorFn: (line) => (line.own ? 'own fill' : ''), meta: { width: 'minmax(56px, 1fr)' } },
     ];
 }

@@ -1,9 +1,14 @@
+import { useState } from 'react';
 import { RUNG_HEIGHT, setRungHeight } from '@/desk/ladder-view';
 import { nextTheme, useTheme } from '@/shell/theme';
 import { LETTERS, setLetters, useLetters } from '@/ui/letters';
 import { type Sound, silence, toggleSounds, useSounds } from '@/ui/sounds';
 
-const HEIGHTS = [16, 18, 20, 22, 26];
+const HEIGHTS = [16, 18, 20, 22, 26, 30, 36];
+const [LEAST_HEIGHT, MOST_HEIGHT] = [16, 36];
+
+/** Pixels that the first ladder has for its rungs, as it stands now behind the settings. */
+const roomForRungs = (): number => document.querySelector('.rungs')?.clientHeight ?? 0;
 
 const SOUNDS: [Sound, string][] = [
     ['fill', 'a fill'],
@@ -28,14 +33,17 @@ export function LooksPage() {
             <label>
                 Height of a rung, with its figures{' '}
                 <select data-name="rung-height" value={RUNG_HEIGHT} onChange={(event) => setRungHeight(+event.target.value)}>
-                    {HEIGHTS.map((height) => (
-                        <option key={height} value={height}>
-                            {height} pixels
-                        </option>
-                    ))}
+                    {[...new Set([...HEIGHTS, RUNG_HEIGHT])]
+                        .sort((a, b) => a - b)
+                        .map((height) => (
+                            <option key={height} value={height}>
+                                {height} pixels
+                            </option>
+                        ))}
                 </select>{' '}
                 (the desk is drawn anew)
             </label>
+            <RungsShown />
             <label>
                 Letters elsewhere{' '}
                 <select data-name="letters" value={letters} onChange={(event) => setLetters(event.target.value)}>
@@ -65,5 +73,40 @@ export function LooksPage() {
                 ))}
             </fieldset>
         </div>
+    );
+}
+
+/** How many rungs the ladder shows: their height follows, as far as figures can be read and rungs be hit. */
+function RungsShown() {
+    const room = roomForRungs();
+    const shown = Math.floor(room / RUNG_HEIGHT);
+    const [least, most] = [Math.ceil(room / (MOST_HEIGHT + 1)), Math.floor(room / LEAST_HEIGHT)];
+    const [wanted, setWanted] = useState(shown);
+    if (room === 0) return null;
+    const height = wanted >= least && wanted <= most ? Math.floor(room / wanted) : null;
+    return (
+        <form
+            onSubmit={(event) => {
+                event.preventDefault();
+                if (height !== null) setRungHeight(height);
+            }}
+        >
+            <label>
+                Rungs shown{' '}
+                <input
+                    type="number"
+                    data-name="rungs-shown"
+                    min={least}
+                    max={most}
+                    value={wanted}
+                    required
+                    onChange={(event) => setWanted(event.target.valueAsNumber)}
+                />{' '}
+                from {least} to {most} in a ladder as high as this one
+            </label>{' '}
+            <button type="submit" className="order-button small" disabled={height === null || height === RUNG_HEIGHT}>
+                Show {height === null ? 'them' : `${Math.floor(room / height)}, ${height} pixels each`}
+            </button>
+        </form>
     );
 }

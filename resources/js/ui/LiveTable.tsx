@@ -22,6 +22,8 @@ declare module '@tanstack/react-table' {
 }
 
 const ROW_HEIGHT = 22;
+/** Between two columns, and beside the first and the last, in pixels. */
+const GAPS = { usual: 14, tight: 8 };
 const SORTS = { asc: 'ascending', desc: 'descending' } as const;
 
 interface Props<Row> {
@@ -32,6 +34,8 @@ interface Props<Row> {
     empty: string;
     /** cells hold no state of their own: rows that come into sight take over the elements of those that left it */
     recycles?: boolean;
+    /** columns stand closer together */
+    tight?: boolean;
     /** keys beyond moving about; gives back whether it took the key */
     onKey?: (row: Row, key: string) => boolean;
     /** what a double click does */
@@ -60,7 +64,7 @@ function useKept<State>(what: string, name: string, first: State) {
 }
 
 /** A list that keeps up with thousands of rows: only those in sight are drawn. Sorted by its heads, walked by the arrow keys. */
-export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpen, recycles = false }: Props<Row>) {
+export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpen, recycles = false, tight = false }: Props<Row>) {
     const [sorting, setSorting] = useKept<SortingState>('sort', label, []);
     const [columnVisibility, setVisibility] = useKept<VisibilityState>('columns', label, {});
     const [focused, setFocused] = useState<string | null>(null);
@@ -85,12 +89,12 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
         useFlushSync: false,
     });
     const items = virtual.getVirtualItems();
-    const tracks = {
-        gridTemplateColumns: table
-            .getVisibleLeafColumns()
-            .map((column) => (column.columnDef.meta?.width ?? '1fr').replace(/\d+px/g, 'calc($& * var(--letters))'))
-            .join(' '),
-    };
+    const widths = table.getVisibleLeafColumns().map((column) => column.columnDef.meta?.width ?? '1fr');
+    const gap = GAPS[tight ? 'tight' : 'usual'];
+    const tracks = { columnGap: gap, gridTemplateColumns: widths.map((width) => width.replace(/\d+px/g, 'calc($& * var(--letters))')).join(' ') };
+    // A panel that is narrower than its columns is scrolled sideways.
+    const least = widths.reduce((sum, width) => sum + (Number.parseInt(width.replace('minmax(', ''), 10) || 0) + gap, 2 * GAPS.usual - gap);
+    const room = { minWidth: `calc(${least}px * var(--letters))` };
     const at = sorted.findIndex((row) => row.id === focused);
 
     const press = (event: KeyboardEvent) => {
@@ -132,7 +136,7 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
                 aria-activedescendant={at < 0 ? undefined : `${id}-${focused}`}
                 onKeyDown={press}
             >
-                <div role="row" className="live-head" style={tracks} aria-rowindex={1}>
+                <div role="row" className="live-head" style={{ ...tracks, ...room }} aria-rowindex={1}>
                     {table.getFlatHeaders().map((head) => {
                         const sort = head.column.getIsSorted();
                         return (
@@ -154,7 +158,7 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
                         );
                     })}
                 </div>
-                <div role={sorted.length > 0 ? 'rowgroup' : 'presentation'} className="live-body" ref={scroller}>
+                <div role={sorted.length > 0 ? 'rowgroup' : 'presentation'} className="live-body" style={room} ref={scroller}>
                     {sorted.length === 0 && (
                         <p className="empty" role="presentation">
                             {empty}
