@@ -8,6 +8,7 @@ use App\Http\Controllers\ExitPlanController;
 use App\Http\Controllers\LevelController;
 use App\Http\Controllers\OpenApiController;
 use App\Http\Controllers\OrderController;
+use App\Http\Controllers\OutsideFillController;
 use App\Http\Controllers\RehearsalController;
 use App\Http\Controllers\SettingsController;
 use App\Http\Controllers\TradingController;
@@ -69,6 +70,10 @@ Route::get('levels', [LevelController::class, 'index']);
 Route::post('levels', [LevelController::class, 'store']);
 Route::patch('levels/{id}', [LevelController::class, 'update']);
 Route::delete('levels/{id}', [LevelController::class, 'destroy']);
+
+Route::get('outside-fills', [OutsideFillController::class, 'index']);
+Route::post('outside-fills', [OutsideFillController::class, 'store']);
+Route::delete('outside-fills', [OutsideFillController::class, 'destroy']);
 
 Route::get('settings', [SettingsController::class, 'index']);
 Route::put('settings/{name}', [SettingsController::class, 'update']);

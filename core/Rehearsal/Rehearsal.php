@@ -7,6 +7,8 @@ namespace Lotrik\Rehearsal;
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
+use Lotrik\Document\LineFault;
+use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\AfterTarget;
 use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\Cover;
@@ -98,7 +100,7 @@ final class Rehearsal
         $print = 0;
         foreach ($tape->prints() as $on) {
             if ($this->plan->watch === Watch::ExitQuote && ! $tape->hasQuotes()) {
-                throw TapeFault::noQuotes('tape');
+                throw LineFault::at('tape', 1, 'no bid and ask columns', 'them, since the plan watches the exit quote');
             }
             if ($this->order->at !== null && $on->at < $this->order->at) {
                 if (! $this->ranged) {

@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Lotrik\Rehearsal;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Document\LineFault;
+use Lotrik\Document\Moment;
+use Lotrik\Document\TableHead;
 use Lotrik\Order\Side;
 
 /**
@@ -43,7 +46,7 @@ final class Tape implements Prints
     /**
      * @return \Generator<int, TapePrint>
      *
-     * @throws TapeFault naming the line, what was found and what was expected
+     * @throws LineFault naming the line, what was found and what was expected
      */
     public function prints(): \Generator
     {
@@ -67,11 +70,11 @@ final class Tape implements Prints
             // A line without quotes needs no more than cutting: a million of them are read in seconds.
             $cells = str_contains($line, '"') ? array_map(strval(...), str_getcsv($line, ',', '"', '')) : explode(',', $line);
             if (count($cells) !== count($columns)) {
-                throw TapeFault::at($this->name, $number, count($cells).' columns', count($columns).' as in the header');
+                throw LineFault::at($this->name, $number, count($cells).' columns', count($columns).' as in the header');
             }
-            $at = $this->moment($cells[$time]) ?? throw TapeFault::at($this->name, $number, "time \"{$cells[$time]}\"", 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z');
+            $at = $this->moment($cells[$time]) ?? throw LineFault::at($this->name, $number, "time \"{$cells[$time]}\"", 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z');
             if ($before !== null && $at < $before) {
-                throw TapeFault::at($this->name, $number, "time {$cells[$time]}, before the line above", 'times that do not go backwards');
+                throw LineFault::at($this->name, $number, "time {$cells[$time]}, before the line above", 'times that do not go backwards');
             }
             $before = $at;
             if ($cells[$contract] === $this->contract->code) {
@@ -86,19 +89,14 @@ final class Tape implements Prints
             }
         }
         if ($columns === null) {
-            throw TapeFault::at($this->name, 1, 'nothing', 'a header row '.implode(',', self::NEEDED));
+            throw LineFault::at($this->name, 1, 'nothing', 'a header row '.implode(',', self::NEEDED));
         }
     }
 
     /** @return list<string> */
     private function header(string $line): array
     {
-        $columns = array_map(static fn(?string $c): string => trim((string) $c), str_getcsv(preg_replace('/^\xEF\xBB\xBF/', '', $line) ?? '', ',', '"', ''));
-        $missing = array_diff(self::NEEDED, $columns);
-        $unknown = array_diff($columns, self::NEEDED, self::OPTIONAL);
-        if ($missing !== [] || $unknown !== [] || count($columns) !== count(array_unique($columns))) {
-            throw TapeFault::at($this->name, 1, 'the header "'.implode(',', $columns).'"', implode(',', self::NEEDED).' and optionally '.implode(',', self::OPTIONAL));
-        }
+        $columns = TableHead::columns($this->name, $line, self::NEEDED, self::OPTIONAL);
         $this->hasQuotes = in_array('bid', $columns, true) && in_array('ask', $columns, true);
 
         return $columns;
@@ -107,7 +105,7 @@ final class Tape implements Prints
     private function size(string $size, int $line): int
     {
         if (! preg_match('/^[1-9]\d{0,8}$/', $size)) {
-            throw TapeFault::at($this->name, $line, "size \"$size\"", 'a whole number of lots from 1 up');
+            throw LineFault::at($this->name, $line, "size \"$size\"", 'a whole number of lots from 1 up');
         }
 
         return $this->lots[$size] = (int) $size;
@@ -119,7 +117,7 @@ final class Tape implements Prints
             'buy' => Side::Buy,
             'sell' => Side::Sell,
             '' => null,
-            default => throw TapeFault::at($this->name, $line, "aggressor \"$aggressor\"", 'buy, sell or nothing'),
+            default => throw LineFault::at($this->name, $line, "aggressor \"$aggressor\"", 'buy, sell or nothing'),
         };
     }
 
@@ -143,7 +141,7 @@ final class Tape implements Prints
         try {
             return $this->known[$price] ??= $this->contract->ticks($price);
         } catch (\DomainException $e) {
-            throw TapeFault::at($this->name, $line, "$column $price", $e->getMessage());
+            throw LineFault::at($this->name, $line, "$column $price", $e->getMessage());
         }
     }
 }

@@ -491,4 +491,22 @@ final class DeskPageTest extends PageCase
         $other->open($this->trader->link)->awaitText('.fault', 'has been used');
         $other->close();
     }
+
+    public function testALongDayIsThereWholeWhenThePageIsOpened(): void
+    {
+        // A micro, so that the spread paid so often stays within the loss room.
+        $micro = $this->trader->call('GET', 'contracts?q=micro')->body['items'][0]['code'];
+        for ($i = 0; $i < 204; $i++) {
+            self::assertSame(201, $this->trader->place(['contract' => $micro, 'side' => $i % 2 === 0 ? 'buy' : 'sell', 'quantity' => 1, 'kind' => 'market'])->status);
+        }
+        $newest = '';
+        for ($after = 0; $after !== null; $after = $rows['next']) {
+            $rows = $this->trader->call('GET', "journal?account={$this->trader->account}&after=$after")->body;
+            $newest = end($rows['items'])['words'];
+        }
+        $this->enter(false);
+        $this->page->await(fn(): bool => (int) preg_replace('/\D/', '', $this->page->text('[data-tab=fills]')) >= 204, 'more fills than one answer holds');
+        $this->page->tab('Journal');
+        $this->page->awaitText('.list .live-row', $newest);
+    }
 }

@@ -189,6 +189,38 @@ final class WatchingTest extends PageCase
         self::assertSame(0, $this->page->count('.chip.draft'));
     }
 
+    public function testFillsOfAnotherProgramAreBroughtInAndMarkedApart(): void
+    {
+        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => 500]);
+        $this->enter();
+        $this->page->await(fn(): bool => str_contains($this->page->run('return document.querySelector(".picture").ariaLabel'), '3 min'), 'the depth history');
+        $at = $this->trader->call('GET', 'contracts/'.self::CODE.'/tape?most=200')->body['items'];
+        $time = (new \DateTimeImmutable('@'.intdiv(end($at)['at'], 1000)))->format('Y-m-d\TH:i:s\Z');
+        $file = $this->desk->data.'/fills.csv';
+        $bring = function (string $row) use ($file): void {
+            file_put_contents($file, "time,contract,side,quantity,price\n$row\n");
+            $this->page->find('[data-name=import-fills]')->sendKeys($file);
+        };
+        $drawn = fn(): string => $this->page->run('return document.querySelector(".picture").toDataURL()');
+        $mark = fn(string $which): mixed => $this->page->run('const s = [...document.querySelectorAll(".popover select")].find((s) => s.textContent.includes("squares")); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))', $which);
+        $this->page->find('[data-action=history-scale]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-name=import-fills]') === 1, 'where fills are brought in');
+        $before = $drawn();
+        $bring("$time,DULZ6,buy,1,412.30");
+        $this->page->awaitText('[data-field=said]', 'line 2: found price 412.30');
+        $bring("$time,DULZ6,buy,1,".self::price($this->last()));
+        $this->page->awaitText('[data-field=said]', '1 fills taken from fills.csv');
+        $this->page->await(fn(): bool => $drawn() !== $before, 'its mark');
+        $marked = $drawn();
+        foreach (['none' => $before, 'imported' => $marked, 'hand' => $before] as $which => $picture) {
+            $mark($which);
+            $this->page->await(fn(): bool => $drawn() === $picture, "the picture with $which");
+        }
+        $mark('all');
+        $this->page->find('[data-action=forget-fills]')->click();
+        $this->page->await(fn(): bool => $drawn() === $before, 'the mark taken away');
+    }
+
     public function testAContractIsFoundAndPutOnTheLadder(): void
     {
         $this->enter();

@@ -6,16 +6,16 @@ namespace Tests\Core;
 
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\StopMoved;
+use Lotrik\Document\LineFault;
+use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Rehearsal\DrawnLine;
 use Lotrik\Rehearsal\EntryOrder;
-use Lotrik\Rehearsal\Moment;
 use Lotrik\Rehearsal\Rehearsal;
 use Lotrik\Rehearsal\Tape;
-use Lotrik\Rehearsal\TapeFault;
 use Lotrik\Rehearsal\TapePrint;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -136,7 +136,7 @@ final class RehearsalTest extends TestCase
     #[DataProvider('badTapes')]
     public function testABadTapeNamesItsLine(array $lines, string $says): void
     {
-        $this->expectException(TapeFault::class);
+        $this->expectException(LineFault::class);
         $this->expectExceptionMessage($says);
         (new Rehearsal(TestFloor::contract(), ExitPlan::fromArray(TestFloor::plan()), self::buy(1)))->over(new Tape($lines, TestFloor::contract()));
     }

@@ -42,6 +42,7 @@ final class NeverAFaultTest extends DeskCase
             ['POST', 'contracts/'.self::CODE.'/break-even', ['account' => $account, 'plus_fees' => true]],
             ['POST', 'exit-plans', ['document' => $plan]], ['PUT', 'exit-plans/1', ['version' => 1, 'document' => $plan]], ['POST', 'exit-plans/order', ['ids' => [4, 3, 2, 1]]],
             ['POST', 'levels', ['contract' => self::CODE, 'low' => '410.00', 'high' => '411.00', 'name' => 'x', 'tone' => 'sand']],
+            ['POST', 'outside-fills', ['account' => $account, 'csv' => "time,contract,side,quantity,price\n"]],
             ['POST', 'exit-plans/study', $sample + ['best' => 20]],
             ['POST', 'rehearsals', $sample + ['line' => [0, 3, -2]]], ['POST', 'rehearsals', $sample + ['tape' => $tape]],
             ['POST', "accounts/$account/cancel", ['exits' => true]],

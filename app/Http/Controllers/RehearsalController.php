@@ -12,6 +12,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
+use Lotrik\Document\LineFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\PlanFault;
 use Lotrik\Order\OrderKind;
@@ -23,7 +24,6 @@ use Lotrik\Rehearsal\Prints;
 use Lotrik\Rehearsal\Rehearsal;
 use Lotrik\Rehearsal\Step;
 use Lotrik\Rehearsal\Tape;
-use Lotrik\Rehearsal\TapeFault;
 use Lotrik\Rehearsal\TapePrint;
 
 /** Tries a plan, saved or not, on a drawn line, on what has just traded, or on a tape: as `lotrik:rehearse` does. */
@@ -58,7 +58,7 @@ final class RehearsalController extends Desk
             throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
         } catch (PlanFault $fault) {
             throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/document');
-        } catch (TapeFault $fault) {
+        } catch (LineFault $fault) {
             throw new Refusal('invalid', $fault->getMessage(), '/tape');
         }
 

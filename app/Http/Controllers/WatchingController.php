@@ -8,7 +8,7 @@ use App\Http\Page;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Lotrik\Desk\Refusal;
-use Lotrik\Rehearsal\Moment;
+use Lotrik\Document\Moment;
 use Lotrik\Watching\BarKind;
 
 /** Looking back on a contract's market: depth history, time and sales, bars. */

@@ -6,6 +6,7 @@ export type Contract = Schemas['Contract'];
 export type Order = Schemas['Order'];
 export type Position = Schemas['Position'];
 export type Fill = Schemas['Fill'];
+export type OutsideFill = Schemas['OutsideFill'];
 export type Risk = Schemas['Risk'];
 export type Preview = Schemas['Preview'];
 export type ExitPlan = Schemas['ExitPlan'];
@@ -65,6 +66,18 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE
 
 export async function list<T>(path: string): Promise<T[]> {
     return (await call<{ items: T[] }>('GET', path)).items;
+}
+
+/** A long list, page by page, until its end or until so many rows are there; `next` says where `field` goes on. */
+export async function listPages<T>(path: string, field: 'cursor' | 'after', most: number): Promise<T[]> {
+    const rows: T[] = [];
+    let next: string | null = null;
+    do {
+        const page: { items: T[]; next: string | null } = await call('GET', next === null ? path : `${path}&${field}=${next}`);
+        rows.push(...page.items);
+        next = page.next;
+    } while (next !== null && rows.length < most);
+    return rows;
 }
 
 /** A command with a client id of its own: sending it again does nothing more. */

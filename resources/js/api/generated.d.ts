@@ -2389,6 +2389,117 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/outside-fills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fills from other programs, oldest first; no part of any position here */
+        get: {
+            parameters: {
+                query?: {
+                    account?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutsideFillList"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Bring in fills from a CSV file: all of it or nothing; a fill that is there already is not taken twice */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OutsideFillsRequest"];
+                };
+            };
+            responses: {
+                /** @description done */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutsideFillsTaken"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Take all of them away */
+        delete: {
+            parameters: {
+                query?: {
+                    account?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutsideFillsDeleted"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3233,6 +3344,38 @@ export interface components {
             ticks: number;
             /** @description ticks */
             level: number;
+        };
+        OutsideFill: {
+            id: number;
+            account: number;
+            contract: string;
+            /** @enum {string} */
+            side: "buy" | "sell";
+            quantity: number;
+            /** @description exact decimal */
+            price: string;
+            /** @description the price in ticks */
+            level: number;
+            /** Format: date-time */
+            time: string;
+        };
+        OutsideFillList: {
+            items: components["schemas"]["OutsideFill"][];
+            next: null;
+            sequence: number;
+        };
+        OutsideFillsRequest: {
+            account: number;
+            /** @description RFC 4180 with the header time,contract,side,quantity,price and optionally id; contracts by code or outside symbol; at most 5,000 fills */
+            csv: string;
+        };
+        OutsideFillsTaken: {
+            imported: number;
+            /** @description fills of the file that were there already */
+            known: number;
+        };
+        OutsideFillsDeleted: {
+            deleted: number;
         };
     };
     responses: never;

@@ -1,5 +1,6 @@
 import { Popover } from 'radix-ui';
 import { useDesk } from '@/stream/store';
+import { forgetOutsideFills, importFills, useOutsideFills } from '@/watch/fillMarks';
 import { SPANS, scrollBack, setHistory, spanWords, useHistoryView, zoomTime } from './historyView';
 import { addLadder, useLadders } from './ladders';
 
@@ -58,14 +59,16 @@ export function HistoryHead({ code }: { code: string }) {
                         />
                         <Lots label="Leave out less than" value={least} least={0} most={1000} set={(value) => setHistory({ least: value })} />
                         <label>
-                            Own fills{' '}
+                            Fills{' '}
                             <select value={fills} onChange={(event) => setHistory({ fills: event.target.value as typeof fills })}>
                                 <option value="all">all are marked</option>
                                 <option value="plan">of stops and targets (rings)</option>
                                 <option value="hand">sent by hand (dots)</option>
+                                <option value="imported">of other programs (squares)</option>
                                 <option value="none">none</option>
                             </select>
                         </label>
+                        <OutsideFills />
                         <label>
                             Sums within{' '}
                             <select value={within} onChange={(event) => setHistory({ within: +event.target.value })}>
@@ -80,6 +83,35 @@ export function HistoryHead({ code }: { code: string }) {
                     </Popover.Content>
                 </Popover.Portal>
             </Popover.Root>
+        </div>
+    );
+}
+
+/** Fills from another program come in as a file; they are marked, and count for nothing else. */
+function OutsideFills() {
+    const count = useOutsideFills((state) => state.fills.length);
+    return (
+        <div className="outside-fills">
+            <label className="order-button small" title="CSV with time, contract, side, quantity, price and perhaps id">
+                Import fills
+                <input
+                    type="file"
+                    accept="text/csv,.csv"
+                    className="sr-only"
+                    data-name="import-fills"
+                    onChange={(event) => {
+                        const file = event.target.files?.[0];
+                        if (file) void importFills(file);
+                        event.target.value = '';
+                    }}
+                />
+            </label>
+            <span>CSV: time, contract, side, quantity, price</span>
+            {count > 0 && (
+                <button type="button" className="order-button small" data-action="forget-fills" onClick={() => void forgetOutsideFills()}>
+                    take {count} away
+                </button>
+            )}
         </div>
     );
 }

@@ -1,9 +1,10 @@
 import clsx from 'clsx';
 import { memo, type PointerEvent, useEffect, useRef, useState, type WheelEvent } from 'react';
-import type { Contract, DepthColumn, Fill, Order, Position } from '@/api/client';
+import type { Contract, DepthColumn, Order, Position } from '@/api/client';
 import { columnsOf, fetchColumns } from '@/stream/columns';
 import { useDesk } from '@/stream/store';
 import { type Colours, surface, useColours } from '@/ui/useColours';
+import { drawFillMarks, useFillMarks } from '@/watch/fillMarks';
 import { scrollBack, spanWords, stepFor, useHistoryView, zoomTime } from './historyView';
 import { RUNG_HEIGHT } from './ladder-view';
 import { writePrice } from './prices';
@@ -58,13 +59,13 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
         return () => observer.disconnect();
     }, []);
     const orders = useDesk((desk) => desk.orders);
-    const fills = useDesk((desk) => desk.fills);
+    const marks = useFillMarks(code);
     const depth = useDesk((desk) => desk.depth[code]);
     // Where the market stands there are no new columns, but one's own stops may move.
     const clock = useDesk((desk) => desk.clock?.at ?? 0);
     const epoch = useDesk((desk) => desk.epoch);
     const fresh = useDesk((desk) => desk.fresh);
-    const { span, back, full, least, fills: marked } = useHistoryView();
+    const { span, back, full, least } = useHistoryView();
     const [there, setThere] = useState<{ left: number; above: boolean; words: string } | null>(null);
     const [fetches, setFetches] = useState(0);
     const grabbed = useRef<{ x: number; back: number } | null>(null);
@@ -115,10 +116,10 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
             context.lineWidth = 1;
             strokes(on, columns);
             paths(on, colours, orders, position, code);
-            own(on, colours, fills, code, marked);
+            drawFillMarks(context, colours, marks, (at) => (at < end - span || at > end ? null : on.x(at)), on.y);
         });
         return () => stage.cancelAnimationFrame(frame);
-    }, [contract, position, top, rows, zoom, colours, resized, orders, fills, depth, clock, span, back, full, least, marked, fetches]);
+    }, [contract, position, top, rows, zoom, colours, resized, orders, marks, depth, clock, span, back, full, least, fetches]);
 
     const look = (event: PointerEvent<HTMLCanvasElement>) => {
         const box = event.currentTarget.getBoundingClientRect();
@@ -237,21 +238,6 @@ function paths({ context, width, x, y, end }: Frame, colours: Colours, orders: M
         });
         context.lineTo(width, y(order.path.at(-1)?.level ?? order.level));
         context.stroke();
-    }
-}
-
-/** A dot is a fill that was sent by hand, a ring one of a stop or a target. */
-function own({ context, x, y, end, span }: Frame, colours: Colours, fills: Fill[], code: string, marked: string): void {
-    context.fillStyle = context.strokeStyle = colours.own;
-    context.lineWidth = 2;
-    for (const fill of fills) {
-        const at = Date.parse(fill.time);
-        const byPlan = fill.role === 'stop' || fill.role === 'target';
-        if (fill.contract !== code || at < end - span || at > end || (marked !== 'all' && marked !== (byPlan ? 'plan' : 'hand'))) continue;
-        context.beginPath();
-        context.arc(x(at), y(fill.level), 4, 0, Math.PI * 2);
-        if (byPlan) context.stroke();
-        else context.fill();
     }
 }
 

@@ -15,8 +15,8 @@ interface HistoryView {
     least: number;
     /** ticks from the best price that the sums above the lanes count */
     within: number;
-    /** whose fills are marked: all, those of exits that followed their plan, or those sent by hand */
-    fills: 'all' | 'plan' | 'hand' | 'none';
+    /** whose fills are marked: all, those of exits that followed their plan, those sent by hand, or those of other programs */
+    fills: 'all' | 'plan' | 'hand' | 'imported' | 'none';
 }
 
 const KEY = 'lotrik.history';

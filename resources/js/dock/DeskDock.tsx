@@ -68,7 +68,9 @@ function Cards() {
 function BarsOf() {
     const { account, onCancel } = useShared();
     const pinned = usePinned('bars');
-    return pinned.contract ? <BarsPanel account={account} contract={pinned.contract} onCancel={onCancel} pin={<Pinned {...pinned} />} /> : null;
+    return pinned.contract ? (
+        <BarsPanel account={account} contract={pinned.contract} onCancel={onCancel} pin={<Pinned {...pinned} />} onEnter={pinned.enter} />
+    ) : null;
 }
 
 function TapeOf() {

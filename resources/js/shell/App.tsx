@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { type Account, type Contract, call, type ExitPlan, type Fill, list } from '@/api/client';
+import { type Account, type Contract, call, type ExitPlan, type Fill, list, listPages } from '@/api/client';
 import { chooseContract, chosenContract, useChoices } from '@/desk/choices';
 import { Desk } from '@/desk/Desk';
 import { openLadders } from '@/desk/ladders';
@@ -7,6 +7,7 @@ import { watchLevels } from '@/desk/levels';
 import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
 import { type Notice, receive } from '@/stream/store';
+import { fetchOutsideFills } from '@/watch/fillMarks';
 import { Boundary } from './Boundary';
 import { useScreen } from './screen';
 
@@ -27,6 +28,8 @@ const PlansScreen = lazy(() => import('@/plans/PlansScreen').catch(() => ({ defa
 
 /** How far back in the journal the desk looks when it opens, in rows. */
 const TOLD = 1000;
+/** Fills of before that are listed and marked. */
+const FILLS = 2000;
 
 /** Fetches what the desk needs before its first picture, then keeps the stream open. */
 export function App() {
@@ -57,9 +60,10 @@ export function App() {
                 contracts.map((listed) => listed.code),
             );
             stopLooking = watchLevels();
-            receive.fills(await list<Fill>(`fills?account=${first.id}`));
+            void fetchOutsideFills(first.id);
+            receive.fills(await listPages<Fill>(`fills?account=${first.id}`, 'cursor', FILLS));
             const { sequence } = await call<{ sequence: number }>('GET', `orders?account=${first.id}&state=working`);
-            receive.told(await list<Omit<Notice, 'speaks'>>(`journal?account=${first.id}&after=${Math.max(0, sequence - TOLD)}`));
+            receive.told(await listPages<Omit<Notice, 'speaks'>>(`journal?account=${first.id}&after=${Math.max(0, sequence - TOLD)}`, 'after', TOLD));
         };
         open().catch((error: Error) => setFault(error.message));
         return () => {

@@ -235,7 +235,11 @@ export const receive = {
         next = { ...next, fresh };
         draw();
     },
-    fills: (fills: Fill[]) => change({ fills }),
+    /** Fills of before; what the stream has told meanwhile stays. */
+    fills: (fills: Fill[]) => {
+        const known = new Set(next.fills.map((fill) => fill.id));
+        change({ fills: [...next.fills, ...fills.filter((fill) => !known.has(fill.id))].sort((a, b) => b.id - a.id).slice(0, MOST_ROWS) });
+    },
     /** What the journal has told before this page was opened, oldest first: it is listed, and not said again. */
     told: (rows: Omit<Notice, 'speaks'>[]) => {
         const known = new Set(next.notices.map((notice) => notice.sequence));

@@ -18,7 +18,8 @@ import type { Spot } from '@/desk/useSpot';
 import { useDesk } from '@/stream/store';
 import { surface, useColours } from '@/ui/useColours';
 import { SIZES, setBars, sizeWords, useBarsView } from './barsView';
-import { barAt, drawBars, type Field, rangeOf, shownBars, tickOf, yOf } from './drawBars';
+import { barAt, drawBars, type Field, rangeOf, shownBars, tickOf, xOf, yOf } from './drawBars';
+import { drawFillMarks, useFillMarks } from './fillMarks';
 import { useBars } from './useBars';
 
 interface Props {
@@ -27,6 +28,8 @@ interface Props {
     onCancel: (id: number) => void;
     /** says which contract it shows, and changes that */
     pin: ReactNode;
+    /** told when the pointer comes */
+    onEnter: () => void;
 }
 
 /** Widths of the buy lane, the price axis and the sell lane at the right edge, as app.css has them. */
@@ -44,7 +47,7 @@ const EMPTY: Bars['bars'] = [];
  * Bars beside their price axis. The axis has the ladder's two lanes: a press left of the price buys, right of it sells,
  * by the same rules; orders and the position stand there and can be dragged.
  */
-export function BarsPanel({ account, contract, onCancel, pin }: Props) {
+export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) {
     const { code } = contract;
     const { by, size, width: pitch } = useBarsView();
     const found = useBars(code, by, size);
@@ -55,6 +58,7 @@ export function BarsPanel({ account, contract, onCancel, pin }: Props) {
     const levels = useLevels((state) => state.list);
     const isFront = useChoices((choices) => choices.code === code);
     const chips = useChips(code);
+    const marks = useFillMarks(code);
     const modifiers = useModifiers();
     const canvas = useRef<HTMLCanvasElement>(null);
     const colours = useColours(canvas);
@@ -121,7 +125,14 @@ export function BarsPanel({ account, contract, onCancel, pin }: Props) {
         if (day?.average) across(day.average.level, [2, 3], `average ${day.average.price}`);
         if (day?.settlement != null) across(day.settlement, [6, 4], 'settled');
         drawBars(context, bars, field, colours.exit, colours.strong);
-    }, [bars, scale, place.back, pitch, room, colours, day, contract]);
+        drawFillMarks(
+            context,
+            colours,
+            marks,
+            (at) => xOf(bars, field, at),
+            (level) => yOf(field, level),
+        );
+    }, [bars, scale, place.back, pitch, room, colours, day, contract, marks]);
 
     const under = at !== null && pointer !== null && pointer.x < room.width ? barAt(bars, field, pointer.x) : null;
     const open = position && position.quantity !== 0 ? position : null;
@@ -173,7 +184,10 @@ export function BarsPanel({ account, contract, onCancel, pin }: Props) {
                 ref={area}
                 data-settled={settled === scale}
                 onContextMenu={(event) => event.preventDefault()}
-                onPointerEnter={() => setHeld(range)}
+                onPointerEnter={() => {
+                    onEnter();
+                    setHeld(range);
+                }}
                 onPointerLeave={() => {
                     setHeld(null);
                     setPointer(null);

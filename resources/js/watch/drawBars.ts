@@ -27,6 +27,15 @@ export function barAt(bars: Bar[], field: Field, x: number): Bar | null {
     return shown[shown.length - 1 - Math.floor((field.width - x) / field.pitch)] ?? null;
 }
 
+/** The middle of the bar in which something was, in pixels; null where that bar is not shown. */
+export function xOf(bars: Bar[], field: Field, at: number): number | null {
+    const shown = shownBars(bars, field);
+    const after = shown.findIndex((bar) => (bar[0] ?? 0) > at);
+    const nth = (after < 0 ? shown.length : after) - 1;
+    // What is after the bars that are shown is in the last one only where that is the newest.
+    return nth < 0 || (after < 0 && field.back > 0) ? null : field.width - (shown.length - nth - 0.5) * field.pitch;
+}
+
 /** Ticks from the bottom of the field to its top: what is shown, with some room. */
 export function rangeOf(bars: Bar[], last: number | null): { low: number; high: number } {
     let low = last ?? Number.POSITIVE_INFINITY;

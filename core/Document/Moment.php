@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Rehearsal;
+namespace Lotrik\Document;
 
 /** ISO 8601 times as whole microseconds since 1970 UTC, and back with milliseconds. */
 final class Moment

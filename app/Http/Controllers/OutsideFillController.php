@@ -1,0 +1,85 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Engine\View\ContractView;
+use App\Http\JsonBody;
+use App\Http\Page;
+use App\Models\ContractRow;
+use App\Models\StoredOutsideFill;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Refusal;
+use Lotrik\Document\DocumentFault;
+use Lotrik\Document\LineFault;
+use Lotrik\Document\Node;
+use Lotrik\Logbook\FillFile;
+use Lotrik\Logbook\OutsideFill;
+
+/** Fills from another program: seen beside one's own, and no part of any position here. */
+final class OutsideFillController extends Desk
+{
+    private const MOST = 20_000;
+
+    public function index(Request $request): JsonResponse
+    {
+        $contracts = self::contracts();
+        $fills = StoredOutsideFill::query()->where('account', $this->account($request, $request->query('account')))->orderBy('at')->orderBy('id')->get();
+
+        return new JsonResponse([
+            'items' => $fills->map(static fn(StoredOutsideFill $fill): array => $fill->resource($contracts[$fill->contract]))->all(),
+            'next' => null, 'sequence' => Page::sequence(),
+        ]);
+    }
+
+    public function store(Request $request): JsonResponse
+    {
+        $body = JsonBody::of($request);
+        $account = $this->accountIn($request, $body);
+        $node = Node::of($body);
+        try {
+            $node->raw('account');
+            $csv = $node->raw('csv');
+            $fills = (new FillFile(self::contracts()))->read(is_string($csv) ? $csv : throw $node->fault('csv', 'the lines of a CSV file'));
+            $node->done();
+        } catch (DocumentFault $fault) {
+            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+        } catch (LineFault $fault) {
+            throw new Refusal('invalid', $fault->getMessage(), '/csv');
+        }
+        $mine = StoredOutsideFill::query()->where('account', $account);
+        if ($mine->count() + count($fills) > self::MOST) {
+            throw new Refusal('too-many-fills', 'there is room for '.self::MOST.' fills from other programs; take the old ones away first');
+        }
+        $rows = array_map(static fn(OutsideFill $fill): array => [
+            'account' => $account, 'contract' => $fill->contract->code, 'at' => $fill->at, 'side' => $fill->side->value, 'quantity' => $fill->quantity, 'tick' => $fill->tick, 'key' => $fill->key,
+        ], $fills);
+        $imported = StoredOutsideFill::query()->getConnection()->transaction(
+            static fn(): int => array_sum(array_map(StoredOutsideFill::query()->insertOrIgnore(...), array_chunk($rows, 500))),
+        );
+
+        return new JsonResponse(['imported' => $imported, 'known' => count($fills) - $imported], 201);
+    }
+
+    public function destroy(Request $request): JsonResponse
+    {
+        $taken = StoredOutsideFill::query()->where('account', $this->account($request, $request->query('account')))->delete();
+
+        return new JsonResponse(['deleted' => $taken]);
+    }
+
+    /** @return array<string, Contract> by code */
+    private static function contracts(): array
+    {
+        $contracts = [];
+        foreach (ContractRow::query()->orderBy('position')->get() as $row) {
+            $contract = ContractView::contract($row->getAttribute('body'));
+            $contracts[$contract->code] = $contract;
+        }
+
+        return $contracts;
+    }
+}
