@@ -12,8 +12,13 @@ final class MarketMemory
 {
     private const PRINTS = 'prints';
 
+    /** Only so many calls say what is no longer kept: an order need not wait for the taking away. */
+    private const FORGETS_EVERY = 50;
+
     /** @var array<string, int> kind → number of the newest item that is in a piece */
     private array $packed = [];
+
+    private int $calls = 0;
 
     public function __construct(private readonly RecentPrints $prints, private readonly DepthHistory $depth) {}
 
@@ -21,15 +26,16 @@ final class MarketMemory
     public function pieces(): array
     {
         $pieces = [];
+        $forgets = ++$this->calls % self::FORGETS_EVERY === 0;
         $newest = $this->prints->newest();
         if ($newest > ($this->packed[self::PRINTS] ?? 0)) {
-            $pieces[] = new MemoryPiece(self::PRINTS, $newest, $this->prints->packAfter($this->packed[self::PRINTS] ?? 0), $newest - RecentPrints::KEPT);
+            $pieces[] = new MemoryPiece(self::PRINTS, $newest, $this->prints->packAfter($this->packed[self::PRINTS] ?? 0), $forgets ? $newest - RecentPrints::KEPT : 0);
             $this->packed[self::PRINTS] = $newest;
         }
         foreach (DepthStep::cases() as $step) {
             $made = $this->depth->made($step);
             if ($made > ($this->packed[self::kind($step)] ?? 0)) {
-                $pieces[] = new MemoryPiece(self::kind($step), $made, $this->depth->packAfter($step, $this->packed[self::kind($step)] ?? 0), $made - $step->kept());
+                $pieces[] = new MemoryPiece(self::kind($step), $made, $this->depth->packAfter($step, $this->packed[self::kind($step)] ?? 0), $forgets ? $made - $step->kept() : 0);
                 $this->packed[self::kind($step)] = $made;
             }
         }

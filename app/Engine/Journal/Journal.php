@@ -111,6 +111,9 @@ final class Journal
         }
         $statement->bindValue(4, $piece->body, \PDO::PARAM_LOB);
         $statement->execute();
+        if ($piece->least <= 0) {
+            return;
+        }
         $forget = $this->statement('DELETE FROM market_memory WHERE contract = ? AND kind = ? AND number <= ?');
         $forget->bindValue(1, $contract);
         $forget->bindValue(2, $piece->kind);

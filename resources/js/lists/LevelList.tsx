@@ -45,7 +45,7 @@ const columns: ColumnDef<Level>[] = [
             level.low_level === level.high_level
                 ? priceOf(level.contract, level.low_level)
                 : `${priceOf(level.contract, level.low_level)}–${priceOf(level.contract, level.high_level)}`,
-        meta: { width: '124px', number: true },
+        meta: { width: '114px', number: true },
     },
     { id: 'name', header: 'Name', accessorKey: 'name', cell: ({ row }) => <Name level={row.original} />, meta: { width: 'minmax(90px, 1fr)' } },
     {
@@ -64,7 +64,7 @@ const columns: ColumnDef<Level>[] = [
                 ))}
             </select>
         ),
-        meta: { width: '72px' },
+        meta: { width: '66px' },
     },
     {
         id: 'away',
@@ -95,7 +95,7 @@ const columns: ColumnDef<Level>[] = [
         cell: ({ row: { original: level } }) => (level.figures ? `${level.figures.bought}/${level.figures.sold}` : '—'),
         meta: { width: '88px', number: true },
     },
-    { id: 'state', header: 'So far', accessorFn: (level) => level.figures?.state, meta: { width: '76px' } },
+    { id: 'state', header: 'So far', accessorFn: (level) => level.figures?.state, meta: { width: '66px' } },
 ];
 
 /** Marked levels, nearest first: what happens there, and exits from them in one press. */
@@ -124,7 +124,7 @@ export function LevelList() {
                         </button>
                     </span>
                 ),
-                meta: { width: '270px' },
+                meta: { width: '254px' },
             },
         ],
         [off],
@@ -139,6 +139,7 @@ export function LevelList() {
                 label="Marked levels"
                 columns={all}
                 rows={rows}
+                tight
                 idOf={(level) => String(level.id)}
                 empty={`No level is marked. Press the right button on a row of the ladder or of its history (drag for a band), or ${markKey} at a rung.`}
                 onOpen={(level) => chooseContract(level.contract)}
