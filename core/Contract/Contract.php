@@ -177,6 +177,17 @@ final readonly class Contract
         return $this->display->write(BigDecimal::of($this->price($ticks)));
     }
 
+    /** An average price for the screen: as a rung is written where it lies on one, else with more decimals. */
+    public function writeAverage(BigRational $ticks): string
+    {
+        $ticks = $ticks->simplified();
+        if ($ticks->getDenominator()->isEqualTo(1)) {
+            return $this->write($ticks->toInt());
+        }
+
+        return $this->display->parts === 0 ? $this->averagePrice($ticks) : PriceDisplay::writeIn32nds($ticks->multipliedBy($this->tickSize));
+    }
+
     /** What a number of ticks (of one lot, or ticks × lots) is worth. */
     public function money(BigRational|int $ticks): Money
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Contract;
 
 use Brick\Math\BigDecimal;
+use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
@@ -49,6 +50,14 @@ final readonly class PriceDisplay
     public function toArray(): array
     {
         return $this->parts === 0 ? ['decimals' => $this->decimals] : ['fraction' => 32, 'parts' => $this->parts];
+    }
+
+    /** A price between two rungs in 32nds with two decimals of a 32nd (`111-17.35`), rounded half up. */
+    public static function writeIn32nds(BigRational $price): string
+    {
+        $units = $price->abs()->multipliedBy(3_200)->toScale(0, RoundingMode::HALF_UP)->toInt();
+
+        return sprintf('%s%d-%02d.%02d', $price->isNegative() ? '-' : '', intdiv($units, 3_200), intdiv($units % 3_200, 100), $units % 100);
     }
 
     public function write(BigDecimal $price): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
 use Lotrik\Contract\PriceOffGrid;
 use Lotrik\Document\DocumentFault;
@@ -60,6 +61,17 @@ final class ContractTest extends TestCase
     public function testDisplayInThirtySeconds(string $price, string $shown): void
     {
         self::assertSame($shown, self::note()->write(self::note()->ticks($price)));
+    }
+
+    public function testAnAverageBetweenRungsIsWrittenAsTheContractIsRead(): void
+    {
+        $average = static fn(Contract $contract, int $ticks, int $of): string => $contract->writeAverage(BigRational::of($ticks)->dividedBy($of));
+        $decimals = Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"2.50","currency":"EUR"}');
+        self::assertSame(['412.50', '412.75'], [$average($decimals, 825, 1), $average($decimals, 1651, 2)]);
+        // 111-17½ is 7,139 ticks of 1/64; 2 ticks make a 32nd.
+        self::assertSame(['111-17½', '111-17½', '111-17.75', '111-17.67', '112-00.00', '-0-00.17'], [
+            $average(self::note(), 7139, 1), $average(self::note(), 14278, 2), $average(self::note(), 14279, 2), $average(self::note(), 21418, 3), $average(self::note(), 7_167_999, 1000), $average(self::note(), -1, 3),
+        ]);
     }
 
     public function testMoneyIsExactAndPaddedToTheMinorUnit(): void

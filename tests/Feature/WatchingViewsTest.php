@@ -51,7 +51,7 @@ final class WatchingViewsTest extends TestCase
         $view = DayView::of(self::contract(), $day, null);
         self::assertSame(['2026-11-02T09:30:00.000Z', 825, [425, 1225]], [$view['began'], $view['settlement'], $view['limits']]);
         // 830.142857 ticks of 0.50: 830.1 ticks are 415.05.
-        self::assertSame(['level' => 830, 'price' => '415.05'], $view['average']);
+        self::assertSame(['level' => 830, 'price' => '415.05', 'words' => '415.05'], $view['average']);
         self::assertSame([[830, 2, 4], [831, 0, 1]], $view['traded']);
         self::assertSame([[831, 0, 1], [900, 0, 0]], DayView::of(self::contract(), $day, [831, 900])['traded']);
         self::assertFalse(DayView::of(self::contract(), $day, [831])['full']);
@@ -87,7 +87,7 @@ final class WatchingViewsTest extends TestCase
         self::assertSame([20, 19, 18], array_column($tape, 'number'));
         self::assertSame(['buy', 'sell', 'buy'], array_column($tape, 'aggressor'));
         // Each minute closes two ticks from the one before: a true range of two ticks, which is 1.00.
-        self::assertSame('1.00', $watching->bars(BarKind::Time, 60, 10)['average_true_range']);
+        self::assertSame(['1.00', '2.00'], array_values(array_intersect_key($watching->bars(BarKind::Time, 60, 10), ['average_true_range' => 0, 'average_true_range_ticks' => 0])));
         self::assertCount(10, $watching->bars(BarKind::Time, 60, 10)['bars']);
         self::assertSame([300_000 * 3, 300_000 * 4], array_column(array_slice($watching->bars(BarKind::Time, 300, 10)['bars'], -2), 0));
         $this->expectException(Refusal::class);

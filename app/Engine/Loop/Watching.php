@@ -6,7 +6,7 @@ namespace App\Engine\Loop;
 
 use App\Engine\View\DepthView;
 use App\Engine\View\Time;
-use Brick\Math\BigRational;
+use Brick\Math\BigDecimal;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Quote;
 use Lotrik\Desk\Refusal;
@@ -64,12 +64,14 @@ final class Watching
     {
         $minutes = $by === BarKind::Time && $size % 60 === 0 ? BarSize::ofMinutes(intdiv($size, 60)) : null;
         $bars = $minutes === null ? $this->quote->series->of($by, $size)->last() : $this->quote->bars->together($minutes);
-        $range = AverageTrueRange::of(array_slice($bars, 0, -1), self::RANGE_LENGTH);
+        $millionths = AverageTrueRange::of(array_slice($bars, 0, -1), self::RANGE_LENGTH);
+        $range = $millionths === null ? null : BigDecimal::ofUnscaledValue(intdiv($millionths, 10_000), 2);
 
         return [
             'by' => $by->value, 'size' => $size,
             'bars' => array_map(static fn(Bar $bar): array => $bar->pack(), array_slice($bars, -$most)),
-            'average_true_range' => $range === null ? null : $this->contract->averagePrice(BigRational::of(intdiv($range, 10_000))->dividedBy(100)),
+            'average_true_range' => $range === null ? null : $this->contract->averagePrice($range->toBigRational()),
+            'average_true_range_ticks' => $range === null ? null : (string) $range,
         ];
     }
 

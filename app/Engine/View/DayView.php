@@ -26,10 +26,11 @@ final class DayView
             'contract' => $contract->code, 'full' => $ticks === null, 'began' => $day->began === 0 ? null : Time::iso($day->began),
             'settlement' => $day->settlement, 'open' => $day->open, 'high' => $day->high, 'low' => $day->low, 'lots' => $day->lots,
             'reference' => $day->reference(),
-            // The rung that it is nearest to, and the price itself to a tenth of a tick.
+            // The rung that it is nearest to, and the price itself to a tenth of a tick, as data and for the screen.
             'average' => $average === null ? null : [
                 'level' => $average->toScale(0, RoundingMode::HALF_UP)->toInt(),
-                'price' => $contract->averagePrice($average->toScale(1, RoundingMode::HALF_UP)->toBigRational()),
+                'price' => $contract->averagePrice($tenths = $average->toScale(1, RoundingMode::HALF_UP)->toBigRational()),
+                'words' => $contract->writeAverage($tenths),
             ],
             'limits' => $limits === null ? null : [$limits->low, $limits->high],
             'traded' => array_map(static fn(int $tick): array => [$tick, ...$traded[$tick] ?? [0, 0]], $ticks ?? array_keys($traded)),

@@ -34,7 +34,7 @@ final class PositionView
             'open_money' => $contract->money($open ?? 0)->exact(),
             'unprotected' => $holding->unprotected(), 'unstopped_by_plan' => $holding->unstoppedByPlan(), 'sequence' => $holding->sequence,
             'currency' => $contract->currency->code,
-            'average_words' => self::average($holding, $contract),
+            'average_words' => $position->lots === 0 ? null : $contract->writeAverage($position->average),
             'average_level' => $position->lots === 0 ? null : $position->average->toScale(0, RoundingMode::HALF_UP)->toInt(),
             'pnl' => PnlLine::of($position, $contract)->toArray(),
             'open_risk' => $risk->risk->exact(), 'locked_in' => $risk->lockedIn->exact(), 'risk_from_here' => $risk->fromHere->exact(),
@@ -43,17 +43,6 @@ final class PositionView
             'best' => self::best($holding),
             'entries' => self::entries($holding, $contract),
         ];
-    }
-
-    /** The average for the screen: as the contract writes its prices where it is a whole tick, else in decimals. */
-    private static function average(Holding $holding, Contract $contract): ?string
-    {
-        $average = $holding->position->average->simplified();
-        if ($holding->position->lots === 0) {
-            return null;
-        }
-
-        return $average->getDenominator()->isEqualTo(1) ? $contract->write($average->toInt()) : $contract->averagePrice($average);
     }
 
     /**

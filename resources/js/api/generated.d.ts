@@ -3275,6 +3275,8 @@ export interface components {
             bars: number[][];
             /** @description Wilder's, over the last 14 bars that have closed, as a price; null where there are too few */
             average_true_range: string | null;
+            /** @description the same in ticks, exact decimal */
+            average_true_range_ticks: string | null;
         };
         LevelFigures: {
             /** @description lots that rest inside now */

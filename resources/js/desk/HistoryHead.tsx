@@ -106,10 +106,10 @@ function OutsideFills() {
                     }}
                 />
             </label>
-            <span>CSV: time, contract, side, quantity, price</span>
+            {count === 0 && <span>CSV: time, contract, side, quantity, price</span>}
             {count > 0 && (
                 <button type="button" className="order-button small" data-action="forget-fills" onClick={() => void forgetOutsideFills()}>
-                    take {count} away
+                    take these {count} away
                 </button>
             )}
         </div>

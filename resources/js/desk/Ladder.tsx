@@ -294,7 +294,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
                     onWheel={wheel}
                 >
                     <Underlay book={book} full={depth?.full} unusual={depth?.unusual} top={view.top} rows={view.rows} zoom={zoom} />
-                    <TradedUnderlay day={day} top={view.top} rows={view.rows} zoom={zoom} />
+                    <TradedUnderlay day={day} besidePnl={held !== null} top={view.top} rows={view.rows} zoom={zoom} />
                     <div className="rung-layer">{rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}</div>
                     {view.isHeld && view.off !== 0 && (
                         <p className={`held-mark ${view.off > 0 ? 'up' : 'down'}`}>

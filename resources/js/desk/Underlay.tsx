@@ -13,13 +13,16 @@ interface Shown {
 /** Widths of the depth lane and of the last column, as app.css has them; asking the page 20 times a second would cost a layout each time. */
 const DEPTH_WIDTH = 92;
 const TRADED_WIDTH = 112;
+/** As far as its bars reach beside the P/L of an open position, which would be hard to read on them. */
+const BESIDE_PNL = 46;
 
 /** Lots at which a bar is full before the market has shown a habit; larger ones are cut there. */
 const FULL_AT_FIRST = 120;
 
-/** A canvas of one bar a rung; `bar` says how long, from 0 to 1. Longer than 1 is cut there. */
+/** A canvas of one bar a rung; `bar` says how long, from 0 to 1, which is `reach` pixels. Longer than 1 is cut there. */
 function useBars(
     width: number,
+    reach: number,
     { top, rows, zoom }: Shown,
     bar: (tick: number) => number,
     stands: (tick: number) => boolean,
@@ -40,11 +43,11 @@ function useBars(
                 strongest ||= stands(tick);
             }
             if (long <= 0) continue;
-            const length = Math.max(1, Math.round(Math.min(1, long) * (width - 2)));
+            const length = Math.max(1, Math.round(Math.min(1, long) * (reach - 2)));
             context.fillStyle = strongest ? colours.strong : colours.plain;
             context.fillRect(fromRight ? width - length : 0, row * RUNG_HEIGHT + 3, length, RUNG_HEIGHT - 6);
         }
-    }, [data, top, rows, zoom, colours, width]);
+    }, [data, top, rows, zoom, colours, width, reach]);
     return canvas;
 }
 
@@ -59,6 +62,7 @@ export function Underlay({ book, full, unusual, top, rows, zoom }: Depth) {
     const lots = (tick: number) => (book?.bids.get(tick) ?? book?.asks.get(tick))?.[0] ?? 0;
     const canvas = useBars(
         DEPTH_WIDTH,
+        DEPTH_WIDTH,
         { top, rows, zoom },
         (tick) => lots(tick) / (full || FULL_AT_FIRST),
         (tick) => (unusual ?? 0) > 0 && lots(tick) >= (unusual ?? 0),
@@ -69,13 +73,14 @@ export function Underlay({ book, full, unusual, top, rows, zoom }: Depth) {
 }
 
 /** Below the rungs: lots traded at each price today, as bars of the last column. */
-export function TradedUnderlay({ day, top, rows, zoom }: Shown & { day: Day | undefined }) {
+export function TradedUnderlay({ day, besidePnl, top, rows, zoom }: Shown & { day: Day | undefined; besidePnl: boolean }) {
     const traded = (tick: number) => {
         const [bought, sold] = day?.traded.get(tick) ?? [0, 0];
         return bought + sold;
     };
     const canvas = useBars(
         TRADED_WIDTH,
+        besidePnl ? BESIDE_PNL : TRADED_WIDTH,
         { top, rows, zoom },
         (tick) => traded(tick) / Math.max(1, day?.most ?? 1),
         (tick) => traded(tick) === day?.most,

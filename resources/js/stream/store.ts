@@ -34,7 +34,7 @@ export interface Day {
     lots: number;
     /** what a change is counted from */
     reference: number | null;
-    average: { level: number; price: string } | null;
+    average: { level: number; words: string } | null;
     limits: [low: number, high: number] | null;
     /** tick → lots bought, lots sold */
     traded: Map<number, readonly [bought: number, sold: number]>;

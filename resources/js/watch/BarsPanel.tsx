@@ -41,6 +41,8 @@ const PRECISE_PX = 3;
 /** Pixels between two prices that are written at the axis, at least. */
 const STEP_PX = 28;
 const PITCHES = [3, 4, 6, 8, 12, 18] as const;
+/** Right of the names of levels, in pixels. */
+const BESIDE_NAME = 150;
 const EMPTY: Bars['bars'] = [];
 
 /**
@@ -106,6 +108,10 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
         isFront,
     });
 
+    const bands = levels
+        .filter((level) => level.contract === code && level.high_level >= field.low && level.low_level <= field.high)
+        .map((level) => ({ level, top: Math.max(0, yOf(field, level.high_level + 0.5)) }));
+
     // biome-ignore lint/correctness/useExhaustiveDependencies: `scale` and `place` stand for the field
     useEffect(() => {
         const context = colours === null || room.height === 0 ? null : surface(canvas.current, room.width, room.height);
@@ -120,9 +126,11 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
             context.stroke();
             context.setLineDash([]);
             context.font = `11px ${colours.font}`;
-            context.fillText(words, 4, y - 3);
+            // Beside the name of a level that lies there.
+            const beside = bands.some((band) => y - 3 > band.top - 16 && y - 18 < band.top + 16);
+            context.fillText(words, beside ? BESIDE_NAME : 4, y - 3);
         };
-        if (day?.average) across(day.average.level, [2, 3], `average ${day.average.price}`);
+        if (day?.average) across(day.average.level, [2, 3], `average ${day.average.words}`);
         if (day?.settlement != null) across(day.settlement, [6, 4], 'settled');
         drawBars(context, bars, field, colours.exit, colours.strong);
         drawFillMarks(
@@ -132,7 +140,7 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
             (at) => xOf(bars, field, at),
             (level) => yOf(field, level),
         );
-    }, [bars, scale, place.back, pitch, room, colours, day, contract, marks]);
+    }, [bars, scale, place.back, pitch, room, colours, day, contract, marks, levels]);
 
     const under = at !== null && pointer !== null && pointer.x < room.width ? barAt(bars, field, pointer.x) : null;
     const open = position && position.quantity !== 0 ? position : null;
@@ -164,7 +172,9 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                         </option>
                     ))}
                 </select>
-                <span data-field="atr">average true range {found?.average_true_range ?? '—'}</span>
+                <span data-field="atr" title="Wilder, over the last 14 closed bars; it needs 15">
+                    average true range {found?.average_true_range_ticks ? `${found.average_true_range} · ${found.average_true_range_ticks} ticks` : '—'}
+                </span>
                 <span className="read" data-field="bar">
                     {under
                         ? `${new Date(under[0] ?? 0).toISOString().slice(11, 19)} · open ${writePrice(contract, under[1] ?? 0)} high ${writePrice(contract, under[2] ?? 0)} low ${writePrice(contract, under[3] ?? 0)} close ${writePrice(contract, under[4] ?? 0)} · ${under[5]} lots`
@@ -222,20 +232,15 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                     role="img"
                     aria-label={`${bars.length} bars of ${code}, ${sizeWords(by, size)} each`}
                 />
-                {levels
-                    .filter((level) => level.contract === code && level.high_level >= field.low && level.low_level <= field.high)
-                    .map((level) => {
-                        const top = Math.max(0, yOf(field, level.high_level + 0.5));
-                        return (
-                            <div
-                                key={level.id}
-                                className={clsx('level-band', level.tone)}
-                                style={{ top, height: Math.max(2, Math.min(room.height, yOf(field, level.low_level - 0.5)) - top), right: RIGHT }}
-                            >
-                                <span>{level.name || levelWords(level)}</span>
-                            </div>
-                        );
-                    })}
+                {bands.map(({ level, top }) => (
+                    <div
+                        key={level.id}
+                        className={clsx('level-band', level.tone)}
+                        style={{ top, height: Math.max(2, Math.min(room.height, yOf(field, level.low_level - 0.5)) - top), right: RIGHT }}
+                    >
+                        <span>{level.name || levelWords(level)}</span>
+                    </div>
+                ))}
                 {mark.marking && (
                     <div
                         className="level-band marking"
