@@ -1,6 +1,6 @@
 import { type PointerEvent, type RefObject, useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState, type WheelEvent } from 'react';
 import type { Account, Contract } from '@/api/client';
-import { say, useDesk } from '@/stream/store';
+import { say, useDesk, useWatched } from '@/stream/store';
 import { setExit } from './actions';
 import type { ChipData } from './Chip';
 import { useChips } from './chips';
@@ -44,6 +44,7 @@ const KIND_WORDS: Record<string, string> = { limit: 'limit through the market', 
 
 export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const { code } = contract;
+    useWatched(code);
     const book = useDesk((desk) => desk.books[code]);
     const position = useDesk((desk) => desk.positions[code]);
     const day = useDesk((desk) => desk.days[code]);

@@ -1,8 +1,10 @@
+import { useEffect } from 'react';
 import { create } from 'zustand';
 import type { DepthColumn, Fill, Order, Position, Risk } from '@/api/client';
 import { inSight } from '@/ui/windows';
 import { keepColumn, type Step } from './columns';
 import { forgetPrints, keepPrint, type Print } from './prints';
+import { Turns } from './turns';
 
 /** One side's levels: tick → lots, orders. */
 export type Levels = Map<number, readonly [lots: number, orders: number]>;
@@ -123,16 +125,15 @@ export const useDesk = create<DeskData>(() => empty);
 const MOST_ROWS = 12_000;
 const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
 let next: DeskData = empty;
-/** How often the market is drawn, in ms. */
-const MARKET_MS = 45;
+/** A frame that is so late has gone with its window, in ms. */
+const LOST_MS = 1000;
 let due = false;
+let dueSince = 0;
 /** Sequence of the newest journal row: a stream that begins again tells some of them twice. */
 let newestNotice = 0;
-let marketDue = false;
 let soonDue = false;
 /** Takes back what is due. */
 let undo: (() => void)[] = [];
-let drawnAt = 0;
 /** The least difference seen between this page's clock and the engine's. */
 let leastOffset = Number.POSITIVE_INFINITY;
 
@@ -146,21 +147,63 @@ function later(ms: number): void {
 /** Own changes are gathered and drawn with the next frame. */
 function change(part: Partial<DeskData>): void {
     next = { ...next, ...part };
-    if (due) return;
+    if (due && (inSight() === null || performance.now() - dueSince < LOST_MS)) return;
     due = true;
+    dueSince = performance.now();
     const stage = inSight() ?? window;
     const frame = stage.requestAnimationFrame(draw);
     undo.push(() => stage.cancelAnimationFrame(frame));
 }
 
-/** The market's changes are gathered for longer: nine contracts that each change 20 times a second are one picture. */
-function market(part: Partial<DeskData>): void {
-    next = { ...next, ...part };
-    if (due || marketDue) return;
-    marketDue = true;
-    // Not with a frame: canvases are drawn a frame after what they stand below.
-    later(Math.max(0, MARKET_MS - (performance.now() - drawnAt)));
+/** Contracts that are looked at closely, and by how many panels. */
+const watched = new Map<string, number>();
+
+/** What shows a contract's market closely says so: it is then drawn often, and by itself. */
+export function useWatched(code: string): void {
+    useEffect(() => {
+        watched.set(code, (watched.get(code) ?? 0) + 1);
+        return () => {
+            watched.set(code, (watched.get(code) ?? 1) - 1);
+        };
+    }, [code]);
 }
+
+const isWatched = (code: string): boolean => (watched.get(code) ?? 0) > 0;
+
+const CLOCK = 'clock';
+const ACCOUNT = 'account';
+const OTHERS = 'others';
+
+/** Of everything that is kept by contract, what is newest of some. */
+function newestOf(isOne: (code: string) => boolean): Pick<DeskData, 'books' | 'days' | 'depth'> {
+    const shown = useDesk.getState();
+    const merged = <Value>(old: Record<string, Value>, now: Record<string, Value>) => ({
+        ...old,
+        ...Object.fromEntries(Object.entries(now).filter(([code]) => isOne(code))),
+    });
+    return { books: merged(shown.books, next.books), days: merged(shown.days, next.days), depth: merged(shown.depth, next.depth) };
+}
+
+const others = () => newestOf((code) => !isWatched(code));
+
+/** The market's changes are drawn in turn: the account, each contract that is watched, all others, the clock. */
+const turns = new Turns((name) => {
+    if (name === ACCOUNT) return { every: 90, draw: () => useDesk.setState({ positions: next.positions, orders: next.orders, risk: next.risk }) };
+    if (name === OTHERS) return { every: 100, draw: () => useDesk.setState(others()) };
+    // A sequence is drawn once all that was heard before it is: the other contracts come along.
+    if (name === CLOCK)
+        return { every: 0, draw: () => useDesk.setState({ ...others(), clock: next.clock, hours: next.hours, delay: next.delay, sequence: next.sequence }) };
+    return { every: 45, draw: () => useDesk.setState(newestOf((code) => code === name)) };
+});
+
+function market(part: Partial<DeskData>, name: string): void {
+    next = { ...next, ...part };
+    if (due) change({});
+    else turns.ask(name);
+}
+
+/** The same for one contract. */
+const ofContract = (code: string, part: Partial<DeskData>): void => market(part, isWatched(code) ? code : OTHERS);
 
 /** Own orders do not wait for the next frame: as soon as what has come with them has been taken in. */
 function soon(part: Partial<DeskData>): void {
@@ -173,8 +216,8 @@ function soon(part: Partial<DeskData>): void {
 function draw(): void {
     for (const back of undo) back();
     undo = [];
-    due = marketDue = soonDue = false;
-    drawnAt = performance.now();
+    due = soonDue = false;
+    turns.clear();
     useDesk.setState(next);
 }
 
@@ -260,8 +303,7 @@ export const receive = {
         leastOffset = Math.min(leastOffset, offset);
         // The words change once a minute: what is the same keeps its place, and draws nothing anew.
         const hours = JSON.stringify(data.hours) === JSON.stringify(next.hours) ? next.hours : data.hours;
-        change({ clock: { at, heard: performance.now() }, hours, delay: offset - leastOffset });
-        receive.sequence(data.sequence);
+        market({ clock: { at, heard: performance.now() }, hours, delay: offset - leastOffset, sequence: Math.max(next.sequence, data.sequence) }, CLOCK);
     },
     state: (data: {
         epoch: string;
@@ -284,13 +326,13 @@ export const receive = {
             books: Object.fromEntries(Object.entries(data.books).map(([code, event]) => [code, bookOf(event)])),
         });
     },
-    book: (data: BookEvent) => market({ books: { ...next.books, [data.contract]: bookOf(data) } }),
-    day: (data: DayEvent) => market({ days: { ...next.days, [data.contract]: dayOf(data) } }),
+    book: (data: BookEvent) => ofContract(data.contract, { books: { ...next.books, [data.contract]: bookOf(data) } }),
+    day: (data: DayEvent) => ofContract(data.contract, { days: { ...next.days, [data.contract]: dayOf(data) } }),
     depth: ({ contract, columns, changed, just, ...told }: DepthEvent) => {
         let gaps = next.depth[contract]?.gaps ?? 0;
         for (const { step, ...column } of columns) if (keepColumn(contract, step, column)) gaps++;
         const at = Math.max(next.depth[contract]?.at ?? 0, ...columns.map((column) => column.at));
-        market({
+        ofContract(contract, {
             depth: {
                 ...next.depth,
                 [contract]: { ...told, at, gaps, changed: new Map(changed), just: new Map(just.map(([tick, bought, sold]) => [tick, [bought, sold]])) },
@@ -300,7 +342,7 @@ export const receive = {
     trade: (data: Print & { contract: string }) => {
         keepPrint(data.contract, data);
         const book = next.books[data.contract];
-        if (book) market({ books: { ...next.books, [data.contract]: { ...book, last: data } } });
+        if (book) ofContract(data.contract, { books: { ...next.books, [data.contract]: { ...book, last: data } } });
     },
     order: (order: Order) => {
         const orders = new Map(next.orders);
@@ -326,7 +368,7 @@ export const receive = {
             if (orders === next.orders) orders = new Map(orders);
             orders.set(id, { ...order, ahead });
         }
-        market({ positions, orders, risk: data.risk });
+        market({ positions, orders, risk: data.risk }, ACCOUNT);
     },
     notice: (notice: Notice) => {
         if (notice.sequence <= newestNotice) return;

@@ -15,7 +15,7 @@ import { useMark } from '@/desk/useMark';
 import { useModifiers } from '@/desk/useModifiers';
 import { usePlacing } from '@/desk/usePlacing';
 import type { Spot } from '@/desk/useSpot';
-import { useDesk } from '@/stream/store';
+import { useDesk, useWatched } from '@/stream/store';
 import { surface, useColours } from '@/ui/useColours';
 import { SIZES, setBars, sizeWords, useBarsView } from './barsView';
 import { barAt, drawBars, type Field, rangeOf, shownBars, tickOf, xOf, yOf } from './drawBars';
@@ -54,6 +54,7 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
     const { by, size, width: pitch } = useBarsView();
     const found = useBars(code, by, size);
     const bars = found?.bars ?? EMPTY;
+    useWatched(code);
     const book = useDesk((desk) => desk.books[code]);
     const position = useDesk((desk) => desk.positions[code]);
     const day = useDesk((desk) => desk.days[code]);
