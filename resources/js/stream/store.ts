@@ -137,9 +137,11 @@ let undo: (() => void)[] = [];
 /** The least difference seen between this page's clock and the engine's. */
 let leastOffset = Number.POSITIVE_INFINITY;
 
-/** In a window that is in sight: others have no frames, and late timers. */
+/** A window that is in sight: others have no frames, and late timers. */
+const inSightOrHere = (): Window => inSight() ?? window;
+
 function later(ms: number): void {
-    const stage = inSight() ?? window;
+    const stage = inSightOrHere();
     const timer = stage.setTimeout(draw, ms);
     undo.push(() => stage.clearTimeout(timer));
 }
@@ -150,7 +152,7 @@ function change(part: Partial<DeskData>): void {
     if (due && (inSight() === null || performance.now() - dueSince < LOST_MS)) return;
     due = true;
     dueSince = performance.now();
-    const stage = inSight() ?? window;
+    const stage = inSightOrHere();
     const frame = stage.requestAnimationFrame(draw);
     undo.push(() => stage.cancelAnimationFrame(frame));
 }
@@ -194,7 +196,7 @@ const turns = new Turns((name) => {
     if (name === CLOCK)
         return { every: 0, draw: () => useDesk.setState({ ...others(), clock: next.clock, hours: next.hours, delay: next.delay, sequence: next.sequence }) };
     return { every: 45, draw: () => useDesk.setState(newestOf((code) => code === name)) };
-});
+}, inSightOrHere);
 
 function market(part: Partial<DeskData>, name: string): void {
     next = { ...next, ...part };

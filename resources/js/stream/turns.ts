@@ -1,5 +1,3 @@
-import { inSight } from '@/ui/windows';
-
 /** Between two parts that are drawn, in ms: each has a frame of its own, and some frames are left for the pointer. */
 const GAP_MS = 22;
 /** A timer that is so late has gone with its window. */
@@ -22,7 +20,11 @@ export class Turns {
     private waiting: (() => void) | null = null;
     private waitsUntil = 0;
 
-    constructor(private readonly partOf: (name: string) => Part) {}
+    /** @param stage a window that is in sight: others have late timers */
+    constructor(
+        private readonly partOf: (name: string) => Part,
+        private readonly stage: () => Pick<Window, 'setTimeout' | 'clearTimeout'>,
+    ) {}
 
     /** What has changed is drawn when its turn comes; asked for again before that, it keeps its place. */
     ask(name: string): void {
@@ -47,8 +49,7 @@ export class Turns {
     private wait(): void {
         this.waiting?.();
         this.waitsUntil = Math.max(this.last + GAP_MS, Math.min(...this.queue.map((name) => this.dueAt(name))));
-        // In a window that is in sight: others have late timers.
-        const stage = inSight() ?? window;
+        const stage = this.stage();
         const timer = stage.setTimeout(() => this.next(), Math.max(0, this.waitsUntil - performance.now()));
         this.waiting = () => stage.clearTimeout(timer);
     }
