@@ -131,7 +131,7 @@ final class WatchingTest extends PageCase
         $this->enter();
         $this->page->tab('Tape');
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
-        $this->page->awaitText('[aria-label="Tape of DULZ6"]', 'own fill');
+        $this->page->await(fn(): bool => $this->page->run('return [...document.querySelectorAll("[aria-label=\'Tape of DULZ6\'] [role=gridcell]")].some((cell) => cell.textContent === "own")'), 'the own fill marked');
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Tape of DULZ6"] .live-row') > 3, 'what traded before the page was opened');
     }
 

@@ -109,7 +109,7 @@ function columnsFor(contract: Contract): ColumnDef<Line>[] {
             cell: ({ row }) => <span className={row.original.aggressor === 'buy' ? 'taken bought' : 'taken'}>{row.original.size}</span>,
             meta: { width: '44px', number: true },
         },
-        { id: 'price', header: 'Price', accessorKey: 'high', cell: ({ row }) => prices(row.original), meta: { width: '110px', number: true } },
-        { id: 'own', header: 'Own', accessorFn: (line) => (line.own ? 'own fill' : ''), meta: { width: 'minmax(56px, 1fr)' } },
+        { id: 'price', header: 'Price', accessorKey: 'high', cell: ({ row }) => prices(row.original), meta: { width: '104px', number: true } },
+        { id: 'own', header: 'Own', accessorFn: (line) => (line.own ? 'own' : ''), meta: { width: 'minmax(26px, 1fr)' } },
     ];
 }
