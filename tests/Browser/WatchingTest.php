@@ -98,6 +98,8 @@ final class WatchingTest extends PageCase
     public function testAnOrderIsPlacedAndDraggedOnTheBars(): void
     {
         $this->steps(3000);
+        // So that there is room below the market wherever it has gone.
+        $this->trader->push(self::CODE, 14);
         $this->enter();
         $this->page->find('.hints button')->click();
         $this->makeListsHigher(270);
@@ -107,8 +109,8 @@ final class WatchingTest extends PageCase
         $this->page->run('for (const _ of [1, 2, 3]) document.querySelector(".bars-field").dispatchEvent(new WheelEvent("wheel", {deltaY: -100, bubbles: true}))');
         $this->page->await(fn(): bool => $this->page->count('.bars-axis .last') === 1, 'the bars');
         $this->page->await(fn(): bool => $this->page->run('const c = document.querySelector(".bars-field canvas"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let ink = 0; let black = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] === 255) d[i] + d[i + 1] + d[i + 2] === 0 ? black++ : ink++; return ink > 100 && black === 0'), 'the bars in the colours of the look');
-        [$x, $y, $height] = $this->page->run('const l = document.querySelector(".bars-lane.buy").getBoundingClientRect(); const p = document.querySelector(".bars-axis .last").getBoundingClientRect(); return [l.x + l.width / 2, p.y + p.height / 2, l.bottom]');
-        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) min($y + 60, $height - 40)]]);
+        [$x, $y] = $this->page->run('const l = document.querySelector(".bars-lane.buy").getBoundingClientRect(); const p = document.querySelector(".bars-axis .last").getBoundingClientRect(); return [l.x + l.width / 2, p.y + p.height / 2]');
+        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) $y + 24]]);
         $this->page->awaitText('[data-field=bar]', 'Buy 2 limit');
         $this->page->await(fn(): bool => $this->page->count('.bars-field[data-settled=true]') === 1, 'the scale to stand');
         $said = $this->page->text('[data-field=bar]');
@@ -120,7 +122,7 @@ final class WatchingTest extends PageCase
         [$x, $y] = $this->page->middle('.bars-field .chip[data-order] b');
         $this->page->mouse([
             ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) $y], ['type' => 'pointerDown', 'button' => 0],
-            ['type' => 'pointerMove', 'duration' => 50, 'x' => (int) $x, 'y' => (int) $y + 24], ['type' => 'pointerUp', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 50, 'x' => (int) $x, 'y' => (int) $y + 20], ['type' => 'pointerUp', 'button' => 0],
         ]);
         $this->page->await(fn(): bool => self::ticks($this->trader->working()[0]['price']) < self::ticks($order['price']), 'the order further down');
     }
