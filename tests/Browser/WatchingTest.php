@@ -50,6 +50,9 @@ final class WatchingTest extends PageCase
         $this->page->await(fn(): bool => min($this->ink()) > 300, 'history over the whole width after a jump');
         $this->pointAtHistory(0.9, 0.5);
         $this->page->await(fn(): bool => preg_match('/^\d+\.\d\d · \d\d:\d\d:\d\d\n\d+ resting/', $this->page->text('[data-field=there]')) === 1, 'price, time and lots there');
+        $resting = $this->page->text('[data-field=there]');
+        $this->steps(200);
+        $this->page->await(fn(): bool => preg_replace('/.* · ([\d:]{8}).*/s', '$1', $this->page->text('[data-field=there]')) > preg_replace('/.* · ([\d:]{8}).*/s', '$1', $resting), 'what lies below the resting pointer two seconds later');
         $now = $this->page->text('[data-field=there]');
         [$x, $y, $width] = $this->page->run('const b = document.querySelector("canvas.picture").getBoundingClientRect(); return [b.x, b.y, b.width]');
         $this->page->mouse([

@@ -66,7 +66,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
     const epoch = useDesk((desk) => desk.epoch);
     const fresh = useDesk((desk) => desk.fresh);
     const { span, back, full, least } = useHistoryView();
-    const [there, setThere] = useState<{ left: number; above: boolean; words: string } | null>(null);
+    const [there, setThere] = useState<{ left: number; down: number } | null>(null);
     const [fetches, setFetches] = useState(0);
     const grabbed = useRef<{ x: number; back: number } | null>(null);
     const step = stepFor(span);
@@ -127,16 +127,15 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
             scrollBack(grabbed.current.back + ((event.clientX - grabbed.current.x) / box.width) * span);
             return setThere(null);
         }
-        if (top === null || end === null) return;
-        const left = event.clientX - box.left;
-        const tick = top - Math.floor(((event.clientY - box.top) / RUNG_HEIGHT) * zoom);
-        const at = end - (1 - left / box.width) * span;
+        setThere({ left: event.clientX - box.left, down: event.clientY - box.top });
+    };
+    // The picture moves on below a pointer that rests: what is said is what lies there now.
+    const wordsThere = (): string => {
+        if (there === null || top === null || end === null) return '';
+        const tick = top - Math.floor((there.down / RUNG_HEIGHT) * zoom);
+        const at = end - (1 - there.left / room.current) * span;
         const column = columnsOf(code, step).find((candidate) => candidate.at >= at);
-        setThere({
-            left: Math.min(left, box.width - 170),
-            above: event.clientY - box.top > 60,
-            words: `${writePrice(contract, tick)} · ${new Date(at).toISOString().slice(11, 19)}\n${column ? wordsFor(column, tick) : 'not known'}`,
-        });
+        return `${writePrice(contract, tick)} · ${new Date(at).toISOString().slice(11, 19)}\n${column ? wordsFor(column, tick) : 'not known'}`;
     };
 
     return (
@@ -161,8 +160,12 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
                 onWheel={(event: WheelEvent) => event.deltaY !== 0 && zoomTime(event.deltaY > 0 ? 1 : -1)}
             />
             {there && (
-                <p className="there" style={{ left: Math.max(4, there.left), [there.above ? 'top' : 'bottom']: 6 }} data-field="there">
-                    {there.words}
+                <p
+                    className="there"
+                    style={{ left: Math.max(4, Math.min(there.left, room.current - 170)), [there.down > 60 ? 'top' : 'bottom']: 6 }}
+                    data-field="there"
+                >
+                    {wordsThere()}
                 </p>
             )}
         </div>

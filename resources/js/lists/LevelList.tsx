@@ -95,7 +95,7 @@ const columns: ColumnDef<Level>[] = [
         cell: ({ row: { original: level } }) => (level.figures ? `${level.figures.bought}/${level.figures.sold}` : '—'),
         meta: { width: '88px', number: true },
     },
-    { id: 'state', header: 'So far', accessorFn: (level) => level.figures?.state, meta: { width: '66px' } },
+    { id: 'state', header: 'So far', accessorFn: (level) => level.figures?.state, meta: { width: '78px' } },
 ];
 
 /** Marked levels, nearest first: what happens there, and exits from them in one press. */
