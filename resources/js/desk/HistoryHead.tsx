@@ -39,7 +39,7 @@ export function HistoryHead({ code }: { code: string }) {
                     <Popover.Content className="popover" align="start" sideOffset={4}>
                         <p>
                             Ink in a row is the lots that rested there. <i className="stroke bought" /> bought, <i className="stroke sold" /> sold; longer is
-                            more. Drag to look back, wheel for more or less time.
+                            more, or higher where much time is shown. Drag to look back, wheel for more or less time.
                         </p>
                         <label>
                             <input

@@ -18,8 +18,13 @@ interface Props {
     zoom: number;
 }
 
-/** Lots at which a trade's stroke is as long as it gets. */
+/** Lots at which a trade's stroke is as long as it gets, at least; more where trades are larger. */
 const LONG = 40;
+/** How many times the usual lots that is. */
+const USUAL = 3;
+/** A stroke's greatest length; where a column is narrower strokes would cover their neighbours, so they get higher instead. */
+const LONGEST_PX = 14;
+const HIGHEST_PX = 6;
 /** Where the market has shown no habit yet, a row is full at this many lots. */
 const FULL_AT_FIRST = 100;
 
@@ -114,7 +119,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
             skyline(on, columns, step, full ?? (depth?.full || FULL_AT_FIRST), Math.max(1, least));
             context.fillStyle = context.strokeStyle = colours.plain;
             context.lineWidth = 1;
-            strokes(on, columns);
+            strokes(on, columns, step);
             paths(on, colours, orders, position, code);
             drawFillMarks(context, colours, marks, (at) => (at < end - span || at > end ? null : on.x(at)), on.y);
         });
@@ -204,15 +209,29 @@ function skyline({ context, top, rows, zoom, x, width }: Frame, columns: DepthCo
     }
 }
 
-function strokes({ context, x, y, top, rows, zoom }: Frame, columns: DepthColumn[]): void {
-    const long = (lots: number) => 2 + (Math.min(lots, LONG) / LONG) * 12;
-    for (const column of columns) {
-        for (const [tick = 0, bought = 0, sold = 0] of column.trades) {
-            if (tick > top || tick <= top - rows * zoom) continue;
-            const at = x(column.at);
-            if (bought > 0) context.fillRect(at - long(bought), y(tick) - 5, long(bought), 3);
-            if (sold > 0) context.strokeRect(at - long(sold) + 0.5, y(tick) + 2.5, long(sold) - 1, 2);
+function strokes({ context, x, y, top, rows, zoom, width, span }: Frame, columns: DepthColumn[], step: number): void {
+    const shown = columns.flatMap(({ at, trades }) =>
+        trades
+            .filter(([tick = 0]) => tick <= top && tick > top - rows * zoom)
+            .map(([tick = 0, bought = 0, sold = 0]) => ({ at: x(at), y: y(tick), bought, sold })),
+    );
+    const usual = shown.reduce((sum, { bought, sold }) => sum + bought + sold, 0) / Math.max(1, shown.length);
+    const share = (lots: number) => Math.min(1, lots / Math.max(LONG, USUAL * usual));
+    const column = (width * step) / span;
+    const dense = column < LONGEST_PX / 2;
+    for (const { at, y: middle, bought, sold } of shown) {
+        if (dense) {
+            const wide = Math.max(1, column);
+            const high = (lots: number) => 1 + share(lots) * (HIGHEST_PX - 1);
+            context.fillRect(at - wide, middle - 1 - high(bought), wide, bought > 0 ? high(bought) : 0);
+            context.globalAlpha = 0.55;
+            context.fillRect(at - wide, middle + 1, wide, sold > 0 ? high(sold) : 0);
+            context.globalAlpha = 1;
+            continue;
         }
+        const long = (lots: number) => 2 + share(lots) * (LONGEST_PX - 2);
+        if (bought > 0) context.fillRect(at - long(bought), middle - 5, long(bought), 3);
+        if (sold > 0) context.strokeRect(at - long(sold) + 0.5, middle + 2.5, long(sold) - 1, 2);
     }
 }
 
