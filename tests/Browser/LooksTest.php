@@ -93,4 +93,17 @@ final class LooksTest extends PageCase
         $this->page->find('.looks form button')->click();
         $this->page->await(fn(): bool => $this->page->count('.rung') === intdiv($room, $height) && $this->page->run('return document.querySelector(".rung").offsetHeight') === $height, 'twenty rungs', 20);
     }
+
+    public function testTheLargestLettersCutOffNeitherMoneyNorOneClick(): void
+    {
+        $this->enter(false);
+        $this->page->run('localStorage.setItem("lotrik.letters", "1.2"); localStorage.removeItem("lotrik.dock")');
+        $this->page->open('/')->awaitLive();
+        $this->page->find('.hints button')->click();
+        $cut = fn(): array => $this->page->run('const right = (e) => e.getBoundingClientRect().right; return [...document.querySelectorAll(".top-bar .figure, .top-bar .feed, [data-action=one-click], .top-bar form, .lists-tools button")].filter((e) => right(e) > innerWidth + 1).map((e) => e.textContent)');
+        self::assertSame([], $cut());
+        // The last contract is scrolled into sight when it is chosen.
+        $this->page->holdKey(',', 10);
+        $this->page->await(fn(): bool => (bool) $this->page->run('const t = document.querySelector(".contract-tab[data-state=on]").getBoundingClientRect(); const all = document.querySelector(".contract-tabs").getBoundingClientRect(); return t.right <= all.right + 1 && t.left >= all.left - 1'), 'the chosen contract whole');
+    }
 }

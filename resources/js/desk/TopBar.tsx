@@ -1,5 +1,5 @@
 import { ToggleGroup } from 'radix-ui';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { bareLots, type FeedState, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
@@ -34,8 +34,20 @@ function ContractTab({ contract }: { contract: Contract }) {
 function ContractTabs() {
     const contracts = useChoices((choices) => choices.contracts);
     const code = useChoices((choices) => choices.code);
+    const tabs = useRef<HTMLDivElement>(null);
+    // biome-ignore lint/correctness/useExhaustiveDependencies: another contract stands elsewhere
+    useEffect(() => {
+        tabs.current?.querySelector('[data-state=on]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    }, [code, contracts]);
     return (
-        <ToggleGroup.Root type="single" className="contract-tabs" aria-label="Contracts" value={code} onValueChange={(value) => value && chooseContract(value)}>
+        <ToggleGroup.Root
+            ref={tabs}
+            type="single"
+            className="contract-tabs"
+            aria-label="Contracts"
+            value={code}
+            onValueChange={(value) => value && chooseContract(value)}
+        >
             {contracts.map((contract) => (
                 <ContractTab key={contract.code} contract={contract} />
             ))}

@@ -7,7 +7,7 @@ import {
     type IDockviewPanelHeaderProps,
     type IDockviewPanelProps,
 } from 'dockview-react';
-import { createContext, type FunctionComponent, memo, type RefObject, useContext, useEffect, useMemo } from 'react';
+import { createContext, type FunctionComponent, memo, type RefObject, useContext, useEffect, useMemo, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { ActionDeck } from '@/desk/ActionDeck';
 import type { LadderActs } from '@/desk/keys';
@@ -24,7 +24,7 @@ import { TapeList } from '@/lists/TapeList';
 import { useLetters } from '@/ui/letters';
 import { BarsPanel } from '@/watch/BarsPanel';
 import { Pinned, usePinned } from '@/watch/Pinned';
-import { addLadderPanel, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, useDock } from './dock';
+import { addLadderPanel, cardsWidth, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, useDock } from './dock';
 import { inItsWindow } from './inItsWindow';
 import { joinWindow } from './joinWindow';
 import { TabCount } from './TabCount';
@@ -116,7 +116,7 @@ function Tab({ api }: IDockviewPanelHeaderProps) {
 }
 
 /** Narrower groups have no room for all tools beside some tabs, in pixels. */
-const TOOLS_WIDTH = 1060;
+const TOOLS_WIDTH = 1250;
 
 /** While the desk is arranged: what can be done with the panel in front. Else the clock and the tools stand beside the lists, wherever those are. */
 function HeaderTools({ panels, activePanel, containerApi, api, group }: IDockviewHeaderActionsProps) {
@@ -164,6 +164,15 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
     const arranging = useDock((state) => state.arranging);
     const shared = useMemo(() => ({ account, contract, onCancel, acts }), [account, contract, onCancel, acts]);
     const ladders = useLadders((state) => state.list);
+    const letters = useLetters((state) => state.size);
+
+    // Larger letters want wider cards; a width that was dragged stands until then.
+    const fitted = useRef(letters);
+    useEffect(() => {
+        if (fitted.current === letters) return;
+        fitted.current = letters;
+        api?.getPanel('cards')?.api.setSize({ width: cardsWidth() });
+    }, [api, letters]);
 
     // The ladders say which panels there are.
     useEffect(() => {

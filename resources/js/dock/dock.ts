@@ -2,6 +2,7 @@ import type { DockviewApi, SerializedDockview } from 'dockview-react';
 import { create } from 'zustand';
 import { laddersNow, openLadders } from '@/desk/ladders';
 import { type Layout, useSettings } from '@/desk/settings';
+import { useLetters } from '@/ui/letters';
 
 /** The panels that can be hidden and brought back, by their id; ladders come and go by themselves. */
 export const PANELS: Record<string, string> = {
@@ -50,6 +51,9 @@ export function keepArrangement(): void {
 /** The height or width that a stylesheet gives for this size of window, in pixels. */
 const sized = (name: string): number => Number.parseInt(getComputedStyle(document.documentElement).getPropertyValue(name), 10);
 
+/** What the position and the order need with letters of the chosen size, in pixels. */
+export const cardsWidth = (): number => Math.round(sized('--cards') * Number(useLetters.getState().size));
+
 /** Ladders beside the position and the order, the lists below. */
 export function standardArrangement(api: DockviewApi): void {
     api.clear();
@@ -60,7 +64,7 @@ export function standardArrangement(api: DockviewApi): void {
         component: 'cards',
         title: PANELS.cards,
         position: { direction: 'right' },
-        initialWidth: sized('--cards'),
+        initialWidth: cardsWidth(),
         minimumWidth: 320,
         maximumWidth: 560,
     });
@@ -92,7 +96,7 @@ export function showPanel(api: DockviewApi, id: string): void {
             component: id,
             title: PANELS[id],
             position: { direction: 'right' },
-            initialWidth: sized('--cards'),
+            initialWidth: cardsWidth(),
             minimumWidth: 320,
             maximumWidth: 560,
         });
