@@ -80,6 +80,9 @@ final class DeskOrder
     /** @var list<array{int, int}> where its trigger has stood since when: ms since 1970 UTC, tick */
     public array $path = [];
 
+    /** when it came to its final state, ms since 1970 UTC */
+    public ?int $endedAt = null;
+
     /** Σ lots × price of its fills. */
     private int $cost = 0;
 

@@ -142,7 +142,7 @@ final class DeskState
         $holding = $this->holding($order->account, $order->contract);
         $holding->sequence = $this->sequence;
         $this->watchTime($order);
-        $this->finish($order, $holding);
+        $this->finish($order, $holding, $at);
     }
 
     private function watchTime(DeskOrder $order): void
@@ -222,7 +222,7 @@ final class DeskState
             }
         }
         $holding->sequence = $this->sequence;
-        $this->finish($order, $holding);
+        $this->finish($order, $holding, $at);
     }
 
     /** A close of one portion takes that portion's lots, any other the oldest. */
@@ -294,9 +294,10 @@ final class DeskState
         return new Basis($of, $tick, $quantity, $account->rates->knows($of->currency) ? $account->rates->fromBase($account->balance, $of->currency) : null, $ranges);
     }
 
-    private function finish(DeskOrder $order, Holding $holding): void
+    private function finish(DeskOrder $order, Holding $holding, int $at): void
     {
         if ($order->state->isFinal()) {
+            $order->endedAt ??= $at;
             unset($holding->working[$order->id], $this->timed[$order->id]);
             $holding->forgetClosedEntries();
             if (count($this->orders) > self::FINISHED * 2) {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Tests\Support\Trader;
+
 /** Depth history, tape, marked levels, bars and the list of contracts, on the page. */
 final class WatchingTest extends PageCase
 {
@@ -65,6 +67,22 @@ final class WatchingTest extends PageCase
         $this->page->await(fn(): bool => $this->page->text('[data-field=there]') !== $now, 'an earlier time');
         $this->page->find('[data-action=now]')->click();
         $this->page->await(fn(): bool => $this->page->count('[data-action=now]') === 0, 'the present');
+    }
+
+    public function testThePathOfAStopStaysToBeSeenWhenItIsOver(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->steps(700);
+        // Pixels in the colour of exits, between the newest columns and the left edge.
+        $plum = fn(): int => $this->page->run('const c = document.querySelector("canvas.picture"); const [r, g, b] = getComputedStyle(c).borderTopColor.match(/\d+/g).map(Number); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && Math.abs(d[i] - r) + Math.abs(d[i + 1] - g) + Math.abs(d[i + 2] - b) < 12) n++; return n');
+        $this->page->await(fn(): bool => $plum() > 5, 'the path of the stops');
+        $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => Trader::id(), 'account' => $this->trader->account]);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        self::assertSame([], $this->trader->working());
+        $this->page->await(fn(): bool => $this->page->count('.chip[data-role=stop]') === 0 && $plum() > 5, 'the path that they took');
+        $this->page->open('/')->awaitLive();
+        $this->page->await(fn(): bool => $plum() > 5, 'also for a page that opens later');
     }
 
     public function testTheLadderShowsTheDaysPricesAndSums(): void

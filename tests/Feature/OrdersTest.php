@@ -56,6 +56,21 @@ final class OrdersTest extends DeskCase
         self::assertSame('not-found', $other->call('POST', 'orders/tie', ['client_id' => Trader::id(), 'account' => $other->account, 'orders' => $ids])->code(), 'of another account they look absent');
     }
 
+    public function testAnOrderSaysWhenItWasOver(): void
+    {
+        $resting = $this->trader->place(['price' => '300.00'] + self::order(kind: 'limit'))->body;
+        self::assertNull($resting['ended_at']);
+        $this->trader->call('DELETE', "orders/{$resting['id']}", ['client_id' => Trader::id()]);
+        $taken = $this->trader->place(self::order())->body['id'];
+        $rows = $this->trader->call('GET', "journal?account={$this->trader->account}&after=0")->body['items'];
+        foreach ([[$resting['id'], 'cancelled', 'order-cancelled'], [$taken, 'filled', 'order-filled']] as [$id, $state, $type]) {
+            $order = $this->trader->call('GET', "orders/$id")->body;
+            self::assertSame($state, $order['state']);
+            $times = array_column(array_filter($rows, static fn(array $row): bool => $row['type'] === $type && ($row['body']['order'] ?? null) === $id), 'time');
+            self::assertSame(end($times), $order['ended_at'], 'when the journal says');
+        }
+    }
+
     public function testAHeldOrderSurvivesAKillAndSaysWhatItWaitsFor(): void
     {
         $level = self::price($this->last() + 9);

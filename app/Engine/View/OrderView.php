@@ -27,7 +27,7 @@ final class OrderView
             'average_price' => $average === null ? null : $contract->averagePrice($average), 'tif' => $order->tif->value,
             'state' => $order->state->value, 'reason' => $order->reason, 'role' => $order->role->value,
             'plan' => self::planName($order, $state), 'portion' => $order->portion, 'steering' => self::steering($order, $state),
-            'ahead' => $order->state->isFinal() ? null : $ahead, 'created_at' => Time::iso($order->createdAt),
+            'ahead' => $order->state->isFinal() ? null : $ahead, 'created_at' => Time::iso($order->createdAt), 'ended_at' => self::time($order->endedAt),
             'tag' => $order->tag, 'why' => $order->why, 'level' => $order->level(), 'words' => self::words($order, $contract, $state),
             'expires_at' => self::time($order->expiresAt), 'cancel_at' => self::time($order->cancelAt), 'release_at' => self::time($order->hold?->releaseAt),
             'held_until' => $order->isHeld() && $order->hold !== null ? Words::hold($order->hold, $state->contracts[$order->hold->contract ?? ''] ?? null) : null,

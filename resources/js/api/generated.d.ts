@@ -2631,6 +2631,11 @@ export interface components {
                 /** @enum {string} */
                 kind: "oco" | "ouo";
             } | null;
+            /**
+             * Format: date-time
+             * @description when it was filled, cancelled, rejected or expired
+             */
+            ended_at: string | null;
         };
         Preview: {
             /** @enum {string} */

@@ -64,6 +64,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
         return () => observer.disconnect();
     }, []);
     const orders = useDesk((desk) => desk.orders);
+    const ended = useDesk((desk) => desk.ended);
     const marks = useFillMarks(code);
     const depth = useDesk((desk) => desk.depth[code]);
     // Where the market stands there are no new columns, but one's own stops may move.
@@ -120,11 +121,12 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
             context.fillStyle = context.strokeStyle = colours.plain;
             context.lineWidth = 1;
             strokes(on, columns, step);
+            past(on, colours, ended, code);
             paths(on, colours, orders, position, code);
             drawFillMarks(context, colours, marks, (at) => (at < end - span || at > end ? null : on.x(at)), on.y);
         });
         return () => stage.cancelAnimationFrame(frame);
-    }, [contract, position, top, rows, zoom, colours, resized, orders, marks, depth, clock, span, back, full, least, fetches]);
+    }, [contract, position, top, rows, zoom, colours, resized, orders, ended, marks, depth, clock, span, back, full, least, fetches]);
 
     const look = (event: PointerEvent<HTMLCanvasElement>) => {
         const box = event.currentTarget.getBoundingClientRect();
@@ -251,15 +253,32 @@ function paths({ context, width, x, y, end }: Frame, colours: Colours, orders: M
             continue;
         }
         context.lineWidth = 2;
-        context.beginPath();
-        order.path.forEach((stood, step) => {
-            const from = Math.max(-2, x(Date.parse(stood.time)));
-            if (step === 0) context.moveTo(from, y(stood.level));
-            else context.lineTo(from, y(order.path[step - 1]?.level ?? stood.level));
-            context.lineTo(from, y(stood.level));
-        });
-        context.lineTo(width, y(order.path.at(-1)?.level ?? order.level));
-        context.stroke();
+        stepped(context, order, x, y, width);
+    }
+}
+
+/** Where a stop has stood, up to a pixel from the left. */
+function stepped(context: CanvasRenderingContext2D, { path }: Order, x: Frame['x'], y: Frame['y'], until: number): void {
+    context.beginPath();
+    path.forEach((stood, step) => {
+        const from = Math.max(-2, x(Date.parse(stood.time)));
+        if (step === 0) context.moveTo(from, y(stood.level));
+        else context.lineTo(from, y(path[step - 1]?.level ?? stood.level));
+        context.lineTo(from, y(stood.level));
+    });
+    context.lineTo(until, y(path.at(-1)?.level ?? 0));
+    context.stroke();
+}
+
+/** Stops that are over: thinner than those that stand. */
+function past({ context, x, y, end, span }: Frame, colours: Colours, ended: Order[], code: string): void {
+    context.strokeStyle = colours.exit;
+    context.lineWidth = 1;
+    // Between two pixels a thin line would be a blur over both.
+    const sharp = (tick: number) => Math.round(y(tick)) + 0.5;
+    for (const order of ended) {
+        const over = Date.parse(order.ended_at ?? order.created_at);
+        if (order.contract === code && over > end - span && Date.parse(order.created_at) < end) stepped(context, order, x, sharp, x(Math.min(over, end)));
     }
 }
 

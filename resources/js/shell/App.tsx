@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { type Account, type Contract, call, type ExitPlan, type Fill, list, listPages } from '@/api/client';
+import { type Account, type Contract, call, type ExitPlan, type Fill, list, listPages, type Order } from '@/api/client';
 import { chooseContract, chosenContract, useChoices } from '@/desk/choices';
 import { Desk } from '@/desk/Desk';
 import { openLadders } from '@/desk/ladders';
@@ -61,6 +61,7 @@ export function App() {
             );
             stopLooking = watchLevels();
             void fetchOutsideFills(first.id);
+            receive.ended(await list<Order>(`orders?account=${first.id}&state=final`));
             receive.fills(await listPages<Fill>(`fills?account=${first.id}`, 'cursor', FILLS));
             const { sequence } = await call<{ sequence: number }>('GET', `orders?account=${first.id}&state=working`);
             receive.told(await listPages<Omit<Notice, 'speaks'>>(`journal?account=${first.id}&after=${Math.max(0, sequence - TOLD)}`, 'after', TOLD));

@@ -84,6 +84,8 @@ export interface DeskData {
     days: Record<string, Day>;
     depth: Record<string, DepthNow>;
     orders: Map<number, Order>;
+    /** stops that are over, newest first: the path they took is still to be seen */
+    ended: Order[];
     positions: Record<string, Position>;
     risk: Risk | null;
     fills: Fill[];
@@ -106,6 +108,7 @@ const empty: DeskData = {
     days: {},
     depth: {},
     orders: new Map(),
+    ended: [],
     positions: {},
     risk: null,
     fills: [],
@@ -123,6 +126,8 @@ export const useDesk = create<DeskData>(() => empty);
 
 /** How many fills and journal rows are kept at hand; older ones are in the journal on disk. */
 const MOST_ROWS = 12_000;
+/** How many stops that are over are kept at hand. */
+const MOST_ENDED = 200;
 const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
 let next: DeskData = empty;
 /** A frame that is so late has gone with its window, in ms. */
@@ -351,6 +356,13 @@ export const receive = {
         if (final.has(order.state)) orders.delete(order.id);
         else orders.set(order.id, order);
         soon({ orders });
+        if (final.has(order.state)) receive.ended([order]);
+    },
+    /** Orders that are over, newest first. */
+    ended: (orders: Order[]) => {
+        const known = new Set(next.ended.map((order) => order.id));
+        const stops = orders.filter((order) => order.path.length > 0 && !known.has(order.id));
+        if (stops.length > 0) change({ ended: [...stops, ...next.ended].sort((a, b) => b.id - a.id).slice(0, MOST_ENDED) });
     },
     fill: (fill: Fill) => {
         if (!next.fills.some((known) => known.id === fill.id)) change({ fills: [fill, ...next.fills].slice(0, MOST_ROWS) });
