@@ -239,6 +239,8 @@ function strokes({ context, x, y, top, rows, zoom, width, span }: Frame, columns
 
 function paths({ context, width, x, y, end }: Frame, colours: Colours, orders: Map<number, Order>, position: Position | null, code: string): void {
     if (position?.average_level != null) {
+        context.strokeStyle = colours.plain;
+        context.lineWidth = 1;
         context.setLineDash([4, 3]);
         line(context, 0, width, y(position.average_level));
         context.setLineDash([]);
