@@ -1,5 +1,6 @@
 import { Popover } from 'radix-ui';
 import { useDesk } from '@/stream/store';
+import { FileButton } from '@/ui/FileButton';
 import { forgetOutsideFills, importFills, useOutsideFills } from '@/watch/fillMarks';
 import { SPANS, scrollBack, setHistory, spanWords, useHistoryView, zoomTime } from './historyView';
 import { addLadder, useLadders } from './ladders';
@@ -92,20 +93,13 @@ function OutsideFills() {
     const count = useOutsideFills((state) => state.fills.length);
     return (
         <div className="outside-fills">
-            <label className="order-button small" title="CSV with time, contract, side, quantity, price and perhaps id">
-                Import fills
-                <input
-                    type="file"
-                    accept="text/csv,.csv"
-                    className="sr-only"
-                    data-name="import-fills"
-                    onChange={(event) => {
-                        const file = event.target.files?.[0];
-                        if (file) void importFills(file);
-                        event.target.value = '';
-                    }}
-                />
-            </label>
+            <FileButton
+                label="Import fills"
+                accept="text/csv,.csv"
+                name="import-fills"
+                title="CSV with time, contract, side, quantity, price and perhaps id"
+                take={(file) => void importFills(file)}
+            />
             {count === 0 && <span>CSV: time, contract, side, quantity, price</span>}
             {count > 0 && (
                 <button type="button" className="order-button small" data-action="forget-fills" onClick={() => void forgetOutsideFills()}>

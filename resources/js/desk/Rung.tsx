@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import { memo } from 'react';
+import { type CSSProperties, memo } from 'react';
 import type { Order } from '@/api/client';
 import { Chip, type ChipData, type ChipHandlers } from './Chip';
 
@@ -103,7 +103,11 @@ export const Rung = memo(function Rung(props: Props) {
                 title={isAverage ? 'Drag from here to set a stop or a target' : undefined}
             >
                 {bought + sold > 0 && (
-                    <small className={clsx('just', bought >= sold && 'bought')} title={`In the last ten seconds ${bought} bought, ${sold} sold here`}>
+                    <small
+                        className={clsx('just', bought >= sold && 'bought')}
+                        title={`In the last ten seconds ${bought} bought, ${sold} sold here`}
+                        style={{ '--bought': `${Math.round((100 * bought) / (bought + sold))}%` } as CSSProperties}
+                    >
                         {Math.max(bought, sold)}
                     </small>
                 )}

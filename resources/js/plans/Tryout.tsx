@@ -1,6 +1,7 @@
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { type Contract, call, Problem, type Rehearsal } from '@/api/client';
 import { writeExact } from '@/desk/prices';
+import { FileButton } from '@/ui/FileButton';
 import { useEditor } from './state';
 import { sampleBody } from './useStudy';
 
@@ -152,20 +153,7 @@ export function Tryout({ contract }: { contract: Contract }) {
                 <button type="button" className="order-button small" data-name="try-recent" onClick={() => setSource({ recent: true })}>
                     on what just traded
                 </button>
-                <label className="order-button small">
-                    on a tape…
-                    <input
-                        type="file"
-                        accept=".csv,text/csv"
-                        className="sr-only"
-                        data-name="tape"
-                        onChange={(event) => {
-                            const file = event.target.files?.[0];
-                            event.target.value = '';
-                            void file?.text().then((tape) => setSource({ tape }));
-                        }}
-                    />
-                </label>
+                <FileButton label="on a tape…" accept=".csv,text/csv" name="tape" take={(file) => void file.text().then((tape) => setSource({ tape }))} />
             </header>
             {fault !== '' && (
                 <p className="fault" role="alert">

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { FileButton } from '@/ui/FileButton';
 import { exportJson, importJson } from './files';
 
 interface Props {
@@ -16,24 +17,17 @@ export function FileRow({ name, document, take }: Props) {
             <button type="button" className="order-button small" onClick={() => exportJson(`${name}.json`, document)}>
                 Export
             </button>
-            <label className="order-button small">
-                Import
-                <input
-                    type="file"
-                    accept="application/json,.json"
-                    className="sr-only"
-                    data-name={`import-${name}`}
-                    onChange={(event) => {
-                        const file = event.target.files?.[0];
-                        event.target.value = '';
-                        if (!file) return;
-                        importJson(file)
-                            .then(take)
-                            .then(setFault)
-                            .catch((error: Error) => setFault(error.message));
-                    }}
-                />
-            </label>
+            <FileButton
+                label="Import"
+                accept="application/json,.json"
+                name={`import-${name}`}
+                take={(file) => {
+                    importJson(file)
+                        .then(take)
+                        .then(setFault)
+                        .catch((error: Error) => setFault(error.message));
+                }}
+            />
             {fault !== '' && (
                 <span className="fault" role="alert">
                     {fault}
