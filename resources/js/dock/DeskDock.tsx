@@ -1,6 +1,5 @@
 import {
     type DockviewApi,
-    type DockviewPanelApi,
     DockviewReact,
     type DockviewReadyEvent,
     type IDockviewHeaderActionsProps,
@@ -24,7 +23,7 @@ import { TapeList } from '@/lists/TapeList';
 import { useLetters } from '@/ui/letters';
 import { BarsPanel } from '@/watch/BarsPanel';
 import { Pinned, usePinned } from '@/watch/Pinned';
-import { addLadderPanel, cardsWidth, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, useDock } from './dock';
+import { addLadderPanel, cardsWidth, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, shareWidth, useDock } from './dock';
 import { inItsWindow } from './inItsWindow';
 import { joinWindow } from './joinWindow';
 import { TabCount } from './TabCount';
@@ -150,12 +149,6 @@ function showHeads(api: DockviewApi, arranging: boolean): void {
     for (const group of api.groups)
         group.model.header.hidden = !arranging && group.panels.length === 1 && group.api.location.type === 'grid' && !(group.panels[0]?.id === 'working');
     api.updateOptions({ disableDnd: !arranging });
-}
-
-/** Ladders side by side are equally wide when one comes or goes; edges that are dragged stand until then. `more` is width to come, in pixels. */
-function shareWidth(ladders: (DockviewPanelApi | undefined)[], more: number): void {
-    const width = Math.floor(ladders.reduce((sum, ladder) => sum + (ladder?.width ?? 0), more) / Math.max(1, ladders.length));
-    for (const ladder of ladders.slice(0, -1)) ladder?.setSize({ width });
 }
 
 /** The desk's panels in a dock: resized by their edges at any time, moved and hidden while the desk is being arranged. */

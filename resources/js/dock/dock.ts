@@ -1,4 +1,4 @@
-import type { DockviewApi, SerializedDockview } from 'dockview-react';
+import type { DockviewApi, DockviewPanelApi, SerializedDockview } from 'dockview-react';
 import { create } from 'zustand';
 import { laddersNow, openLadders } from '@/desk/ladders';
 import { type Layout, useSettings } from '@/desk/settings';
@@ -70,6 +70,14 @@ export function standardArrangement(api: DockviewApi): void {
     });
     for (const id of Object.keys(PANELS).filter((panel) => panel !== 'cards')) showPanel(api, id);
     api.getPanel('working')?.api.setActive();
+    shareWidth(laddersNow().map(({ id }) => api.getPanel(ladderPanel(id))?.api));
+    api.getPanel('cards')?.api.setSize({ width: cardsWidth() });
+}
+
+/** Ladders side by side are equally wide when one comes or goes; edges that are dragged stand until then. `more` is width to come, in pixels. */
+export function shareWidth(ladders: (DockviewPanelApi | undefined)[], more = 0): void {
+    const width = Math.floor(ladders.reduce((sum, ladder) => sum + (ladder?.width ?? 0), more) / Math.max(1, ladders.length));
+    for (const ladder of ladders.slice(0, -1)) ladder?.setSize({ width });
 }
 
 export function addLadderPanel(api: DockviewApi, ladder: number, beside: string | null): string {
