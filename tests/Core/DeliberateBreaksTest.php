@@ -8,16 +8,21 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\DeliberateBreaks;
 
-/** The other tests of the core notice when an exit rule is broken. Every ninth break is tried here, all by bin/breaks. */
+/**
+ * The other tests of the core notice when an exit rule is broken. Every ninth break is tried here, all by bin/breaks;
+ * counted so that none is among them that makes the core go round for ever, which takes a minute and a half to be seen.
+ */
 final class DeliberateBreaksTest extends TestCase
 {
     private const EVERY = 9;
+
+    private const FROM = 2;
 
     /** @return iterable<string, array{string, string, string}> */
     public static function breaks(): iterable
     {
         foreach (array_keys(DeliberateBreaks::all()) as $i => $name) {
-            if ($i % self::EVERY === 0) {
+            if ($i % self::EVERY === self::FROM) {
                 yield $name => DeliberateBreaks::all()[$name];
             }
         }
