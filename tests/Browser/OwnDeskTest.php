@@ -212,4 +212,51 @@ final class OwnDeskTest extends PageCase
         $this->click($tick, 'buy', 'Buy 2 limit');
         $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'and it takes drafts');
     }
+
+    public function testLaddersShareTheWidthAndAPanelFollowsACertainOne(): void
+    {
+        $this->enter(false);
+        $this->page->find('.hints button')->click();
+        $this->page->find('[data-action=add-ladder]')->click();
+        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 2, 'a second ladder');
+        $this->page->holdKey('a', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-action=standard-layout]') === 1, 'arranging');
+        $this->page->find('[data-action=standard-layout]')->click();
+        $this->page->find('[data-action=arranged]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-action=arranged]') === 0, 'done');
+        $widths = fn(): array => $this->page->run('return [...document.querySelectorAll(".ladder-slot")].map((slot) => slot.clientWidth)');
+        $this->page->await(fn(): bool => count($widths()) === 2 && abs($widths()[0] - $widths()[1]) <= 2, 'ladders of one width');
+
+        $this->page->tab('Bars');
+        $front = fn(): string => $this->page->run('return document.querySelector(".ladder-slot.front").dataset.ladder');
+        self::assertSame('2', $front());
+        $this->page->await(fn(): bool => $this->page->count('[aria-label="Bars of DULH7"]') === 1, 'the bars of the ladder in front');
+        $this->page->run('const s = document.querySelector("[data-field=pinned]"); s.value = "ladder 1"; s.dispatchEvent(new Event("change", {bubbles: true}))');
+        $this->page->await(fn(): bool => $this->page->count('[aria-label="Bars of DULZ6"]') === 1, 'those of ladder 1');
+        self::assertSame('2', $front(), 'which is not in front');
+        $this->page->pointAt('.bars-field');
+        $this->page->await(fn(): bool => $front() === '1', 'the pointer in them brings their ladder in front');
+        $this->page->pointAt('[data-ladder="2"] .rung');
+        $this->page->await(fn(): bool => $front() === '2', 'the other one again');
+        self::assertSame(1, $this->page->count('[aria-label="Bars of DULZ6"]'), 'the bars stay with ladder 1');
+    }
+
+    public function testANarrowDeskKeepsItsToolsAndItsTapeWhole(): void
+    {
+        $this->page->size(800, 800);
+        $this->enter(false);
+        $this->page->find('.hints button')->click();
+        $inside = fn(string $css): bool => (bool) $this->page->run('const all = [...document.querySelectorAll(arguments[0])]; return all.length > 0 && all.every((e) => { const b = e.getBoundingClientRect(); return b.left >= 0 && b.right <= innerWidth + 1; })', $css);
+        self::assertTrue($inside('.lists-tools button'), 'the tools');
+        $this->page->find('[data-action=desk-tools]')->click();
+        $this->page->await(fn(): bool => $inside('.popover.tools button'), 'the seldom ones behind one button');
+        $this->page->find('.popover.tools [data-action=settings]')->click();
+        $this->page->await(fn(): bool => $this->page->count('dialog.settings[open]') === 1, 'the settings');
+        $this->page->run('document.querySelector("dialog.settings").close()');
+        $this->page->tab('Tape');
+        $this->page->await(fn(): bool => $this->page->count('.tape .live-table') === 2, 'the tape');
+        [$first, $second] = $this->page->run('return [...document.querySelectorAll(".tape .live-table")].map((t) => { const b = t.getBoundingClientRect(); return {top: b.top, bottom: b.bottom, left: b.left, right: b.right}; })');
+        self::assertGreaterThanOrEqual($first['bottom'], $second['top'], 'big prints below the tape, not beside it');
+        self::assertLessThanOrEqual(800, $first['right']);
+    }
 }
