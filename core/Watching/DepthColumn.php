@@ -44,10 +44,8 @@ final readonly class DepthColumn
     /** @return list<int> lots at each price from {@see $from} up, 0 where none rest */
     public function run(): array
     {
-        $lots = [];
-        for ($tick = $this->from, $to = $this->from + intdiv(strlen($this->lots), 2); $tick < $to; $tick++) {
-            $lots[] = $this->at($tick);
-        }
+        /** @var list<int> $lots */
+        $lots = array_values((array) unpack('v*', $this->lots));
 
         return $lots;
     }
@@ -85,11 +83,12 @@ final readonly class DepthColumn
         $lots = substr($packed, $offset + 32, $length);
         $offset += 32 + $length;
         $trades = [];
-        for (; $count > 0; $count--, $offset += 24) {
-            /** @var array{1: int, 2: int, 3: int} $trade */
-            $trade = unpack('P3', $packed, $offset);
-            $trades[$trade[1]] = [$trade[2], $trade[3]];
+        /** @var list<int> $numbers */
+        $numbers = $count === 0 ? [] : array_values((array) unpack('P'.(3 * $count), $packed, $offset));
+        for ($i = 0; $i < 3 * $count; $i += 3) {
+            $trades[$numbers[$i]] = [$numbers[$i + 1], $numbers[$i + 2]];
         }
+        $offset += 24 * $count;
 
         return new self($at, $from, $lots, $trades);
     }

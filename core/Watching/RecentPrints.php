@@ -62,9 +62,12 @@ final class RecentPrints
     {
         /** @var list<int> $numbers */
         $numbers = array_values((array) unpack('P*', $packed));
-        $prints = array_chunk($numbers, 4);
-        foreach ($prints as $i => [$at, $tick, $lots, $side]) {
-            $this->add($newest - count($prints) + 1 + $i, $at, $tick, $lots, $side > 0 ? Side::Buy : Side::Sell);
+        $number = $newest - intdiv(count($numbers), 4);
+        for ($i = 0; $i < count($numbers); $i += 4) {
+            $number++;
+            $this->prints[$number] = [$numbers[$i], $numbers[$i + 1], $numbers[$i + 2], $numbers[$i + 3], $number];
+            unset($this->prints[$number - self::KEPT]);
         }
+        $this->newest = $newest;
     }
 }
