@@ -34,13 +34,6 @@ final readonly class DepthColumn
         return new self($at, $from, $lots, $trades);
     }
 
-    public function at(int $tick): int
-    {
-        $place = 2 * ($tick - $this->from);
-
-        return $tick < $this->from || $place >= strlen($this->lots) ? 0 : ord($this->lots[$place]) + 256 * ord($this->lots[$place + 1]);
-    }
-
     /** @return list<int> lots at each price from {@see $from} up, 0 where none rest */
     public function run(): array
     {

@@ -222,11 +222,10 @@ final class WatchingTest extends TestCase
         $fine = $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX);
         self::assertCount(DepthStep::Quarter->kept(), $fine);
         self::assertSame(51 * 250, $fine[0]->at);
-        self::assertSame(0xFFFF, $fine[0]->at(900), 'a level too large for 16 bits is cut, and does not begin again from 0');
-        self::assertSame([0, 0], [$fine[0]->at(824), $fine[0]->at(901)]);
+        self::assertSame([825 => 51, 900 => 0xFFFF], $fine[0]->levels(), 'a level too large for 16 bits is cut, and does not begin again from 0');
         $depth->sample($depth->last()->at, [825 => 1]);
         self::assertCount(DepthStep::Quarter->kept(), $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX));
-        self::assertNotSame(1, $depth->last()->at(825), 'while the clock stands there is no new column');
+        self::assertNotSame(1, $depth->last()->levels()[825], 'while the clock stands there is no new column');
     }
 
     public function testAContractsHabitIsWhatItsPricesHeldInTheLastTwoMinutes(): void
