@@ -41,6 +41,10 @@ final class AccessibilityTest extends TestCase
         $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00']);
         $this->page->awaitText('[data-field=position]', 'Long 2');
         self::assertSame([], $this->findings(), 'a position on paper');
+        $this->page->find('[data-action=history-scale]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-name=import-fills]') === 1, 'the history\'s settings');
+        self::assertSame([], $this->findings(), 'the history\'s settings');
+        $this->page->holdKey("\u{E00C}", 10);
         $this->page->find('[data-action=theme]')->click();
         $this->page->find('[data-action=theme]')->click();
         $this->page->awaitText('[data-action=theme]', 'night');
