@@ -26,11 +26,15 @@ final class FillFile
     /** @param iterable<Contract> $contracts */
     public function __construct(iterable $contracts, private readonly string $name = 'fills')
     {
+        $codes = [];
         foreach ($contracts as $contract) {
-            foreach ([...$contract->aliases, $contract->code] as $symbol) {
+            $codes[$contract->code] = $contract;
+            foreach ($contract->aliases as $symbol) {
                 $this->contracts[$symbol] = $contract;
             }
         }
+        // A code is its contract's own, whatever another one is called elsewhere.
+        $this->contracts = $codes + $this->contracts;
     }
 
     /**

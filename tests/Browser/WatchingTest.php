@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
 use Tests\Support\Trader;
 
 /** Depth history, tape, marked levels, bars and the list of contracts, on the page. */
@@ -67,6 +68,22 @@ final class WatchingTest extends PageCase
         $this->page->await(fn(): bool => $this->page->text('[data-field=there]') !== $now, 'an earlier time');
         $this->page->find('[data-action=now]')->click();
         $this->page->await(fn(): bool => $this->page->count('[data-action=now]') === 0, 'the present');
+    }
+
+    public function testWhatAContractToldBeforeItCameOnTheLadderIsDrawnThoughItsMarketStands(): void
+    {
+        $tools = new ChromeDevToolsDriver($this->page->driver);
+        $kept = $tools->execute('Page.addScriptToEvaluateOnNewDocument', ['source' => 'const add = EventSource.prototype.addEventListener; EventSource.prototype.addEventListener = function (name, handler, options) { if (name === "book") window.tellBook = handler; return add.call(this, name, handler, options); };']);
+        try {
+            $this->enter(false);
+            $ask = $this->trader->call('GET', 'contracts/DULH7/book')->body['asks'][3][0];
+            // Both in one go, so that nothing is drawn in between.
+            $this->page->run('window.tellBook({data: JSON.stringify({contract: "DULH7", bids: [], asks: [[arguments[0], 4321, 9]]})}); window.dispatchEvent(new KeyboardEvent("keydown", {key: ".", code: "Period", bubbles: true}))', self::ticks($ask));
+            $this->page->await(fn(): bool => $this->page->count('[aria-label="Ladder DULH7"]') === 1, 'the other contract');
+            $this->page->await(fn(): bool => $this->page->text(".rung[data-tick='".self::ticks($ask)."'] .depth span") === '4321', 'what it told last');
+        } finally {
+            $tools->execute('Page.removeScriptToEvaluateOnNewDocument', ['identifier' => $kept['identifier']]);
+        }
     }
 
     public function testThePathOfAStopStaysToBeSeenWhenItIsOver(): void

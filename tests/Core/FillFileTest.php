@@ -44,6 +44,14 @@ final class FillFileTest extends TestCase
         self::assertNotSame($named('A7', '412.50'), $named('A8', '412.50'));
     }
 
+    public function testACodeGoesBeforeWhatAnotherContractIsCalledElsewhere(): void
+    {
+        $one = Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"2.50","currency":"EUR"}');
+        $other = Contract::fromJson('{"code":"TIDZ6","tick_size":"0.05","tick_value":"8.40","currency":"EUR","aliases":["DULZ6","TIDE"]}');
+        $fills = (new FillFile([$one, $other]))->read(self::HEAD."2026-11-02T09:30:00Z,DULZ6,buy,1,412.50\n2026-11-02T09:30:00Z,TIDE,buy,1,88.05\n");
+        self::assertSame(['DULZ6', 'TIDZ6'], array_map(static fn(OutsideFill $f): string => $f->contract->code, $fills));
+    }
+
     /** @return iterable<string, array{string, string}> */
     public static function bad(): iterable
     {

@@ -6,7 +6,7 @@ import { openLadders } from '@/desk/ladders';
 import { watchLevels } from '@/desk/levels';
 import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
-import { type Notice, receive } from '@/stream/store';
+import { type Notice, receive, say } from '@/stream/store';
 import { fetchOutsideFills } from '@/watch/fillMarks';
 import { Boundary } from './Boundary';
 import { useScreen } from './screen';
@@ -60,7 +60,7 @@ export function App() {
                 contracts.map((listed) => listed.code),
             );
             stopLooking = watchLevels();
-            void fetchOutsideFills(first.id);
+            fetchOutsideFills(first.id).catch((error: Error) => say(error.message));
             receive.ended(await list<Order>(`orders?account=${first.id}&state=final`));
             receive.fills(await listPages<Fill>(`fills?account=${first.id}`, 'cursor', FILLS));
             const { sequence } = await call<{ sequence: number }>('GET', `orders?account=${first.id}&state=working`);

@@ -169,6 +169,8 @@ const watched = new Map<string, number>();
 export function useWatched(code: string): void {
     useEffect(() => {
         watched.set(code, (watched.get(code) ?? 0) + 1);
+        // What came for it while it was one of the others would wait for its next change, which a quiet market may not bring.
+        turns.ask(code);
         return () => {
             watched.set(code, (watched.get(code) ?? 1) - 1);
         };
