@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 use App\Http\Middleware\Authenticated;
 use App\Http\Middleware\ContentSecurity;
+use App\Http\Middleware\KeepSession;
 use App\Http\Problem;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Http\Request;
+use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Route;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 
@@ -22,6 +24,7 @@ return Application::configure(basePath: dirname(__DIR__))
         // The app is same-origin; the package behind HandleCors is not installed (composer.json, replace).
         $middleware->remove(HandleCors::class);
         $middleware->append(ContentSecurity::class);
+        $middleware->web(replace: [StartSession::class => KeepSession::class]);
         $middleware->redirectGuestsTo('/sign-in');
     })
     ->withCommands([__DIR__.'/../app/Console/Commands'])

@@ -11,6 +11,7 @@ use App\Engine\Stream\Frame;
 use App\Engine\Stream\Tickets;
 use Lotrik\Desk\Event\Event;
 use Lotrik\Desk\Event\EventCodec;
+use Lotrik\Desk\Refusal;
 use Lotrik\Order\Side;
 use Lotrik\Watching\DepthHistory;
 use Lotrik\Watching\LevelFigures;
@@ -43,6 +44,12 @@ final class EnginePartsTest extends TestCase
         self::assertNull($tickets->redeem($revoked));
         self::assertNotNull($tickets->redeem($other));
         self::assertSame(['1 session'], $closed);
+        try {
+            $tickets->issue(1, 7, 'session');
+            self::fail('a request that was on its way when its session was signed out got a ticket');
+        } catch (Refusal $refusal) {
+            self::assertSame('unauthenticated', $refusal->problem);
+        }
     }
 
     /** Under PHP 8.2.36 with the tracing JIT this very sum came out as a pointer, some 94 million million lots. */

@@ -5,14 +5,21 @@ declare(strict_types=1);
 namespace App\Engine\Stream;
 
 use App\Engine\View\Time;
+use Lotrik\Desk\Refusal;
 
 /** Tickets that open one stream each, within 30 seconds; kept in memory, so a restart forgets them. */
 final class Tickets
 {
     private const SECONDS = 30;
 
+    /** A request that began before its session was signed out is over by then. */
+    private const REMEMBERED_SECONDS = 3600;
+
     /** @var array<string, array{user: int, account: int, session: string, until: float}> */
     private array $open = [];
+
+    /** @var array<string, float> sessions that were signed out, and until when that is remembered */
+    private array $over = [];
 
     /** @var list<callable(int, string): void> */
     private array $onRevoke = [];
@@ -20,10 +27,17 @@ final class Tickets
     /** @param \Closure(): float $now wall time in seconds */
     public function __construct(private readonly string $url, private readonly \Closure $now) {}
 
-    /** @return array{ticket: string, url: string, expires_at: string} */
+    /**
+     * @return array{ticket: string, url: string, expires_at: string}
+     *
+     * @throws Refusal `unauthenticated` where the session has been signed out while the request was on its way
+     */
     public function issue(int $user, int $account, string $session): array
     {
         $now = ($this->now)();
+        if (($this->over["$user $session"] ?? 0) > $now) {
+            throw new Refusal('unauthenticated', 'this session was signed out; sign in again');
+        }
         $this->open = array_filter($this->open, static fn(array $t): bool => $t['until'] > $now);
         $ticket = bin2hex(random_bytes(24));
         $this->open[$ticket] = ['user' => $user, 'account' => $account, 'session' => $session, 'until' => $now + self::SECONDS];
@@ -49,6 +63,11 @@ final class Tickets
     /** @return array{revoked: true} */
     public function revoke(int $user, string $session): array
     {
+        $now = ($this->now)();
+        $this->over = array_filter($this->over, static fn(float $until): bool => $until > $now);
+        if ($session !== '') {
+            $this->over["$user $session"] = $now + self::REMEMBERED_SECONDS;
+        }
         $this->open = array_filter($this->open, static fn(array $t): bool => $t['user'] !== $user || ($session !== '' && $t['session'] !== $session));
         foreach ($this->onRevoke as $close) {
             $close($user, $session);

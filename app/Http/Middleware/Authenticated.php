@@ -10,7 +10,6 @@ use Illuminate\Cookie\Middleware\EncryptCookies;
 use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Request;
 use Illuminate\Pipeline\Pipeline;
-use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Auth;
 use Symfony\Component\HttpFoundation\Response;
 
@@ -28,7 +27,7 @@ final class Authenticated
         }
 
         return $this->pipeline->send($request)
-            ->through([EncryptCookies::class, AddQueuedCookiesToResponse::class, StartSession::class, ValidateCsrfToken::class])
+            ->through([EncryptCookies::class, AddQueuedCookiesToResponse::class, KeepSession::class, ValidateCsrfToken::class])
             ->then(fn(Request $request): Response => $this->signedIn($request, $next));
     }
 
