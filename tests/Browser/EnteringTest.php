@@ -220,8 +220,7 @@ final class EnteringTest extends PageCase
 
     public function testMoreLotsThanTheTradersOwnNumberWaitForEnter(): void
     {
-        $entry = array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['entry'];
-        $this->trader->call('PUT', 'settings/entry', ['confirm_over' => 1] + $entry);
+        $this->setEntry(['confirm_over' => 1]);
         $this->enter();
         $tick = $this->quote('bids') - 5;
         $this->click($tick, 'buy', 'Buy 2 limit');
@@ -338,8 +337,7 @@ final class EnteringTest extends PageCase
 
     public function testSizesOfOneContractAreItsOwn(): void
     {
-        $entry = array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['entry'];
-        $this->trader->call('PUT', 'settings/entry', ['contracts' => ['YUZX6' => ['lots_row' => [1, 2, 4, 8, 90], 'lots' => 4, 'plan' => 2, 'kind' => 'stop']]] + $entry);
+        $this->setEntry(['contracts' => ['YUZX6' => ['lots_row' => [1, 2, 4, 8, 90], 'lots' => 4, 'plan' => 2, 'kind' => 'stop']]]);
         $this->enter(oneClick: false);
         $this->page->awaitText('.lots', '1 12 23 35 410 5');
         $this->page->find('.contract-tab[title^="Yuzu"]')->click();

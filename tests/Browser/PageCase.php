@@ -49,6 +49,13 @@ abstract class PageCase extends TestCase
         }
     }
 
+    /** Changes some of the trader's entry settings, before the page is opened. @param array<string, mixed> $changed */
+    protected function setEntry(array $changed): void
+    {
+        $entry = array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['entry'];
+        self::assertSame(200, $this->trader->call('PUT', 'settings/entry', $changed + $entry)->status);
+    }
+
     protected function last(): int
     {
         return self::ticks($this->trader->call('GET', 'contracts/'.self::CODE.'/book')->body['last']['price']);

@@ -72,6 +72,8 @@ final class SlipsTest extends PageCase
 
     public function testADoublePressSendsOneOrder(): void
     {
+        // The driver lets more time pass between two presses than a hand does, on a slow machine much more.
+        $this->setEntry(['double_press_ms' => 2000]);
         $this->enter();
         $tick = $this->quote('bids') - 5;
         $this->page->pointAt(self::lane($tick, 'buy'));

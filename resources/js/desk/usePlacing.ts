@@ -33,7 +33,8 @@ interface Placing {
     words: GhostWords | null;
     /** the ghost at its price, in a few words */
     says: string;
-    press: () => void;
+    /** @param at when the button went down, not when a busy page came to hear of it: the event's time stamp, ms */
+    press: (at: number) => void;
 }
 
 /**
@@ -74,10 +75,9 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
     );
     const atOnce = oneClick && isPrecise && !modifiers.draft;
 
-    const press = () => {
+    const press = (at: number) => {
         if (ghost === null) return;
         if (!isFront) return say('Not sent: this ladder was not in front yet.');
-        const at = performance.now();
         const where = `${code} ${ghost.side} ${ghost.tick}`;
         if (where === lastPress.current.where && at - lastPress.current.at < double)
             return say(`A second press within ${double} ms was dropped: ${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}.`);

@@ -215,7 +215,7 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                     chooseOrder(null);
                     if (open && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(open);
                     if (lane === null && pointer !== null && pointer.x < room.width) pulled.current = { x: event.clientX, back };
-                    else press();
+                    else press(event.timeStamp);
                 }}
                 onPointerUp={(event) => {
                     mark.onPointerUp(event);
