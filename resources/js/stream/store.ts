@@ -145,12 +145,6 @@ let leastOffset = Number.POSITIVE_INFINITY;
 /** A window that is in sight: others have no frames, and late timers. */
 const inSightOrHere = (): Window => inSight() ?? window;
 
-function later(ms: number): void {
-    const stage = inSightOrHere();
-    const timer = stage.setTimeout(draw, ms);
-    undo.push(() => stage.clearTimeout(timer));
-}
-
 /** Own changes are gathered and drawn with the next frame. */
 function change(part: Partial<DeskData>): void {
     next = { ...next, ...part };
@@ -214,12 +208,17 @@ function market(part: Partial<DeskData>, name: string): void {
 /** The same for one contract. */
 const ofContract = (code: string, part: Partial<DeskData>): void => market(part, isWatched(code) ? code : OTHERS);
 
-/** Own orders do not wait for the next frame: as soon as what has come with them has been taken in. */
-function soon(part: Partial<DeskData>): void {
-    next = { ...next, ...part };
+/** Own orders do not wait for the next frame, nor for all else that comes with it: only for what has come with them. */
+function soon(orders: DeskData['orders']): void {
+    next = { ...next, orders };
     if (soonDue) return;
     soonDue = true;
-    later(0);
+    const stage = inSightOrHere();
+    const timer = stage.setTimeout(() => {
+        soonDue = false;
+        useDesk.setState({ orders: next.orders });
+    });
+    undo.push(() => stage.clearTimeout(timer));
 }
 
 function draw(): void {
@@ -357,7 +356,7 @@ export const receive = {
         const orders = new Map(next.orders);
         if (final.has(order.state)) orders.delete(order.id);
         else orders.set(order.id, order);
-        soon({ orders });
+        soon(orders);
         if (final.has(order.state)) receive.ended([order]);
     },
     /** Orders that are over, newest first. */
