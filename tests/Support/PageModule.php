@@ -7,6 +7,9 @@ namespace Tests\Support;
 /** One module of the page, compiled by itself and run in Node: for what needs no browser. */
 final class PageModule
 {
+    /** @var array<string, string> what each file was compiled to, for all tests of a process */
+    private static array $compiled = [];
+
     /**
      * @param string $file   below resources/js; it may import types only
      * @param string $script of a JavaScript module, to which the module's exports are `page` and `$data` is `data`
@@ -15,15 +18,10 @@ final class PageModule
      */
     public static function run(string $file, string $script, mixed $data = null): array
     {
-        $root = dirname(__DIR__, 2);
         $out = sys_get_temp_dir().'/lotrik-ts-'.bin2hex(random_bytes(4));
+        mkdir($out);
         try {
-            exec('cd '.escapeshellarg($root).' && npx tsc --ignoreConfig --target es2023 --module esnext --moduleResolution bundler --skipLibCheck --noCheck --outDir '.escapeshellarg($out).' '.escapeshellarg("resources/js/$file").' 2>&1', $lines, $status);
-            $compiled = trim((string) shell_exec('find '.escapeshellarg($out).' -name '.escapeshellarg(basename($file, '.ts').'.js')));
-            if ($status !== 0 || $compiled === '') {
-                throw new \RuntimeException("$file did not compile: ".implode("\n", $lines));
-            }
-            rename($compiled, "$out/page.mjs");
+            file_put_contents("$out/page.mjs", self::$compiled[$file] ??= self::compile($file, $out));
             file_put_contents("$out/data.json", json_encode($data, JSON_THROW_ON_ERROR));
             file_put_contents("$out/run.mjs", "import { readFileSync } from 'node:fs';\nconst page = await import('file://$out/page.mjs');\nconst data = JSON.parse(readFileSync('$out/data.json', 'utf8'));\n$script\n");
             exec('node '.escapeshellarg("$out/run.mjs").' 2>&1', $written, $status);
@@ -35,5 +33,16 @@ final class PageModule
         } finally {
             exec('rm -rf '.escapeshellarg($out));
         }
+    }
+
+    private static function compile(string $file, string $out): string
+    {
+        exec('cd '.escapeshellarg(dirname(__DIR__, 2)).' && node_modules/.bin/tsc --ignoreConfig --target es2023 --module esnext --moduleResolution bundler --skipLibCheck --noCheck --outDir '.escapeshellarg($out).' '.escapeshellarg("resources/js/$file").' 2>&1', $lines, $status);
+        $compiled = trim((string) shell_exec('find '.escapeshellarg($out).' -name '.escapeshellarg(basename($file, '.ts').'.js')));
+        if ($status !== 0 || $compiled === '') {
+            throw new \RuntimeException("$file did not compile: ".implode("\n", $lines));
+        }
+
+        return (string) file_get_contents($compiled);
     }
 }
