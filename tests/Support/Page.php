@@ -77,7 +77,7 @@ final class Page
         return $this->driver->executeScript($script, $arguments);
     }
 
-    public function await(callable $condition, string $what, float $seconds = 10): void
+    public function await(callable $condition, string $what, float $seconds = 30): void
     {
         Wait::until(function () use ($condition): bool {
             try {
@@ -167,7 +167,8 @@ final class Page
             $this->driver->switchTo()->window($other)->close();
         }
         $this->driver->switchTo()->window($handles[0]);
-        $this->driver->get('about:blank');
+        // Of the same origin, so that the next page comes into the same process, where the scripts are compiled already.
+        $this->driver->get($this->base.'/favicon.svg');
         $tools = new ChromeDevToolsDriver($this->driver);
         $tools->execute('Network.clearBrowserCookies');
         $tools->execute('Storage.clearDataForOrigin', ['origin' => $this->base, 'storageTypes' => 'all']);

@@ -323,7 +323,7 @@ export const receive = {
         days: DayEvent[];
     }) => {
         next = { ...next, books: {} };
-        if (data.epoch !== next.epoch) forgetPrints();
+        if (next.epoch !== '' && data.epoch !== next.epoch) forgetPrints();
         change({
             epoch: data.epoch,
             sequence: data.sequence,
