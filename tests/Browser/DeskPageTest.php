@@ -362,10 +362,15 @@ final class DeskPageTest extends PageCase
         $this->page->pointAt(self::lane($start, 'sell'));
         $this->pushTo($start + 9);
         $this->page->awaitText('.held-mark', 'up · Space centres');
+        $high = 'return document.querySelector(".held-mark").offsetHeight';
+        self::assertLessThan(30, $this->page->run($high), 'it is one line');
         self::assertSame($top, (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)'));
         $this->page->pointAt('.card');
         $this->page->await(fn(): bool => (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)') > $top, 'the ladder to follow');
+        $this->page->pointAt(self::lane($start + 9, 'sell'));
         $this->pushTo($start);
+        $this->page->awaitText('.held-mark', 'down · Space centres');
+        self::assertLessThan(30, $this->page->run($high), 'it is one line');
     }
 
     public function testReloadInTheMiddleOfAPosition(): void

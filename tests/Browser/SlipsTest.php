@@ -243,6 +243,20 @@ final class SlipsTest extends PageCase
         self::assertSame(0, $this->page->count('.said .refusal'));
     }
 
+    /** A page that is busy while a key is held comes to the key's end before its own timer. */
+    public function testAKeyHeldLongEnoughCountsThoughThePageWasBusy(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $held = 'const [ms] = arguments; const key = (type) => window.dispatchEvent(new KeyboardEvent(type, {key: "x", code: "KeyX"})); key("keydown"); for (const end = performance.now() + ms; performance.now() < end;); key("keyup")';
+        $this->page->run($held, 200);
+        $this->page->holdKey('n', 10);
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        self::assertSame(2, $this->trader->position(self::CODE)['quantity'], 'not held long enough');
+        $this->page->run($held, 320);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+    }
+
     public function testShiftAndDSayWhatTheyDoWhileTheyAreHeld(): void
     {
         $this->enter();

@@ -116,7 +116,7 @@ export const Rung = memo(function Rung(props: Props) {
             </div>
             {lane('sell', props.sells)}
             <div className={clsx('pnl', pnl !== null && (gains ? 'gain' : 'loss'))}>
-                <small>{day}</small>
+                <small title={day || undefined}>{day}</small>
                 {pnl}
             </div>
         </div>

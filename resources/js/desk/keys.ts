@@ -130,24 +130,34 @@ export function useHeldKey(id: string, act: () => void, screen: Screen = 'desk')
     const run = useRef(act);
     run.current = act;
     useEffect(() => {
+        /** When the key went down, as the browser stamped it; null while it is up. */
+        let since: number | null = null;
         let timer = 0;
         const drop = () => {
             window.clearTimeout(timer);
             timer = 0;
+            since = null;
             setHeld(false);
+        };
+        const done = () => {
+            timer = 0;
+            setHeld(false);
+            run.current();
         };
         const down = (event: KeyboardEvent) => {
             if (comboOf(event) !== key || !isFor(screen, event) || writes(event.target)) return;
             if (!counts(event.target)) event.preventDefault();
-            if (event.repeat || timer !== 0) return;
+            if (event.repeat || since !== null) return;
+            since = event.timeStamp;
             setHeld(true);
-            timer = window.setTimeout(() => {
-                setHeld(false);
-                run.current();
-            }, HOLD_MS);
+            timer = window.setTimeout(done, HOLD_MS);
         };
         const up = (event: KeyboardEvent) => {
-            if (comboOf(event) === key) drop();
+            if (comboOf(event) !== key) return;
+            // A busy page takes the key's end before its own late timer: what has been held long enough counts.
+            const isOverdue = timer !== 0 && since !== null && event.timeStamp - since >= HOLD_MS;
+            drop();
+            if (isOverdue) run.current();
         };
         window.addEventListener('keydown', down);
         window.addEventListener('keyup', up);

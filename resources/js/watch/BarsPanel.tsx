@@ -278,7 +278,7 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                 </div>
                 <div className="bars-lane sell" style={{ left: room.width + LANE + AXIS }} />
                 {open?.average_level != null && isIn(open.average_level) && (
-                    <i className="across average" style={{ top: yOf(field, open.average_level), width: room.width }} />
+                    <i className="bars-across average" style={{ top: yOf(field, open.average_level), width: room.width }} />
                 )}
                 {[...chips].map(([where, text]) => {
                     const [side = '', tick = '0'] = where.split(' ');
@@ -299,8 +299,8 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                 )}
                 {pointer !== null && (
                     <>
-                        <i className="across" style={{ top: pointer.y, width: room.width }} />
-                        {pointer.x < room.width && <i className="down" style={{ left: pointer.x }} />}
+                        <i className="bars-across" style={{ top: pointer.y, width: room.width }} />
+                        {pointer.x < room.width && <i className="bars-down" style={{ left: pointer.x }} />}
                     </>
                 )}
             </div>
@@ -312,7 +312,7 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
 function Standing({ side, y, width, children }: { side: string; y: number; width: number; children: ReactNode }) {
     return (
         <>
-            <i className="across order" style={{ top: y, width }} />
+            <i className="bars-across order" style={{ top: y, width }} />
             <div className={clsx('standing', side)} style={{ top: y, left: side === 'buy' ? width : width + LANE + AXIS }} data-lane={side}>
                 {children}
             </div>
