@@ -99,6 +99,17 @@ final class DeskPageTest extends PageCase
         self::assertSame([$tick], $this->chips('entry'), 'Esc while dragging leaves it where it was');
     }
 
+    /** A busy page hears of all of a quick drag at once, and has drawn none of it when it ends. */
+    public function testAQuickDragOnABusyPageEndsWhereItIsLetGo(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 6;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the entry');
+        $this->page->run('const [from, ...to] = arguments; const fire = (type, at) => { const on = document.querySelector(at); const b = on.getBoundingClientRect(); on.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0, buttons: 1, clientX: b.x + 9, clientY: b.y + b.height / 2})); }; fire("pointerdown", from); for (const at of to) fire("pointermove", at); fire("pointerup", to.at(-1))', '.chip[data-role=entry] b', self::lane($tick - 1, 'buy'), self::lane($tick - 3, 'buy'));
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick - 3], 'the entry at the rung where it was let go');
+    }
+
     public function testDraggingFromTheAverageMakesATargetAndAStop(): void
     {
         $this->enter();

@@ -158,11 +158,16 @@ final class WatchingTest extends PageCase
         self::assertStringStartsWith("Buy 2 limit {$order['price']} ", $said, 'what was said is what was sent');
         $this->page->await(fn(): bool => $this->page->count('.bars-field .chip[data-order]') === 1, 'its chip');
         [$x, $y] = $this->page->middle('.bars-field .chip[data-order] b');
-        $this->page->mouse([
-            ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) $y], ['type' => 'pointerDown', 'button' => 0],
-            ['type' => 'pointerMove', 'duration' => 50, 'x' => (int) $x, 'y' => (int) $y + 20], ['type' => 'pointerUp', 'button' => 0],
+        $pull = fn(int $by): null => $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y + 6], ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 50, 'x' => $x, 'y' => $y + 6 + $by], ['type' => 'pointerUp', 'button' => 0],
         ]);
+        $pull(2);
+        $this->page->await(fn(): bool => $this->page->count('.bars-field .chip.chosen') === 1, 'it to be chosen');
+        $pull(20);
         $this->page->await(fn(): bool => self::ticks($this->trader->working()[0]['price']) < self::ticks($order['price']), 'the order further down');
+        $moves = array_filter($this->trader->call('GET', "journal?account={$this->trader->account}")->body['items'], static fn(array $row): bool => $row['type'] === 'replace-requested');
+        self::assertCount(1, $moves, 'a press beside the middle of a chip, by an unsteady hand, moved nothing');
     }
 
     public function testTheTapeJoinsPrintsOfOneMomentAndMarksOnesOwn(): void

@@ -1,4 +1,5 @@
 import clsx from 'clsx';
+import type { PointerEvent } from 'react';
 import type { Order } from '@/api/client';
 import { still } from '@/ui/still';
 import { sendDraft } from './drafts';
@@ -25,7 +26,7 @@ export interface ChipData {
 
 export interface ChipHandlers {
     /** the button went down on a chip: it may be dragged from here */
-    onGrab: (chip: ChipData) => void;
+    onGrab: (chip: ChipData, event: PointerEvent<HTMLElement>) => void;
     onCancel: (chip: ChipData) => void;
 }
 
@@ -47,7 +48,7 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
             title={`${chip.lots} ${chip.words}${chip.more === '' ? '' : ` · ${chip.more}`}${chip.ahead === null ? '' : ` · ${chip.ahead} lots ahead of it`}${chip.lots === chip.of ? '' : `, ${chip.of - chip.lots} of ${chip.of} filled`}`}
             onPointerDown={(event) => {
                 event.stopPropagation();
-                if (event.button === 0 && chip.role !== 'wanted' && !(event.target as Element).closest('button')) onGrab(chip);
+                if (event.button === 0 && chip.role !== 'wanted' && !(event.target as Element).closest('button')) onGrab(chip, event);
             }}
         >
             <b>{lots}</b>

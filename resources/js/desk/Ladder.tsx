@@ -109,7 +109,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
             if (tick !== null) useTicket.setState({ taken: { code, tick } });
             return;
         }
-        if (position && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(position);
+        if (position && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(position, event);
         const found = spotOf(event);
         if (found !== null && ghost !== null && found.tick === ghost.tick && found.side === ghost.side) press(event.timeStamp);
     };
@@ -133,7 +133,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const cancel = useCallback((chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id)), [onCancel]);
     const keepGrab = useRef(grab);
     keepGrab.current = zoom === 1 ? grab : (chip) => openRung(useDesk.getState().orders.get(chip.id)?.level ?? view.top);
-    const onGrab = useCallback((chip: ChipData) => keepGrab.current(chip), []);
+    const onGrab = useCallback((chip: ChipData, event: PointerEvent<HTMLElement>) => keepGrab.current(chip, event), []);
 
     const held = position && position.quantity !== 0 ? position : null;
     const moneyAt = (tick: number) => (held ? writeMoney(pnlAt(held.pnl, tick), held.pnl.scale, contract.minor_unit) : null);

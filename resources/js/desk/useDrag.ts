@@ -4,7 +4,7 @@ import { useDesk } from '@/stream/store';
 import { move, setExit } from './actions';
 import type { ChipData } from './Chip';
 import { chooseOrder } from './chosen';
-import { chooseDraft, moveDraft } from './drafts';
+import { chooseDraft, moveDraft, useDrafts } from './drafts';
 import { price } from './prices';
 import { dropTie, tieTo } from './tie';
 
@@ -14,7 +14,14 @@ import { dropTie, tieTo } from './tie';
  */
 export type Drag = { to: number } & ({ chip: ChipData } | { role: 'stop' | 'target'; mirror: number | null });
 
-type Grabbed = { chip: ChipData } | { position: Position };
+/** What is held down, at which height in the window, and whether the pointer has gone far enough for a drag. */
+type Grabbed = { y: number; isDrag: boolean } & ({ chip: ChipData; above: number } | { position: Position });
+
+/** A press whose pointer moves by less, in pixels, is a press. */
+const DRAG_PX = 4;
+
+const levelOf = ({ role, id }: ChipData): number | null =>
+    (role === 'draft' ? useDrafts.getState().list.find((draft) => draft.id === id)?.tick : useDesk.getState().orders.get(id)?.level) ?? null;
 
 /** What the position's lots would get at a rung: a target where the market has yet to come, a stop where it was. */
 export function exitAt(position: Position, tick: number): 'stop' | 'target' {
@@ -26,14 +33,21 @@ export function exitAt(position: Position, tick: number): 'stop' | 'target' {
 
 /** Dragging to another rung. A draft goes along; an order is changed where it is let go, and not before. */
 export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLElement>) => number | null) {
-    const [drag, setDrag] = useState<Drag | null>(null);
+    const [drag, drawDrag] = useState<Drag | null>(null);
+    // Where it is let go counts, whether that has been drawn yet or not.
+    const latest = useRef<Drag | null>(null);
     const grabbed = useRef<Grabbed | null>(null);
+    const setDrag = (now: Drag | null) => {
+        latest.current = now;
+        drawDrag(now);
+    };
 
     useEffect(() => {
         const drop = (event: KeyboardEvent) => {
             if (event.key !== 'Escape') return;
             grabbed.current = null;
-            setDrag(null);
+            latest.current = null;
+            drawDrag(null);
             dropTie();
         };
         window.addEventListener('keydown', drop);
@@ -44,9 +58,11 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
         drag,
         /** the chip that is held down */
         held: () => (grabbed.current && 'chip' in grabbed.current ? grabbed.current.chip : null),
-        grab: (chip: ChipData) => {
+        grab: (chip: ChipData, event: PointerEvent<HTMLElement>) => {
             if (chip.role !== 'draft' && tieTo(chip.id)) return;
-            grabbed.current = { chip };
+            // A chip is higher than a tick may be: it keeps its distance to the pointer.
+            const above = (levelOf(chip) ?? 0) - (tickAt(event) ?? levelOf(chip) ?? 0);
+            grabbed.current = { chip, above, y: event.clientY, isDrag: false };
             if (chip.role === 'draft') {
                 chooseOrder(null);
                 chooseDraft(chip.id);
@@ -54,32 +70,35 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
                 chooseOrder(chip.id);
             }
         },
-        grabPosition: (position: Position) => {
-            grabbed.current = { position };
+        grabPosition: (position: Position, event: PointerEvent<HTMLElement>) => {
+            grabbed.current = { position, y: event.clientY, isDrag: false };
         },
-        /** true while something is dragged, so that the ghost keeps quiet */
+        /** true while something is held down, so that the ghost keeps quiet */
         moveTo: (event: PointerEvent<HTMLElement>): boolean => {
             const what = grabbed.current;
-            const to = tickAt(event);
-            if (what === null || to === null) return what !== null;
+            const at = tickAt(event);
+            if (what === null || at === null) return what !== null;
+            what.isDrag ||= Math.abs(event.clientY - what.y) >= DRAG_PX;
+            if (!what.isDrag) return true;
             if ('position' in what) {
                 const average = what.position.average_level;
-                const mirror = event.shiftKey && average !== null ? 2 * average - to : null;
-                setDrag(to === average ? null : { role: exitAt(what.position, to), to, mirror });
+                const mirror = event.shiftKey && average !== null ? 2 * average - at : null;
+                setDrag(at === average ? null : { role: exitAt(what.position, at), to: at, mirror });
             } else if (what.chip.role === 'draft') {
-                moveDraft(what.chip.id, to, contract);
+                moveDraft(what.chip.id, at + what.above, contract);
             } else {
-                setDrag({ chip: what.chip, to });
+                setDrag({ chip: what.chip, to: at + what.above });
             }
             return true;
         },
         letGo: () => {
+            const now = latest.current;
             grabbed.current = null;
-            if (drag === null) return;
+            if (now === null) return;
             setDrag(null);
-            if ('role' in drag) return setExit(drag.role, price(contract, drag.to), drag.mirror === null ? undefined : price(contract, drag.mirror));
-            const order = useDesk.getState().orders.get(drag.chip.id);
-            if (order && drag.to !== order.level) move(order, price(contract, drag.to));
+            if ('role' in now) return setExit(now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
+            const order = useDesk.getState().orders.get(now.chip.id);
+            if (order && now.to !== order.level) move(order, price(contract, now.to));
         },
     };
 }

@@ -213,7 +213,7 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                     mark.onPointerDown(event);
                     if (event.button !== 0) return;
                     chooseOrder(null);
-                    if (open && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(open);
+                    if (open && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(open, event);
                     if (lane === null && pointer !== null && pointer.x < room.width) pulled.current = { x: event.clientX, back };
                     else press(event.timeStamp);
                 }}
