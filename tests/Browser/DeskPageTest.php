@@ -110,6 +110,23 @@ final class DeskPageTest extends PageCase
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick - 3], 'the entry at the rung where it was let go');
     }
 
+    public function testADragThatIsLetGoOutsideTheLadderMovesNothingThenOrLater(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 6;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the entry');
+        [$x, $y] = $this->page->middle('.chip[data-role=entry] b');
+        [, $over] = $this->page->middle(self::lane($tick - 3, 'buy'));
+        [$outside, $above] = $this->page->middle('.headline');
+        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 50, 'x' => $x, 'y' => $over]]);
+        $this->page->await(fn(): bool => $this->page->count('.chip.note') === 1, 'where it would go');
+        $this->page->mouse([['type' => 'pointerMove', 'duration' => 50, 'x' => $outside, 'y' => $above], ['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->await(fn(): bool => $this->page->count('.chip.note') === 0, 'nothing to be said any more');
+        $this->click($tick - 2, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick, $tick - 2], 'the entry where it was, and a new one');
+    }
+
     public function testDraggingFromTheAverageMakesATargetAndAStop(): void
     {
         $this->enter();

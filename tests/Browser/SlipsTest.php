@@ -85,6 +85,19 @@ final class SlipsTest extends PageCase
         self::assertCount(1, $this->trader->working());
     }
 
+    /** A busy page hears of a quick move and of the press at once: what the press would send was never seen. */
+    public function testAPressWhereNoGhostWasShownSendsNothing(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
+        $this->awaitSettled();
+        $this->page->run('const fire = (type, on) => on.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0, buttons: type === "pointermove" ? 0 : 1})); const lane = document.querySelector(arguments[0]); for (const type of ["pointermove", "pointerdown", "pointerup"]) fire(type, lane)', self::lane($tick - 4, 'buy'));
+        $this->page->awaitText('[data-field=said]', 'had not been shown yet');
+        self::assertSame([], $this->trader->working());
+    }
+
     public function testTheCrossCancelsAndAPressOnAChipPlacesNothing(): void
     {
         $this->enter();

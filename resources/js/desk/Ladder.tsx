@@ -90,7 +90,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
         setExit(exitAt(position, spot.tick), priceOf(contract, spot.tick));
     };
     const markHere = () => (spot ? markLevel(contract, spot.tick, spot.tick) : say('Point at a rung: this key marks its price as a level.'));
-    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: () => press(performance.now()), exitHere, markHere }));
+    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: () => press(spot, performance.now()), exitHere, markHere }));
 
     /** A rung of several ticks has no one price: a press opens it, and the exact price is pressed then. */
     const openRung = (tick: number | null) => {
@@ -110,8 +110,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
             return;
         }
         if (position && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(position, event);
-        const found = spotOf(event);
-        if (found !== null && ghost !== null && found.tick === ghost.tick && found.side === ghost.side) press(event.timeStamp);
+        press(spotOf(event), event.timeStamp);
     };
 
     /** Over a chip that is chosen or held down the wheel changes its lots; anywhere else it scrolls. */

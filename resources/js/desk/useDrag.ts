@@ -1,4 +1,4 @@
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
 import type { Contract, Position } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { move, setExit } from './actions';
@@ -42,17 +42,26 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
         drawDrag(now);
     };
 
+    const leave = useCallback(() => {
+        grabbed.current = null;
+        latest.current = null;
+        drawDrag(null);
+    }, []);
     useEffect(() => {
         const drop = (event: KeyboardEvent) => {
             if (event.key !== 'Escape') return;
-            grabbed.current = null;
-            latest.current = null;
-            drawDrag(null);
+            leave();
             dropTie();
         };
         window.addEventListener('keydown', drop);
         return () => window.removeEventListener('keydown', drop);
-    }, []);
+    }, [leave]);
+
+    /** Let go anywhere else, nothing moves. */
+    const hold = (what: Grabbed, event: PointerEvent<HTMLElement>) => {
+        grabbed.current = what;
+        event.currentTarget.ownerDocument.defaultView?.addEventListener('pointerup', leave, { once: true });
+    };
 
     return {
         drag,
@@ -62,7 +71,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             if (chip.role !== 'draft' && tieTo(chip.id)) return;
             // A chip is higher than a tick may be: it keeps its distance to the pointer.
             const above = (levelOf(chip) ?? 0) - (tickAt(event) ?? levelOf(chip) ?? 0);
-            grabbed.current = { chip, above, y: event.clientY, isDrag: false };
+            hold({ chip, above, y: event.clientY, isDrag: false }, event);
             if (chip.role === 'draft') {
                 chooseOrder(null);
                 chooseDraft(chip.id);
@@ -71,7 +80,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             }
         },
         grabPosition: (position: Position, event: PointerEvent<HTMLElement>) => {
-            grabbed.current = { position, y: event.clientY, isDrag: false };
+            hold({ position, y: event.clientY, isDrag: false }, event);
         },
         /** true while something is held down, so that the ghost keeps quiet */
         moveTo: (event: PointerEvent<HTMLElement>): boolean => {

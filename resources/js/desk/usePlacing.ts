@@ -24,6 +24,8 @@ interface Surface {
     isFront: boolean;
 }
 
+type Where = Pick<Spot, 'tick' | 'side'>;
+
 interface Placing {
     /** what a press here would send, or make a draft of */
     ghost: Ghost | null;
@@ -33,8 +35,11 @@ interface Placing {
     words: GhostWords | null;
     /** the ghost at its price, in a few words */
     says: string;
-    /** @param at when the button went down, not when a busy page came to hear of it: the event's time stamp, ms */
-    press: (at: number) => void;
+    /**
+     * @param where the button went down: a press is only sent where its ghost had been shown
+     * @param at    when it went down, not when a busy page came to hear of it: the event's time stamp, ms
+     */
+    press: (where: Where | null, at: number) => void;
 }
 
 /**
@@ -75,7 +80,9 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
     );
     const atOnce = oneClick && isPrecise && !modifiers.draft;
 
-    const press = (at: number) => {
+    const press = (pressed: Where | null, at: number) => {
+        if (pressed === null) return;
+        if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return say('Not sent: what a press there would send had not been shown yet.');
         if (ghost === null) return;
         if (!isFront) return say('Not sent: this ladder was not in front yet.');
         const where = `${code} ${ghost.side} ${ghost.tick}`;

@@ -99,8 +99,8 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
     const { drag, grab, grabPosition, moveTo, letGo } = useDrag(contract, tickAt);
     const mark = useMark(contract, tickAt);
     const pixels = room.height / (field.high - field.low);
-    const lane =
-        pointer === null || pointer.x < room.width ? null : pointer.x < room.width + LANE ? 'buy' : pointer.x > room.width + LANE + AXIS ? 'sell' : null;
+    const laneAt = (x: number): Spot['side'] | null => (x < room.width ? null : x < room.width + LANE ? 'buy' : x > room.width + LANE + AXIS ? 'sell' : null);
+    const lane = pointer && laneAt(pointer.x);
     const at = pointer === null || room.height === 0 ? null : tickOf(field, pointer.y);
     const spot = useMemo<Spot | null>(() => (lane !== null && at !== null && drag === null ? { tick: at, side: lane, byKeys: false } : null), [lane, at, drag]);
     const { ghost, words, press, says } = usePlacing(account, contract, spot, modifiers, {
@@ -214,8 +214,10 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                     if (event.button !== 0) return;
                     chooseOrder(null);
                     if (open && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(open, event);
-                    if (lane === null && pointer !== null && pointer.x < room.width) pulled.current = { x: event.clientX, back };
-                    else press(event.timeStamp);
+                    const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
+                    if (x < room.width) pulled.current = { x: event.clientX, back };
+                    const [side, tick] = [laneAt(x), tickAt(event)];
+                    press(side && tick !== null ? { side, tick } : null, event.timeStamp);
                 }}
                 onPointerUp={(event) => {
                     mark.onPointerUp(event);
