@@ -201,15 +201,26 @@ final class WatchingTest extends PageCase
 
     public function testOnlyAnArmedRowOfTheContractsTakesOrders(): void
     {
+        $this->setEntry(['double_press_ms' => 2000]);
         $this->enter();
         $this->page->tab('Contracts');
         $this->page->await(fn(): bool => $this->page->count('[data-arm=DULH7]') === 1, 'the row');
         self::assertSame(0, $this->page->count('button.armed:not([data-arm])'));
         $this->page->run('document.querySelector("[data-arm=DULH7]").click()');
         $this->page->await(fn(): bool => $this->page->count('button.armed:not([data-arm])') === 2, 'its bid and its ask');
-        $this->page->run('[...document.querySelectorAll("button.armed:not([data-arm])")].find((b) => b.textContent.startsWith("buy")).click()');
-        $this->page->await(fn(): bool => $this->trader->position('DULH7') !== null && $this->trader->position('DULH7')['quantity'] > 0, 'bought at the ask');
-        $this->page->await(fn(): bool => $this->page->count('[aria-label="Ladder DULH7"]') === 1, 'on the ladder');
+        $press = 'const press = () => [...document.querySelectorAll("button.armed:not([data-arm])")].find((b) => b.textContent.startsWith("buy")).dispatchEvent(new PointerEvent("pointerdown", {bubbles: true, button: 0}));';
+
+        $this->page->await(function () use ($press): bool {
+            $this->page->run($press.'press()');
+
+            return $this->page->count('[aria-label="Ladder DULH7"]') === 1;
+        }, 'the rows to stand, and the contract on the ladder');
+        $this->page->await(fn(): bool => ($this->trader->position('DULH7')['quantity'] ?? 0) === 2, 'bought at the ask');
+        $this->page->run($press.'press()');
+        $this->page->awaitText('[data-field=said]', 'A second press within 2000 ms was dropped');
+        $this->page->driver->executeAsyncScript($press.'const done = arguments[0]; [...document.querySelectorAll(".contract-list [role=columnheader] button")].find((b) => b.textContent.startsWith("Contract")).click(); requestAnimationFrame(() => { press(); done(); })');
+        $this->page->awaitText('[data-field=said]', 'the rows had just moved');
+        self::assertSame(2, $this->trader->position('DULH7')['quantity']);
     }
 
     public function testSeveralTicksARungMergeTheMarketAndAPressOpensTheExactPrices(): void

@@ -1,4 +1,4 @@
-import { useMemo, useRef } from 'react';
+import { useMemo } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { place } from './actions';
@@ -7,7 +7,7 @@ import { kindOfClick, levelOf, PLAIN } from './clickKind';
 import { addDraft, type Draft, useDrafts } from './drafts';
 import { usedOneClick, useOneClick } from './oneClick';
 import { writePrice } from './prices';
-import { useSettings } from './settings';
+import { isSecondPress, wasPressed } from './secondPress';
 import { type Ghost, type GhostWords, useGhostWords } from './useGhost';
 import type { Modifiers } from './useModifiers';
 import type { Spot } from './useSpot';
@@ -53,9 +53,7 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
     const oneClick = useOneClick((state) => state.on);
-    const double = useSettings((settings) => settings.entry.double_press_ms);
     const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
-    const lastPress = useRef({ at: 0, where: '' });
 
     const ghost = useMemo<Ghost | null>(() => {
         const kind = spot && book ? kindOfClick(spot.side, spot.tick, book, modifiers) : null;
@@ -86,13 +84,12 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
         if (ghost === null) return;
         if (!isFront) return say('Not sent: this ladder was not in front yet.');
         const where = `${code} ${ghost.side} ${ghost.tick}`;
-        if (where === lastPress.current.where && at - lastPress.current.at < double)
-            return say(`A second press within ${double} ms was dropped: ${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}.`);
+        if (isSecondPress(where, at, `${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}`)) return;
         if (!isSettled) return say('Not sent: the rungs had just moved.');
         const { tick, ...placement } = ghost;
         const sends = atOnce || (!modifiers.draft && isPrecise && words?.closesOnly === true);
         if (!sends) {
-            lastPress.current = { at, where };
+            wasPressed(where, at);
             return addDraft({ ...placement, contract: code, tick, lots, plan });
         }
         // As it is now, not as it was when the ghost was drawn.
@@ -100,7 +97,7 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
         if (feed !== 'live') return say('Not sent: the feed is not live.');
         if (!fresh) return say('Not sent: this tab was hidden and has not heard from the engine since.');
         if (words?.refused) return say(`Not sent: ${words.words}`);
-        lastPress.current = { at, where };
+        wasPressed(where, at);
         usedOneClick();
         place(placement);
     };

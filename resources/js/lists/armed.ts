@@ -5,6 +5,8 @@ import { chooseContract, useChoices } from '@/desk/choices';
 import { kindOfClick, levelOf, PLAIN } from '@/desk/clickKind';
 import { addDraft } from '@/desk/drafts';
 import { usedOneClick, useOneClick } from '@/desk/oneClick';
+import { writePrice } from '@/desk/prices';
+import { isSecondPress, wasPressed } from '@/desk/secondPress';
 import { say, useDesk } from '@/stream/store';
 
 /** Rows of the list of contracts whose bid and ask take orders; none when the desk is opened. */
@@ -15,20 +17,29 @@ export const arm = (code: string, armed: boolean): void =>
 
 /**
  * A press on the bid or the ask of an armed row: the contract comes onto the ladder in front, and the order is what a
- * plain click on that rung there would be, a draft where one-click is off.
+ * plain click on that rung there would be, a draft where one-click is off. Never anything but a limit: where the market
+ * has left the price that was pressed, nothing is sent.
+ *
+ * @param at the event's time stamp, ms
  */
-export function pressQuote(contract: Contract, side: Order['side'], tick: number): void {
+export function pressQuote(contract: Contract, side: Order['side'], tick: number, at: number): void {
     const { code } = contract;
     const { books, feed, fresh } = useDesk.getState();
     const book = books[code];
     if (!useArmed.getState().codes.includes(code) || !book) return;
-    if (useChoices.getState().code !== code) chooseContract(code);
     const kind = kindOfClick(side, tick, book, PLAIN);
-    if (kind === null) return;
-    const placement = { side, ...levelOf(contract, kind, tick, side) };
+    if (kind !== 'limit') return say(`Not sent: ${code} is no longer at ${writePrice(contract, tick)}.`);
+    if (useChoices.getState().code !== code) chooseContract(code);
     const { lots, plan } = useChoices.getState();
-    if (!useOneClick.getState().on) return addDraft({ ...placement, contract: code, tick, lots, plan });
-    if (feed !== 'live' || !fresh) return say('Not sent: the feed is not live.');
-    usedOneClick();
-    place(placement);
+    const where = `${code} ${side}`;
+    if (isSecondPress(where, at, `${lots} limit at ${writePrice(contract, tick)}`)) return;
+    const placement = { side, ...levelOf(contract, kind, tick, side) };
+    if (useOneClick.getState().on) {
+        if (feed !== 'live' || !fresh) return say('Not sent: the feed is not live.');
+        usedOneClick();
+        place(placement);
+    } else {
+        addDraft({ ...placement, contract: code, tick, lots, plan });
+    }
+    wasPressed(where, at);
 }

@@ -1,0 +1,18 @@
+import { say } from '@/stream/store';
+import { useSettings } from './settings';
+
+let last = { where: '', at: Number.NEGATIVE_INFINITY };
+
+/** What was pressed and taken; `at` is the event's time stamp in ms. */
+export function wasPressed(where: string, at: number): void {
+    last = { where, at };
+}
+
+/** A hand that presses twice in the trader's own while means once: the second is dropped, and said to be. */
+export function isSecondPress(where: string, at: number, order: string): boolean {
+    const { double_press_ms: within } = useSettings.getState().entry;
+    // Windows count their time from their own beginning: what seems to be of the past is of another window.
+    if (where !== last.where || Math.abs(at - last.at) >= within) return false;
+    say(`A second press within ${within} ms was dropped: ${order}.`);
+    return true;
+}
