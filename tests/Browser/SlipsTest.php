@@ -85,6 +85,30 @@ final class SlipsTest extends PageCase
         self::assertCount(1, $this->trader->working());
     }
 
+    public function testADoublePressOnAButtonThatTradesSendsOneOrderAndNoneWhereTheFeedIsOld(): void
+    {
+        $this->setEntry(['double_press_ms' => 2000]);
+        $this->enter();
+        $this->page->pointAt('[data-action=buy-market]');
+        $this->page->press();
+        $this->page->press();
+        $this->page->awaitText('[data-field=said]', 'second press');
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->page->pointAt('[data-action=reverse]');
+        $this->page->press();
+        $this->page->press();
+        $this->page->awaitText('[data-field=said]', 'dropped: reverse');
+        $this->page->awaitText('[data-field=position]', 'Short 2');
+        $this->page->run('Object.defineProperty(document, "hidden", {value: true, configurable: true}); document.dispatchEvent(new Event("visibilitychange"))');
+        $this->page->pointAt('[data-action=sell-market]');
+        $this->page->press();
+        $this->page->awaitText('[data-field=said]', 'this tab was hidden');
+        self::assertSame(-2, $this->trader->position(self::CODE)['quantity']);
+        $this->page->holdKey('x', 450);
+        $this->page->await(fn(): bool => ($this->trader->position(self::CODE)['quantity'] ?? 0) === 0, 'flat: what closes goes out all the same');
+        $this->page->run('delete document.hidden; document.dispatchEvent(new Event("visibilitychange"))');
+    }
+
     /** A busy page hears of a quick move and of the press at once: what the press would send was never seen. */
     public function testAPressWhereNoGhostWasShownSendsNothing(): void
     {

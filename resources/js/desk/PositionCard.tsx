@@ -8,6 +8,7 @@ import { useKeyOf } from './keymap';
 import { useHeldKey } from './keys';
 import { Portions } from './Portions';
 import { countLots, writeExact } from './prices';
+import { once } from './secondPress';
 
 const tone = (money: string): string => (money.startsWith('-') ? 'loss' : 'gain');
 
@@ -49,7 +50,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     keyName={`hold ${useKeyOf('reverse')}`}
                     held={holdsReverse}
                     disabled={!hasPosition}
-                    act={reverse}
+                    act={once(`${contract.code} reverse`, 'reverse', reverse)}
                     name="reverse"
                 />
             </header>
@@ -88,7 +89,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                             label={`Close ${countLots(leftBehind)} at the market`}
                             keyName={`hold ${closeKey}`}
                             held={holdsClose}
-                            act={closeFirstPortion}
+                            act={once(`${contract.code} close`, 'close', closeFirstPortion)}
                             name="close-left-behind"
                         />
                     )}
@@ -140,7 +141,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     keyName={`hold ${useKeyOf('half-off')}`}
                     held={holdsHalf}
                     disabled={lots < 2}
-                    act={halfOff}
+                    act={once(`${contract.code} half off`, 'half off', halfOff)}
                     name="half-off"
                 />
                 <OrderButton

@@ -2,8 +2,10 @@ import type { Contract } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { place } from './actions';
+import { useChoices } from './choices';
 import { levelOf } from './clickKind';
 import { writePrice } from './prices';
+import { once } from './secondPress';
 import { useSettings } from './settings';
 
 interface Quick {
@@ -33,6 +35,7 @@ export const QUICK_NAMES: [name: string, words: string][] = [
 
 /** One press for what is sent most, each with the price that it is about: which of them, and in what order, is a setting. */
 export function QuickRow({ contract }: { contract: Contract }) {
+    const lots = useChoices((choices) => choices.lots);
     const row = useSettings((settings) => settings.entry.quick_row);
     const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
     const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
@@ -47,7 +50,7 @@ export function QuickRow({ contract }: { contract: Contract }) {
                     <OrderButton
                         key={name}
                         label={`${quick.words} ${tick === null ? '—' : writePrice(contract, tick)}`}
-                        act={() => place({ side: quick.side, ...level })}
+                        act={once(`${contract.code} ${name}`, `${quick.side} ${lots} ${quick.kind}`, () => place({ side: quick.side, ...level }))}
                         name={name}
                         disabled={tick === null}
                     />

@@ -60,8 +60,17 @@ export function bodyOf({ side, kind, price, trigger }: Placement, contract: stri
     };
 }
 
-/** An order as it was shown: its kind and price are not decided again on the way. null where it was refused. */
+/** Nothing new goes out on what may be old; what closes, cancels or moves is sent whatever the feed. */
+export function hears(): boolean {
+    const { feed, fresh } = useDesk.getState();
+    if (feed !== 'live') say('Not sent: the feed is not live.');
+    else if (!fresh) say('Not sent: this tab was hidden and has not heard from the engine since.');
+    return feed === 'live' && fresh;
+}
+
+/** An order as it was shown: its kind and price are not decided again on the way. null where it was refused, or not sent. */
 export function send(placement: Placement, contract: string, lots: number, plan: number | null, more: More = {}): Promise<Order | null> {
+    if (!hears()) return Promise.resolve(null);
     const account = useChoices.getState().account?.id;
     const body = bodyOf(placement, contract, lots, plan, more);
     // What was different was for this order only.
@@ -234,6 +243,7 @@ export function untie(order: Order): void {
 
 /** Two orders, checked together and placed together: one cancels the other. */
 export function placePair(bodies: object[]): Promise<Orders | null> {
+    if (!hears()) return Promise.resolve(null);
     const { account } = useChoices.getState();
     return answered(command<Orders>('POST', 'orders/pair', { account: account?.id, orders: bodies }));
 }

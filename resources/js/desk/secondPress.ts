@@ -16,3 +16,10 @@ export function isSecondPress(where: string, at: number, order: string): boolean
     say(`A second press within ${within} ms was dropped: ${order}.`);
     return true;
 }
+
+/** For a button whose second press would do more than the first had been meant to. */
+export const once = (where: string, order: string, act: () => void) => (at: number) => {
+    if (isSecondPress(where, at, order)) return;
+    wasPressed(where, at);
+    act();
+};

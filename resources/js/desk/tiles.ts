@@ -1,6 +1,6 @@
 import { type Contract, call, type Position, type Preview, Problem } from '@/api/client';
 import { type Book, say, useDesk } from '@/stream/store';
-import { bodyOf, breakEven, cancelAll, flatten, halfOff, type Placement, place, reverse, send, tighten } from './actions';
+import { bodyOf, breakEven, cancelAll, flatten, halfOff, hears, type Placement, place, reverse, send, tighten } from './actions';
 import { chosenContract, nextLots, nextPlan, useChoices } from './choices';
 import { levelOf } from './clickKind';
 import { writePrice } from './prices';
@@ -89,9 +89,7 @@ const isOrder = (step: Step): step is OrderStep => step.do === 'order';
 /** All steps are checked before the first is sent. */
 export async function runTile(tile: Tile): Promise<void> {
     const contract = chosenContract(useChoices.getState());
-    const { feed, fresh } = useDesk.getState();
-    if (!contract) return;
-    if (feed !== 'live' || !fresh) return say('Not sent: the feed is not live.');
+    if (!contract || (tile.steps.some(isOrder) && !hears())) return;
     const account = useChoices.getState().account?.id;
     const made = tile.steps.map((step) => (isOrder(step) ? make(step, contract) : null));
     const missing = made.find((order) => typeof order === 'string');

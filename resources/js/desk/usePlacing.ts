@@ -92,10 +92,6 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
             wasPressed(where, at);
             return addDraft({ ...placement, contract: code, tick, lots, plan });
         }
-        // As it is now, not as it was when the ghost was drawn.
-        const { feed, fresh } = useDesk.getState();
-        if (feed !== 'live') return say('Not sent: the feed is not live.');
-        if (!fresh) return say('Not sent: this tab was hidden and has not heard from the engine since.');
         if (words?.refused) return say(`Not sent: ${words.words}`);
         wasPressed(where, at);
         usedOneClick();

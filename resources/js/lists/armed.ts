@@ -24,8 +24,7 @@ export const arm = (code: string, armed: boolean): void =>
  */
 export function pressQuote(contract: Contract, side: Order['side'], tick: number, at: number): void {
     const { code } = contract;
-    const { books, feed, fresh } = useDesk.getState();
-    const book = books[code];
+    const book = useDesk.getState().books[code];
     if (!useArmed.getState().codes.includes(code) || !book) return;
     const kind = kindOfClick(side, tick, book, PLAIN);
     if (kind !== 'limit') return say(`Not sent: ${code} is no longer at ${writePrice(contract, tick)}.`);
@@ -35,7 +34,6 @@ export function pressQuote(contract: Contract, side: Order['side'], tick: number
     if (isSecondPress(where, at, `${lots} limit at ${writePrice(contract, tick)}`)) return;
     const placement = { side, ...levelOf(contract, kind, tick, side) };
     if (useOneClick.getState().on) {
-        if (feed !== 'live' || !fresh) return say('Not sent: the feed is not live.');
         usedOneClick();
         place(placement);
     } else {

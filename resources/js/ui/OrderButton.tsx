@@ -8,7 +8,8 @@ interface Props {
     held?: boolean;
     tone?: 'plain' | 'strong' | 'small';
     disabled?: boolean;
-    act: () => void;
+    /** @param at when it was pressed: the event's time stamp, ms */
+    act: (at: number) => void;
     name?: string;
 }
 
@@ -24,7 +25,7 @@ export function OrderButton({ label, keyName, held = false, tone = 'plain', disa
             onMouseDown={still}
             onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
             onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
-            onClick={act}
+            onClick={(event) => act(event.timeStamp)}
         >
             {label}
             {keyName && <kbd>{keyName}</kbd>}
