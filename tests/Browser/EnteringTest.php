@@ -196,6 +196,27 @@ final class EnteringTest extends PageCase
         $this->page->awaitText('[data-field=position]', 'Long 1');
     }
 
+    /** A row of the list ends, the next comes under the pointer, and the press that was meant for the first comes down. */
+    public function testAButtonThatHasJustComeUnderThePointerTakesNoPress(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $ids = array_map(fn(int $off): int => $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($tick - $off)])->body['id'], [0, 1, 2]);
+        $this->page->await(fn(): bool => $this->page->count('.live-row') === 3, 'three rows');
+        $press = 'const press = () => { const row = [...document.querySelectorAll(".live-row")].sort((a, b) => a.getBoundingClientRect().y - b.getBoundingClientRect().y)[0]; const cancel = [...row.querySelectorAll("button")].at(-1); cancel.dispatchEvent(new PointerEvent("pointerdown", {bubbles: true, button: 0})); cancel.click(); };';
+        $this->page->run($press.'new MutationObserver((_, watch) => { if (document.querySelectorAll(".live-row").length !== 2) return; watch.disconnect(); requestAnimationFrame(press); }).observe(document.querySelector(".live-room"), {childList: true, subtree: true})');
+        $first = (int) $this->page->run('return Number([...document.querySelectorAll(".live-row")].sort((a, b) => a.getBoundingClientRect().y - b.getBoundingClientRect().y)[0].dataset.row)');
+        self::assertContains($first, $ids);
+        $this->trader->call('DELETE', "orders/$first", ['client_id' => Trader::id()]);
+        $this->page->awaitText('[data-field=said]', 'the rows had just moved');
+        self::assertCount(2, $this->trader->working());
+        $this->page->await(function () use ($press): bool {
+            $this->page->run($press.'press()');
+
+            return count($this->trader->working()) < 2;
+        }, 'a press on rows that stand');
+    }
+
     public function testLotsPriceAndDurationAreChangedInTheList(): void
     {
         $this->enter();

@@ -167,8 +167,8 @@ final class Page
             $this->driver->switchTo()->window($other)->close();
         }
         $this->driver->switchTo()->window($handles[0]);
-        // Of the same origin, so that the next page comes into the same process, where the scripts are compiled already.
-        $this->driver->get($this->base.'/favicon.svg');
+        // Of another origin: the next page gets a process of its own, and none that grows from test to test.
+        $this->driver->get('about:blank');
         $tools = new ChromeDevToolsDriver($this->driver);
         $tools->execute('Network.clearBrowserCookies');
         $tools->execute('Storage.clearDataForOrigin', ['origin' => $this->base, 'storageTypes' => 'all']);

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Book } from '@/stream/store';
+import { SETTLE_MS } from '@/ui/settle';
 
 const HEIGHTS = 'lotrik.rung-height';
 
@@ -15,9 +16,6 @@ export function setRungHeight(height: number): void {
 
 /** Ticks that one rung can stand for. */
 export const ZOOMS = [1, 2, 5, 10, 25] as const;
-
-/** A rung that moved less than this long ago takes no order. */
-export const SETTLE_MS = 250;
 
 const middleOf = (book: Book | undefined): number | null => {
     if (!book) return null;

@@ -80,9 +80,9 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
 
     const press = (pressed: Where | null, at: number) => {
         if (pressed === null) return;
+        if (!isFront) return say('Not sent: this ladder was not in front yet.');
         if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return say('Not sent: what a press there would send had not been shown yet.');
         if (ghost === null) return;
-        if (!isFront) return say('Not sent: this ladder was not in front yet.');
         const where = `${code} ${ghost.side} ${ghost.tick}`;
         if (isSecondPress(where, at, `${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}`)) return;
         if (!isSettled) return say('Not sent: the rungs had just moved.');

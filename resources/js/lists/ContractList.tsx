@@ -1,10 +1,9 @@
 import type { ColumnDef } from '@tanstack/react-table';
-import { useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Contract, Order } from '@/api/client';
 import { chooseContract, useChoices } from '@/desk/choices';
-import { SETTLE_MS } from '@/desk/ladder-view';
 import { writeExact, writePrice } from '@/desk/prices';
-import { say, useDesk } from '@/stream/store';
+import { useDesk } from '@/stream/store';
 import { LiveTable } from '@/ui/LiveTable';
 import { still } from '@/ui/still';
 import { useEvery } from '@/ui/useEvery';
@@ -37,34 +36,20 @@ const quote = (side: Order['side'], level: (row: Row) => number | null): ColumnD
         const armed = useArmed((state) => state.codes.includes(row.contract.code));
         const tick = level(row);
         if (tick === null) return '—';
-        return armed ? <ArmedQuote contract={row.contract} side={side} tick={tick} /> : writePrice(row.contract, tick);
+        const text = writePrice(row.contract, tick);
+        if (!armed) return text;
+        return (
+            <button
+                type="button"
+                tabIndex={-1}
+                className="armed"
+                onMouseDown={still}
+                onPointerDown={(event) => event.button === 0 && pressQuote(row.contract, side, tick, event.timeStamp)}
+            >
+                {side} {text}
+            </button>
+        );
     };
-
-/** Rows change places where the list is sorted by what moves: one that has just come under the pointer sends nothing. */
-function ArmedQuote({ contract, side, tick }: { contract: Contract; side: Order['side']; tick: number }) {
-    const button = useRef<HTMLButtonElement>(null);
-    const stands = useRef({ at: Number.NaN, since: 0 });
-    useLayoutEffect(() => {
-        const at = button.current?.getBoundingClientRect().top ?? Number.NaN;
-        if (at !== stands.current.at) stands.current = { at, since: performance.now() };
-    });
-    return (
-        <button
-            ref={button}
-            type="button"
-            tabIndex={-1}
-            className="armed"
-            onMouseDown={still}
-            onPointerDown={(event) => {
-                if (event.button !== 0) return;
-                if (performance.now() - stands.current.since < SETTLE_MS) say('Not sent: the rows had just moved.');
-                else pressQuote(contract, side, tick, event.timeStamp);
-            }}
-        >
-            {side} {writePrice(contract, tick)}
-        </button>
-    );
-}
 
 function Arm({ code }: { code: string }) {
     const armed = useArmed((state) => state.codes.includes(code));

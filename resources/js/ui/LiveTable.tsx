@@ -10,7 +10,9 @@ import {
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
-import { type KeyboardEvent, useId, useRef, useState } from 'react';
+import { type KeyboardEvent, type MouseEvent, useId, useLayoutEffect, useRef, useState } from 'react';
+import { say } from '@/stream/store';
+import { SETTLE_MS } from './settle';
 
 declare module '@tanstack/react-table' {
     interface ColumnMeta<TData extends RowData, TValue> {
@@ -63,6 +65,32 @@ function useKept<State>(what: string, name: string, first: State) {
     return [state, keep] as const;
 }
 
+/**
+ * Rows change places when one of them ends, or where they are sorted by what moves: a button that has just come under
+ * the pointer takes no press.
+ */
+function useStanding(places: Map<string, number>) {
+    const before = useRef(places);
+    const movedAt = useRef(Number.NEGATIVE_INFINITY);
+    const drops = useRef(false);
+    useLayoutEffect(() => {
+        if ([...places].some(([id, at]) => (before.current.get(id) ?? at) !== at)) movedAt.current = performance.now();
+        before.current = places;
+    });
+    return {
+        onPointerDownCapture: (event: MouseEvent<HTMLElement>) => {
+            drops.current = performance.now() - movedAt.current < SETTLE_MS && (event.target as HTMLElement).closest('button') !== null;
+            if (!drops.current) return;
+            event.stopPropagation();
+            say('Not done: the rows had just moved.');
+        },
+        onClickCapture: (event: MouseEvent<HTMLElement>) => {
+            if (drops.current) event.stopPropagation();
+            drops.current = false;
+        },
+    };
+}
+
 /** A list that keeps up with thousands of rows: only those in sight are drawn. Sorted by its heads, walked by the arrow keys. */
 export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpen, recycles = false, tight = false }: Props<Row>) {
     const [sorting, setSorting] = useKept<SortingState>('sort', label, []);
@@ -96,6 +124,7 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
     const least = widths.reduce((sum, width) => sum + (Number.parseInt(width.replace('minmax(', ''), 10) || 0) + gap, 2 * GAPS.usual - gap);
     const room = { minWidth: `calc(${least}px * var(--letters))` };
     const at = sorted.findIndex((row) => row.id === focused);
+    const standing = useStanding(new Map(items.map((item) => [sorted[item.index]?.id ?? '', item.index])));
 
     const press = (event: KeyboardEvent) => {
         const jump = JUMPS[event.key];
@@ -158,7 +187,7 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
                         );
                     })}
                 </div>
-                <div role={sorted.length > 0 ? 'rowgroup' : 'presentation'} className="live-body" style={room} ref={scroller}>
+                <div role={sorted.length > 0 ? 'rowgroup' : 'presentation'} className="live-body" style={room} ref={scroller} {...standing}>
                     {sorted.length === 0 && (
                         <p className="empty" role="presentation">
                             {empty}
