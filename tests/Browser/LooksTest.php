@@ -31,7 +31,7 @@ final class LooksTest extends PageCase
 
     public function testTheInkOfTheHistoryIsMeasuredAsTheTraderSays(): void
     {
-        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => 3000]);
+        $this->trader->steps(self::CODE, 3000);
         $this->enter();
         $ink = fn(): int => $this->page->run('const c = document.querySelector("canvas.picture"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 3; i < d.length; i += 4) if (d[i] > 0) n++; return n');
         $this->page->await(fn(): bool => $ink() > 500, 'the history');
@@ -50,7 +50,7 @@ final class LooksTest extends PageCase
 
     public function testBarsStayWithAContractWhileTheLadderGoesOn(): void
     {
-        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => 1500]);
+        $this->trader->steps(self::CODE, 1500);
         $this->enter();
         $this->page->find('.hints button')->click();
         $this->page->tab('Bars');

@@ -105,7 +105,7 @@ final class OwnDeskTest extends PageCase
         // In a narrow ladder bars end with their lane, and what just traded leaves the prices readable.
         $this->trader->push(self::CODE, 2);
         $this->trader->push(self::CODE, -2);
-        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => 50]);
+        $this->trader->steps(self::CODE, 50);
         $this->page->await(fn(): bool => $this->page->count('.rung .just') > 0, 'what just traded');
         self::assertSame([[0, 0], [0, 0]], $this->page->run('const right = (e) => Math.round(e.getBoundingClientRect().right); return [...document.querySelectorAll(".ladder-slot")].map((slot) => [right(slot.querySelector(".underlay:not(.traded)")) - right(slot.querySelector(".rung .depth")), [...slot.querySelectorAll(".rung .just")].filter((just) => { const text = document.createRange(); text.selectNode([...just.parentNode.childNodes].find((node) => node.nodeType === 3)); return text.getBoundingClientRect().left < right(just); }).length])'));
         $this->page->run('document.querySelector(arguments[0]).click()', '[aria-label="Close ladder 2"]');

@@ -249,7 +249,7 @@ final class PlansTest extends PageCase
             $page = new \Tests\Support\Page($desk->url());
             $page->open($trader->link)->awaitLive();
             $page->awaitText('[data-field=clock]', 'open until 18:30, 0 min left');
-            $trader->call('POST', 'practice/'.self::CODE, ['steps' => 300]);
+            $trader->steps(self::CODE, 300);
             $page->awaitText('[data-field=shut]', 'DULZ6 is shut, opens Tue 3 Nov 08:00 Europe/Lisbon');
             $refused = $trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
             self::assertSame([422, 'market-closed'], [$refused->status, $refused->body['code']]);

@@ -12,7 +12,7 @@ final class WatchingTest extends PageCase
 {
     private function steps(int $steps): void
     {
-        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => $steps]);
+        $this->trader->steps(self::CODE, $steps);
     }
 
     /** Pixels that are not empty in the depth history, left and right half. @return array{int, int} */
@@ -105,9 +105,16 @@ final class WatchingTest extends PageCase
     public function testTheLadderShowsTheDaysPricesAndSums(): void
     {
         $this->enter();
-        $this->trader->push(self::CODE, 4);
-        $this->steps(50);
-        $this->page->await(fn(): bool => str_contains($this->page->text('.rungs'), 'high') || str_contains($this->page->text('.rungs'), 'average'), 'the day at its rungs');
+        // Under the pointer the ladder would not follow; and wherever the market has been today, it comes to a new high.
+        $this->page->pointAt('.headline');
+        $pushed = 0;
+        $this->page->await(function () use (&$pushed): bool {
+            $this->page->awaitSequence($this->trader->push(self::CODE, 4)->body['sequence']);
+            $pushed += 4;
+
+            return str_contains($this->page->text('.rungs'), 'high');
+        }, 'the day at its rungs');
+        $this->trader->push(self::CODE, -$pushed);
         $this->page->await(fn(): bool => (int) $this->page->text('[data-field=bids]') > 0 && str_ends_with($this->page->text('[data-field=imbalance]'), '%'), 'the sums');
     }
 
@@ -247,7 +254,7 @@ final class WatchingTest extends PageCase
 
     public function testFillsOfAnotherProgramAreBroughtInAndMarkedApart(): void
     {
-        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => 500]);
+        $this->trader->steps(self::CODE, 500);
         $this->enter();
         $this->page->await(fn(): bool => str_contains($this->page->run('return document.querySelector(".picture").ariaLabel'), '3 min'), 'the depth history');
         $at = $this->trader->call('GET', 'contracts/'.self::CODE.'/tape?most=200')->body['items'];

@@ -153,8 +153,9 @@ final class ExitPlansTest extends DeskCase
     {
         $plan = ['name' => 'By range', 'stop' => ['atr' => '2', 'bar' => '1m', 'length' => 2]];
         self::assertSame([422, 'plan-does-not-fit'], self::problem($this->trader->place(['contract' => 'YUZX6'] + self::order() + ['exit_plan' => ['stop' => ['atr' => '2', 'bar' => '1h', 'length' => 50]] + $plan])));
-        $this->trader->call('POST', 'practice/'.self::CODE, ['mood' => 'burst', 'steps' => 10_000]);
-        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => 10_000]);
+        $this->trader->call('POST', 'practice/'.self::CODE, ['mood' => 'burst']);
+        $this->trader->steps(self::CODE, 10_000);
+        $this->trader->steps(self::CODE, 10_000);
         $study = $this->trader->call('POST', 'exit-plans/study', ['document' => $plan] + $this->sample());
         self::assertSame(200, $study->status, json_encode($study->body, JSON_THROW_ON_ERROR));
         $placed = $this->trader->place(self::order(quantity: 1) + ['exit_plan' => $plan]);

@@ -188,7 +188,7 @@ final class OrdersTest extends DeskCase
         $child = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($last - 15), 'after' => $parent])->body;
         self::assertSame(['suspended', "a fill of order $parent"], [$child['state'], $child['held_until']]);
         $this->trader->push(self::CODE, -5);
-        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => 2]);
+        $this->trader->steps(self::CODE, 2);
         self::assertSame('new', $this->trader->call('GET', "orders/{$child['id']}")->body['state']);
     }
 }

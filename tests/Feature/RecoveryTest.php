@@ -108,7 +108,7 @@ final class RecoveryTest extends TestCase
     {
         $desk = self::$desk;
         assert($desk !== null);
-        $this->trader->call('POST', 'practice/DULZ6', ['steps' => 3_700]);
+        $this->trader->steps('DULZ6', 3_700);
         $depth = fn(int $step): array => $this->trader->call('GET', "contracts/DULZ6/depth-history?step=$step&after=1970-01-01T00:00:00.000Z")->body['columns'];
         $seen = fn(): array => [
             $depth(250), $depth(2_000), $depth(15_000), $this->trader->call('GET', 'contracts/DULZ6/tape?most=1000')->body['items'],
@@ -118,7 +118,7 @@ final class RecoveryTest extends TestCase
         self::assertNotContains([], $before);
         $desk->killEngine();
         self::assertSame($before, $seen());
-        $this->trader->call('POST', 'practice/DULZ6', ['steps' => 500]);
+        $this->trader->steps('DULZ6', 500);
         $ends = array_column($depth(2_000), 'at');
         self::assertSame([2_000], array_values(array_unique(array_map(static fn(int $a, int $b): int => $b - $a, array_slice($ends, 1, -1), array_slice($ends, 2)))), 'and it goes on without a gap');
     }
@@ -156,7 +156,7 @@ final class RecoveryTest extends TestCase
         self::$desk?->stop();
         $desk = self::$desk = RunningDesk::start('--seed', '3', '--paused', '--delay', '100', '--clock', RunningDesk::CLOCK);
         $this->trader = $desk->trader();
-        $steps = fn(int $n) => $this->trader->call('POST', 'practice/DULZ6', ['steps' => $n]);
+        $steps = fn(int $n) => $this->trader->steps('DULZ6', $n);
         $steps(1);
         $placed = $this->trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 4]);
         self::assertSame('pending-new', $placed->body['state']);

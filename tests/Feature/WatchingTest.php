@@ -14,7 +14,7 @@ final class WatchingTest extends DeskCase
 {
     private function steps(int $steps): void
     {
-        self::assertSame(200, $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => $steps])->status);
+        $this->trader->steps(self::CODE, $steps);
     }
 
     /** @return array<string, mixed> */
