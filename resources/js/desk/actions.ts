@@ -104,7 +104,9 @@ export function flatten(): void {
     );
 }
 
+/** It opens as much as it closes: on an old picture nobody knows how much that is. */
 export function reverse(): void {
+    if (!hears()) return;
     const { account, code, plan } = useChoices.getState();
     void answered(command('POST', `contracts/${code}/reverse`, { account: account?.id, exit_plan: plan }));
 }

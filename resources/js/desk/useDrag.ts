@@ -37,16 +37,14 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
     // Where it is let go counts, whether that has been drawn yet or not.
     const latest = useRef<Drag | null>(null);
     const grabbed = useRef<Grabbed | null>(null);
-    const setDrag = (now: Drag | null) => {
+    const setDrag = useCallback((now: Drag | null) => {
         latest.current = now;
         drawDrag(now);
-    };
-
+    }, []);
     const leave = useCallback(() => {
         grabbed.current = null;
-        latest.current = null;
-        drawDrag(null);
-    }, []);
+        setDrag(null);
+    }, [setDrag]);
     useEffect(() => {
         const drop = (event: KeyboardEvent) => {
             if (event.key !== 'Escape') return;
@@ -102,9 +100,8 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
         },
         letGo: () => {
             const now = latest.current;
-            grabbed.current = null;
+            leave();
             if (now === null) return;
-            setDrag(null);
             if ('role' in now) return setExit(now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
             const order = useDesk.getState().orders.get(now.chip.id);
             if (order && now.to !== order.level) move(order, price(contract, now.to));
