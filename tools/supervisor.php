@@ -16,6 +16,8 @@ final class Kept
 
     private int $pid = 0;
 
+    private ?int $status = null;
+
     /** @var list<float> */
     private array $starts = [];
 
@@ -36,6 +38,7 @@ final class Kept
     public function start(): void
     {
         $this->starts[] = microtime(true);
+        $this->status = null;
         $out = ['file', $this->log, 'a'];
         $process = proc_open(['setsid', ...$this->command], [['file', '/dev/null', 'r'], $out, $out], $pipes, $this->folder, $this->environment + getenv());
         if ($process === false) {
@@ -47,7 +50,22 @@ final class Kept
 
     public function isAlive(): bool
     {
+        $this->status();
+
         return $this->process !== null && proc_get_status($this->process)['running'];
+    }
+
+    /** The status that it ended with; null while it runs. */
+    public function status(): ?int
+    {
+        if ($this->process === null) {
+            return null;
+        }
+        $status = proc_get_status($this->process);
+        // PHP tells it once.
+        $this->status ??= $status['running'] || $status['signaled'] ? null : $status['exitcode'];
+
+        return $this->status;
     }
 
     /** Alive, with all the workers that it should have. */

@@ -16,7 +16,7 @@ final readonly class Problem
 {
     private const STATUS = [
         'invalid-json' => 400, 'unauthenticated' => 401, 'forbidden' => 403, 'not-found' => 404, 'unknown-account' => 404,
-        'client-id-reused' => 409, 'plan-in-use' => 409, 'name-taken' => 409, 'version-changed' => 409, 'would-unprotect' => 409, 'order-final' => 409, 'order-busy' => 409, 'flattening' => 409,
+        'client-id-reused' => 409, 'client-id-forgotten' => 409, 'plan-in-use' => 409, 'name-taken' => 409, 'version-changed' => 409, 'would-unprotect' => 409, 'order-final' => 409, 'order-busy' => 409, 'flattening' => 409,
         'too-large' => 413, 'csrf' => 419, 'too-many-commands' => 429, 'busy' => 503, 'deadline' => 503,
     ];
 

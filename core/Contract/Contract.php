@@ -57,6 +57,12 @@ final readonly class Contract
         return self::fromNode(Node::parse($json));
     }
 
+    /** @param array<string, mixed> $document as {@see toArray()} wrote it */
+    public static function fromArray(array $document): self
+    {
+        return self::fromNode(Node::of($document));
+    }
+
     /** @throws DocumentFault */
     public static function fromNode(Node $node): self
     {

@@ -68,6 +68,18 @@ final class Session
     }
 
     /**
+     * When the session ends that a moment lies in, or the next one to open after it; null where none ever ends.
+     *
+     * @param int $at ms since 1970 UTC
+     */
+    public function closeAfter(int $at): ?int
+    {
+        $hours = $this->work($at);
+
+        return $hours->open || $hours->until === null ? $hours->until : $this->work($hours->until)->until;
+    }
+
+    /**
      * When the trading day that a moment belongs to began: at the last open before it. Round the clock that is
      * midnight in the venue's zone. 0 where there never is one.
      *

@@ -5,47 +5,43 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 /**
- * What is under way between desk and venue, in order, with the venue step at which it arrives. Without a delay
- * everything is due at once.
+ * What is under way between the desk and one market, one way, in order, with the step at which it arrives. Without a
+ * delay everything is due at once. It belongs to its market and is saved with it: what the desk has sent and what the
+ * venue has not had yet are always of one moment.
  */
 final class DelayLine
 {
-    /** @var list<array{int, string, list<mixed>}> step, contract, packed item */
+    /** @var list<array{int, list<mixed>}> step, packed item */
     private array $waiting = [];
 
     public function __construct(private readonly int $steps) {}
 
     /** @param list<mixed> $item */
-    public function send(int $now, string $contract, array $item): void
+    public function send(int $now, array $item): void
     {
-        $this->waiting[] = [$now + $this->steps, $contract, $item];
+        $this->waiting[] = [$now + $this->steps, $item];
     }
 
-    /** @return array{string, list<mixed>}|null the next one that has arrived: contract, item */
+    /** @return list<mixed>|null the next one that has arrived */
     public function arrived(int $now): ?array
     {
-        if ($this->waiting === [] || $this->waiting[0][0] > $now) {
-            return null;
-        }
-        [, $contract, $item] = array_shift($this->waiting);
-
-        return [$contract, $item];
+        return $this->waiting === [] || $this->waiting[0][0] > $now ? null : array_shift($this->waiting)[1];
     }
 
-    public function isImmediate(): bool
+    public function isEmpty(): bool
     {
-        return $this->steps === 0;
+        return $this->waiting === [];
     }
 
-    /** @return list<array{int, string, list<mixed>}> */
-    public function pack(): array
+    /** @return list<array{int, list<mixed>}> steps still to go, item */
+    public function pack(int $now): array
     {
-        return $this->waiting;
+        return array_map(static fn(array $waiting): array => [$waiting[0] - $now, $waiting[1]], $this->waiting);
     }
 
-    /** @param list<array{int, string, list<mixed>}> $packed */
-    public function restore(array $packed): void
+    /** @param list<array{int, list<mixed>}> $packed */
+    public function restore(int $now, array $packed): void
     {
-        $this->waiting = $packed;
+        $this->waiting = array_map(static fn(array $waiting): array => [$now + $waiting[0], $waiting[1]], $packed);
     }
 }

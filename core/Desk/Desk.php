@@ -10,6 +10,7 @@ use Lotrik\Desk\Event as E;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Watch;
+use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
@@ -31,9 +32,11 @@ final class Desk
 
     private readonly Workbench $bench;
 
-    private readonly Timetable $timetable;
+    private readonly DueOrders $dueOrders;
 
     private readonly LossLimit $lossLimit;
+
+    private readonly Stories $stories;
 
     /** @var array<string, array<int, int>> contract → account → sequence of the holding whose exits were looked at and found as they should be */
     private array $kept = [];
@@ -41,14 +44,17 @@ final class Desk
     /** @var array<string, Command\Command> */
     private readonly array $commands;
 
-    public function __construct(public readonly DeskState $state = new DeskState())
+    /** @param CommandArchive|null $archive of commands that the state remembers no more; null where there is none */
+    public function __construct(public readonly DeskState $state = new DeskState(), private readonly ?CommandArchive $archive = null)
     {
-        $this->scribe = new Scribe($state);
+        $timetable = new Timetable($state);
+        $this->scribe = new Scribe($state, $timetable);
         $this->bench = $bench = new Workbench($state, $this->scribe, new Intake($state));
-        $this->timetable = new Timetable($bench);
+        $this->dueOrders = new DueOrders($bench, $timetable);
         $this->lossLimit = new LossLimit($bench);
         $this->exits = new ExitKeeper($this->scribe);
-        $this->flattening = new Flattening($this->scribe);
+        $this->flattening = new Flattening($bench);
+        $this->stories = new Stories($this->scribe);
         $this->commands = [
             'place' => new Command\PlaceOrder($bench),
             'place-pair' => new Command\PlacePair($bench),
@@ -127,11 +133,14 @@ final class Desk
         try {
             $node->raw('account');
             $clientId = $node->string('client_id', null, 64);
-            $known = $this->state->taken[$accountId][$clientId] ?? null;
+            $known = $this->state->taken->find($accountId, $clientId);
             if ($known !== null) {
                 return $known->op === $op && $known->fingerprint === $fingerprint
                     ? new Answer($known->answer, true)
                     : throw new Refusal('client-id-reused', "client_id \"$clientId\" was used for another command; use a new one for each command", '/client_id');
+            }
+            if ($this->archive?->has($accountId, $clientId) === true) {
+                throw new Refusal('client-id-forgotten', "client_id \"$clientId\" was used for a command so long ago that its answer is not at hand any more; nothing was done now, the journal has what came of it. Use a new one for a new command", '/client_id');
             }
             $this->scribe->commandId = $clientId;
             $command = new CommandHead($op, $account, $clientId, $fingerprint);
@@ -188,8 +197,8 @@ final class Desk
                 $this->executed($outcome);
             } else {
                 $quote->traded($at, $outcome);
-                $this->timetable->look($at);
-                $this->observe($contract, Watch::Last, $outcome->tick, $outcome->tick, $outcome->number);
+                $this->dueOrders->news($contract, $at);
+                $this->printed($contract, $outcome, $at);
             }
         }
     }
@@ -206,27 +215,36 @@ final class Desk
     /** Time goes by: what is due is released or ends. */
     public function tick(int $at): void
     {
-        if ($this->state->timed !== []) {
-            $this->scribe->at = $at;
-            $this->timetable->look($at);
-        }
+        $this->scribe->at = $at;
+        $this->dueOrders->tick($at);
+    }
+
+    /** A contract's session has begun or ended. */
+    public function sessionChanged(string $contract, int $at): void
+    {
+        $this->scribe->at = $at;
+        unset($this->kept[$contract]);
+        $this->dueOrders->news($contract, $at);
+        $this->react($contract, $at);
     }
 
     /** Moves ratchets, keeps exits and goes on with flattening where the last action gave reason to. */
     public function react(string $contract, int $at): void
     {
         $this->scribe->at = $at;
+        $this->dueOrders->parentsChanged($at);
         foreach ($this->state->holdings[$contract] ?? [] as $account => $holding) {
             // Nothing has happened to it and no best price got better: what its exits should be, they are.
             $still = ($this->kept[$contract][$account] ?? -1) === $holding->sequence;
             if (! $still) {
-                $this->timetable->settle($holding);
+                $this->dueOrders->settle($holding);
+                $this->stories->tell($holding);
             }
             $losers = $this->lossLimit->look($holding, $at);
             foreach ($losers as $loser) {
                 $this->flattening->advance($loser);
             }
-            if (($holding->entries === [] && ! $holding->flattening) || ($still && ! $holding->flattening)) {
+            if ($still && ! $holding->isClosingDown()) {
                 continue;
             }
             $before = $holding->sequence;
@@ -237,22 +255,65 @@ final class Desk
                 $this->kept[$contract][$account] = $before;
             }
         }
+        $this->dueOrders->parentsChanged($at);
     }
 
     private function executed(ExecutionReport $report): void
     {
-        $order = $this->state->order($report->order);
+        $order = $this->state->orders[$report->order] ?? null;
+        if ($order === null || ! $this->isInPlace($order, $report)) {
+            $this->scribe->note(new E\ReportOutOfPlace($report->order, $report->type->value, $order?->state->value ?? 'unknown'));
+
+            return;
+        }
         $this->scribe->note(match ($report->type) {
             ExecType::Accepted => new E\OrderAccepted($order->id),
             ExecType::Triggered => new E\OrderTriggered($order->id),
-            ExecType::Filled => new E\OrderFilled($order->id, $this->state->lastFill + 1, $report->lots, (int) $report->price, $report->print,
-                $order->trigger === null ? 0 : $order->side->sign() * ((int) $report->price - $order->trigger)),
+            ExecType::Filled => $this->filled($order, $report),
             ExecType::Reduced => new E\OrderReduced($order->id, $report->lots, $report->because),
             ExecType::Replaced => new E\OrderReplaced($order->id, $report->lots, $report->price, $report->trigger),
             ExecType::ReplaceRefused => new E\ReplaceRefused($order->id, $report->because),
             ExecType::Cancelled => new E\OrderCancelled($order->id, $report->because),
             ExecType::Refused => new E\OrderRejected($order->id, $report->because),
         });
+    }
+
+    /** Whether the state of an order allows what the venue says of it. A fill counts whatever the desk believed: the lots are there. */
+    private function isInPlace(DeskOrder $order, ExecutionReport $report): bool
+    {
+        return match ($report->type) {
+            ExecType::Filled => true,
+            ExecType::Refused => $order->state->canBecome(OrderState::Rejected),
+            ExecType::Accepted => $order->state === OrderState::PendingNew || $order->state === OrderState::Suspended || $order->state === OrderState::PendingCancel,
+            default => ! $order->state->isFinal(),
+        };
+    }
+
+    private function filled(DeskOrder $order, ExecutionReport $report): E\OrderFilled
+    {
+        $tick = (int) $report->price;
+        $effect = Fills::effect($order, $report->lots, $tick, $this->state);
+
+        return new E\OrderFilled(
+            $order->id, $this->state->lastFill + 1, $report->lots, $tick, $report->print, $order->trigger === null ? 0 : $order->side->sign() * ($tick - $order->trigger),
+            $effect->closes, $effect->exits, $effect->joins, $effect->notLooser, $report->touch ?? [null, 0, null, 0], $effect->madeToFit,
+        );
+    }
+
+    /** A print counts for the best profit of what watches the last trade, and gives exits that the venue refused another try. */
+    private function printed(string $contract, TradePrint $print, int $at): void
+    {
+        foreach ($this->state->holdings[$contract] ?? [] as $account => $holding) {
+            if ($holding->refusedExits !== []) {
+                unset($this->kept[$contract][$account]);
+            }
+            foreach ($holding->entries as $entry) {
+                if ($entry->exits->openLots() > 0) {
+                    $entry->facts?->saw($print->tick, $at);
+                }
+            }
+        }
+        $this->observe($contract, Watch::Last, $print->tick, $print->tick, $print->number);
     }
 
     private function observe(string $contract, Watch $watch, ?int $forLongs, ?int $forShorts, int $print): void

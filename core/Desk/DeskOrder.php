@@ -6,6 +6,7 @@ namespace Lotrik\Desk;
 
 use Brick\Math\BigRational;
 use Lotrik\Desk\Event\OrderPlaced;
+use Lotrik\Desk\Event\Purpose;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
@@ -15,6 +16,8 @@ use Lotrik\Order\TimeInForce;
 /** An order as the desk knows it: what was asked, and what the venue has reported. Prices in ticks. */
 final class DeskOrder
 {
+    private const MAX_PATH = 500;
+
     public readonly int $id;
 
     public readonly int $account;
@@ -31,8 +34,14 @@ final class DeskOrder
 
     public readonly Role $role;
 
-    /** @var array<string, mixed>|null the exit plan document that it was sent with */
-    public readonly ?array $plan;
+    public readonly Purpose $purpose;
+
+    /** @var array<string, mixed>|null the exit plan document that it was sent with; not kept once it can fill no more */
+    public ?array $plan;
+
+    public readonly ?string $planName;
+
+    public readonly ?int $planVersion;
 
     /** @var array<string, int>|null frozen average true ranges, see OrderPlaced */
     public readonly ?array $ranges;
@@ -75,9 +84,12 @@ final class DeskOrder
     /** a cancel that is under way is its expiry */
     public bool $expiring = false;
 
+    /** the trader wants it gone, and it is on its way: cancelled when the answer is here */
+    public bool $cancelWished = false;
+
     public ?Tie $tie = null;
 
-    /** @var list<array{int, int}> where its trigger has stood since when: ms since 1970 UTC, tick */
+    /** @var list<array{int, int}> where its trigger has stood since when: ms since 1970 UTC, tick; the first and the last of them */
     public array $path = [];
 
     /** when it came to its final state, ms since 1970 UTC */
@@ -96,7 +108,10 @@ final class DeskOrder
         $this->kind = $placed->kind;
         $this->tif = $placed->tif;
         $this->role = $placed->role;
+        $this->purpose = $placed->purpose;
         $this->plan = $placed->plan;
+        $this->planName = is_string($placed->plan['name'] ?? null) ? $placed->plan['name'] : null;
+        $this->planVersion = $placed->planVersion;
         $this->ranges = $placed->ranges;
         $this->entry = $placed->entry;
         $this->portion = $placed->portion;
@@ -135,14 +150,45 @@ final class DeskOrder
         }
     }
 
-    /** @throws \LogicException for a change that the FIX matrices do not know */
+    /** Whether the FIX matrices know the change was asked before the event was made. */
     public function become(OrderState $state, ?string $reason = null): void
     {
-        if ($state !== $this->state && ! $this->state->canBecome($state)) {
-            throw new \LogicException("order {$this->id} cannot go from {$this->state->value} to {$state->value}");
-        }
         $this->state = $state;
         $this->reason = $reason ?? $this->reason;
+    }
+
+    /** Its time is up: what comes back of its cancel counts as expired. */
+    public function expire(string $because): void
+    {
+        $this->expiring = true;
+        $this->become($this->isHeld() ? OrderState::Expired : OrderState::PendingCancel, $because);
+    }
+
+    public function lasts(TimeInForce $tif, ?int $expiresAt, ?int $dayEnds): void
+    {
+        [$this->tif, $this->expiresAt, $this->dayEnds] = [$tif, $expiresAt, $dayEnds];
+    }
+
+    /** The venue, or for a held order the desk, has changed it. */
+    public function replaced(int $leaves, ?int $price, ?int $trigger, int $at): void
+    {
+        if ($trigger !== $this->trigger) {
+            $this->path[] = [$at, (int) $trigger];
+            if (count($this->path) > self::MAX_PATH) {
+                array_splice($this->path, 1, 1);
+            }
+        }
+        $this->quantity = $this->filled + $leaves;
+        $this->price = $price;
+        $this->trigger = $trigger;
+        $this->settleState();
+    }
+
+    /** In a final state: what only a working order needs is let go. */
+    public function end(int $at): void
+    {
+        $this->endedAt ??= $at;
+        $this->plan = null;
     }
 
     /** Working again after a command was answered. */
@@ -163,12 +209,6 @@ final class DeskOrder
     public function isHeld(): bool
     {
         return $this->hold !== null && ! $this->released && ! $this->state->isFinal();
-    }
-
-    /** Whether the desk has to look at it as time goes by. */
-    public function isTimed(): bool
-    {
-        return ! $this->state->isFinal() && ($this->isHeld() || $this->cancelAt !== null || $this->expiresAt !== null || $this->endsWithDay());
     }
 
     /** A protective stop-limit that has triggered and rests: the market is beyond its limit, and its lots stand unprotected. */

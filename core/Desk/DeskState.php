@@ -6,14 +6,8 @@ namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Event as E;
-use Lotrik\Document\Node;
-use Lotrik\ExitPlan\Basis;
-use Lotrik\ExitPlan\Cover;
 use Lotrik\ExitPlan\Covers;
 use Lotrik\ExitPlan\EntryExits;
-use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\PlanFault;
-use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
@@ -21,12 +15,13 @@ use Lotrik\Order\Side;
 
 /**
  * All that the desk knows that must survive: accounts, contracts, orders, positions and exits. It changes only in
- * {@see apply()}, so that applying the journal's events again gives the same state.
+ * {@see apply()}, so that applying the journal's events again gives the same state. Applying never throws, never
+ * decides, and looks nothing up that the event does not carry; reading never changes anything.
  */
 final class DeskState
 {
-    /** How many orders in a final state are kept at hand, so that a client id sent again finds its order. */
-    private const FINISHED = 20_000;
+    /** How many orders in a final state are kept at hand; older ones are read from the journal's tables. */
+    private const MAX_FINISHED = 1_000;
 
     /** Number of the last event applied: the journal's sequence. */
     public int $sequence = 0;
@@ -44,10 +39,7 @@ final class DeskState
     /** @var array<int, DeskOrder> */
     public array $orders = [];
 
-    /** @var array<int, DeskOrder> orders that wait for something, or that end at a time */
-    public array $timed = [];
-
-    /** @var array<string, array<int, Holding>> contract → account → holding */
+    /** @var array<string, array<int, Holding>> contract → account → holding; see {@see holding()} */
     public array $holdings = [];
 
     /** @var array<int, int> account → until when it is barred from new entries, ms since 1970 UTC */
@@ -56,12 +48,19 @@ final class DeskState
     /** @var array<int, DayTally> */
     public array $days = [];
 
-    /** @var array<int, array<string, Taken>> account → client id → what was taken */
-    public array $taken = [];
+    public readonly TakenCommands $taken;
 
+    private int $finished = 0;
+
+    public function __construct()
+    {
+        $this->taken = new TakenCommands();
+    }
+
+    /** What an account has in a contract; where that is nothing yet, a blank one that is not kept. */
     public function holding(int $account, string $contract): Holding
     {
-        return $this->holdings[$contract][$account] ??= new Holding($account, $contract);
+        return $this->holdings[$contract][$account] ?? new Holding($account, $contract);
     }
 
     public function order(int $id): DeskOrder
@@ -80,21 +79,34 @@ final class DeskState
         $this->sequence++;
         match (true) {
             $event instanceof E\AccountOpened => $this->accounts[$event->account] = Account::fromArray($event->document),
-            $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromNode(Node::of($event->document)),
-            $event instanceof E\CommandTaken => $this->taken[$event->account][$event->clientId] = new Taken($event->op, $event->fingerprint, $event->answer),
+            $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromArray($event->document),
+            $event instanceof E\CommandTaken => $this->taken->add($event->account, $event->clientId, new Taken($event->op, $event->fingerprint, $event->answer)),
             $event instanceof E\OrderPlaced => $this->placed($event, $at),
             $event instanceof E\OrderFilled => $this->filled($event, $at),
-            $event instanceof E\StopMoved => $this->exits($event)->moved($event->portion, $event->group, $event->to),
-            $event instanceof E\SteeringHandedBack => $this->exits($event)->cover($event->portion, $event->group)->stopByHand = false,
+            $event instanceof E\StopMoved => $this->stopMoved($event, $at),
+            $event instanceof E\SteeringHandedBack => $this->entry($event)?->exits->handBack($event->portion, $event->group),
             $event instanceof E\AccountBarred => $this->barred[$event->account] = $event->until,
-            $event instanceof E\ExitSet => $this->exits($event)->set($event->portion, $event->group, $event->role, $event->level),
-            $event instanceof E\PlanPutOn => $this->planPutOn($event),
+            $event instanceof E\ExitSet => $this->exitByHand($event)?->set($event->portion, $event->group, $event->role, $event->level),
+            $event instanceof E\ExitMoved => $this->exitByHand($event)?->wishedByHand($event->portion, $event->group, $event->role, $event->level),
+            $event instanceof E\ExitTakenOff => $this->exitByHand($event)?->takeOff($event->portion, $event->group, $event->role),
+            $event instanceof E\PlanPutOn => $this->planPutOn($event, $at),
             $event instanceof E\OrdersTied => $this->tied($event),
-            $event instanceof E\FlattenStarted => $this->flattenStarted($event),
-            $event instanceof E\FlattenEnded => $this->flattenEnded($event),
-            $event instanceof E\CommandRefused => null,
+            $event instanceof E\OrderUntied => $this->untied($event),
+            $event instanceof E\FlattenStarted => $this->closeDown($event, $event->trigger, $event->thenEnter),
+            $event instanceof E\FlattenEnded => $this->closeDown($event, ClosingTrigger::Flat, null),
+            $event instanceof E\EntryClosed => $this->entryClosed($event),
+            $event instanceof E\CommandRefused, $event instanceof E\ReversalDropped, $event instanceof E\ReportOutOfPlace => null,
             default => $this->changed($event, $at),
         };
+    }
+
+    /** The account's part in a contract, made where there is none: only an event does that. */
+    private function held(int $account, string $contract): Holding
+    {
+        $holding = $this->holdings[$contract][$account] ??= new Holding($account, $contract);
+        $holding->sequence = $this->sequence;
+
+        return $holding;
     }
 
     private function placed(E\OrderPlaced $event, int $at): void
@@ -102,16 +114,19 @@ final class DeskState
         $order = new DeskOrder($event, $at);
         $this->lastOrder = max($this->lastOrder, $order->id);
         $this->orders[$order->id] = $order;
-        $holding = $this->holding($order->account, $order->contract);
+        $holding = $this->held($order->account, $order->contract);
         $holding->working[$order->id] = $order;
-        $this->watchTime($order);
-        $holding->sequence = $this->sequence;
         if ($order->role->isExit()) {
-            $holding->exitOrders["{$order->entry}/{$order->portion}/{$order->group}/{$order->role->value}"] = $order->id;
+            $holding->exitOrders[self::exitKey($order)] = $order->id;
         }
-        if ($order->role === Role::Close && $holding->flattening && $event->why === Flattening::WHY) {
+        if ($order->purpose === E\Purpose::Flatten && $holding->isClosingDown()) {
             $holding->flattenOrder = $order->id;
         }
+    }
+
+    private static function exitKey(DeskOrder $order): string
+    {
+        return $order->purpose === E\Purpose::Flatten ? Holding::FLATTEN : Holding::exitKey((int) $order->entry, (int) $order->portion, (int) $order->group, $order->role);
     }
 
     /**
@@ -121,269 +136,239 @@ final class DeskState
      */
     private function changed(E\Event $event, int $at): void
     {
-        assert(property_exists($event, 'order') && is_int($event->order));
-        $order = $this->orders[$event->order];
+        $order = property_exists($event, 'order') && is_int($event->order) ? $this->orders[$event->order] ?? null : null;
+        if ($order === null) {
+            return;
+        }
+        $holding = $this->held($order->account, $order->contract);
         match (true) {
-            $event instanceof E\OrderAccepted => $order->settleState(),
+            $event instanceof E\OrderAccepted => $this->accepted($order, $holding),
             $event instanceof E\OrderTriggered => $order->triggered = true,
             $event instanceof E\OrderReleased => $order->released = true,
-            $event instanceof E\OrderExpired => $this->expired($order, $event),
-            $event instanceof E\DurationChanged => [$order->tif, $order->expiresAt, $order->dayEnds] = [$event->tif, $event->expiresAt, $event->dayEnds],
-            $event instanceof E\OrderUntied => [$order->tie, $this->orders[$event->other]->tie] = [null, null],
+            $event instanceof E\OrderExpired => $order->expire($event->because),
+            $event instanceof E\DurationChanged => $order->lasts($event->tif, $event->expiresAt, $event->dayEnds),
             $event instanceof E\OrderReduced => $order->quantity -= $event->by,
-            $event instanceof E\ReplaceRequested => $this->replaceRequested($order, $event),
-            $event instanceof E\OrderReplaced => $this->replaced($order, $event, $at),
+            $event instanceof E\ReplaceRequested => $this->replaceRequested($order, $holding, $event),
+            $event instanceof E\OrderReplaced => $order->replaced($event->leaves, $event->price, $event->trigger, $at),
             $event instanceof E\ReplaceRefused => $order->settleState(),
-            $event instanceof E\CancelRequested => $this->cancelRequested($order, $event),
+            $event instanceof E\CancelRequested => $this->cancelRequested($order, $holding, $event),
+            $event instanceof E\CancelWished => $order->cancelWished = true,
             $event instanceof E\OrderCancelled => $order->become($order->expiring ? OrderState::Expired : OrderState::Cancelled, $event->because),
-            $event instanceof E\OrderRejected => $order->become(OrderState::Rejected, $event->because),
-            default => throw new \LogicException('an event that nobody applies: '.$event::class),
+            $event instanceof E\OrderRejected => $this->rejected($order, $holding, $event, $at),
+            default => null,
         };
-        $holding = $this->holding($order->account, $order->contract);
-        $holding->sequence = $this->sequence;
-        $this->watchTime($order);
         $this->finish($order, $holding, $at);
     }
 
-    private function watchTime(DeskOrder $order): void
+    private function accepted(DeskOrder $order, Holding $holding): void
     {
-        if ($order->isTimed()) {
-            $this->timed[$order->id] = $order;
-        } else {
-            unset($this->timed[$order->id]);
+        $order->settleState();
+        unset($holding->refusedExits[self::exitKey($order)]);
+    }
+
+    private function rejected(DeskOrder $order, Holding $holding, E\OrderRejected $event, int $at): void
+    {
+        $order->become(OrderState::Rejected, $event->because);
+        if ($order->role->isExit() || $order->purpose === E\Purpose::Flatten) {
+            $holding->refusedExits[self::exitKey($order)] = $at;
         }
     }
 
-    private function expired(DeskOrder $order, E\OrderExpired $event): void
-    {
-        $order->expiring = true;
-        $order->become($order->isHeld() ? OrderState::Expired : OrderState::PendingCancel, $event->because);
-    }
-
-    private function replaceRequested(DeskOrder $order, E\ReplaceRequested $event): void
+    private function replaceRequested(DeskOrder $order, Holding $holding, E\ReplaceRequested $event): void
     {
         $order->become(OrderState::PendingReplace);
-        if ($event->byHand && $order->role->isExit()) {
-            $exits = $this->exitsOf($order);
-            if ($order->role === Role::Stop && $event->trigger !== null) {
-                $exits->stopMovedByHand((int) $order->portion, (int) $order->group, $event->trigger);
-            }
-            if ($order->role === Role::Target && $event->price !== null) {
-                $cover = $exits->cover((int) $order->portion, (int) $order->group);
-                $cover->target = $event->price;
-                $cover->targetByHand = true;
-            }
+        $level = $order->role === Role::Stop ? $event->trigger : $event->price;
+        if ($event->byHand && $order->role->isExit() && $level !== null) {
+            $entry = $holding->entries[(int) $order->entry] ?? null;
+            $entry?->exits->movedByHand((int) $order->portion, (int) $order->group, $order->role, $level);
+            $entry?->exits->wish((int) $order->portion, (int) $order->group, $order->role, false);
+            $entry?->facts?->steeredByHand();
         }
     }
 
-    private function replaced(DeskOrder $order, E\OrderReplaced $event, int $at): void
-    {
-        if ($event->trigger !== $order->trigger) {
-            $order->path[] = [$at, (int) $event->trigger];
-        }
-        $order->quantity = $order->filled + $event->leaves;
-        $order->price = $event->price;
-        $order->trigger = $event->trigger;
-        $order->settleState();
-    }
-
-    private function cancelRequested(DeskOrder $order, E\CancelRequested $event): void
+    private function cancelRequested(DeskOrder $order, Holding $holding, E\CancelRequested $event): void
     {
         $order->become(OrderState::PendingCancel);
+        $order->cancelWished = false;
         if ($event->byHand && $order->role->isExit()) {
-            $cover = $this->exitsOf($order)->cover((int) $order->portion, (int) $order->group);
-            if ($order->role === Role::Stop) {
-                $cover->stopTakenOff = true;
-            } else {
-                $cover->targetTakenOff = true;
-            }
+            $entry = $holding->entries[(int) $order->entry] ?? null;
+            $entry?->exits->takeOff((int) $order->portion, (int) $order->group, $order->role);
+            $entry?->facts?->steeredByHand();
         }
     }
 
     private function filled(E\OrderFilled $event, int $at): void
     {
-        $order = $this->orders[$event->order];
-        $holding = $this->holding($order->account, $order->contract);
+        $order = $this->orders[$event->order] ?? null;
+        if ($order === null) {
+            return;
+        }
+        $holding = $this->held($order->account, $order->contract);
         $position = $holding->position;
         $realisedBefore = $position->realised;
-        $closing = $position->closedBy($order->side, $event->quantity);
         $position->fill($order->side, $event->quantity, $event->price);
         $this->lastFill = max($this->lastFill, $event->fill);
         ($this->days[$order->account] ??= new DayTally())
             ->add($at, $order->contract, $position->realised->minus($realisedBefore), $event->quantity);
 
         $order->fill($event->quantity, $event->price);
-        if ($order->role->isExit()) {
-            $this->exitFilled($order, $holding, $event->quantity);
-        } else {
-            $this->closeFilled($order, $holding, $closing);
-            if ($event->quantity > $closing) {
-                $this->opened($order, $holding, $event->quantity - $closing, $event);
-            }
+        if ($event->closes > 0) {
+            $this->closes($order, $holding, $event, $at);
         }
-        $holding->sequence = $this->sequence;
+        if ($event->quantity > $event->closes) {
+            $this->opens($order, $holding, $event, $at);
+        }
         $this->finish($order, $holding, $at);
     }
 
-    /** A close of one portion takes that portion's lots, any other the oldest. */
-    private function closeFilled(DeskOrder $order, Holding $holding, int $lots): void
+    /** An exit, or a close of one portion, takes that portion's lots; what it has not comes off the oldest entry first. */
+    private function closes(DeskOrder $order, Holding $holding, E\OrderFilled $event, int $at): void
     {
+        $by = new Closing($event->price, $at, ClosedBy::order($order), $event->slippageTicks);
         $entry = $holding->entries[$order->entry ?? 0] ?? null;
-        $own = $entry === null ? 0 : min($lots, $entry->exits->cover((int) $order->portion, (int) $order->group)->lots);
-        if ($own > 0) {
-            $entry->exits->closed((int) $order->portion, (int) $order->group, $own);
+        $left = $entry === null ? $event->closes : $entry->close($event->closes, $by, (int) $order->portion, (int) $order->group);
+        $holding->closeByHand($left, $by);
+        if ($order->role->isExit()) {
+            $entry?->endsWith($order->role);
         }
-        $holding->closeByHand($lots - $own);
     }
 
     /** New lots join the exits of the position where a plan covers it; else they are an entry of their own. */
-    private function opened(DeskOrder $order, Holding $holding, int $lots, E\OrderFilled $event): void
+    private function opens(DeskOrder $order, Holding $holding, E\OrderFilled $event, int $at): void
     {
-        $position = $holding->position;
-        $set = $holding->set();
-        if ($set === null) {
-            $plan = $this->resolve($order, $event->price);
-            if ($plan->covers === Covers::Entry) {
-                $entry = $holding->entries[$order->id] ??= new Entry($order->id, new EntryExits($order->side, $plan));
-                $entry->exits->fill($lots, $event->price, $event->print);
-
-                return;
-            }
-            $set = $holding->entries[$order->id] = new Entry($order->id, new EntryExits($order->side, $plan));
+        $lots = $event->quantity - $event->closes;
+        $entry = $holding->entries[$event->joins ?? $order->id] ??= $this->newEntry($order, $event);
+        if ($entry->exits->plan->covers === Covers::Entry) {
+            $entry->exits->fill($lots, $event->price, $event->print);
+        } else {
+            $entry->isJoinedBy($order->id);
+            $holding->gatherInto($entry);
+            $entry->exits->gather(abs($holding->position->lots), $holding->position->anchor(), $event->print, $event->notLooser);
         }
-        $set->isJoinedBy($order->id);
-        $tightest = abs($position->lots) > $lots + $set->exits->openLots() ? $holding->tightestStop() : null;
-        $joined = $set->exits->openLots();
-        $holding->closeByHand(abs($position->lots) - $lots - $joined, except: $set);
-        $set->exits->gather(abs($position->lots), $position->anchor(), $event->print, $tightest);
+        $entry->facts?->opened($lots, $event->price, $event->slippageTicks, $at);
+        $entry->noteRisk();
     }
 
-    /** Lots beyond the portion's own (its cancel was still under way) come off the other exits as if closed by hand. */
-    private function exitFilled(DeskOrder $order, Holding $holding, int $lots): void
+    private function newEntry(DeskOrder $order, E\OrderFilled $event): Entry
     {
-        $entry = $holding->entries[(int) $order->entry];
-        $own = min($lots, $entry->exits->cover((int) $order->portion, (int) $order->group)->lots);
-        $entry->exits->closed((int) $order->portion, (int) $order->group, $own);
-        $holding->closeByHand($lots - $own);
-        $entry->endsWith($order->role);
-    }
+        $plan = $event->exits === null ? ResolvedPlan::none() : ResolvedPlan::fromArray($event->exits);
 
-    /**
-     * The plan's distances become ticks once, at the first fill. A plan that had just worked when the order was sent
-     * and falls under a tick at the fill's price keeps the ticks of the price it was sent with.
-     */
-    private function resolve(DeskOrder $order, int $tick): ResolvedPlan
-    {
-        if ($order->plan === null) {
-            return ResolvedPlan::none();
-        }
-        $plan = ExitPlan::fromArray($order->plan);
-        $ranges = Ranges::fromArray($order->ranges);
-        try {
-            return $plan->resolve($this->basis($order->account, $order->contract, $tick, $order->quantity, $ranges));
-        } catch (PlanFault) {
-            return $plan->resolve($this->basis($order->account, $order->contract, $order->price ?? $order->trigger ?? $tick, $order->quantity, $ranges));
-        }
-    }
-
-    public function basis(int $account, string $contract, int $tick, int $quantity, ?Ranges $ranges = null): Basis
-    {
-        $of = $this->contracts[$contract];
-        $account = $this->accounts[$account];
-
-        return new Basis($of, $tick, $quantity, $account->rates->knows($of->currency) ? $account->rates->fromBase($account->balance, $of->currency) : null, $ranges);
+        return new Entry($order->id, new EntryExits($order->side, $plan), $event->touch === null ? null : new EntryFacts($order->side, $plan->name, $order->planVersion));
     }
 
     private function finish(DeskOrder $order, Holding $holding, int $at): void
     {
         if ($order->state->isFinal()) {
-            $order->endedAt ??= $at;
-            unset($holding->working[$order->id], $this->timed[$order->id]);
+            $order->end($at);
+            unset($holding->working[$order->id], $this->orders[$order->id]);
+            // Finished orders stand in the order in which they finished: the oldest of them are forgotten first.
+            $this->orders[$order->id] = $order;
             $holding->forgetClosedEntries();
-            if (count($this->orders) > self::FINISHED * 2) {
+            if (++$this->finished > 2 * self::MAX_FINISHED) {
                 $this->forgetFinished();
             }
         }
     }
 
-    /** Keeps the newest finished orders; older ones are read from the journal's tables. */
+    /** Keeps the newest finished orders, and those that a working one waits for or is tied to. */
     private function forgetFinished(): void
     {
-        $finished = array_keys(array_filter($this->orders, static fn(DeskOrder $o): bool => $o->state->isFinal()));
-        foreach (array_slice($finished, 0, max(0, count($finished) - self::FINISHED)) as $id) {
-            unset($this->taken[$this->orders[$id]->account][$this->orders[$id]->clientId ?? ''], $this->orders[$id]);
+        $needed = [];
+        foreach ($this->holdings as $holdings) {
+            foreach ($holdings as $holding) {
+                foreach ($holding->working as $order) {
+                    $needed[$order->tie->other ?? 0] = $needed[$order->hold->after ?? 0] = true;
+                }
+            }
         }
+        $finished = array_keys(array_filter($this->orders, static fn(DeskOrder $o): bool => $o->state->isFinal()));
+        $goes = array_slice($finished, 0, max(0, count($finished) - self::MAX_FINISHED));
+        foreach ($goes as $id) {
+            if (! isset($needed[$id])) {
+                unset($this->orders[$id]);
+            }
+        }
+        $this->finished = min(count($finished), self::MAX_FINISHED);
     }
 
-    /** The old entries give their lots up, so that their exits go; what still works of them fills under its own plan. */
-    private function planPutOn(E\PlanPutOn $event): void
+    private function stopMoved(E\StopMoved $event, int $at): void
     {
-        $holding = $this->holding($event->account, $event->contract);
-        $sign = $holding->position->lots <=> 0;
-        $lots = abs($holding->position->lots);
-        if ($event->onlyBare) {
-            $bare = $holding->bare();
-            $lots = array_sum(array_map(static fn(Cover $c): int => $c->lots, $bare));
-            foreach ($bare as $cover) {
-                $cover->lots = 0;
-            }
-        } else {
-            $holding->closeByHand($lots);
+        $entry = $this->entry($event);
+        $entry?->exits->moved($event->portion, $event->group, $event->to);
+        $entry?->facts?->ratcheted($event->portion, $event->because, $event->best, $event->to, $at);
+    }
+
+    /** The old exits give their lots up; what still works of their entries fills under its own plan. */
+    private function planPutOn(E\PlanPutOn $event, int $at): void
+    {
+        $holding = $this->held($event->account, $event->contract);
+        $side = Side::ofPosition($holding->position->lots);
+        $plan = ResolvedPlan::fromArray($event->exits);
+        $entry = new Entry($event->entry, new EntryExits($side, $plan), new EntryFacts($side, $plan->name, $event->planVersion));
+        $lots = 0;
+        foreach ($event->takes as [$from, $portion, $group, $taken]) {
+            ($holding->entries[$from] ?? null)?->handOver($portion, $group, $taken, $entry);
+            $lots += $taken;
         }
-        $anchor = $holding->position->anchor();
-        $plan = $event->plan === null ? ResolvedPlan::none()
-            : ExitPlan::fromArray($event->plan)->resolve($this->basis($event->account, $event->contract, $anchor, $lots, Ranges::fromArray($event->ranges)));
-        $entry = $holding->entries[$event->entry] = new Entry($event->entry, new EntryExits(Side::ofPosition($sign), $plan));
+        $holding->entries[$event->entry] = $entry;
         if ($plan->covers === Covers::Position) {
-            $entry->exits->gather($lots, $anchor, 0);
+            $entry->exits->gather($lots, $event->anchor, 0);
         } else {
-            $entry->exits->fill($lots, $anchor, 0);
+            $entry->exits->fill($lots, $event->anchor, 0);
         }
+        $entry->noteRisk();
         $this->lastOrder = max($this->lastOrder, $event->entry);
-        $holding->sequence = $this->sequence;
         $holding->forgetClosedEntries();
     }
 
-    private function flattenStarted(E\FlattenStarted $event): void
+    /** @param array{side: string, quantity: int, plan: array<string, mixed>|null, ranges?: array<string, int>|null, planVersion?: int|null}|null $then */
+    private function closeDown(E\FlattenStarted|E\FlattenEnded $event, ClosingTrigger $trigger, ?array $then): void
     {
-        $holding = $this->holding($event->account, $event->contract);
-        $holding->flattening = true;
-        $holding->thenEnter = $event->thenEnter;
-        $holding->flattenOrder = null;
-        $holding->sequence = $this->sequence;
+        $holding = $this->held($event->account, $event->contract);
+        $holding->closing = $holding->closing->on($trigger);
+        $holding->thenEnter = $holding->closing === ClosingDown::Reversing ? $then ?? $holding->thenEnter : null;
+        if (! $holding->isClosingDown()) {
+            $holding->flattenOrder = null;
+            unset($holding->refusedExits[Holding::FLATTEN]);
+        }
     }
 
-    private function flattenEnded(E\FlattenEnded $event): void
+    private function entryClosed(E\EntryClosed $event): void
     {
-        $holding = $this->holding($event->account, $event->contract);
-        $holding->flattening = false;
-        $holding->thenEnter = null;
-        $holding->flattenOrder = null;
-        $holding->sequence = $this->sequence;
+        unset($this->held($event->account, $event->contract)->closed[$event->entry]);
     }
 
     private function tied(E\OrdersTied $event): void
     {
-        $this->orders[$event->first]->tie = new Tie($event->first, $event->second, $event->oco);
-        $this->orders[$event->second]->tie = new Tie($event->first, $event->first, $event->oco);
-        $this->holding($event->account, $event->contract)->sequence = $this->sequence;
+        foreach ([[$event->first, $event->second], [$event->second, $event->first]] as [$one, $other]) {
+            if (isset($this->orders[$one])) {
+                $this->orders[$one]->tie = new Tie($event->first, $other, $event->oco);
+            }
+        }
+        $this->held($event->account, $event->contract);
     }
 
-    /** The exits that an event is about; it counts as a change of what the account has in the contract. */
-    private function exits(E\StopMoved|E\SteeringHandedBack|E\ExitSet $event): EntryExits
+    private function untied(E\OrderUntied $event): void
     {
-        $this->holding($event->account, $event->contract)->sequence = $this->sequence;
-
-        return $this->entry($event->account, $event->contract, $event->entry)->exits;
+        foreach ([$event->order, $event->other] as $id) {
+            if (isset($this->orders[$id])) {
+                $this->orders[$id]->tie = null;
+                $this->held($this->orders[$id]->account, $this->orders[$id]->contract);
+            }
+        }
     }
 
-    private function entry(int $account, string $contract, int $entry): Entry
+    /** The exits that the trader's hand is on; it counts as a change of what the account has in the contract. */
+    private function exitByHand(E\ExitSet|E\ExitMoved|E\ExitTakenOff $event): ?EntryExits
     {
-        return $this->holding($account, $contract)->entries[$entry];
+        $entry = $this->entry($event);
+        $entry?->facts?->steeredByHand();
+
+        return $entry?->exits;
     }
 
-    private function exitsOf(DeskOrder $order): EntryExits
+    private function entry(E\StopMoved|E\SteeringHandedBack|E\ExitSet|E\ExitMoved|E\ExitTakenOff $event): ?Entry
     {
-        return $this->entry($order->account, $order->contract, (int) $order->entry)->exits;
+        return $this->held($event->account, $event->contract)->entries[$event->entry] ?? null;
     }
 }

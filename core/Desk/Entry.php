@@ -17,7 +17,8 @@ final class Entry
     /** @var list<int> those of them that had filled when a stop or the first target did: what still works of them is to be cancelled */
     public array $ended = [];
 
-    public function __construct(public readonly int $order, public readonly EntryExits $exits)
+    /** @param EntryFacts|null $facts null where it was opened by a build that kept none */
+    public function __construct(public readonly int $order, public readonly EntryExits $exits, public readonly ?EntryFacts $facts)
     {
         $this->orders = [$order];
     }
@@ -34,5 +35,40 @@ final class Entry
         if ($filled === Role::Stop || $this->exits->plan->afterTarget === AfterTarget::CancelEntry) {
             $this->ended = $this->orders;
         }
+    }
+
+    /**
+     * Lots of it close: those of one portion, where the order belongs to one, or else portion by portion.
+     *
+     * @return int lots that it did not have
+     */
+    public function close(int $lots, Closing $by, ?int $portion = null, ?int $group = null): int
+    {
+        foreach ($this->exits->take($lots, $portion, $group) as [$number, $taken]) {
+            $this->facts?->closed($number, $taken, $by);
+            $lots -= $taken;
+        }
+
+        return $lots;
+    }
+
+    /** Lots of one portion go over to another entry's exits. */
+    public function handOver(int $portion, int $group, int $lots, self $to): void
+    {
+        $this->exits->closed($portion, $group, $lots);
+        if ($this->facts !== null) {
+            $to->facts?->absorb($this->facts, $lots);
+        }
+    }
+
+    /** Takes note of where its stops first stand, and what its open lots would lose there. */
+    public function noteRisk(): void
+    {
+        foreach ($this->exits->covers() as $cover) {
+            if ($cover->stop !== null) {
+                $this->facts?->stopPlaced($cover->portion->number, $cover->stop);
+            }
+        }
+        $this->facts?->atRisk($this->exits->riskAtStops());
     }
 }

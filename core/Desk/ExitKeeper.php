@@ -6,6 +6,7 @@ namespace Lotrik\Desk;
 
 use Lotrik\Desk\Event\CancelRequested;
 use Lotrik\Desk\Event\OrderPlaced;
+use Lotrik\Desk\Event\Purpose;
 use Lotrik\Desk\Event\ReplaceRequested;
 use Lotrik\Desk\Event\StopMoved;
 use Lotrik\ExitPlan\Cover;
@@ -66,16 +67,16 @@ final class ExitKeeper
         }
         $moves = ! $order->triggered && $order->trigger !== $trigger;
         $passed = $moves && $quote->isPassed($order->side, $trigger) ? ', already passed by the market: closes now' : '';
-        $this->change($order, $lots, $moves ? $price : null, $moves ? $trigger : null, $passed);
+        $this->change($order, $lots, $moves ? $price : null, $moves ? $trigger : null, $passed, $cover->stopTakenOff, $cover->stopWished);
     }
 
     private function keepTarget(Holding $holding, Entry $entry, Cover $cover): void
     {
-        $lots = $cover->wantsTarget() && ! $holding->flattening ? $cover->lots : 0;
+        $lots = $cover->wantsTarget() && ! $holding->isClosingDown() ? $cover->lots : 0;
         $price = (int) $cover->target;
         $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Target);
         if ($order !== null) {
-            $this->change($order, $lots, $order->price !== $price ? $price : null, null, '');
+            $this->change($order, $lots, $order->price !== $price ? $price : null, null, '', $cover->targetTakenOff, $cover->targetWished);
         } elseif ($lots > 0) {
             $this->place($holding, $entry, $cover, Role::Target, OrderKind::Limit, $lots, $price, null, "target of portion {$cover->portion->number}");
         }
@@ -83,28 +84,32 @@ final class ExitKeeper
 
     private function place(Holding $holding, Entry $entry, Cover $cover, Role $role, OrderKind $kind, int $lots, ?int $price, ?int $trigger, string $why): void
     {
+        if ($holding->wasJustRefused(Holding::exitKey($entry->order, $cover->portion->number, $cover->group, $role), $this->scribe->at)) {
+            return;
+        }
         $this->scribe->note(new OrderPlaced(
             $this->scribe->state->lastOrder + 1, $holding->account, $holding->contract, null, $entry->exits->side->opposite(), $kind, $lots,
-            $price, $trigger, TimeInForce::GoodTillCancelled, $role, $entry->exits->plan->name === null ? $why : "{$entry->exits->plan->name}, $why",
+            $price, $trigger, TimeInForce::GoodTillCancelled, $role, Purpose::Exit, $entry->exits->plan->name === null ? $why : "{$entry->exits->plan->name}, $why",
             null, $entry->order, $cover->portion->number, $cover->group,
         ));
     }
 
     /** An order with a command under way is left alone: the answer brings us here again. */
-    private function change(DeskOrder $order, int $lots, ?int $price, ?int $trigger, string $note): void
+    private function change(DeskOrder $order, int $lots, ?int $price, ?int $trigger, string $note, bool $takenOff, bool $wished): void
     {
         if ($order->state->isPending()) {
             return;
         }
         if ($lots === 0) {
-            $this->scribe->note(new CancelRequested($order->id, 'its lots have closed'));
+            $this->scribe->note(new CancelRequested($order->id, $takenOff ? 'by hand, as soon as the answer was here' : 'its lots have closed'));
         } elseif ($order->leaves() !== $lots || $price !== null || $trigger !== null) {
             $why = match (true) {
+                ($trigger !== null || $price !== null) && $wished => 'by hand, as soon as the answer was here',
                 $trigger !== null || $price !== null => 'it follows its plan',
                 $order->leaves() < $lots => 'more of its entry has filled',
                 default => 'some of its lots have closed',
             };
-            $this->scribe->note(new ReplaceRequested($order->id, $lots - $order->leaves(), $price, $trigger, $why.$note));
+            $this->scribe->note(new ReplaceRequested($order->id, $lots - $order->leaves(), $price, $trigger, $why.$note, $wished));
         }
     }
 }

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
-use Lotrik\Desk\Event\FlattenEnded;
-use Lotrik\Desk\Event\OrderPlaced;
+use Lotrik\Desk\Command\OrderRequest;
+use Lotrik\Desk\Event as E;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\Ranges;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -14,24 +16,26 @@ use Lotrik\Order\TimeInForce;
 /**
  * Brings a contract to flat, one step at a time: entries, targets and hand-made orders go; the stops stay; then a
  * market close for the net goes out, and the stops shrink as it fills. It is done at position 0 with nothing working.
- * A reversal is a flatten with an entry behind it. Like the exits it looks only at the state, so it survives a kill.
+ * A reversal is a flatten with an entry behind it, which goes through all the checks anew when its turn comes. Like the
+ * exits it looks only at the state, so it survives a kill.
  */
 final class Flattening
 {
-    /** What its own market order says it is for: a close that the trader sends meanwhile is none of it, and goes like the rest. */
-    public const WHY = 'flatten';
-
-    public function __construct(private readonly Scribe $scribe) {}
+    public function __construct(private readonly Workbench $bench) {}
 
     public function advance(Holding $holding): void
     {
-        if (! $holding->flattening) {
+        if (! $holding->isClosingDown()) {
             return;
+        }
+        $open = $this->bench->hours($holding->contract, $this->bench->scribe->at)->open;
+        if (! $open && $holding->closing === ClosingDown::Reversing) {
+            $this->bench->scribe->note(new E\FlattenStarted($holding->account, $holding->contract, ClosingTrigger::SessionEnd));
         }
         $goes = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder);
         foreach ($goes as $order) {
             if (! $order->state->isPending()) {
-                $this->scribe->cancel($order, 'the contract is being flattened');
+                $this->bench->scribe->cancel($order, 'the contract is being flattened');
             }
         }
         if ($goes !== []) {
@@ -39,8 +43,7 @@ final class Flattening
         }
         if ($holding->position->lots !== 0) {
             // A position whose market is shut closes at the open.
-            $open = $this->scribe->state->contracts[$holding->contract]->session->at($this->scribe->at)->open;
-            if ($open && ! isset($holding->working[$holding->flattenOrder ?? 0])) {
+            if ($open && ! isset($holding->working[$holding->flattenOrder ?? 0]) && ! $holding->wasJustRefused(Holding::FLATTEN, $this->bench->scribe->at)) {
                 $this->close($holding);
             }
         } elseif ($holding->working === []) {
@@ -51,21 +54,25 @@ final class Flattening
     private function close(Holding $holding): void
     {
         $lots = $holding->position->lots;
-        $this->scribe->note(new OrderPlaced(
-            $this->scribe->state->lastOrder + 1, $holding->account, $holding->contract, null, Side::ofPosition($lots)->opposite(),
-            OrderKind::Market, abs($lots), null, null, TimeInForce::GoodTillCancelled, Role::Close, self::WHY,
+        $this->bench->scribe->note(new E\OrderPlaced(
+            $this->bench->state->lastOrder + 1, $holding->account, $holding->contract, null, Side::ofPosition($lots)->opposite(),
+            OrderKind::Market, abs($lots), null, null, TimeInForce::GoodTillCancelled, Role::Close, E\Purpose::Flatten, 'flatten',
         ));
     }
 
     private function end(Holding $holding): void
     {
         $then = $holding->thenEnter;
-        $this->scribe->note(new FlattenEnded($holding->account, $holding->contract, 'flat, nothing working'));
-        if ($then !== null) {
-            $this->scribe->note(new OrderPlaced(
-                $this->scribe->state->lastOrder + 1, $holding->account, $holding->contract, null, Side::from($then['side']),
-                OrderKind::Market, $then['quantity'], null, null, TimeInForce::Day, Role::Entry, 'the other half of a reversal', $then['plan'], ranges: $then['ranges'] ?? null,
-            ));
+        $this->bench->scribe->note(new E\FlattenEnded($holding->account, $holding->contract, 'flat, nothing working'));
+        if ($then === null) {
+            return;
         }
+        $contract = $this->bench->state->contracts[$holding->contract];
+        $request = OrderRequest::marketEntry($contract, Side::from($then['side']), $then['quantity'], $then['plan'] === null ? null : ExitPlan::fromArray($then['plan']),
+            $this->bench->scribe->at, $then['planVersion'] ?? null, Ranges::fromArray($then['ranges'] ?? null));
+        $ticket = $this->bench->intake->work($request, $this->bench->state->accounts[$holding->account], $this->bench->quote($holding->contract));
+        $this->bench->scribe->note($ticket->refusal === null
+            ? $ticket->placed($this->bench->state->lastOrder + 1, $holding->account, null, E\Purpose::Reversal)
+            : new E\ReversalDropped($holding->account, $holding->contract, $ticket->refusal->problem, $ticket->refusal->getMessage()));
     }
 }

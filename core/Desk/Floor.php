@@ -35,29 +35,37 @@ final class Floor
     /** @var array<string, Market> */
     private array $markets = [];
 
-    private readonly DelayLine $toVenue;
+    /** @var array<string, DelayLine> by contract */
+    private array $toVenue = [];
 
-    private readonly DelayLine $toDesk;
+    /** @var array<string, DelayLine> */
+    private array $toDesk = [];
 
     /** How many of the desk's unfetched events have been looked at. */
     private int $carried = 0;
 
     private int $step = 0;
 
-    /** @var array<string, bool> whether each contract traded at the last step */
-    private array $open = [];
-
     /** @param int $delaySteps of 10 ms, each way */
-    public function __construct(public readonly Desk $desk, int $delaySteps = 0)
-    {
-        $this->toVenue = new DelayLine($delaySteps);
-        $this->toDesk = new DelayLine($delaySteps);
-    }
+    public function __construct(public readonly Desk $desk, private readonly int $delaySteps = 0) {}
 
     public function add(Market $market): void
     {
-        $this->markets[$market->contract] = $market;
+        $this->connect($market);
         $this->desk->quoted($market->contract, $market->venue->book->bestBid(), $market->venue->book->bestAsk());
+    }
+
+    private function connect(Market $market): void
+    {
+        $this->markets[$market->contract] = $market;
+        $this->toVenue[$market->contract] = new DelayLine($this->delaySteps);
+        $this->toDesk[$market->contract] = new DelayLine($this->delaySteps);
+    }
+
+    /** Whether something is under way between the desk and a contract's venue. */
+    public function isBusy(string $contract): bool
+    {
+        return ! $this->toVenue[$contract]->isEmpty() || ! $this->toDesk[$contract]->isEmpty();
     }
 
     public function market(string $contract): Market
@@ -95,6 +103,7 @@ final class Floor
      */
     public function take(string $op, int $account, array $body, string $fingerprint, int $at): Answer
     {
+        $this->sessions($at);
         $answer = $this->desk->take($op, $account, $body, $fingerprint, $at);
         $contract = $body['contract'] ?? null;
         foreach (is_string($contract) ? [$contract] : array_keys($this->markets) as $code) {
@@ -109,15 +118,15 @@ final class Floor
     public function step(int $at): void
     {
         $this->step++;
+        $this->sessions($at);
         $this->desk->tick($at);
         $this->deliver($at);
+        $this->carry($at);
         foreach ($this->markets as $market) {
-            if (! $this->opened($market->contract, $at)) {
-                continue;
-            }
-            for ($due = $market->flow->due(); $due > 0; $due--) {
+            for ($due = $market->venue->isOpen() ? $market->flow->due() : 0; $due > 0; $due--) {
                 $market->flow->act($market->venue);
                 $this->acted($market, $at);
+                $this->carry($at);
             }
         }
         if ($this->step % self::DEPTH_EVERY === 0) {
@@ -125,7 +134,6 @@ final class Floor
                 $this->desk->quote($market->contract)->depth->sample($at, self::resting($market->venue->book, Side::Buy) + self::resting($market->venue->book, Side::Sell));
             }
         }
-        $this->carry($at);
     }
 
     /** @return array<int, int> tick → lots */
@@ -139,23 +147,28 @@ final class Floor
         return $lots;
     }
 
-    /** Outside its session a contract's market stands still; at the open what waited for it goes on. */
-    private function opened(string $contract, int $at): bool
+    /** Outside its session a contract's venue matches nothing; at the open what waited for it goes on. */
+    private function sessions(int $at): void
     {
-        $session = ($this->desk->state->contracts[$contract] ?? null)?->session;
-        $open = $session?->at($at)->open ?? true;
-        $day = $this->desk->quote($contract)->day;
-        if ($open && $session !== null && $day->began !== $session->dayBegan($at)) {
-            $day->begin($session->dayBegan($at));
-            $this->limit($contract);
-            $this->acted($this->markets[$contract], $at);
+        foreach ($this->markets as $contract => $market) {
+            $session = ($this->desk->state->contracts[$contract] ?? null)?->session;
+            if ($session === null) {
+                continue;
+            }
+            $open = $session->at($at)->open;
+            $day = $this->desk->quote($contract)->day;
+            if ($open && $day->began !== $session->dayBegan($at)) {
+                $day->begin($session->dayBegan($at));
+                $this->limit($contract);
+                $this->acted($market, $at);
+            }
+            if ($open !== $market->venue->isOpen()) {
+                $open ? $market->venue->open() : $market->venue->shut();
+                $this->acted($market, $at);
+                $this->desk->sessionChanged($contract, $at);
+                $this->carry($at);
+            }
         }
-        if ($open !== ($this->open[$contract] ?? true)) {
-            $this->open[$contract] = $open;
-            $this->desk->react($contract, $at);
-        }
-
-        return $open;
     }
 
     /** Tells a venue the price limits of the day. */
@@ -165,23 +178,44 @@ final class Floor
         $this->markets[$contract]->venue->limitTo($this->desk->quote($contract)->day->limits($ticks));
     }
 
-    /** Real flow that moves the last price by exactly so many ticks, unless a trader's own orders keep it. */
+    /** Real flow that moves the last price by exactly so many ticks, unless a trader's own orders keep it, or the market is shut. */
     public function push(string $contract, int $ticks, int $at): void
     {
-        $market = $this->markets[$contract];
-        $push = Push::by($ticks, $market->flow, $market->venue);
-        while ($push->advance()) {
-            $this->acted($market, $at);
-            $this->carry($at);
+        $push = $this->beginPush($contract, $ticks, $at);
+        while ($this->advance($push, $contract, $at)) {
+            // each of its levels is one action of the venue
         }
+    }
+
+    /** The same level by level, for those who have other things to do in between; see {@see advance()}. */
+    public function beginPush(string $contract, int $ticks, int $at): Push
+    {
+        $this->sessions($at);
+
+        return Push::by($ticks, $this->markets[$contract]->flow, $this->markets[$contract]->venue);
+    }
+
+    /** @return bool false when the push has come to its end */
+    public function advance(Push $push, string $contract, int $at): bool
+    {
+        $market = $this->markets[$contract];
+        if (! $market->venue->isOpen() || ! $push->advance()) {
+            return false;
+        }
+        $this->acted($market, $at);
+        $this->carry($at);
+
+        return true;
     }
 
     /** Goes on after a restart with whatever the state asks for. */
     public function resume(int $at): void
     {
+        $this->sessions($at);
         foreach (array_keys($this->markets) as $contract) {
             $this->desk->react($contract, $at);
         }
+        $this->deliver($at);
         $this->carry($at);
     }
 
@@ -191,67 +225,68 @@ final class Floor
         $bests = [];
         foreach ($this->desk->state->holdings[$contract] ?? [] as $account => $holding) {
             foreach ($holding->entries as $entry) {
-                $bests[] = [$account, $entry->order, $entry->exits->bests()];
+                $bests[] = [$account, $entry->order, $entry->exits->bests(), $entry->facts?->extremes()];
             }
         }
 
-        return $this->markets[$contract]->pack() + ['quote' => $this->desk->quote($contract)->pack(), 'bests' => $bests];
+        return $this->markets[$contract]->pack() + [
+            'quote' => $this->desk->quote($contract)->pack(), 'bests' => $bests,
+            'toVenue' => $this->toVenue[$contract]->pack($this->step), 'toDesk' => $this->toDesk[$contract]->pack($this->step),
+        ];
     }
 
-    /** @param array{quote: array{int|null, int|null, int|null}, bests: list<array{int, int, list<int|null>}>} $packed */
+    /** @param array{quote: array{int|null, int|null, int|null}, bests: list<array{int, int, list<int|null>, 3?: array{array{int, int}|null, array{int, int}|null, int, int}|null}>, toVenue?: list<array{int, list<mixed>}>, toDesk?: list<array{int, list<mixed>}>} $packed */
     public function restoreMarket(Market $market, array $packed): void
     {
-        $this->markets[$market->contract] = $market;
+        $this->connect($market);
+        $this->toVenue[$market->contract]->restore($this->step, $packed['toVenue'] ?? []);
+        $this->toDesk[$market->contract]->restore($this->step, $packed['toDesk'] ?? []);
         $this->desk->restoreQuote($market->contract, Quote::unpack($packed['quote']));
         $this->limit($market->contract);
-        foreach ($packed['bests'] as [$account, $entry, $bests]) {
-            ($this->desk->state->holding($account, $market->contract)->entries[$entry] ?? null)?->exits->restoreBests($bests);
+        foreach ($packed['bests'] as $of) {
+            $entry = $this->desk->state->holding($of[0], $market->contract)->entries[$of[1]] ?? null;
+            $entry?->exits->restoreBests($of[2]);
+            if (isset($of[3])) {
+                $entry?->facts?->restoreExtremes($of[3]);
+            }
         }
     }
 
-    /** @return array{step: int, toVenue: list<mixed>, toDesk: list<mixed>} what is under way, and the time */
-    public function packLines(): array
+    /** Goes on counting venue steps from there. To be called before the markets are restored. */
+    public function startAt(int $step): void
     {
-        return ['step' => $this->step, 'toVenue' => $this->toVenue->pack(), 'toDesk' => $this->toDesk->pack()];
-    }
-
-    /** @param array{step: int, toVenue: list<array{int, string, list<mixed>}>, toDesk: list<array{int, string, list<mixed>}>} $packed */
-    public function restoreLines(array $packed): void
-    {
-        $this->step = $packed['step'];
-        $this->toVenue->restore($packed['toVenue']);
-        $this->toDesk->restore($packed['toDesk']);
+        $this->step = $step;
     }
 
     /** Sends on what the desk's new events ask for, and again what that brings, until nothing is left to do now. */
     private function carry(int $at): void
     {
-        do {
+        while ($this->carried < $this->desk->scribe()->count()) {
             foreach ($this->desk->scribe()->since($this->carried) as $recorded) {
                 $this->carried++;
                 $instruction = $this->instruction($recorded->event);
                 if ($instruction !== null) {
-                    $this->toVenue->send($this->step, (string) $recorded->contract, $instruction);
+                    $this->toVenue[(string) $recorded->contract]->send($this->step, $instruction);
                 }
             }
             $this->deliver($at);
-        } while ($this->carried < $this->desk->scribe()->count());
+        }
     }
 
     private function deliver(int $at): void
     {
-        while (true) {
-            if (($arrived = $this->toVenue->arrived($this->step)) !== null) {
-                $market = $this->markets[$arrived[0]];
-                $this->execute($market, $arrived[1]);
-                $this->acted($market, $at);
-            } elseif (($arrived = $this->toDesk->arrived($this->step)) !== null) {
-                /** @var list<array{string, int, int, int|null, int|null, int, string}> $reports */
-                $reports = $arrived[1];
-                $this->desk->report($arrived[0], array_map(ExecutionReport::unpack(...), $reports), $at);
-                $this->desk->react($arrived[0], $at);
-            } else {
-                return;
+        foreach ($this->markets as $contract => $market) {
+            while (true) {
+                if (($arrived = $this->toVenue[$contract]->arrived($this->step)) !== null) {
+                    $this->execute($market, $arrived);
+                    $this->acted($market, $at);
+                } elseif (($arrived = $this->toDesk[$contract]->arrived($this->step)) !== null) {
+                    /** @var list<array{string, int, int, int|null, int|null, int, string, 7?: array{int|null, int, int|null, int}|null}> $arrived */
+                    $this->desk->report($contract, array_map(ExecutionReport::unpack(...), $arrived), $at);
+                    $this->desk->react($contract, $at);
+                } else {
+                    break;
+                }
             }
         }
     }
@@ -260,7 +295,7 @@ final class Floor
     private function acted(Market $market, int $at): void
     {
         $outcomes = $market->venue->outcomes();
-        $this->desk->report($market->contract, $this->toDesk->isImmediate() ? $outcomes : $this->holdUpReports($market, $outcomes), $at);
+        $this->desk->report($market->contract, $this->delaySteps === 0 ? $outcomes : $this->holdUpReports($market, $outcomes), $at);
         $quote = $this->desk->quote($market->contract);
         $bid = $market->venue->book->bestBid();
         $ask = $market->venue->book->bestAsk();
@@ -289,7 +324,7 @@ final class Floor
             }
         }
         if ($reports !== []) {
-            $this->toDesk->send($this->step, $market->contract, $reports);
+            $this->toDesk[$market->contract]->send($this->step, $reports);
         }
 
         return $prints;

@@ -9,13 +9,22 @@ use Lotrik\ExitPlan\Covers;
 use Lotrik\Order\Role;
 use Lotrik\Position\Position;
 
-/** What one account has in one contract: position, entries, working orders, and whether it is being flattened. */
+/** What one account has in one contract: position, entries, working orders, and how far it is with closing down. */
 final class Holding
 {
+    /** where {@see $refusedExits} has the market close of a flatten */
+    public const FLATTEN = 'flatten';
+
+    /** The venue refused an exit: it is sent again at a print, this many ms later at the soonest; until then its lots are unprotected. */
+    private const TRY_AGAIN = 1000;
+
     public Position $position;
 
     /** @var array<int, Entry> by entry order id, oldest first */
     public array $entries = [];
+
+    /** @var array<int, Entry> entries whose last lot has closed and of which the journal has not been told */
+    public array $closed = [];
 
     /** @var array<int, DeskOrder> orders that are not in a final state */
     public array $working = [];
@@ -23,9 +32,12 @@ final class Holding
     /** @var array<string, int> "entry/portion/group/role" → the exit order that stands for it */
     public array $exitOrders = [];
 
-    public bool $flattening = false;
+    /** @var array<string, int> the same → when the venue last refused it, ms since 1970 UTC */
+    public array $refusedExits = [];
 
-    /** @var array{side: string, quantity: int, plan: array<string, mixed>|null, ranges?: array<string, int>|null}|null the other half of a reversal */
+    public ClosingDown $closing = ClosingDown::Not;
+
+    /** @var array{side: string, quantity: int, plan: array<string, mixed>|null, ranges?: array<string, int>|null, planVersion?: int|null}|null the other half of a reversal */
     public ?array $thenEnter = null;
 
     /** The market close that a flatten has sent. */
@@ -38,9 +50,39 @@ final class Holding
         $this->position = new Position();
     }
 
+    public function isClosingDown(): bool
+    {
+        return $this->closing !== ClosingDown::Not;
+    }
+
+    /** @param string $key as in {@see $refusedExits} */
+    public function wasJustRefused(string $key, int $at): bool
+    {
+        return $at < ($this->refusedExits[$key] ?? $at - self::TRY_AGAIN) + self::TRY_AGAIN;
+    }
+
+    /** Whether the trader wants an order gone that is still on its way. */
+    public function isCancelWished(DeskOrder $order): bool
+    {
+        $cover = $this->coverOf($order);
+
+        return ! $order->state->isFinal() && ($order->cancelWished || ($cover !== null && ($order->role === Role::Stop ? $cover->stopTakenOff : $cover->targetTakenOff)));
+    }
+
+    public static function exitKey(int $entry, int $portion, int $group, Role $role): string
+    {
+        return "$entry/$portion/$group/{$role->value}";
+    }
+
     public function exitOrder(int $entry, int $portion, int $group, Role $role): ?DeskOrder
     {
         return $this->working[$this->exitOrders["$entry/$portion/$group/{$role->value}"] ?? 0] ?? null;
+    }
+
+    /** The portion that an exit order stands for; null for other orders. */
+    public function coverOf(DeskOrder $order): ?Cover
+    {
+        return $order->role->isExit() ? ($this->entries[(int) $order->entry] ?? null)?->exits->find((int) $order->portion, (int) $order->group) : null;
     }
 
     /** The exits that every addition to the position joins, where a plan covers the position. */
@@ -88,12 +130,18 @@ final class Holding
     /** @return list<Cover> lots that have no stop, or one that the market has left behind */
     public function bare(): array
     {
+        return array_column($this->bareByEntry(), 1);
+    }
+
+    /** @return list<array{int, Cover}> the same, with the entry that they are of */
+    public function bareByEntry(): array
+    {
         $bare = [];
-        foreach ($this->entries as $entry) {
+        foreach ($this->entries as $id => $entry) {
             foreach ($entry->exits->covers() as $cover) {
                 $stop = $this->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
                 if ($cover->lots > 0 && (! $cover->wantsStop() || $stop?->isLeftBehind() === true)) {
-                    $bare[] = $cover;
+                    $bare[] = [$id, $cover];
                 }
             }
         }
@@ -115,10 +163,22 @@ final class Holding
     }
 
     /** Takes lots that closed by hand off the exits: oldest entry first, portion by portion. */
-    public function closeByHand(int $lots, ?Entry $except = null): void
+    public function closeByHand(int $lots, Closing $by): void
     {
         foreach ($this->entries as $entry) {
-            $lots = $entry === $except ? $lots : $entry->exits->closedByHand($lots);
+            $lots = $lots > 0 ? $entry->close($lots, $by) : 0;
+        }
+    }
+
+    /** All open lots of the other entries go over to one that covers the position. */
+    public function gatherInto(Entry $set): void
+    {
+        foreach ($this->entries as $entry) {
+            foreach ($entry === $set ? [] : $entry->exits->covers() as $cover) {
+                if ($cover->lots > 0) {
+                    $entry->handOver($cover->portion->number, $cover->group, $cover->lots, $set);
+                }
+            }
         }
     }
 
@@ -129,7 +189,12 @@ final class Holding
         foreach ($this->entries as $id => $entry) {
             if ($entry->exits->openLots() === 0 && ! isset($this->working[$id]) && ! isset($exits[$id])) {
                 unset($this->entries[$id]);
-                $this->exitOrders = array_filter($this->exitOrders, static fn(string $key): bool => ! str_starts_with($key, "$id/"), ARRAY_FILTER_USE_KEY);
+                if ($entry->facts?->isStory() === true) {
+                    $this->closed[$id] = $entry;
+                }
+                foreach (['exitOrders', 'refusedExits'] as $keyed) {
+                    $this->{$keyed} = array_filter($this->{$keyed}, static fn(string $key): bool => ! str_starts_with($key, "$id/"), ARRAY_FILTER_USE_KEY);
+                }
             }
         }
     }

@@ -24,6 +24,7 @@ final class Intake
     {
         $this->checks = [
             new Check\NotBarred($state),
+            new Check\RateKnown(),
             new Check\SessionOpen(),
             new Check\NotFlattening(),
             new Check\SomethingToClose(),
@@ -38,7 +39,7 @@ final class Intake
     public function fitted(?ExitPlan $plan, Account $account, Contract $contract, Holding $holding, int $lots, Ranges $ranges): ?ResolvedPlan
     {
         try {
-            return $plan?->resolve($this->state->basis($account->id, $contract->code, $holding->position->anchor(), $lots, $ranges));
+            return $plan?->resolve(PlanTicks::basis($this->state, $account->id, $contract->code, $holding->position->anchor(), $lots, $ranges));
         } catch (PlanFault $fault) {
             throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
         }
@@ -52,6 +53,31 @@ final class Intake
         } catch (PlanFault $fault) {
             throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
         }
+    }
+
+    /** Why an order that was held would not be taken now that it is due: all checks anew, as if it had just been sent. */
+    public function refusalNow(DeskOrder $order, Quote $quote, int $at): ?Refusal
+    {
+        $holding = clone $this->state->holding($order->account, $order->contract);
+        unset($holding->working[$order->id]);
+        $closing = $holding->position->closedBy($order->side, $order->leaves());
+        $opens = $order->role === Role::Close ? 0 : $order->leaves() - $closing;
+        $request = OrderRequest::ofHeld($order, $this->state->contracts[$order->contract], $at);
+        $ticket = new Ticket($request, $order->role, $order->leaves(), $closing, $opens, null, null, null);
+
+        return $this->firstRefusal($ticket, $this->state->accounts[$order->account], $holding, $quote);
+    }
+
+    private function firstRefusal(Ticket $ticket, Account $account, Holding $holding, Quote $quote): ?Refusal
+    {
+        foreach ($this->checks as $check) {
+            $refusal = $check->refuse($ticket, $account, $holding, $quote);
+            if ($refusal !== null) {
+                return $refusal;
+            }
+        }
+
+        return null;
     }
 
     /** @param Holding|null $holding what the account has; another one to ask "what if it were so" */
@@ -72,16 +98,14 @@ final class Intake
         $ranges = null;
         if (! $closes && $request->plan !== null) {
             try {
-                $ranges = Ranges::for($request->plan, $quote->bars, $request->now);
-                $plan = $request->plan->resolve($this->state->basis($account->id, $request->contract->code, $at ?? 1, $quantity, $ranges));
+                $ranges = $request->ranges ?? Ranges::for($request->plan, $quote->bars, $request->now);
+                $plan = $request->plan->resolve(PlanTicks::basis($this->state, $account->id, $request->contract->code, $at ?? 1, $quantity, $ranges));
             } catch (PlanFault $fault) {
                 $refusal = new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
             }
         }
         $ticket = new Ticket($request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $closes ? 0 : $quantity - $closing, $at, $plan, $refusal);
-        foreach ($this->checks as $check) {
-            $refusal ??= $check->refuse($ticket, $account, $holding, $quote);
-        }
+        $refusal ??= $this->firstRefusal($ticket, $account, $holding, $quote);
 
         return new Ticket($request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal, $ranges, $ticket->opens > 0 && $closing === 0 ? $holding->set() : null);
     }

@@ -8,6 +8,7 @@ use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\FlattenStarted;
 use Lotrik\Money\Money;
 use Lotrik\Order\Passed;
+use Lotrik\Order\Role;
 use Lotrik\Risk\DayResult;
 
 /**
@@ -34,10 +35,13 @@ final class LossLimit
         $key = "{$holding->account} {$holding->contract}";
         // Most of what a market does moves neither: depth comes and goes behind the touch.
         $seen = [$holding->sequence, $holding->position->lots === 0 ? null : $this->mark($holding->contract)];
-        if (($this->looked[$key] ?? null) === $seen || $this->bench->state->isBarred($holding->account, $at)) {
+        if (($this->looked[$key] ?? null) === $seen) {
             return [];
         }
         $this->looked[$key] = $seen;
+        if ($this->bench->state->isBarred($holding->account, $at)) {
+            return $this->holdsAllTheSame($holding) ? [$holding] : [];
+        }
         $account = $this->bench->state->accounts[$holding->account];
         $net = $this->net($account, $at);
         if ($account->dailyLossLimit->plus($net)->isPositive()) {
@@ -50,15 +54,33 @@ final class LossLimit
         $flattens = [];
         foreach ($this->bench->state->holdings as $holdings) {
             $of = $holdings[$account->id] ?? null;
-            if ($of !== null && ($of->position->lots !== 0 || $of->working !== [])) {
-                if (! $of->flattening) {
-                    $this->bench->scribe->note(new FlattenStarted($account->id, $of->contract));
-                }
+            if ($of !== null && ($of->position->lots !== 0 || $of->working !== [] || $of->isClosingDown())) {
+                $this->closeDown($of);
                 $flattens[] = $of;
             }
         }
 
         return $flattens;
+    }
+
+    /** A barred account goes on being flattened until it is flat, whatever came in meanwhile. */
+    private function holdsAllTheSame(Holding $holding): bool
+    {
+        $opens = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === Role::Entry);
+        if ($holding->position->lots === 0 && $opens === [] && $holding->closing !== ClosingDown::Reversing) {
+            return false;
+        }
+        $this->closeDown($holding);
+
+        return true;
+    }
+
+    /** What a reversal would have entered afterwards is taken away with it. */
+    private function closeDown(Holding $holding): void
+    {
+        if ($holding->closing !== ClosingDown::Flattening) {
+            $this->bench->scribe->note(new FlattenStarted($holding->account, $holding->contract, ClosingTrigger::Bar));
+        }
     }
 
     private function mark(string $contract): ?int

@@ -7,6 +7,9 @@ namespace Lotrik\Desk;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Command\OrderRequest;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\Ranges;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
 
@@ -43,7 +46,23 @@ final readonly class Modification
         return $change;
     }
 
-    public function refusal(DeskOrder $order, Holding $holding, Account $account, Quote $quote, Contract $contract): ?Refusal
+    /** @return Refusal|null where the order's exit plan would not work for what the change makes of it */
+    private function planRefusal(DeskOrder $order, DeskState $state, Quote $quote): ?Refusal
+    {
+        if ($order->plan === null || $order->filled > 0 || $this->isNothing($order)) {
+            return null;
+        }
+        $tick = $order->kind->hasTrigger() ? $this->trigger ?? $order->trigger : $this->price ?? $order->price ?? $quote->touch($order->side) ?? 1;
+        try {
+            ExitPlan::fromArray($order->plan)->resolve(PlanTicks::basis($state, $order->account, $order->contract, (int) $tick, $order->quantity + $this->lotsChange($order), Ranges::fromArray($order->ranges)));
+        } catch (PlanFault $fault) {
+            return new Refusal('plan-does-not-fit', "{$order->planName} would not work with that: {$fault->getMessage()}", $this->lotsChange($order) !== 0 ? '/quantity' : ($this->trigger === null ? '/price' : '/trigger'));
+        }
+
+        return null;
+    }
+
+    public function refusal(DeskOrder $order, Holding $holding, Account $account, Quote $quote, Contract $contract, DeskState $state): ?Refusal
     {
         if ($this->quantity !== null && $this->quantity !== $order->quantity) {
             if ($order->role->isExit()) {
@@ -72,7 +91,7 @@ final readonly class Modification
             return new Refusal('stop-passed', 'a stop at '.$contract->price($this->trigger).' is already passed: the market is at '.$contract->price((int) $quote->last).'; a market order would do', '/trigger');
         }
 
-        return null;
+        return $this->planRefusal($order, $state, $quote);
     }
 
     /** Whether the new level is at or beyond the market. */

@@ -18,13 +18,6 @@ final readonly class Recorded
         public ?string $commandId,
         public Event $event,
         public string $words,
+        /** @var list<DeskOrder> that the event changed */ public array $orders = [],
     ) {}
-
-    /** @return list<int> ids of the orders that the event changed */
-    public function orders(): array
-    {
-        $fields = get_object_vars($this->event);
-
-        return array_values(array_filter([$fields['order'] ?? null, $fields['other'] ?? null, $fields['first'] ?? null, $fields['second'] ?? null], is_int(...)));
-    }
 }

@@ -20,16 +20,24 @@ final class Scribe
     /** client id of the command that is being handled now */
     public ?string $commandId = null;
 
-    public function __construct(public readonly DeskState $state) {}
+    public function __construct(public readonly DeskState $state, private readonly Timetable $timetable) {}
 
     public function note(Event $event): void
     {
         $this->state->apply($event, $this->at);
         $fields = get_object_vars($event);
-        $order = is_int($fields['order'] ?? null) ? $this->state->order($fields['order']) : null;
+        $order = is_int($fields['order'] ?? null) ? $this->state->orders[$fields['order']] ?? null : null;
+        $touched = [];
+        foreach (['order', 'other', 'first', 'second'] as $field) {
+            $of = is_int($fields[$field] ?? null) ? $this->state->orders[$fields[$field]] ?? null : null;
+            if ($of !== null) {
+                $touched[] = $of;
+                $this->timetable->changed($of);
+            }
+        }
         $account = is_int($fields['account'] ?? null) ? $fields['account'] : $order?->account;
         $contract = is_string($fields['contract'] ?? null) ? $fields['contract'] : $order?->contract;
-        $this->recorded[] = new Recorded($this->state->sequence, $this->at, $account, $contract, $this->commandId, $event, Words::of($event, $order, $this->state));
+        $this->recorded[] = new Recorded($this->state->sequence, $this->at, $account, $contract, $this->commandId, $event, Words::of($event, $order, $this->state), $touched);
     }
 
     /** Takes an order back: one that is held has never left the desk and is gone at once. */

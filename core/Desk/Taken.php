@@ -9,4 +9,18 @@ final readonly class Taken
 {
     /** @param array<string, mixed> $answer */
     public function __construct(public string $op, public string $fingerprint, public array $answer) {}
+
+    /** Tens of thousands of them are kept: one string each. */
+    public function pack(): string
+    {
+        return json_encode([$this->op, $this->fingerprint, $this->answer], JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE);
+    }
+
+    public static function unpack(string $packed): self
+    {
+        /** @var array{string, string, array<string, mixed>} $fields */
+        $fields = json_decode($packed, true, 512, JSON_THROW_ON_ERROR);
+
+        return new self(...$fields);
+    }
 }

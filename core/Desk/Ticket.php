@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 use Lotrik\Desk\Command\OrderRequest;
+use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Event\OrderPlaced;
 use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\ResolvedPlan;
@@ -36,15 +37,17 @@ final readonly class Ticket
         public ?Entry $joins = null,
     ) {}
 
-    public function placed(int $id, CommandHead $command, string $more = ''): OrderPlaced
+    /** @param string $more said of it beside how it came */
+    public function placed(int $id, int $account, ?string $clientId, E\Purpose $purpose = E\Purpose::Hand, string $more = ''): OrderPlaced
     {
         $request = $this->request;
 
         return new OrderPlaced(
-            $id, $command->account->id, $request->contract->code, $command->clientId, $request->side, $request->kind, $this->quantity,
-            $request->price, $request->trigger, $request->tif, $this->role, $request->via.$more, $this->role === Role::Entry ? $request->plan?->document : null,
+            $id, $account, $request->contract->code, $clientId, $request->side, $request->kind, $this->quantity,
+            $request->price, $request->trigger, $request->tif, $this->role, $purpose, $request->via.$more, $this->role === Role::Entry ? $request->plan?->document : null,
             tag: $request->tag, hold: $request->hold?->toArray(), cancelAt: $request->cancelAt, expiresAt: $request->expiresAt,
-            dayEnds: $request->tif === TimeInForce::Day ? $request->contract->session->at($request->now)->until : null, ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null,
+            dayEnds: $request->tif === TimeInForce::Day ? $request->contract->session->closeAfter(max($request->now, $request->hold->releaseAt ?? 0)) : null, ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null,
+            planVersion: $this->role === Role::Entry ? $request->planVersion : null,
         );
     }
 }

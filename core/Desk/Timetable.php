@@ -4,87 +4,115 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
-use Lotrik\Desk\Event as E;
-use Lotrik\Order\Role;
-
 /**
- * Orders that wait for something, and orders that end at a time. It looks only at the state, the time and the last
- * prices, so that a kill in between changes nothing but the moment.
+ * When each order wants to be looked at: at a time, in a queue by due time, or at the news of a contract. A print or a
+ * step costs no more for a thousand day orders than for one. It holds nothing that does not follow from the orders.
  */
 final class Timetable
 {
-    public function __construct(private readonly Workbench $bench) {}
+    /** @var \SplMinHeap<array{int, int}> when it is due, ms since 1970 UTC, and the order: equals come out by their number */
+    private \SplMinHeap $queue;
 
-    /** Looked at after each print and each step of the market. */
-    public function look(int $at): void
+    /** @var array<int, int> order → when it is next due; what else the queue says of it is out of date */
+    private array $due = [];
+
+    /** @var array<string, array<int, true>> contract → held orders that wait for its prices, or for its open */
+    private array $waiting = [];
+
+    /** @var array<int, array<int, true>> order → held orders that wait for its first fill */
+    private array $children = [];
+
+    /** @var array<int, true> held orders whose parent has changed */
+    private array $stirred = [];
+
+    public function __construct(DeskState $state)
     {
-        foreach ($this->bench->state->timed as $order) {
-            if ($order->state->isPending()) {
-                continue;
+        $this->queue = new \SplMinHeap();
+        foreach ($state->holdings as $holdings) {
+            foreach ($holdings as $holding) {
+                array_map($this->changed(...), $holding->working);
             }
-            $ends = $order->ends();
-            if ($ends !== null && $at >= $ends) {
-                $this->bench->scribe->note(new E\OrderExpired($order->id, $order->expiresAt === null ? 'the session has ended' : 'its date has come'));
-            } elseif ($order->cancelAt !== null && $at >= $order->cancelAt) {
-                $this->bench->scribe->cancel($order, $order->filled > 0 ? 'the rest had not filled in its time' : 'it had not filled in its time');
-            } elseif ($order->isHeld()) {
-                $this->lookAtHeld($order, $at);
+        }
+    }
+
+    /** An order is new, or is not what it was. */
+    public function changed(DeskOrder $order): void
+    {
+        $this->schedule($order, PHP_INT_MIN);
+        foreach ($order->hold === null ? [] : array_unique([$order->contract, $order->hold->contract ?? $order->contract]) as $contract) {
+            if ($order->isHeld()) {
+                $this->waiting[$contract][$order->id] = true;
+            } else {
+                unset($this->waiting[$contract][$order->id]);
             }
         }
-    }
-
-    private function lookAtHeld(DeskOrder $order, int $at): void
-    {
-        $hold = $order->hold;
-        assert($hold !== null);
-        if (! $this->bench->hours($order->contract, $at)->open) {
-            return;
+        if ($order->hold?->after !== null) {
+            if ($order->isHeld()) {
+                $this->children[$order->hold->after][$order->id] = true;
+            } else {
+                unset($this->children[$order->hold->after][$order->id]);
+            }
         }
-        $parent = $hold->after === null ? null : $this->bench->state->orders[$hold->after] ?? null;
-        if ($hold->after !== null && ($parent === null || $parent->state->isFinal()) && ($parent->filled ?? 0) === 0) {
-            $this->bench->scribe->cancel($order, "order {$hold->after}, which it waited for, ended without a fill");
-        } elseif ($hold->isOver($at, $hold->contract === null ? null : $this->bench->quote($hold->contract)->last, ($parent->filled ?? 0) > 0)) {
-            $this->release($order);
-        }
-    }
-
-    /** What would be refused now is refused now, and not sent as something else. */
-    private function release(DeskOrder $order): void
-    {
-        $position = $this->bench->state->holding($order->account, $order->contract)->position;
-        if ($order->role === Role::Close && $position->closedBy($order->side, $order->quantity) === 0) {
-            $this->bench->scribe->cancel($order, 'when it was due there was no position to close');
-        } elseif ($order->trigger !== null && $this->bench->quote($order->contract)->isPassed($order->kind->triggerSide($order->side), $order->trigger)) {
-            $this->bench->scribe->note(new E\OrderRejected($order->id, 'when it was due its trigger was already passed'));
-        } else {
-            $this->bench->scribe->note(new E\OrderReleased($order->id, 'what it waited for has come'));
-        }
-    }
-
-    private function shrink(DeskOrder $order, int $closes): void
-    {
-        if ($closes === 0) {
-            $this->bench->scribe->cancel($order, 'the position that it closes is gone');
-        } elseif ($closes < $order->leaves()) {
-            $this->bench->scribe->note(new E\OrderReduced($order->id, $order->leaves() - $closes, 'the position that it closes became smaller'));
+        $this->stirred += $this->children[$order->id] ?? [];
+        if ($order->state->isFinal()) {
+            unset($this->children[$order->id]);
         }
     }
 
     /**
-     * What the venue cannot see to where it does not know of an order: the other half of a group that is decided, a
-     * held close whose position is gone.
+     * Says when an order is due next, if it is due at all after a moment. While an answer is under way it is not: what
+     * comes with the answer is a change.
      */
-    public function settle(Holding $holding): void
+    public function schedule(DeskOrder $order, int $after): void
     {
-        foreach ($holding->working as $order) {
-            if ($order->isHeld() && $order->role === Role::Close) {
-                $this->shrink($order, $holding->position->closedBy($order->side, $order->leaves()));
+        $times = $order->state->isFinal() || $order->state->isPending() ? []
+            : array_filter([$order->ends(), $order->cancelAt, $order->isHeld() ? $order->hold?->releaseAt : null], static fn(?int $time): bool => $time !== null && $time > $after);
+        if ($times === []) {
+            unset($this->due[$order->id]);
+        } elseif (($this->due[$order->id] ?? null) !== min($times)) {
+            $this->enqueue($order->id, min($times));
+        }
+    }
 
-                continue;
+    /** @return list<int> orders that are due by then, in the order of their times; each is due no more until it is scheduled again */
+    public function due(int $at): array
+    {
+        $due = [];
+        while (! $this->queue->isEmpty() && $this->queue->top()[0] <= $at) {
+            [$when, $order] = $this->queue->extract();
+            if (($this->due[$order] ?? null) === $when) {
+                unset($this->due[$order]);
+                $due[] = $order;
             }
-            $other = $order->tie === null ? null : $this->bench->state->orders[$order->tie->other] ?? null;
-            if ($other !== null && $order->tie->oco && ($other->filled > 0 || $other->triggered) && ! $order->state->isPending()) {
-                $this->bench->scribe->cancel($order, "order {$other->id}, tied to it, ".($other->filled > 0 ? 'filled' : 'triggered'));
+        }
+
+        return $due;
+    }
+
+    /** @return list<int> held orders that news of a contract may release or end */
+    public function waiting(string $contract): array
+    {
+        return array_keys($this->waiting[$contract] ?? []);
+    }
+
+    /** @return list<int> held orders whose parent has changed since the last call */
+    public function stirred(): array
+    {
+        $stirred = array_keys($this->stirred);
+        $this->stirred = [];
+
+        return $stirred;
+    }
+
+    private function enqueue(int $order, int $at): void
+    {
+        $this->due[$order] = $at;
+        $this->queue->insert([$at, $order]);
+        // Entries that are out of date go when they come up; where they pile up, the queue is made anew.
+        if ($this->queue->count() > 1000 + 4 * count($this->due)) {
+            $this->queue = new \SplMinHeap();
+            foreach ($this->due as $id => $when) {
+                $this->queue->insert([$when, $id]);
             }
         }
     }

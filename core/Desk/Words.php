@@ -31,7 +31,7 @@ final class Words
                 $event instanceof E\OrderUntied => "$name is no longer tied to order {$event->other}",
                 $event instanceof E\OrderAccepted => "$name is working",
                 $event instanceof E\OrderTriggered => "$name was triggered",
-                $event instanceof E\OrderFilled => sprintf('%s: %d filled at %s%s', $name, $event->quantity, $contract->write($event->price), self::slipped($event->slippageTicks)),
+                $event instanceof E\OrderFilled => sprintf('%s: %d filled at %s%s%s', $name, $event->quantity, $contract->write($event->price), self::slipped($event->slippageTicks), $event->madeToFit === null ? '' : "; made to fit, one tick at the least: {$event->madeToFit}"),
                 $event instanceof E\OrderReduced => "$name: {$event->by} taken off, because {$event->because}",
                 $event instanceof E\ReplaceRequested => "$name is being changed".self::changes($event, $contract).": {$event->because}",
                 $event instanceof E\OrderReplaced => "$name is working as changed",
@@ -39,6 +39,8 @@ final class Words
                 $event instanceof E\CancelRequested => "$name is being cancelled: {$event->because}",
                 $event instanceof E\OrderCancelled => "$name was cancelled: {$event->because}",
                 $event instanceof E\OrderRejected => "$name was rejected: {$event->because}",
+                $event instanceof E\CancelWished => "$name is cancelled as soon as the answer is here: {$event->because}",
+                $event instanceof E\ReportOutOfPlace => "The venue said \"{$event->report}\" of $name, which is {$event->state}: nothing was done about it",
                 default => $name,
             };
         }
@@ -53,8 +55,12 @@ final class Words
             $event instanceof E\SteeringHandedBack => "Stop of portion {$event->portion} handed back to its ratchets",
             $event instanceof E\OrdersTied => "Orders {$event->first} and {$event->second} are tied: ".($event->oco ? 'a fill of one cancels the other' : 'a fill of one lowers the other'),
             $event instanceof E\ExitSet => ucfirst($event->role->value)." of portion {$event->portion} set at {$state->contracts[$event->contract]->write($event->level)} by hand",
-            $event instanceof E\PlanPutOn => is_string($event->plan['name'] ?? null) ? ($event->onlyBare ? 'What was unprotected' : 'The position')." is now under {$event->plan['name']}" : 'The position is under no exit plan',
-            $event instanceof E\FlattenStarted => $event->thenEnter === null ? 'Flattening: entries and targets go, stops stay until flat' : 'Reversing: flat first, then the other side',
+            $event instanceof E\ExitMoved => ucfirst($event->role->value)." of portion {$event->portion} goes to {$state->contracts[$event->contract]->write($event->level)} by hand as soon as the answer is here",
+            $event instanceof E\ExitTakenOff => ucfirst($event->role->value)." of portion {$event->portion} is taken off as soon as the answer is here",
+            $event instanceof E\PlanPutOn => is_string($event->exits['name'] ?? null) ? ($event->onlyBare ? 'What was unprotected' : 'The position')." is now under {$event->exits['name']}" : 'The position is under no exit plan',
+            $event instanceof E\FlattenStarted => self::closingDown($event->trigger),
+            $event instanceof E\ReversalDropped => "Reversed only to flat, the other side is not taken: {$event->because}",
+            $event instanceof E\EntryClosed => self::entryClosed($event),
             $event instanceof E\FlattenEnded => ucfirst($event->because),
             default => '',
         };
@@ -116,6 +122,24 @@ final class Words
 
         return self::order($order->side, $order->quantity, $order->kind, $order->price, $order->trigger, $contract)
             ." ({$order->id}$for)";
+    }
+
+    private static function closingDown(ClosingTrigger $trigger): string
+    {
+        return match ($trigger) {
+            ClosingTrigger::Reverse => 'Reversing: flat first, then the other side',
+            ClosingTrigger::Bar => 'Flattening, since the account is barred: nothing is entered afterwards',
+            ClosingTrigger::SessionEnd => 'The session has ended: flat at the open, and the other side is not taken',
+            ClosingTrigger::Flatten, ClosingTrigger::Flat => 'Flattening: entries and targets go, stops stay until flat',
+        };
+    }
+
+    private static function entryClosed(E\EntryClosed $event): string
+    {
+        /** @var array{lots: int, realised: string, currency: string, highest_profit: array{ticks: int}|null, deepest_loss: array{ticks: int}|null} $facts */
+        $facts = $event->facts;
+
+        return sprintf('Entry %d is closed: %d lots, %s %s before fees, at best %+d and at worst %+d ticks a lot', $event->entry, $facts['lots'], $facts['realised'], $facts['currency'], $facts['highest_profit']['ticks'] ?? 0, $facts['deepest_loss']['ticks'] ?? 0);
     }
 
     private static function stopMoved(E\StopMoved $event, DeskState $state): string

@@ -9,6 +9,9 @@ use Lotrik\Contract\Hours;
 use Lotrik\Desk\Command\OrderRequest;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\Cover;
+use Lotrik\Order\OrderState;
+use Lotrik\Order\Role;
 
 /** What every command has at hand: the state, the market as the desk sees it, and the look-ups that all of them make. */
 final class Workbench
@@ -32,6 +35,80 @@ final class Workbench
     public function hours(string $contract, int $at): Hours
     {
         return $this->state->contracts[$contract]->session->at($at);
+    }
+
+    /**
+     * Moves the stop or target of one portion by hand. Where its order is on its way the move is done as soon as the
+     * answer is here.
+     *
+     * @return int|null the order whose answer it waits for
+     */
+    public function moveExit(Holding $holding, Entry $entry, Cover $cover, Role $role, int $level, string $why): ?int
+    {
+        $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, $role);
+        if ($order === null || $order->state->isPending()) {
+            $this->scribe->note(new E\ExitMoved($holding->account, $holding->contract, $entry->order, $cover->portion->number, $cover->group, $role, $level));
+
+            return $order?->id;
+        }
+        if ($role === Role::Target) {
+            $this->scribe->note(new E\ReplaceRequested($order->id, 0, $level, null, $why, true));
+        } else {
+            // A protective stop-limit keeps its limit as far beyond its trigger as it was.
+            $limit = $order->price === null ? null : $level + $order->price - (int) $order->trigger;
+            $this->scribe->note(new E\ReplaceRequested($order->id, 0, $limit, $level, $why, true));
+        }
+
+        return null;
+    }
+
+    /**
+     * @param array<array{Entry, Cover}> $exits
+     *
+     * @return list<int> those of their orders that are on their way
+     */
+    public function busyExits(Holding $holding, array $exits, Role $role): array
+    {
+        $orders = array_map(static fn(array $of): ?DeskOrder => $holding->exitOrder($of[0]->order, $of[1]->portion->number, $of[1]->group, $role), $exits);
+
+        return array_values(array_map(static fn(DeskOrder $o): int => $o->id, array_filter($orders, static fn(?DeskOrder $o): bool => $o?->state->isPending() === true)));
+    }
+
+    /**
+     * Takes an order back by hand. One that is on its way is cancelled as soon as the answer is here.
+     *
+     * @return bool whether it waits for that answer
+     */
+    public function cancelByHand(DeskOrder $order, string $why): bool
+    {
+        if (! $order->state->isPending()) {
+            $this->scribe->cancel($order, $why, true);
+
+            return false;
+        }
+        if ($order->state !== OrderState::PendingCancel) {
+            $this->scribe->note($order->role->isExit()
+                ? new E\ExitTakenOff($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group, $order->role)
+                : new E\CancelWished($order->id, $why));
+        }
+
+        return true;
+    }
+
+    /** @return list<array{Entry, Cover}> portions with a stop that has not been set off, those whose order is on its way among them */
+    public static function withStop(Holding $holding): array
+    {
+        $with = [];
+        foreach ($holding->entries as $entry) {
+            foreach ($entry->exits->covers() as $cover) {
+                $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
+                if ($cover->wantsStop() && $order?->triggered !== true && $order?->state !== OrderState::PendingCancel) {
+                    $with[] = [$entry, $cover];
+                }
+            }
+        }
+
+        return $with;
     }
 
     /** What would trade at once is refused outside the session. @throws Refusal */
@@ -104,7 +181,7 @@ final class Workbench
         if ($holding->position->lots === 0) {
             throw new Refusal('flat', "{$contract->code} is flat; there is no position to act on");
         }
-        if ($holding->flattening) {
+        if ($holding->isClosingDown()) {
             throw new Refusal('flattening', "{$contract->code} is already being flattened");
         }
 

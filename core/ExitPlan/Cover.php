@@ -24,6 +24,11 @@ final class Cover
 
     public bool $targetTakenOff = false;
 
+    /** The trader moved it while its order was on its way: the order goes there as soon as the answer is here. */
+    public bool $stopWished = false;
+
+    public bool $targetWished = false;
+
     /** @param int $group counted from 0 within the entry */
     public function __construct(public readonly ResolvedPortion $portion, public readonly int $group) {}
 

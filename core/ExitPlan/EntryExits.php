@@ -161,8 +161,11 @@ final class EntryExits
     /** A ratchet has moved a stop: its group takes no more fills. */
     public function moved(int $portion, int $group, int $to): void
     {
-        $this->covers[$portion][$group]->stop = $to;
-        $this->anchors[$group]->settled = true;
+        $cover = $this->find($portion, $group);
+        if ($cover !== null) {
+            $cover->stop = $to;
+            $this->anchors[$group]->settled = true;
+        }
     }
 
     /** Where the ratchets alone would have the stop now; what handing it back would give, if that is tighter. */
@@ -172,10 +175,19 @@ final class EntryExits
             : $this->anchors[$cover->group]->tick() + $this->side->sign() * $cover->portion->stop->offset($this->bestProfit($cover->group));
     }
 
-    /** The trader moved a stop. Tightening leaves the ratchets on; loosening takes the portion off them. */
-    public function stopMovedByHand(int $portion, int $group, int $to): void
+    /** The trader moved a stop or a target. Tightening a stop leaves the ratchets on; loosening takes the portion off them. */
+    public function movedByHand(int $portion, int $group, Role $role, int $to): void
     {
-        $cover = $this->covers[$portion][$group];
+        $cover = $this->find($portion, $group);
+        if ($cover === null) {
+            return;
+        }
+        if ($role === Role::Target) {
+            $cover->target = $to;
+            $cover->targetByHand = true;
+
+            return;
+        }
         if ($cover->stop !== null && $this->tighter($cover->stop, $to)) {
             $cover->stopByHand = true;
         }
@@ -183,10 +195,51 @@ final class EntryExits
         $this->anchors[$group]->settled = true;
     }
 
+    /** A move by hand that is done as soon as the answer is here. */
+    public function wishedByHand(int $portion, int $group, Role $role, int $to): void
+    {
+        $this->movedByHand($portion, $group, $role, $to);
+        $this->wish($portion, $group, $role, true);
+    }
+
+    /** Whether a move by hand is still to be sent. */
+    public function wish(int $portion, int $group, Role $role, bool $open): void
+    {
+        $cover = $this->find($portion, $group);
+        if ($cover !== null && $role === Role::Stop) {
+            $cover->stopWished = $open;
+        } elseif ($cover !== null) {
+            $cover->targetWished = $open;
+        }
+    }
+
+    /** The trader took a stop or a target off. */
+    public function takeOff(int $portion, int $group, Role $role): void
+    {
+        $cover = $this->find($portion, $group);
+        if ($cover !== null && $role === Role::Stop) {
+            $cover->stopTakenOff = true;
+        } elseif ($cover !== null) {
+            $cover->targetTakenOff = true;
+        }
+    }
+
+    /** The trader gave a stop back to its ratchets. */
+    public function handBack(int $portion, int $group): void
+    {
+        $cover = $this->find($portion, $group);
+        if ($cover !== null) {
+            $cover->stopByHand = false;
+        }
+    }
+
     /** The trader gave lots that had no stop, or no target, one of their own. */
     public function set(int $portion, int $group, Role $role, int $level): void
     {
-        $cover = $this->covers[$portion][$group];
+        $cover = $this->find($portion, $group);
+        if ($cover === null) {
+            return;
+        }
         if ($role === Role::Stop) {
             $cover->stop = $level;
             $cover->stopTakenOff = false;
@@ -202,23 +255,46 @@ final class EntryExits
     /** Some lots of one cover have closed through its own stop or target. */
     public function closed(int $portion, int $group, int $lots): void
     {
-        $this->covers[$portion][$group]->lots -= $lots;
+        $cover = $this->find($portion, $group);
+        if ($cover !== null) {
+            $cover->lots -= $lots;
+        }
     }
 
     /**
-     * Lots closed by hand come off portion by portion, within a portion the oldest group first.
+     * Lots that close come off one portion, where the order that closed them belongs to it, or else portion by portion,
+     * within a portion the oldest group first.
      *
-     * @return int lots that this entry did not have
+     * @return list<array{int, int}> portion, lots taken off it; together they may be fewer than asked for
      */
-    public function closedByHand(int $lots): int
+    public function take(int $lots, ?int $portion, ?int $group): array
     {
-        foreach ($this->covers() as $cover) {
+        $taken = [];
+        foreach ($portion === null || $group === null ? $this->covers() : array_filter([$this->find($portion, $group)]) as $cover) {
             $here = min($lots, $cover->lots);
-            $cover->lots -= $here;
-            $lots -= $here;
+            if ($here > 0) {
+                $cover->lots -= $here;
+                $lots -= $here;
+                $taken[] = [$cover->portion->number, $here];
+            }
         }
 
-        return $lots;
+        return $taken;
+    }
+
+    /** @return array{int, int} what the open lots would lose at their stops, in ticks × lots, and how many have none */
+    public function riskAtStops(): array
+    {
+        $risk = $unstopped = 0;
+        foreach ($this->covers() as $cover) {
+            if ($cover->stop === null) {
+                $unstopped += $cover->lots;
+            } else {
+                $risk += $cover->lots * max(0, $this->side->sign() * ($this->anchor($cover->group) - $cover->stop));
+            }
+        }
+
+        return [$risk, $unstopped];
     }
 
     /** Best profit so far of a group, in ticks. */
@@ -243,6 +319,11 @@ final class EntryExits
     {
         ksort($this->covers);
         $this->inOrder = array_merge(...array_map('array_values', array_values($this->covers)));
+    }
+
+    public function find(int $portion, int $group): ?Cover
+    {
+        return $this->covers[$portion][$group] ?? null;
     }
 
     public function cover(int $portion, int $group): Cover

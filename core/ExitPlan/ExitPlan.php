@@ -112,7 +112,7 @@ final readonly class ExitPlan
                 $i + 1,
                 $i + 1 === count($this->portions) ? null : $portion->lots,
                 $portion->target?->targetTicks($basis),
-                $stop === null ? null : new StopPath(
+                $stop === null ? null : StopPath::of(
                     $stop->distance->stopTicks($basis),
                     array_map(static fn(PlanRatchet $r): Ratchet => $r->resolve($basis), $ratchets),
                     $stop->limitTicks,
@@ -122,6 +122,71 @@ final readonly class ExitPlan
         assert($resolved !== []);
 
         return new ResolvedPlan($this->name, $resolved, $this->watch, $this->afterTarget, $this->covers);
+    }
+
+    /**
+     * The plan in ticks for lots that have filled already, at whatever price: nothing can be refused any more. A stop or
+     * target that comes out under one tick stands one tick away, and a ratchet that cannot act is left out.
+     *
+     * @return array{ResolvedPlan, string|null} and, where something had to be made to fit, what and why
+     */
+    public function resolveFilled(Basis $basis): array
+    {
+        try {
+            return [$this->resolve($basis), null];
+        } catch (PlanFault $fault) {
+            $resolved = [];
+            foreach ($this->portions as $i => $portion) {
+                $stop = $portion->stop ?? $this->stop;
+                $resolved[] = new ResolvedPortion(
+                    $i + 1,
+                    $i + 1 === count($this->portions) ? null : $portion->lots,
+                    $portion->target === null ? null : self::orOneTick(static fn(): int => $portion->target->targetTicks($basis)),
+                    $stop === null ? null : StopPath::of(
+                        self::orOneTick(static fn(): int => $stop->distance->stopTicks($basis)),
+                        self::thatFit($portion->ratchets ?? $this->ratchets, $basis),
+                        $stop->limitTicks,
+                    ),
+                );
+            }
+            assert($resolved !== []);
+
+            return [new ResolvedPlan($this->name, $resolved, $this->watch, $this->afterTarget, $this->covers), $fault->getMessage()];
+        }
+    }
+
+    /** @param callable(): int $ticks */
+    private static function orOneTick(callable $ticks): int
+    {
+        try {
+            return $ticks();
+        } catch (PlanFault) {
+            return 1;
+        }
+    }
+
+    /**
+     * @param list<PlanRatchet> $ratchets
+     *
+     * @return list<Ratchet> those that can act, strictly rising
+     */
+    private static function thatFit(array $ratchets, Basis $basis): array
+    {
+        $fit = [];
+        $before = -1;
+        foreach ($ratchets as $ratchet) {
+            try {
+                $resolved = $ratchet->resolve($basis);
+            } catch (PlanFault) {
+                continue;
+            }
+            if ($resolved->at > $before) {
+                $fit[] = $resolved;
+                $before = $resolved->at;
+            }
+        }
+
+        return $fit;
     }
 
     /** @return list<array{BarSize, int}> the average true ranges that its distances hang on: bar and length */

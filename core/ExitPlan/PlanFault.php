@@ -19,7 +19,7 @@ final class PlanFault extends \DomainException
 
     public static function lockReachesAt(int $at, int $lock): self
     {
-        return new self("the ratchet at +$at would lock +$lock, which is not below it; lock less, or act later than +$lock");
+        return new self("the ratchet at +$at would lock +$lock, which is not below it; lock less, or act at +".($lock + 1).' or later');
     }
 
     public static function ratchetsFallTogether(int $at): self

@@ -43,6 +43,7 @@ final readonly class PlanRatchet
         return $ratchets;
     }
 
+    /** @throws PlanFault */
     public function resolve(Basis $basis): Ratchet
     {
         $at = $this->at instanceof Distance ? $this->at->nearestTicks($basis) : $this->at;

@@ -25,6 +25,18 @@ final readonly class Ratchet
         return new self($at, null, $trail, $by);
     }
 
+    /** @return array{at: int, lock: int|null, trail: int, by: int} for {@see fromArray()} */
+    public function toArray(): array
+    {
+        return ['at' => $this->at, 'lock' => $this->lock, 'trail' => $this->trail, 'by' => $this->by];
+    }
+
+    /** @param array{at: int, lock: int|null, trail: int, by: int} $packed of a ratchet that was checked when it was made */
+    public static function fromArray(array $packed): self
+    {
+        return new self($packed['at'], $packed['lock'], $packed['trail'], $packed['by']);
+    }
+
     /** Where the stop stands, in ticks from the anchor towards profit, once the best profit is `$best` (at least `at`). */
     public function offset(int $best): int
     {

@@ -16,6 +16,24 @@ final readonly class ResolvedPlan
         public Covers $covers = Covers::Entry,
     ) {}
 
+    /** @return array<string, mixed> as an event carries it, for {@see fromArray()} */
+    public function toArray(): array
+    {
+        return [
+            'name' => $this->name, 'portions' => array_map(static fn(ResolvedPortion $p): array => $p->toArray(), $this->portions),
+            'watch' => $this->watch->value, 'after_target' => $this->afterTarget->value, 'covers' => $this->covers->value,
+        ];
+    }
+
+    /** @param array<string, mixed> $packed as {@see toArray()} wrote it: it was checked then, and is taken as it is */
+    public static function fromArray(array $packed): self
+    {
+        /** @var array{name: string|null, portions: non-empty-list<array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null}>, watch: string, after_target: string, covers: string} $packed */
+        $portions = array_map(static fn(int $i, array $p): ResolvedPortion => ResolvedPortion::fromArray($i + 1, $p), array_keys($packed['portions']), $packed['portions']);
+
+        return new self($packed['name'], $portions, Watch::from($packed['watch']), AfterTarget::from($packed['after_target']), Covers::from($packed['covers']));
+    }
+
     /** Lots that were entered without any plan: nothing protects them. */
     public static function none(): self
     {

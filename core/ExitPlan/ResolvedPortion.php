@@ -14,4 +14,16 @@ final readonly class ResolvedPortion
      * @param StopPath|null $stop   null where the plan has no stop
      */
     public function __construct(public int $number, public ?int $lots, public ?int $target, public ?StopPath $stop) {}
+
+    /** @return array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null} */
+    public function toArray(): array
+    {
+        return ['lots' => $this->lots, 'target' => $this->target, 'stop' => $this->stop?->toArray()];
+    }
+
+    /** @param array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null} $packed */
+    public static function fromArray(int $number, array $packed): self
+    {
+        return new self($number, $packed['lots'], $packed['target'], $packed['stop'] === null ? null : StopPath::fromArray($packed['stop']));
+    }
 }

@@ -7,12 +7,17 @@ namespace Lotrik\ExitPlan;
 /** Where a stop stands for each best profit: its first distance, and the ratchets that tighten it. All in ticks. */
 final readonly class StopPath
 {
+    /** @param list<Ratchet> $ratchets */
+    private function __construct(public int $distance, public array $ratchets, public ?int $limitTicks) {}
+
     /**
      * @param int           $distance   of the first stop, on the losing side of the anchor
      * @param list<Ratchet> $ratchets   strictly rising by `at`
      * @param int|null      $limitTicks for a stop-limit: how far beyond its trigger it may fill; null is a stop-market
+     *
+     * @throws PlanFault where two ratchets act at once
      */
-    public function __construct(public int $distance, public array $ratchets, public ?int $limitTicks = null)
+    public static function of(int $distance, array $ratchets, ?int $limitTicks = null): self
     {
         $before = -1;
         foreach ($ratchets as $ratchet) {
@@ -21,6 +26,20 @@ final readonly class StopPath
             }
             $before = $ratchet->at;
         }
+
+        return new self($distance, $ratchets, $limitTicks);
+    }
+
+    /** @return array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null} for {@see fromArray()} */
+    public function toArray(): array
+    {
+        return ['distance' => $this->distance, 'ratchets' => array_map(static fn(Ratchet $r): array => $r->toArray(), $this->ratchets), 'limit' => $this->limitTicks];
+    }
+
+    /** @param array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null} $packed */
+    public static function fromArray(array $packed): self
+    {
+        return new self($packed['distance'], array_map(Ratchet::fromArray(...), $packed['ratchets']), $packed['limit']);
     }
 
     /** The ratchet in charge: the last one that the best profit has reached. */

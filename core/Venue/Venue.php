@@ -28,6 +28,9 @@ final class Venue implements BookSink
 
     public const NOTHING_TO_REDUCE = 'the position that it closes is gone';
 
+    /** Working orders of one account that it takes. */
+    private const MAX_ORDERS = 5_000;
+
     public readonly Book $book;
 
     /** @var array<int, WorkingOrder> */
@@ -48,6 +51,15 @@ final class Venue implements BookSink
     /** @var array<int, string> OCO groups of which one has filled or triggered: the other comes too late */
     private array $decided = [];
 
+    /** outside the session orders are taken and rest, and nothing matches */
+    private bool $open = true;
+
+    /** @var array<int, int> exit stops that the market had passed when they came or moved while it was shut */
+    private array $passedWhileShut = [];
+
+    /** @var array<int, int> account → working orders */
+    private array $counts = [];
+
     private ?int $lowestBuyTrigger = null;
 
     private ?int $highestSellTrigger = null;
@@ -58,7 +70,7 @@ final class Venue implements BookSink
 
     private ?TradePrint $last = null;
 
-    public function __construct(private readonly MarketFeed $feed)
+    public function __construct(private readonly MarketFeed $feed, private readonly int $maxOrders = self::MAX_ORDERS)
     {
         $this->book = new Book($this);
     }
@@ -72,6 +84,37 @@ final class Venue implements BookSink
     public function limitTo(?PriceLimits $limits): void
     {
         $this->limits = $limits;
+        $this->settle();
+    }
+
+    public function isOpen(): bool
+    {
+        return $this->open;
+    }
+
+    /** The session ends: from now on nothing matches. */
+    public function shut(): void
+    {
+        $this->open = false;
+    }
+
+    /** The session begins: what came while it was shut and would have traded goes to the market, in the order in which it came. */
+    public function open(): void
+    {
+        if ($this->open) {
+            return;
+        }
+        $this->open = true;
+        $passed = array_filter(array_intersect_key($this->working, $this->passedWhileShut), fn(WorkingOrder $o): bool => $o->waitsForTrigger() && $this->isPassed($o));
+        $this->passedWhileShut = [];
+        $this->elect($passed);
+        foreach ($this->waiting as $id) {
+            $order = $this->working[$id];
+            if ($order->limit() !== null) {
+                unset($this->waiting[$id]);
+                $this->enter($order);
+            }
+        }
         $this->settle();
     }
 
@@ -97,6 +140,16 @@ final class Venue implements BookSink
     /** Takes a trader's order. An entry stop that the market has passed is refused; an exit's closes at the market. */
     public function submit(WorkingOrder $order): void
     {
+        if (! $this->open && (! $order->reduceOnly || $order->tif->isImmediate())) {
+            $this->report(ExecType::Refused, $order, because: 'the market was shut when it reached the venue');
+
+            return;
+        }
+        if (($this->counts[$order->account] ?? 0) >= $this->maxOrders) {
+            $this->report(ExecType::Refused, $order, because: "the venue takes at most {$this->maxOrders} working orders of one account");
+
+            return;
+        }
         $passed = $order->waitsForTrigger() && $this->isPassed($order);
         if ($passed && ! $order->exit) {
             $this->report(ExecType::Refused, $order, because: 'its trigger was already passed when it reached the venue');
@@ -114,6 +167,7 @@ final class Venue implements BookSink
             return;
         }
         $this->working[$order->id] = $order;
+        $this->counts[$order->account] = ($this->counts[$order->account] ?? 0) + 1;
         $this->report(ExecType::Accepted, $order);
         if ($order->reduceOnly) {
             $this->enforceReduceOnly($order->account);
@@ -122,13 +176,24 @@ final class Venue implements BookSink
             return;
         }
         if ($passed) {
-            $this->elect([$order]);
+            $this->electNow($order);
         } elseif ($order->waitsForTrigger()) {
             $this->noteTriggers();
         } else {
             $this->enter($order);
         }
         $this->settle();
+    }
+
+    /** A stop that the market has passed closes at the market, or at the open. */
+    private function electNow(WorkingOrder $order): void
+    {
+        if ($this->open) {
+            $this->elect([$order]);
+        } else {
+            $this->passedWhileShut[$order->id] = $order->id;
+            $this->noteTriggers();
+        }
     }
 
     /** An unknown id is no fault: its last report is already on its way to the desk. */
@@ -161,6 +226,7 @@ final class Venue implements BookSink
             return;
         }
         $resting = $this->book->order($id);
+        $parked = isset($this->waiting[$id]) && $order->limit() !== null;
         $keepsPlace = $resting !== null && $lotsChange <= 0 && ($price === null || $price === $order->price);
         $order->lots += $lotsChange;
         $order->price = $price ?? $order->price;
@@ -179,8 +245,10 @@ final class Venue implements BookSink
         }
         if ($order->waitsForTrigger()) {
             // Only a trigger that was moved can be passed without a print; other changes wait for theirs.
-            $trigger !== null && $this->isPassed($order) ? $this->elect([$order]) : $this->noteTriggers();
-        } elseif ($resting !== null && ! $keepsPlace) {
+            unset($this->passedWhileShut[$id]);
+            $trigger !== null && $this->isPassed($order) ? $this->electNow($order) : $this->noteTriggers();
+        } elseif (($resting !== null && ! $keepsPlace) || $parked) {
+            unset($this->waiting[$id]);
             $this->enter($order);
         }
         $this->settle();
@@ -211,8 +279,10 @@ final class Venue implements BookSink
     /** An order of the simulated market itself. Ids are its own, below zero. */
     public function flow(int $id, Side $side, int $tick, int $lots): void
     {
-        $this->book->limit($id, 0, $side, $this->nearestAllowed($tick), $lots);
-        $this->settle();
+        if ($this->open) {
+            $this->book->limit($id, 0, $side, $this->nearestAllowed($tick), $lots);
+            $this->settle();
+        }
     }
 
     public function cancelFlow(int $id): void
@@ -237,11 +307,12 @@ final class Venue implements BookSink
     public function trade(RestingOrder $resting, int $taker, int $takerAccount, Side $takerSide, int $tick, int $lots, int $takerLeft): int
     {
         $print = $this->last = new TradePrint(++$this->prints, $tick, $lots, $takerSide);
+        $touch = $resting->account === 0 && $takerAccount === 0 ? null : $this->touchBefore($takerSide, $tick, $lots);
         if ($resting->account !== 0) {
-            $this->fill($this->working[$resting->id], $lots, $tick);
+            $this->fill($this->working[$resting->id], $lots, $tick, $touch);
         }
         if ($takerAccount !== 0) {
-            $this->fill($this->working[$taker], $lots, $tick);
+            $this->fill($this->working[$taker], $lots, $tick, $touch);
         }
         $this->outcomes[] = $print;
         $this->feed->trade($tick, $lots, $takerSide);
@@ -251,6 +322,16 @@ final class Venue implements BookSink
         }
 
         return $takerAccount === 0 ? $takerLeft : ($this->working[$taker]->lots ?? 0);
+    }
+
+    /** @return array{int|null, int, int|null, int} bid, lots there, ask, lots there as they were before a fill that the book has done */
+    private function touchBefore(Side $takerSide, int $tick, int $lots): array
+    {
+        $near = $this->book->best($takerSide);
+        $nearLots = $near === null ? 0 : $this->book->level($takerSide, $near)->lots ?? 0;
+        $farLots = ($this->book->level($takerSide->opposite(), $tick)->lots ?? 0) + $lots;
+
+        return $takerSide === Side::Buy ? [$near, $nearLots, $tick, $farLots] : [$tick, $farLots, $near, $nearLots];
     }
 
     public function level(Side $side, int $tick, int $lots, int $orders): void
@@ -276,11 +357,13 @@ final class Venue implements BookSink
             'last' => $this->last === null ? null : [$this->last->tick, $this->last->lots, $this->last->aggressor->value],
             'prints' => $this->prints,
             'decided' => $this->decided,
+            'open' => $this->open,
+            'passedWhileShut' => array_values($this->passedWhileShut),
         ];
     }
 
     /**
-     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int, decided?: array<int, string>} $packed
+     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int, decided?: array<int, string>, open?: bool, passedWhileShut?: list<int>} $packed
      */
     public static function unpack(array $packed, MarketFeed $feed): self
     {
@@ -290,11 +373,14 @@ final class Venue implements BookSink
         }
         foreach ($packed['working'] as $order) {
             $venue->working[$order[0]] = WorkingOrder::unpack($order);
+            $venue->counts[$order[1]] = ($venue->counts[$order[1]] ?? 0) + 1;
         }
         $venue->positions = $packed['positions'];
         $venue->waiting = array_combine($packed['waiting'], $packed['waiting']);
         $venue->prints = $packed['prints'];
         $venue->decided = $packed['decided'] ?? [];
+        $venue->open = $packed['open'] ?? true;
+        $venue->passedWhileShut = array_combine($packed['passedWhileShut'] ?? [], $packed['passedWhileShut'] ?? []);
         if ($packed['last'] !== null) {
             $venue->last = new TradePrint($venue->prints, $packed['last'][0], $packed['last'][1], Side::from($packed['last'][2]));
         }
@@ -304,25 +390,27 @@ final class Venue implements BookSink
     }
 
     /** A fill that would cross flat is two: the old side's exits are gone before the new position is born. */
-    private function fill(WorkingOrder $order, int $lots, int $tick): void
+    /** @param array{int|null, int, int|null, int}|null $touch */
+    private function fill(WorkingOrder $order, int $lots, int $tick, ?array $touch): void
     {
         $position = $this->position($order->account);
         $closing = $position * $order->side->sign() < 0 ? min($lots, abs($position)) : 0;
         foreach ([$closing, $lots - $closing] as $part) {
             if ($part > 0) {
-                $this->fillPart($order, $part, $tick);
+                $this->fillPart($order, $part, $tick, $touch);
             }
         }
     }
 
-    private function fillPart(WorkingOrder $order, int $lots, int $tick): void
+    /** @param array{int|null, int, int|null, int}|null $touch */
+    private function fillPart(WorkingOrder $order, int $lots, int $tick, ?array $touch): void
     {
         $order->lots -= $lots;
         $this->positions[$order->account] = $this->position($order->account) + $order->side->sign() * $lots;
         if ($order->lots === 0) {
             $this->forget($order);
         }
-        $this->outcomes[] = new ExecutionReport(ExecType::Filled, $order->id, $lots, $tick, print: $this->prints);
+        $this->outcomes[] = new ExecutionReport(ExecType::Filled, $order->id, $lots, $tick, print: $this->prints, touch: $touch);
         if ($order->pair !== null) {
             foreach ($this->mates($order, static fn(WorkingOrder $o): bool => $o->pair === $order->pair) as $mate) {
                 $this->lower($mate, $lots, "order {$order->id}, its other side, filled");
@@ -416,7 +504,10 @@ final class Venue implements BookSink
 
     private function forget(WorkingOrder $order): void
     {
-        unset($this->working[$order->id], $this->waiting[$order->id]);
+        unset($this->working[$order->id], $this->waiting[$order->id], $this->passedWhileShut[$order->id]);
+        if (--$this->counts[$order->account] <= 0) {
+            unset($this->counts[$order->account]);
+        }
         if ($order->waitsForTrigger()) {
             $this->noteTriggers();
         }
@@ -469,6 +560,11 @@ final class Venue implements BookSink
 
     private function enter(WorkingOrder $order): void
     {
+        if (! $this->open && $this->wouldTrade($order)) {
+            $this->waiting[$order->id] = $order->id;
+
+            return;
+        }
         $left = $this->book->take($order->id, $order->account, $order->side, $this->reach($order), $order->lots);
         if ($left === 0 || ! isset($this->working[$order->id])) {
             return;
@@ -484,6 +580,14 @@ final class Venue implements BookSink
         } else {
             $this->book->rest($order->id, $order->account, $order->side, $limit, $left);
         }
+    }
+
+    private function wouldTrade(WorkingOrder $order): bool
+    {
+        $limit = $order->limit();
+        $best = $this->book->best($order->side->opposite());
+
+        return $limit === null || ($best !== null && $order->side->sign() * ($limit - $best) >= 0);
     }
 
     /** The worst price that an order may trade at now; null for any. */
@@ -515,7 +619,7 @@ final class Venue implements BookSink
     /** Lets triggered stops, and market orders that found nobody, into the book until nothing more can happen. */
     private function settle(): void
     {
-        while (true) {
+        while ($this->open) {
             if ($this->elected !== []) {
                 $order = $this->working[array_shift($this->elected)] ?? null;
             } else {

@@ -183,7 +183,7 @@ final class CoveragePropertiesTest extends TestCase
             }
         }
 
-        return $floor->holding()->flattening || $floor->floor->market(TestFloor::CODE)->venue->position(1) !== $floor->lots();
+        return $floor->holding()->isClosingDown() || $floor->floor->market(TestFloor::CODE)->venue->position(1) !== $floor->lots();
     }
 
     /** Rules 1 and 2: no exit can flip a position, and none works when flat. */
@@ -231,7 +231,7 @@ final class CoveragePropertiesTest extends TestCase
                 $stop = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
                 $target = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Target);
                 self::assertSame($cover->wantsStop() ? $cover->lots : 0, $stop?->leaves() ?? 0, 'lots under the stop');
-                self::assertSame($cover->wantsTarget() && ! $holding->flattening ? $cover->lots : 0, $target?->leaves() ?? 0, 'lots at the target');
+                self::assertSame($cover->wantsTarget() && ! $holding->isClosingDown() ? $cover->lots : 0, $target?->leaves() ?? 0, 'lots at the target');
                 if ($stop !== null && ! $stop->triggered) {
                     self::assertSame($cover->stop, $stop->trigger);
                 }
@@ -270,11 +270,12 @@ final class CoveragePropertiesTest extends TestCase
         $triggers = $emptied = [];
         foreach ($floor->events as $recorded) {
             $this->onlyTheHandLoosens($recorded->event, $again, $triggers, $emptied);
-            $again->apply(EventCodec::decode(EventCodec::type($recorded->event), EventCodec::VERSION, EventCodec::encode($recorded->event)), $recorded->at);
+            $again->apply(EventCodec::decode(EventCodec::type($recorded->event), EventCodec::version($recorded->event), EventCodec::encode($recorded->event), $again), $recorded->at);
         }
         foreach ($live->holdings[TestFloor::CODE] ?? [] as $account => $holding) {
             foreach ($holding->entries as $id => $entry) {
                 $again->holding($account, TestFloor::CODE)->entries[$id]->exits->restoreBests($entry->exits->bests());
+                $again->holding($account, TestFloor::CODE)->entries[$id]->facts?->restoreExtremes($entry->facts?->extremes());
             }
         }
         $this->assertSameState($live->orders, $again->orders);

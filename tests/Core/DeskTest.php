@@ -102,7 +102,7 @@ final class DeskTest extends TestCase
         self::assertSame([0, []], [$floor->lots(), $floor->working()]);
         $floor->take('flatten', ['contract' => TestFloor::CODE]);
         self::assertSame(0, $floor->lots());
-        self::assertFalse($floor->holding()->flattening);
+        self::assertFalse($floor->holding()->isClosingDown());
     }
 
     public function testACloseSentWhileFlatteningDoesNotStandInItsWay(): void
@@ -113,7 +113,7 @@ final class DeskTest extends TestCase
         self::assertSame(2, $floor->lots());
         $floor->take('flatten', ['contract' => TestFloor::CODE]);
         $hand = $floor->place('sell', 1, 'stop', TestFloor::contract()->price($floor->last() - 2));
-        for ($i = 0; $i < 40 && $floor->holding()->flattening; $i++) {
+        for ($i = 0; $i < 40 && $floor->holding()->isClosingDown(); $i++) {
             $floor->step(5);
         }
         self::assertSame(0, $floor->lots());
@@ -127,7 +127,7 @@ final class DeskTest extends TestCase
         $floor->step(20);
         $floor->take('flatten', ['contract' => TestFloor::CODE]);
         $floor->step(4);
-        self::assertTrue($floor->holding()->flattening);
+        self::assertTrue($floor->holding()->isClosingDown());
         self::assertCount(2, $floor->working(Role::Stop));
         self::assertSame('flattening', $floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem);
         $floor->take('flatten', ['contract' => TestFloor::CODE]);

@@ -314,7 +314,7 @@ final class ExitsAtTheDeskTest extends TestCase
     public function testKeepEntryGoesOnAfterTheFirstTarget(): void
     {
         foreach (['keep-entry' => false, 'cancel-entry' => true] as $after => $ends) {
-            $exits = new \Lotrik\Desk\Entry(1, new \Lotrik\ExitPlan\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestFloor::plan('"stop":{"ticks":7},"after_target":"'.$after.'"'))->resolve(new \Lotrik\ExitPlan\Basis(TestFloor::contract(), 825, 1))));
+            $exits = new \Lotrik\Desk\Entry(1, new \Lotrik\ExitPlan\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestFloor::plan('"stop":{"ticks":7},"after_target":"'.$after.'"'))->resolve(new \Lotrik\ExitPlan\Basis(TestFloor::contract(), 825, 1))), null);
             $exits->endsWith(Role::Target);
             self::assertSame($ends ? [1] : [], $exits->ended);
             $exits->endsWith(Role::Stop);

@@ -114,13 +114,13 @@ final class PriceLimitTest extends TestCase
             }
         }
         $this->floor->take('flatten', ['contract' => TestFloor::CODE]);
-        self::assertTrue($this->floor->holding()->flattening);
+        self::assertTrue($this->floor->holding()->isClosingDown());
         self::assertSame(3, $this->floor->holding()->position->lots);
         self::assertCount(1, $this->floor->working(Role::Stop), 'the stop stays until the close has filled');
         $this->floor->take('flatten', ['contract' => TestFloor::CODE]);
         $venue->flow(-9_000_001, Side::Buy, self::LOW, 5);
         $this->floor->step(1);
-        self::assertSame([0, [], false], [$this->floor->lots(), $this->floor->working(), $this->floor->holding()->flattening]);
+        self::assertSame([0, [], false], [$this->floor->lots(), $this->floor->working(), $this->floor->holding()->isClosingDown()]);
     }
 
     public function testFillOrKillCountsOnlyWhatMayTradeToday(): void

@@ -100,7 +100,7 @@ final class SessionTest extends TestCase
         $floor->step(10);
         self::assertSame([2, 0, 2], [$floor->lots(), count($floor->working(Role::Target)), count($floor->working(Role::Stop))], 'entries and targets are gone, the stops stay');
         $this->open($floor);
-        self::assertSame([0, false], [$floor->lots(), $floor->holding()->flattening], 'it closes at the open');
+        self::assertSame([0, false], [$floor->lots(), $floor->holding()->isClosingDown()], 'it closes at the open');
     }
 
     public function testAStopThatIsMovedThroughTheMarketWaitsForTheSession(): void

@@ -93,7 +93,7 @@ final class SteeringTest extends TestCase
         $order = $floor->place('buy', 3, plan: $plan, more: ['this_order' => ['stop' => 9, 'portions' => [['portion' => 1, 'target' => 7], ['portion' => 2, 'target' => null]]]]);
         $at = $floor->average();
         self::assertSame([[1 => -9, 2 => -9, 3 => -9], [1 => 7]], [$floor->stops($at), $floor->targets($at)]);
-        self::assertSame('Short tide, stop 9 instead of 6, target of portion 1 7 inst…', $floor->order($order)->plan['name'] ?? null);
+        self::assertSame('Short tide, stop 9 instead of 6, target of portion 1 7 inst…', $floor->order($order)->planName);
         $floor->take('flatten', ['contract' => TestFloor::CODE]);
         $floor->place('buy', 1, plan: $plan);
         self::assertSame([1 => -6], $floor->stops($floor->average()));

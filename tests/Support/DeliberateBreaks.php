@@ -94,7 +94,7 @@ final class DeliberateBreaks
         yield 'a set forgets the stops of what it takes in' => ['ExitPlan\EntryExits', '$this->tightest([$cover->stop, $notLooser,', '$this->tightest([$cover->stop,'];
         yield 'a set does not take other entries in' => ['Desk\DeskState', '$holding->closeByHand(abs($position->lots) - $lots - $joined, except: $set);', ''];
         yield 'a stop fill leaves the entry working' => ['Desk\Entry', '$filled === Role::Stop || ', ''];
-        yield 'targets stay while it flattens' => ['Desk\ExitKeeper', '$cover->wantsTarget() && ! $holding->flattening', '$cover->wantsTarget()'];
+        yield 'targets stay while it flattens' => ['Desk\ExitKeeper', '$cover->wantsTarget() && ! $holding->isClosingDown()', '$cover->wantsTarget()'];
         yield 'a close of one portion takes the oldest lots' => ['Desk\DeskState', '$own = $entry === null ? 0 : min(', '$own = 0 * min('];
         yield 'a close is no partner of its stop' => ['Desk\DeskOrder', 'return $this->entry !== null ?', 'return $this->role->isExit() ?'];
         yield 'a stop-limit left behind counts as protection' => ['Desk\Holding', ' && ! $stop->isLeftBehind()', ''];

@@ -30,20 +30,26 @@ final class TestFloor
     /** @var list<Recorded> */
     public array $events = [];
 
-    private int $at = 1_793_611_800_000;
-
     private int $commands = 0;
 
-    public function __construct(private readonly int $delaySteps = 0, int $seed = 1, ?Contract $contract = null)
+    /**
+     * @param list<array{Contract, int}> $others further contracts, each with its first price in ticks
+     * @param int                        $at     ms since 1970 UTC
+     */
+    public function __construct(private readonly int $delaySteps = 0, int $seed = 1, ?Contract $contract = null, array $others = [], private int $at = 1_793_611_800_000)
     {
         $this->floor = new Floor(new Desk(), $delaySteps);
         $contract ??= self::contract();
-        $this->floor->desk->list($contract, $this->at);
+        foreach ([[$contract, self::START], ...$others] as [$listed]) {
+            $this->floor->desk->list($listed, $this->at);
+        }
         $this->floor->desk->openAccount(self::account(1), $this->at);
         $this->floor->desk->openAccount(self::account(2), $this->at);
-        $this->floor->add(Market::open($contract->code, $seed, self::START, new NoFeed()));
-        $this->push(1);
-        $this->push(-1);
+        foreach ([[$contract, self::START], ...$others] as [$listed, $start]) {
+            $this->floor->add(Market::open($listed->code, $seed, $start, new NoFeed()));
+            $this->push(1, $listed->code);
+            $this->push(-1, $listed->code);
+        }
     }
 
     public static function contract(): Contract
@@ -115,9 +121,9 @@ final class TestFloor
         throw new \RuntimeException("$op was not refused");
     }
 
-    public function push(int $ticks): void
+    public function push(int $ticks, string $code = self::CODE): void
     {
-        $this->floor->push(self::CODE, $ticks, ++$this->at);
+        $this->floor->push($code, $ticks, ++$this->at);
         $this->collect();
     }
 
@@ -126,10 +132,10 @@ final class TestFloor
     {
         $state = new DeskState();
         foreach ($this->events as $recorded) {
-            $state->apply(EventCodec::decode(EventCodec::type($recorded->event), EventCodec::VERSION, EventCodec::encode($recorded->event)), $recorded->at);
+            $state->apply(EventCodec::decode(EventCodec::type($recorded->event), EventCodec::version($recorded->event), EventCodec::encode($recorded->event), $state), $recorded->at);
         }
         $floor = new Floor(new Desk($state), $this->delaySteps);
-        $floor->restoreLines(json_decode(json_encode($this->floor->packLines(), JSON_THROW_ON_ERROR), true));
+        $floor->startAt($this->floor->steps());
         foreach ($this->floor->markets() as $code => $market) {
             $packed = json_decode(json_encode($this->floor->packMarket($code), JSON_THROW_ON_ERROR), true);
             $floor->restoreMarket(Market::unpack($code, $packed, new NoFeed()), $packed);
@@ -165,9 +171,27 @@ final class TestFloor
         return $this->floor->desk->state->order($id);
     }
 
-    public function holding(): Holding
+    public function holding(int $account = 1, string $code = self::CODE): Holding
     {
-        return $this->floor->desk->state->holding(1, self::CODE);
+        return $this->floor->desk->state->holding($account, $code);
+    }
+
+    /** @return list<string> words of the events from here on */
+    public function wordsSince(int $from): array
+    {
+        return array_map(static fn(Recorded $r): string => $r->words, array_slice($this->events, $from));
+    }
+
+    /**
+     * @template T of \Lotrik\Desk\Event\Event
+     *
+     * @param class-string<T> $class
+     *
+     * @return list<T>
+     */
+    public function eventsOf(string $class): array
+    {
+        return array_values(array_filter(array_map(static fn(Recorded $r): \Lotrik\Desk\Event\Event => $r->event, $this->events), static fn(\Lotrik\Desk\Event\Event $e): bool => $e instanceof $class));
     }
 
     public function lots(): int

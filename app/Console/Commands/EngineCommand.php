@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Engine\Journal\Head;
 use App\Engine\Journal\Journal;
+use App\Engine\Journal\JournalDamaged;
 use App\Engine\Loop\Engine;
 use App\Engine\Loop\EngineBoot;
 use App\Engine\Loop\Jit;
@@ -48,9 +50,12 @@ final class EngineCommand extends Command
         }
         gc_disable();
         $build = (string) config('lotrik.build');
-        $pdo = new \PDO("sqlite:$data/journal.sqlite");
-        $journal = new Journal($pdo);
-        $boot = EngineBoot::from($journal, $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10), (bool) $this->option('demo-hours'));
+        try {
+            $journal = new Journal(new \PDO("sqlite:$data/journal.sqlite"), new Head("$data/journal.head"));
+            $boot = EngineBoot::from($journal, "$data/desk.checkpoint", $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10), (bool) $this->option('demo-hours'));
+        } catch (JournalDamaged $damaged) {
+            return $this->refuse($damaged->getMessage());
+        }
         $this->serve($boot, $journal, $build, $socket);
 
         return 0;
@@ -62,8 +67,8 @@ final class EngineCommand extends Command
         [$host, $port, $streamPort] = [(string) config('lotrik.host'), (int) config('lotrik.port'), (int) config('lotrik.stream_port')];
         $names = array_values(array_unique([$host, ...(config('lotrik.demo_entry') ? ['127.0.0.1', 'localhost'] : [])]));
         $tickets = new Tickets("http://$host:$streamPort/stream", static fn(): float => microtime(true));
-        $practice = new Practice($boot->floor, (bool) $this->option('paused'));
-        $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock);
+        $practice = Practice::resumed($boot->floor, (bool) $this->option('paused'), (string) getenv('LOTRIK_RUN'), $boot->practice);
+        $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock, $journal);
         $stream = new StreamServer(
             $loop, $tickets, $boot->floor->desk->state->sequence,
             array_map(static fn(string $n): string => "$n:$streamPort", $names),
@@ -71,7 +76,7 @@ final class EngineCommand extends Command
         );
         $publisher = new Publisher($boot->floor, $operations, $stream, $boot->feeds, bin2hex(random_bytes(6)));
         $stream->publishWith($publisher);
-        $engine = new Engine($boot->floor, $journal, $boot->checkpoints, $boot->clock, $practice, $operations, $publisher, $loop, $build);
+        $engine = new Engine($boot->floor, $journal, $boot->checkpoints, $boot->deskCheckpoint, $boot->clock, $practice, $operations, $publisher, $loop, $build);
         $rpc = new RpcServer($loop, $engine, $build);
 
         @unlink($socket);

@@ -5,48 +5,44 @@ declare(strict_types=1);
 namespace App\Engine\Checkpoint;
 
 use App\Engine\Journal\Journal;
-use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Floor;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\MarketFeed;
 use Lotrik\Watching\MemoryPiece;
 
 /**
- * Where the engine goes on after a stop. The truth is the journal; a checkpoint of the desk only saves reading all of
- * it, and is used only by the build that wrote it. A market's checkpoint is the truth about the market: its noise is
- * not journaled. It is saved in the same transaction as the desk's events that belong to it.
+ * Where the markets go on after a stop. A market's checkpoint is the truth about the market: its noise is not journaled.
+ * It is saved in the same transaction as the desk's events that belong to it, with all that is under way between the two.
  */
 final class Checkpoints
 {
-    /** The desk is packed whole, so only every so many events. */
-    private const DESK_EVERY = 2_000;
-
-    private int $deskAt;
-
     /** @var array<string, int> contract → the newest bar when its bars were last saved */
     private array $barsAt = [];
 
-    public function __construct(private readonly int $seed, private readonly ?int $clockStart, int $sequence = 0)
-    {
-        $this->deskAt = $sequence;
-    }
+    /** @var array<string, string> name → checksum of what was last saved under it */
+    private array $saved = [];
+
+    public function __construct(private readonly int $seed, private readonly ?int $clockStart) {}
 
     /**
-     * @param list<string> $contracts whose markets are to be saved
+     * @param list<string>         $contracts whose markets are to be saved
+     * @param int                  $at        the clock, ms since 1970 UTC
+     * @param array<string, mixed> $practice  how the market was steered
      *
      * @return array<string, array{sequence: int, body: string}> by name
      */
-    public function of(Floor $floor, array $contracts): array
+    public function of(Floor $floor, array $contracts, int $at, array $practice): array
     {
         $sequence = $floor->desk->state->sequence;
-        $checkpoints = ['lines' => ['sequence' => $sequence, 'body' => self::json($floor->packLines() + ['seed' => $this->seed, 'clock' => $this->clockStart])]];
+        $checkpoints = ['lines' => ['sequence' => $sequence, 'body' => self::json(['step' => $floor->steps(), 'seed' => $this->seed, 'clock' => $this->clockStart, 'at' => $at, 'practice' => $practice])]];
         foreach ($contracts as $contract) {
             $checkpoints += $this->bars($floor, $contract, $sequence);
-            $checkpoints["market $contract"] = ['sequence' => $sequence, 'body' => self::json($floor->packMarket($contract))];
-        }
-        if ($sequence - $this->deskAt >= self::DESK_EVERY) {
-            $this->deskAt = $sequence;
-            $checkpoints['desk'] = ['sequence' => $sequence, 'body' => serialize($floor->desk->state)];
+            $body = self::json($floor->packMarket($contract));
+            // A market that stands, or is shut, need not be written again and again.
+            if (($this->saved[$contract] ?? null) !== $sum = md5($body)) {
+                $this->saved[$contract] = $sum;
+                $checkpoints["market $contract"] = ['sequence' => $sequence, 'body' => (string) gzcompress($body, 1)];
+            }
         }
 
         return $checkpoints;
@@ -85,23 +81,7 @@ final class Checkpoints
         return ["bars $contract" => ['sequence' => $sequence, 'body' => self::json($bars->packEarlier())]];
     }
 
-    /** The desk's state: its checkpoint where this build wrote one, and the journal's events after it. */
-    public static function desk(Journal $journal, string $build): DeskState
-    {
-        $checkpoint = $journal->checkpoint('desk');
-        $state = $checkpoint !== null && $checkpoint['build'] === $build ? unserialize($checkpoint['body']) : null;
-        $state = $state instanceof DeskState ? $state : new DeskState();
-        foreach ($journal->after($state->sequence) as $row) {
-            $state->apply($row['event'], $row['at']);
-            if ($state->sequence !== $row['sequence']) {
-                throw new \UnexpectedValueException("the journal has a gap before sequence {$row['sequence']}");
-            }
-        }
-
-        return $state;
-    }
-
-    /** @return array{step: int, toVenue: list<array{int, string, list<mixed>}>, toDesk: list<array{int, string, list<mixed>}>, seed: int, clock: int|null}|null */
+    /** @return array{step: int, seed: int, clock: int|null, at?: int, practice?: array<string, mixed>, toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>}|null */
     public static function lines(Journal $journal): ?array
     {
         $checkpoint = $journal->checkpoint('lines');
@@ -109,13 +89,22 @@ final class Checkpoints
         return $checkpoint === null ? null : json_decode($checkpoint['body'], true, 512, JSON_THROW_ON_ERROR);
     }
 
-    public static function restore(Floor $floor, Journal $journal, string $contract, MarketFeed $feed): bool
+    /** @param array{step: int, toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>} $lines */
+    public static function restore(Floor $floor, Journal $journal, string $contract, MarketFeed $feed, array $lines): bool
     {
         $checkpoint = $journal->checkpoint("market $contract");
         if ($checkpoint === null) {
             return false;
         }
-        $packed = json_decode($checkpoint['body'], true, 512, JSON_THROW_ON_ERROR);
+        // Older builds did not compress it, and kept what was under way in one place for all markets.
+        $body = $checkpoint['body'][0] === '{' ? $checkpoint['body'] : (string) gzuncompress($checkpoint['body']);
+        $packed = json_decode($body, true, 512, JSON_THROW_ON_ERROR);
+        foreach (['toVenue', 'toDesk'] as $line) {
+            $packed[$line] ??= array_values(array_map(
+                static fn(array $item): array => [$item[0] - $lines['step'], $item[2]],
+                array_filter($lines[$line] ?? [], static fn(array $item): bool => $item[1] === $contract),
+            ));
+        }
         $floor->restoreMarket(Market::unpack($contract, $packed, $feed), $packed);
         $bars = $journal->checkpoint("bars $contract");
         if ($bars !== null) {

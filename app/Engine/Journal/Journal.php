@@ -7,6 +7,7 @@ namespace App\Engine\Journal;
 use App\Engine\View\ContractView;
 use App\Engine\View\FillView;
 use App\Engine\View\OrderView;
+use Lotrik\Desk\CommandArchive;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\AccountOpened;
 use Lotrik\Desk\Event\ContractListed;
@@ -18,22 +19,35 @@ use Lotrik\Watching\MemoryPiece;
 /**
  * The append-only journal: written with prepared statements, in one transaction a turn with the tables that are its
  * views and the checkpoints that belong to it. What has been committed survives a kill (WAL, synchronous=FULL).
+ *
+ * No statement is left open behind a read: SQLite could then never bring its write-ahead log back into the database.
  */
-final class Journal
+final class Journal implements CommandArchive
 {
-    private const FIRST_HASH = '0000000000000000000000000000000000000000000000000000000000000000';
+    public const FIRST_HASH = '0000000000000000000000000000000000000000000000000000000000000000';
+
+    /** After a checkpoint of SQLite's own the write-ahead log is cut back to this. */
+    private const WAL_BYTES = 8_388_608;
 
     /** @var array<string, \PDOStatement> */
     private array $statements = [];
 
     private string $lastHash;
 
-    public function __construct(private readonly \PDO $pdo)
+    private int $lastSequence;
+
+    /** @throws JournalDamaged where what was acknowledged is not there */
+    public function __construct(private readonly \PDO $pdo, private readonly ?Head $head = null)
     {
-        $pdo->setAttribute(\PDO::ATTR_ERRMODE, \PDO::ERRMODE_EXCEPTION);
-        $pdo->exec('PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=5000;');
-        $hash = $pdo->query('SELECT hash FROM journal ORDER BY sequence DESC LIMIT 1')->fetchColumn();
-        $this->lastHash = is_string($hash) ? $hash : self::FIRST_HASH;
+        try {
+            $pdo->setAttribute(\PDO::ATTR_ERRMODE, \PDO::ERRMODE_EXCEPTION);
+            $pdo->exec('PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=5000; PRAGMA journal_size_limit='.self::WAL_BYTES.';');
+            $last = $this->row('SELECT sequence, hash FROM journal ORDER BY sequence DESC LIMIT 1', []);
+            [$this->lastSequence, $this->lastHash] = $last === null ? [0, self::FIRST_HASH] : [(int) $last['sequence'], (string) $last['hash']];
+            $this->compareWithHead();
+        } catch (\PDOException $e) {
+            throw JournalDamaged::unreadable($e->getMessage());
+        }
     }
 
     /**
@@ -52,19 +66,18 @@ final class Journal
         foreach ($events as $recorded) {
             $this->append($recorded, $step);
             $this->view($recorded, $state);
-            foreach ($recorded->orders() as $id) {
-                $touched[$id] = true;
+            foreach ($recorded->orders as $order) {
+                $touched[$order->id] = $order;
             }
         }
-        foreach (array_keys($touched) as $id) {
-            $order = $state->order($id);
+        foreach ($touched as $order) {
             $this->run('REPLACE INTO orders (id, account, contract, state, working, body) VALUES (?, ?, ?, ?, ?, ?)', [
                 $order->id, $order->account, $order->contract, $order->state->value, $order->state->isFinal() ? 0 : 1,
-                self::json(OrderView::of($order, $state, $ahead($id))),
+                self::json(OrderView::of($order, $state, $ahead($order->id))),
             ]);
         }
         foreach ($checkpoints as $name => $checkpoint) {
-            $this->run('REPLACE INTO checkpoints (name, sequence, build, body) VALUES (?, ?, ?, ?)', [$name, $checkpoint['sequence'], $build, $checkpoint['body']]);
+            $this->saveCheckpoint($name, $checkpoint['sequence'], $checkpoint['body'], $build);
         }
         foreach ($memory as $contract => $pieces) {
             foreach ($pieces as $piece) {
@@ -73,34 +86,113 @@ final class Journal
         }
         $this->pdo->commit();
         KillPoint::reached('after-commit');
+        if ($events !== []) {
+            $this->head?->write($this->lastSequence, $this->lastHash);
+        }
     }
 
     /** @return array{sequence: int, build: string, body: string}|null */
     public function checkpoint(string $name): ?array
     {
-        $row = $this->run('SELECT sequence, build, body FROM checkpoints WHERE name = ?', [$name])->fetch(\PDO::FETCH_ASSOC);
+        $row = $this->row('SELECT sequence, build, body FROM checkpoints WHERE name = ?', [$name]);
 
-        return $row === false ? null : $row;
+        return $row === null ? null : ['sequence' => (int) $row['sequence'], 'build' => (string) $row['build'], 'body' => (string) $row['body']];
     }
 
-    /** @return \Generator<MemoryPiece> of a contract, those of one kind in the order in which they were made */
-    public function memory(string $contract): \Generator
+    /** @return list<MemoryPiece> of a contract, those of one kind in the order in which they were made */
+    public function memory(string $contract): array
     {
-        $rows = $this->pdo->prepare('SELECT kind, number, body FROM market_memory WHERE contract = ? ORDER BY kind, number');
-        $rows->execute([$contract]);
-        while ($row = $rows->fetch(\PDO::FETCH_ASSOC)) {
-            yield new MemoryPiece($row['kind'], (int) $row['number'], $row['body'], 0);
+        $rows = $this->run('SELECT kind, number, body FROM market_memory WHERE contract = ? ORDER BY kind, number', [$contract])->fetchAll(\PDO::FETCH_ASSOC);
+
+        return array_map(static fn(array $row): MemoryPiece => new MemoryPiece($row['kind'], (int) $row['number'], $row['body'], 0), $rows);
+    }
+
+    /**
+     * The rows after a sequence, each checked against the one before it, as they were written: {@see EventCodec::decode()} reads them.
+     *
+     * @return \Generator<array{sequence: int, at: int, type: string, version: int, body: string}> in order
+     *
+     * @throws JournalDamaged
+     */
+    public function after(int $sequence, string $hash): \Generator
+    {
+        try {
+            $rows = $this->pdo->prepare('SELECT * FROM journal WHERE sequence > ? ORDER BY sequence');
+            $rows->execute([$sequence]);
+            while ($row = $rows->fetch(\PDO::FETCH_ASSOC)) {
+                if ((int) $row['sequence'] !== ++$sequence) {
+                    throw JournalDamaged::gap((int) $row['sequence']);
+                }
+                $next = self::hash($hash, [
+                    $sequence, (int) $row['at'], (int) $row['step'], $row['account'], $row['contract'], $row['type'], (int) $row['version'], $row['command_id'], $row['words'], $row['body'],
+                ]);
+                if ($row['previous_hash'] !== $hash || $row['hash'] !== $next) {
+                    throw JournalDamaged::rowChanged($sequence);
+                }
+                $hash = $next;
+                yield ['sequence' => $sequence, 'at' => (int) $row['at'], 'type' => (string) $row['type'], 'version' => (int) $row['version'], 'body' => (string) $row['body']];
+            }
+            $rows->closeCursor();
+        } catch (\PDOException $e) {
+            throw JournalDamaged::unreadable($e->getMessage());
         }
     }
 
-    /** @return \Generator<array{sequence: int, at: int, event: \Lotrik\Desk\Event\Event}> in order */
-    public function after(int $sequence): \Generator
+    /** @return string|null null where there is no such row */
+    public function hashAt(int $sequence): ?string
     {
-        $rows = $this->pdo->prepare('SELECT sequence, at, type, version, body FROM journal WHERE sequence > ? ORDER BY sequence');
-        $rows->execute([$sequence]);
-        while ($row = $rows->fetch(\PDO::FETCH_ASSOC)) {
-            yield ['sequence' => (int) $row['sequence'], 'at' => (int) $row['at'], 'event' => EventCodec::decode($row['type'], (int) $row['version'], $row['body'])];
+        $row = $this->row('SELECT hash FROM journal WHERE sequence = ?', [$sequence]);
+
+        return $row === null ? null : (string) $row['hash'];
+    }
+
+    public function lastHash(): string
+    {
+        return $this->lastHash;
+    }
+
+    /** The stamp of its last row, ms since 1970 UTC; 0 where it is empty. */
+    public function lastAt(): int
+    {
+        return (int) ($this->row('SELECT at FROM journal ORDER BY sequence DESC LIMIT 1', [])['at'] ?? 0);
+    }
+
+    public function has(int $account, string $clientId): bool
+    {
+        return $this->row("SELECT 1 AS found FROM journal WHERE account = ? AND command_id = ? AND type = 'command' LIMIT 1", [$account, $clientId]) !== null;
+    }
+
+    /** @return array<string, mixed>|null an order as it last was, however long ago it ended */
+    public function order(int $id): ?array
+    {
+        $row = $this->row('SELECT body FROM orders WHERE id = ?', [$id]);
+        $order = $row === null ? null : json_decode((string) $row['body'], true);
+
+        return is_array($order) ? $order : null;
+    }
+
+    private function compareWithHead(): void
+    {
+        $head = $this->head?->read();
+        if ($head === null || $head[0] === 0) {
+            return;
         }
+        if ($head[0] > $this->lastSequence) {
+            throw JournalDamaged::acknowledgedMissing($head[0], $this->lastSequence);
+        }
+        if ($this->hashAt($head[0]) !== $head[1]) {
+            throw JournalDamaged::acknowledgedOther($head[0]);
+        }
+    }
+
+    private function saveCheckpoint(string $name, int $sequence, string $body, string $build): void
+    {
+        $statement = $this->statement('REPLACE INTO checkpoints (name, sequence, build, body) VALUES (?, ?, ?, ?)');
+        $statement->bindValue(1, $name);
+        $statement->bindValue(2, $sequence, \PDO::PARAM_INT);
+        $statement->bindValue(3, $build);
+        $statement->bindValue(4, $body, \PDO::PARAM_LOB);
+        $statement->execute();
     }
 
     private function remember(string $contract, MemoryPiece $piece): void
@@ -125,14 +217,21 @@ final class Journal
     {
         $fields = [
             $recorded->sequence, $recorded->at, $step, $recorded->account, $recorded->contract, EventCodec::type($recorded->event),
-            EventCodec::VERSION, $recorded->commandId, $recorded->words, EventCodec::encode($recorded->event),
+            EventCodec::version($recorded->event), $recorded->commandId, $recorded->words, EventCodec::encode($recorded->event),
         ];
-        $hash = hash('sha256', $this->lastHash."\n".self::json($fields));
+        $hash = self::hash($this->lastHash, $fields);
         $this->run(
             'INSERT INTO journal (sequence, at, step, account, contract, type, version, command_id, words, body, previous_hash, hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
             [...$fields, $this->lastHash, $hash],
         );
         $this->lastHash = $hash;
+        $this->lastSequence = $recorded->sequence;
+    }
+
+    /** @param list<int|string|null> $fields of a row, as the table has them */
+    private static function hash(string $before, array $fields): string
+    {
+        return hash('sha256', $before."\n".self::json($fields));
     }
 
     private function view(Recorded $recorded, DeskState $state): void
@@ -150,6 +249,22 @@ final class Journal
                 $event->contract, (int) array_search($event->contract, array_keys($state->contracts), true), self::json(ContractView::of($state->contracts[$event->contract])),
             ]);
         }
+    }
+
+    /**
+     * The first row, with the statement closed behind it.
+     *
+     * @param list<mixed> $values
+     *
+     * @return array<string, mixed>|null
+     */
+    private function row(string $sql, array $values): ?array
+    {
+        $statement = $this->run($sql, $values);
+        $row = $statement->fetch(\PDO::FETCH_ASSOC);
+        $statement->closeCursor();
+
+        return is_array($row) ? $row : null;
     }
 
     /** @param list<mixed> $values */

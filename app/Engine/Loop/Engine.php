@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\Loop;
 
 use App\Engine\Checkpoint\Checkpoints;
+use App\Engine\Checkpoint\DeskCheckpoint;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\KillPoint;
 use App\Engine\Stream\Publisher;
@@ -26,10 +27,16 @@ final class Engine
     /** When the loop was held up the market stands rather than rush: at most this many steps are made up in a turn. */
     private const MOST_STEPS = 20;
 
+    /** A turn makes steps of the market for no longer than this: orders go between. In ns. */
+    private const MAX_MARKET_TIME = 8_000_000;
+
     private const CHECKPOINT_EVERY = 100;
 
     /** @var list<array{Request, callable(array<string, mixed>): void}> */
     private array $waiting = [];
+
+    /** @var list<array{PracticeJob, Request, callable(array<string, mixed>): void}> */
+    private array $jobs = [];
 
     private int $checkpointAt = 0;
 
@@ -42,6 +49,7 @@ final class Engine
         private readonly Floor $floor,
         private readonly Journal $journal,
         private readonly Checkpoints $checkpoints,
+        private readonly DeskCheckpoint $deskCheckpoint,
         private readonly EngineClock $clock,
         private readonly Practice $practice,
         private readonly Operations $operations,
@@ -66,7 +74,7 @@ final class Engine
 
     public function hasWork(): bool
     {
-        return $this->waiting !== [];
+        return $this->waiting !== [] || $this->jobs !== [];
     }
 
     /** Called by the timer: counts the venue steps that wall time has brought. */
@@ -85,17 +93,19 @@ final class Engine
     {
         $replies = [];
         foreach (array_splice($this->waiting, 0, self::MOST_A_TURN) as [$request, $reply]) {
-            $replies[] = [$reply, $this->answer($request)];
+            $answer = $this->answer($request);
+            if ($answer instanceof PracticeJob) {
+                $this->jobs[] = [$answer, $request, $reply];
+            } else {
+                $replies[] = [$reply, $answer];
+            }
         }
-        while ($this->owed >= 1000) {
-            $this->owed -= 1000;
-            $this->floor->step($this->clock->at($this->floor->steps() + 1));
-        }
+        array_push($replies, ...$this->moveMarket((int) hrtime(true) + self::MAX_MARKET_TIME));
         $events = $this->floor->events();
         $due = $this->floor->steps() >= $this->checkpointAt || $this->practice->takeCheckpointWish();
         if ($events !== [] || $due) {
             $contracts = $due ? array_keys($this->floor->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
-            $this->journal->commit($events, $this->floor->desk->state, $this->floor->steps(), $this->operations->ahead(...), $this->checkpoints->of($this->floor, $contracts), Checkpoints::memory($this->floor, $contracts), $this->build);
+            $this->journal->commit($events, $this->floor->desk->state, $this->floor->steps(), $this->operations->ahead(...), $this->checkpoints->of($this->floor, $contracts, $this->clock->at($this->floor->steps()), $this->practice->pack()), Checkpoints::memory($this->floor, $contracts), $this->build);
             $this->checkpointAt = $due ? $this->floor->steps() + self::CHECKPOINT_EVERY : $this->checkpointAt;
         }
         foreach ($replies as [$reply, $answer]) {
@@ -107,17 +117,48 @@ final class Engine
                 KillPoint::reached('after-ack');
                 $this->publisher->publish($events);
             });
+        } elseif ($this->waiting === [] && $this->deskCheckpoint->isDue($this->floor->desk->state->sequence)) {
+            $this->deskCheckpoint->saveInChild($this->floor->desk->state, $this->journal->lastHash());
         }
     }
 
-    /** @return callable(): array<string, mixed> makes the reply once everything of the turn is committed */
-    private function answer(Request $request): callable
+    /**
+     * The venue steps that wall time has brought, and then what somebody has asked for, until the time is up.
+     *
+     * @param int $until as hrtime()
+     *
+     * @return list<array{callable(array<string, mixed>): void, callable(): array<string, mixed>}> replies for what is done
+     */
+    private function moveMarket(int $until): array
+    {
+        while ($this->owed >= 1000 && hrtime(true) < $until) {
+            $this->owed -= 1000;
+            $this->floor->step($this->clock->at($this->floor->steps() + 1));
+        }
+        $replies = [];
+        while ($this->jobs !== [] && hrtime(true) < $until) {
+            [$job, $request, $reply] = $this->jobs[0];
+            if (! $job->advance($this->clock)) {
+                array_shift($this->jobs);
+                $this->practice->wishCheckpoint();
+                $replies[] = [$reply, fn(): array => ['id' => $request->id, 'ok' => true] + $this->operations->practised($job)];
+            }
+        }
+
+        return $replies;
+    }
+
+    /** @return (callable(): array<string, mixed>)|PracticeJob makes the reply once everything of the turn is committed */
+    private function answer(Request $request): callable|PracticeJob
     {
         if ($request->deadline < microtime(true)) {
             return static fn(): array => self::problem('deadline', 'the command reached the engine too late and was dropped; nothing was done');
         }
         try {
             $answer = $this->operations->run($request, $this->clock->at($this->floor->steps()));
+            if ($answer instanceof PracticeJob) {
+                return $answer;
+            }
 
             return static function () use ($request, $answer): array {
                 try {

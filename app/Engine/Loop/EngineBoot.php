@@ -6,10 +6,14 @@ namespace App\Engine\Loop;
 
 use App\Demo\KestrelBay;
 use App\Engine\Checkpoint\Checkpoints;
+use App\Engine\Checkpoint\DeskCheckpoint;
 use App\Engine\Journal\Journal;
+use App\Engine\Journal\JournalDamaged;
 use App\Engine\Stream\BookFeed;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Desk;
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Floor;
 use Lotrik\Venue\Market;
 
@@ -19,35 +23,63 @@ final class EngineBoot
     /** @var array<string, BookFeed> */
     public array $feeds = [];
 
-    private function __construct(public readonly Floor $floor, public readonly EngineClock $clock, public readonly Checkpoints $checkpoints) {}
+    /** @param array<string, mixed> $practice how the market was steered when it was last saved */
+    private function __construct(
+        public readonly Floor $floor,
+        public readonly EngineClock $clock,
+        public readonly Checkpoints $checkpoints,
+        public readonly DeskCheckpoint $deskCheckpoint,
+        public readonly array $practice,
+    ) {}
 
     /**
-     * @param int      $seed  of the flow, on the first run; later the one it was started with
-     * @param int|null $clock ms since 1970 UTC at step 0, on the first run
-     * @param bool     $hours whether the demo contracts trade in hours of their own, on the first run
+     * @param string   $deskFile where the desk's own checkpoint is kept
+     * @param int      $seed     of the flow, on the first run; later the one it was started with
+     * @param int|null $clock    ms since 1970 UTC at step 0, on the first run
+     * @param bool     $hours    whether the demo contracts trade in hours of their own, on the first run
+     *
+     * @throws JournalDamaged
      */
-    public static function from(Journal $journal, string $build, int $seed, ?int $clock, int $delaySteps, bool $hours = false): self
+    public static function from(Journal $journal, string $deskFile, string $build, int $seed, ?int $clock, int $delaySteps, bool $hours = false): self
     {
         $lines = Checkpoints::lines($journal);
-        $desk = new Desk(Checkpoints::desk($journal, $build));
+        [$state, $saved] = self::desk($journal, $deskFile, $build);
         $seed = $lines['seed'] ?? $seed;
         $start = $lines === null ? $clock : $lines['clock'];
-        $boot = new self(new Floor($desk, $delaySteps), new EngineClock($start), new Checkpoints($seed, $start, $desk->state->sequence));
+        $boot = new self(
+            new Floor(new Desk($state, $journal), $delaySteps), new EngineClock($start, max($journal->lastAt(), $lines['at'] ?? 0)), new Checkpoints($seed, $start),
+            new DeskCheckpoint($deskFile, $build, $saved), $lines['practice'] ?? [],
+        );
         if ($lines === null) {
             $boot->open($journal, $seed, $build, $hours);
 
             return $boot;
         }
-        $boot->floor->restoreLines($lines);
-        foreach (array_keys($desk->state->contracts) as $code) {
+        $boot->floor->startAt($lines['step']);
+        foreach (array_keys($state->contracts) as $code) {
             $feed = $boot->feeds[$code] = new BookFeed();
-            if (! Checkpoints::restore($boot->floor, $journal, $code, $feed)) {
+            if (! Checkpoints::restore($boot->floor, $journal, $code, $feed, $lines)) {
                 throw new \UnexpectedValueException("the market of $code has no checkpoint; start with --fresh to begin anew");
             }
         }
         $boot->floor->resume($boot->clock->at($boot->floor->steps()));
 
         return $boot;
+    }
+
+    /** @return array{DeskState, int} the desk's state: its checkpoint where this build wrote one (and its sequence), and the journal's events after it, all of them checked */
+    private static function desk(Journal $journal, string $file, string $build): array
+    {
+        [$state, $hash] = DeskCheckpoint::read($file, $build) ?? [new DeskState(), Journal::FIRST_HASH];
+        if ($state->sequence > 0 && $journal->hashAt($state->sequence) !== $hash) {
+            throw JournalDamaged::rowChanged($state->sequence);
+        }
+        $saved = $state->sequence;
+        foreach ($journal->after($state->sequence, $hash) as $row) {
+            $state->apply(EventCodec::decode($row['type'], $row['version'], $row['body'], $state), $row['at']);
+        }
+
+        return [$state, $saved];
     }
 
     private function open(Journal $journal, int $seed, string $build, bool $hours): void
@@ -64,6 +96,6 @@ final class EngineBoot
             $this->floor->step($at);
         }
         $contracts = array_keys($this->floor->markets());
-        $journal->commit($this->floor->events(), $this->floor->desk->state, $this->floor->steps(), static fn(): ?int => null, $this->checkpoints->of($this->floor, $contracts), Checkpoints::memory($this->floor, $contracts), $build);
+        $journal->commit($this->floor->events(), $this->floor->desk->state, $this->floor->steps(), static fn(): ?int => null, $this->checkpoints->of($this->floor, $contracts, $at, []), Checkpoints::memory($this->floor, $contracts), $build);
     }
 }

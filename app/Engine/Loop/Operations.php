@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
+use App\Engine\Journal\Journal;
 use App\Engine\Stream\Tickets;
 use App\Engine\View\BookView;
 use App\Engine\View\OrderView;
@@ -34,15 +35,17 @@ final class Operations
         private readonly Practice $practice,
         private readonly Tickets $tickets,
         private readonly EngineClock $clock,
+        private readonly Journal $journal,
         private readonly CommandRate $rate = new CommandRate(),
     ) {}
 
     /**
-     * @return callable(): array{status: int, body: array<array-key, mixed>}
+     * @return (callable(): array{status: int, body: array<array-key, mixed>})|PracticeJob what makes the reply, or what is
+     *                                                                                     to be done before {@see practised()} does
      *
      * @throws Refusal
      */
-    public function run(Request $request, int $at): callable
+    public function run(Request $request, int $at): callable|PracticeJob
     {
         if ($request->op === 'open-account') {
             return $this->openAccount($request, $at);
@@ -55,9 +58,11 @@ final class Operations
             return fn(): array => $this->commandAnswer($request->op, $account, $answer);
         }
 
+        if ($request->op === 'practice') {
+            return $this->practice->steer($this->contract($request)->code, array_diff_key($request->body, ['contract' => 1]));
+        }
         $body = match ($request->op) {
             'preview' => $this->floor->desk->preview($account->id, $request->body, $at),
-            'practice' => $this->practice($request),
             'ticket' => $this->tickets->issue((int) $request->user, $account->id, (string) ($request->body['session'] ?? '')),
             'revoke' => $this->tickets->revoke((int) $request->user, (string) ($request->body['session'] ?? '')),
             default => null,
@@ -121,8 +126,8 @@ final class Operations
                 }
             }
             foreach (($holdings[$account] ?? null)->working ?? [] as $order) {
-                if (is_string($order->plan['name'] ?? null)) {
-                    $used[$order->plan['name']] ??= "order {$order->id} in $code was sent with it";
+                if ($order->planName !== null) {
+                    $used[$order->planName] ??= "order {$order->id} in $code was sent with it";
                 }
             }
         }
@@ -172,14 +177,14 @@ final class Operations
         if (isset($answer->body['order'])) {
             return [
                 'status' => $op === 'place' && ! $answer->repeated ? 201 : 200,
-                'body' => $this->order($state->order((int) $answer->body['order'])),
+                'body' => $this->orderNow((int) $answer->body['order']),
             ];
         }
         $body = $answer->body;
         if (isset($body['orders'])) {
             return [
                 'status' => $op === 'place-pair' && ! $answer->repeated ? 201 : 200,
-                'body' => ['orders' => array_map(fn(int $id): array => $this->order($state->order($id)), $body['orders']), 'sequence' => $state->sequence],
+                'body' => ['orders' => array_map($this->orderNow(...), $body['orders']), 'sequence' => $state->sequence],
             ];
         }
         if (isset($body['contracts'])) {
@@ -187,6 +192,14 @@ final class Operations
         }
 
         return ['status' => 200, 'body' => $body + ['sequence' => $state->sequence]];
+    }
+
+    /** @return array<string, mixed> an order as it is, or as it was last where it ended long ago */
+    private function orderNow(int $id): array
+    {
+        $order = $this->floor->desk->state->orders[$id] ?? null;
+
+        return $order === null ? $this->journal->order($id) ?? throw new \LogicException("order $id is in no table") : $this->order($order);
     }
 
     /** @return array<string, mixed> how far a flatten has come, in words */
@@ -197,21 +210,18 @@ final class Operations
         $stops = array_values(array_unique(array_map(static fn(array $p): string => $contract->price($p['stop']), $holding->protected())));
 
         return [
-            'contract' => $holding->contract, 'quantity' => $holding->position->lots, 'flattening' => $holding->flattening, 'stops' => $stops,
+            'contract' => $holding->contract, 'quantity' => $holding->position->lots, 'flattening' => $holding->isClosingDown(), 'stops' => $stops,
             'words' => $left === 0 ? 'flat' : "not flat: $left left".($stops === [] ? ', no stop' : ', stop '.implode(' and ', $stops)),
         ];
     }
 
-    /** @return array{last: string|null, sequence: int} */
-    private function practice(Request $request): array
+    /** @return array{status: int, body: array{last: string|null, sequence: int}} the reply once the job is done and committed */
+    public function practised(PracticeJob $job): array
     {
-        $contract = $this->contract($request);
-        $body = $request->body;
-        unset($body['contract']);
-        $this->practice->steer($contract->code, $body, fn(): int => $this->clock->at($this->floor->steps() + 1));
-        $last = $this->floor->market($contract->code)->venue->last();
+        $last = $this->floor->market($job->contract)->venue->last();
+        $contract = $this->floor->desk->state->contracts[$job->contract];
 
-        return ['last' => $last === null ? null : $contract->price($last->tick), 'sequence' => $this->floor->desk->state->sequence];
+        return ['status' => 200, 'body' => ['last' => $last === null ? null : $contract->price($last->tick), 'sequence' => $this->floor->desk->state->sequence]];
     }
 
     /** @return callable(): array{status: int, body: array<array-key, mixed>} */
@@ -248,12 +258,14 @@ final class Operations
     /** @return array<string, mixed> */
     private function one(Account $account, Request $request): array
     {
-        $order = $this->floor->desk->state->orders[(int) ($request->body['order'] ?? 0)] ?? null;
-        if ($order === null || $order->account !== $account->id) {
+        $id = (int) ($request->body['order'] ?? 0);
+        $order = $this->floor->desk->state->orders[$id] ?? null;
+        $body = $order === null ? $this->journal->order($id) : $this->order($order);
+        if (($body['account'] ?? null) !== $account->id) {
             throw new Refusal('not-found', 'there is no such order in this account');
         }
 
-        return $this->order($order);
+        return $body;
     }
 
     /** @return list<DeskOrder> */

@@ -16,10 +16,37 @@ final class Practice
     private bool $wantsCheckpoint = false;
 
     /** @param int $speed venue time to wall time, in thousandths */
-    public function __construct(private readonly Floor $floor, public bool $paused, public int $speed = 1000) {}
+    public function __construct(private readonly Floor $floor, public bool $paused, private readonly string $run = '', public int $speed = 1000) {}
 
-    /** @param array<string, mixed> $body */
-    public function steer(string $contract, array $body, callable $at): void
+    /**
+     * The market goes on as it was steered where it is the same run of the application that comes back: a start of its
+     * own follows its options.
+     *
+     * @param array<string, mixed> $packed as {@see pack()} wrote it
+     */
+    public static function resumed(Floor $floor, bool $paused, string $run, array $packed): self
+    {
+        $practice = new self($floor, $paused, $run);
+        if ($run !== '' && ($packed['run'] ?? null) === $run) {
+            $practice->paused = ($packed['paused'] ?? $paused) === true;
+            $practice->speed = is_int($packed['speed'] ?? null) ? $packed['speed'] : 1000;
+        }
+
+        return $practice;
+    }
+
+    /** @return array<string, mixed> */
+    public function pack(): array
+    {
+        return ['run' => $this->run, 'paused' => $this->paused, 'speed' => $this->speed];
+    }
+
+    /**
+     * @param array<string, mixed> $body
+     *
+     * @return PracticeJob what is still to be done, in its own time
+     */
+    public function steer(string $contract, array $body): PracticeJob
     {
         $node = Node::of($body);
         try {
@@ -40,12 +67,13 @@ final class Practice
         }
         $this->paused = $paused;
         $this->speed = $speed;
-        for ($i = 0; $i < $steps; $i++) {
-            $this->floor->step($at());
-        }
-        if ($push !== 0) {
-            $this->floor->push($contract, $push, $at());
-        }
+        $this->wishCheckpoint();
+
+        return new PracticeJob($this->floor, $contract, $steps, $push);
+    }
+
+    public function wishCheckpoint(): void
+    {
         $this->wantsCheckpoint = true;
     }
 

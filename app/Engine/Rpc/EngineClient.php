@@ -12,6 +12,12 @@ final class EngineClient
 {
     private const SECONDS = 5;
 
+    /** An engine that stands still does not greet: nothing waits for it longer than this. */
+    private const GREETING_SECONDS = 1;
+
+    /** Moving a practice market on by many steps takes its time, and nobody's order waits for it. */
+    private const PRACTICE_SECONDS = 60;
+
     private ?int $user = null;
 
     private int $account = 0;
@@ -38,11 +44,11 @@ final class EngineClient
      */
     public function call(string $op, array $body = [], string $fingerprint = ''): array
     {
-        $stream = @stream_socket_client('unix://'.$this->socket, $code, $message, self::SECONDS);
+        $stream = @stream_socket_client('unix://'.$this->socket, $code, $message, self::GREETING_SECONDS);
         if ($stream === false) {
             throw EngineUnavailable::away();
         }
-        stream_set_timeout($stream, self::SECONDS);
+        stream_set_timeout($stream, self::GREETING_SECONDS);
         try {
             $greeting = json_decode((string) fgets($stream), true);
             if (! is_array($greeting)) {
@@ -58,6 +64,7 @@ final class EngineClient
             if (strlen($call) > 65_536) {
                 throw new Refusal('too-large', 'a command is at most 64 KiB');
             }
+            stream_set_timeout($stream, $op === 'practice' ? self::PRACTICE_SECONDS : self::SECONDS);
             fwrite($stream, $call);
             $line = fgets($stream);
         } finally {

@@ -64,8 +64,8 @@ final class Publisher
             $orders = $fills = $positions = $notices = [];
             foreach ($own as $recorded) {
                 $event = $recorded->event;
-                foreach ($recorded->orders() as $id) {
-                    $orders[$id] = $this->operations->order($state->order($id));
+                foreach ($recorded->orders as $order) {
+                    $orders[$order->id] = $this->operations->order($order);
                 }
                 if ($event instanceof OrderFilled) {
                     $fills[] = FillView::of($recorded, $event, $state);
@@ -74,7 +74,7 @@ final class Publisher
                     $positions[$recorded->contract] = true;
                 }
                 // An exit that goes with its other side, or with the position, is told of in the journal; here the fill speaks.
-                $goesAlong = $event instanceof OrderCancelled && $state->order($event->order)->role->isExit();
+                $goesAlong = $event instanceof OrderCancelled && ($recorded->orders[0] ?? null)?->role->isExit() === true;
                 // What the page asks about is a question, not a refusal.
                 $asks = $event instanceof CommandRefused && $event->code === 'would-unprotect';
                 $notices[] = [

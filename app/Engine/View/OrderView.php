@@ -31,6 +31,7 @@ final class OrderView
             'tag' => $order->tag, 'why' => $order->why, 'level' => $order->level(), 'words' => self::words($order, $contract, $state),
             'expires_at' => self::time($order->expiresAt), 'cancel_at' => self::time($order->cancelAt), 'release_at' => self::time($order->hold?->releaseAt),
             'held_until' => $order->isHeld() && $order->hold !== null ? Words::hold($order->hold, $state->contracts[$order->hold->contract ?? ''] ?? null) : null,
+            'wished' => $state->holding($order->account, $order->contract)->isCancelWished($order) ? 'cancel' : null,
             'tied' => $order->tie === null ? null : ['order' => $order->tie->other, 'kind' => $order->tie->oco ? 'oco' : 'ouo'],
             'path' => array_map(static fn(array $stood): array => ['time' => Time::iso($stood[0]), 'level' => $stood[1]], $order->role === Role::Stop ? $order->path : []),
         ];
@@ -43,10 +44,9 @@ final class OrderView
 
     private static function planName(DeskOrder $order, DeskState $state): ?string
     {
-        $name = $order->plan['name'] ?? null;
         $entry = $state->holding($order->account, $order->contract)->entries[$order->entry ?? 0] ?? null;
 
-        return is_string($name) ? $name : $entry?->exits->plan->name;
+        return $order->planName ?? $entry?->exits->plan->name;
     }
 
     private static function steering(DeskOrder $order, DeskState $state): ?string
@@ -54,9 +54,8 @@ final class OrderView
         if ($order->role !== Role::Stop) {
             return null;
         }
-        $entry = $state->holding($order->account, $order->contract)->entries[$order->entry ?? 0] ?? null;
 
-        return $entry !== null && $entry->exits->cover((int) $order->portion, (int) $order->group)->stopByHand ? 'hand' : 'plan';
+        return $state->holding($order->account, $order->contract)->coverOf($order)?->stopByHand === true ? 'hand' : 'plan';
     }
 
     /** What it is for, short enough for a chip: `stop +2` (two ticks beyond the anchor), `target`, `limit`, `closes`. */

@@ -38,7 +38,7 @@ final class PositionView
             'average_level' => $position->lots === 0 ? null : $position->average->toScale(0, RoundingMode::HALF_UP)->toInt(),
             'pnl' => PnlLine::of($position, $contract)->toArray(),
             'open_risk' => $risk->risk->exact(), 'locked_in' => $risk->lockedIn->exact(), 'risk_from_here' => $risk->fromHere->exact(),
-            'flattening' => $holding->flattening,
+            'flattening' => $holding->isClosingDown(),
             'words' => self::words($holding),
             'best' => self::best($holding),
             'entries' => self::entries($holding, $contract),

@@ -92,6 +92,7 @@ abstract class Desk
             throw new Refusal('unknown-plan', 'exit_plan: found '.json_encode($plan).', expected the id of a plan (GET /api/exit-plans lists them) or a plan document', '/exit_plan');
         }
 
-        return ['exit_plan' => $stored->document] + $body;
+        // The journal says which version of the plan it was.
+        return ['exit_plan' => $stored->document, 'plan_version' => $stored->version] + $body;
     }
 }

@@ -32,7 +32,7 @@ final class CancelMany implements Command
         $kept = $unprotected = 0;
         foreach ($contracts as $code) {
             foreach ($this->bench->state->holding($command->account->id, $code)->working as $order) {
-                if (($sides !== [] && ! in_array($order->side, $sides, true)) || $order->state->isPending()) {
+                if ($sides !== [] && ! in_array($order->side, $sides, true)) {
                     continue;
                 }
                 if ($order->role->isExit() && ! $exits) {
@@ -46,12 +46,25 @@ final class CancelMany implements Command
         if ($unprotected > 0 && ! $leave) {
             throw Workbench::wouldUnprotect($unprotected, 'the exits');
         }
-        $answer = ['cancelled' => array_map(static fn(DeskOrder $o): int => $o->id, $goes), 'stops_kept' => $kept];
-        $this->bench->taken($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf('Cancel all: %d cancelled, %d stops kept', count($goes), $kept));
+        $waiting = array_filter($goes, static fn(DeskOrder $o): bool => $o->state->isPending());
+        $answer = ['cancelled' => self::ids(array_diff_key($goes, $waiting)), 'waiting' => self::ids($waiting), 'stops_kept' => $kept];
+        $this->bench->taken($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf(
+            'Cancel all: %d cancelled, %d stops kept%s', count($goes) - count($waiting), $kept, $waiting === [] ? '' : sprintf(', %d on the way and cancelled as soon as the answer is here', count($waiting)),
+        ));
         foreach ($goes as $order) {
-            $this->bench->scribe->cancel($order, 'cancel all', true);
+            $this->bench->cancelByHand($order, 'cancel all');
         }
 
         return $answer;
+    }
+
+    /**
+     * @param array<DeskOrder> $orders
+     *
+     * @return list<int>
+     */
+    private static function ids(array $orders): array
+    {
+        return array_values(array_map(static fn(DeskOrder $o): int => $o->id, $orders));
     }
 }

@@ -27,15 +27,14 @@ final class CancelOrder implements Command
 
             return ['order' => $order->id];
         }
-        $this->bench->mustBeFree($order);
         if ($order->role === Role::Stop && ! $leave) {
             throw Workbench::wouldUnprotect($order->leaves(), "order {$order->id}");
         }
-        $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Cancel '.Words::named($order, $this->bench->state->contracts[$order->contract]));
-        $this->bench->scribe->cancel($order, 'by hand', true);
+        $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Cancel '.Words::named($order, $this->bench->state->contracts[$order->contract]).($order->state->isPending() ? ', as soon as the answer is here' : ''));
+        $this->bench->cancelByHand($order, 'by hand');
         $other = $tied && $order->tie !== null ? $this->bench->state->orders[$order->tie->other] ?? null : null;
-        if ($other !== null && ! $other->state->isFinal() && ! $other->state->isPending()) {
-            $this->bench->scribe->cancel($other, 'by hand, with the order that it was tied to', true);
+        if ($other !== null && ! $other->state->isFinal()) {
+            $this->bench->cancelByHand($other, 'by hand, with the order that it was tied to');
         }
 
         return ['order' => $order->id];

@@ -44,7 +44,7 @@ final class ClosePart implements Command
         foreach ($covers as $i => $cover) {
             $this->bench->scribe->note(new E\OrderPlaced(
                 $this->bench->state->lastOrder + 1, $command->account->id, $contract->code, $i === 0 ? $command->clientId : null,
-                $entry->exits->side->opposite(), OrderKind::Market, $cover->lots, null, null, TimeInForce::Day, Role::Close, "closes $what",
+                $entry->exits->side->opposite(), OrderKind::Market, $cover->lots, null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, "closes $what",
                 entry: $id, portion: $cover->portion->number, group: $cover->group,
             ));
         }

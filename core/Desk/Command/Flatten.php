@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\ClosingDown;
+use Lotrik\Desk\ClosingTrigger;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Workbench;
@@ -22,15 +24,16 @@ final class Flatten implements Command
         $codes = [];
         foreach ($contracts as $contract) {
             $holding = $this->bench->state->holding($command->account->id, $contract->code);
-            if ($holding->position->lots !== 0 || $holding->working !== []) {
+            if ($holding->position->lots !== 0 || $holding->working !== [] || $holding->isClosingDown()) {
                 $codes[] = $contract->code;
-                $starts = $holding->flattening ? $starts : [...$starts, $contract->code];
+                // A second press continues; on top of a reversal it takes away what would come after.
+                $starts = $holding->closing === ClosingDown::Flattening ? $starts : [...$starts, $contract->code];
             }
         }
         $answer = ['contracts' => $codes];
         $this->bench->taken($command, count($contracts) === 1 ? $contracts[0]->code : null, $answer, $codes === [] ? 'Flatten: nothing open or working' : 'Flatten '.implode(', ', $codes));
         foreach ($starts as $code) {
-            $this->bench->scribe->note(new E\FlattenStarted($command->account->id, $code));
+            $this->bench->scribe->note(new E\FlattenStarted($command->account->id, $code, ClosingTrigger::Flatten));
         }
 
         return $answer;

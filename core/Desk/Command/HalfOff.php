@@ -30,7 +30,7 @@ final class HalfOff implements Command
         $id = $this->bench->state->lastOrder + 1;
         $half = intdiv(abs($lots), 2);
         $this->bench->taken($command, $contract->code, ['contracts' => [$contract->code]], "Half off: $half of ".abs($lots));
-        $this->bench->scribe->note(new E\OrderPlaced($id, $command->account->id, $contract->code, $command->clientId, Side::ofPosition($lots)->opposite(), OrderKind::Market, $half, null, null, TimeInForce::Day, Role::Close, 'half off'));
+        $this->bench->scribe->note(new E\OrderPlaced($id, $command->account->id, $contract->code, $command->clientId, Side::ofPosition($lots)->opposite(), OrderKind::Market, $half, null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, 'half off'));
 
         return ['contracts' => [$contract->code]];
     }

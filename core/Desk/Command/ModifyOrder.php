@@ -29,7 +29,7 @@ final class ModifyOrder implements Command
         if ($change->handBack) {
             return $this->handBack($command, $order);
         }
-        $refusal = $change->refusal($order, $this->bench->state->holding($order->account, $order->contract), $command->account, $this->bench->quote($order->contract), $contract);
+        $refusal = $change->refusal($order, $this->bench->state->holding($order->account, $order->contract), $command->account, $this->bench->quote($order->contract), $contract, $this->bench->state);
         if ($refusal !== null) {
             throw $refusal;
         }
@@ -47,7 +47,7 @@ final class ModifyOrder implements Command
         }
         if ($change->changesDuration($order)) {
             $this->bench->scribe->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt,
-                $change->tif === TimeInForce::Day ? $contract->session->at($this->bench->scribe->at)->until : null));
+                $change->tif === TimeInForce::Day ? $contract->session->closeAfter(max($this->bench->scribe->at, $order->isHeld() ? $order->hold->releaseAt ?? 0 : 0)) : null));
         }
 
         return ['order' => $order->id];

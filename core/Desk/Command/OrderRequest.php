@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Hold;
 use Lotrik\Desk\Refusal;
@@ -12,6 +13,7 @@ use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanChange;
+use Lotrik\ExitPlan\Ranges;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
@@ -27,6 +29,7 @@ final readonly class OrderRequest
      * @param int|null $cancelAt  ms since 1970 UTC: what has not filled by then is cancelled
      * @param int|null $expiresAt ms since 1970 UTC: the date of a GTD order
      * @param int      $now       ms since 1970 UTC
+     * @param Ranges|null $ranges  average true ranges that were frozen earlier; null takes those of now
      */
     private function __construct(
         public Contract $contract,
@@ -45,6 +48,8 @@ final readonly class OrderRequest
         public ?Contract $watched = null,
         public string $via = 'by hand',
         public int $now = 0,
+        public ?int $planVersion = null,
+        public ?Ranges $ranges = null,
     ) {}
 
     /**
@@ -87,15 +92,22 @@ final readonly class OrderRequest
         if (! in_array($closing, [null, 'close', 'through'], true)) {
             throw $body->fault('closing', '"close" or "through"');
         }
-        $request = new self($contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through', $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null, 'by hand'.($body->raw('via') === null ? '' : ', '.$body->string('via', null, 60)), $at);
+        $planVersion = $body->optionalInt('plan_version', 1, PHP_INT_MAX);
+        $request = new self($contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through', $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null, 'by hand'.($body->raw('via') === null ? '' : ', '.$body->string('via', null, 60)), $at, $planVersion);
         $body->done();
 
         return $request;
     }
 
-    public static function marketEntry(Contract $contract, Side $side, int $quantity, ?ExitPlan $plan, int $now): self
+    public static function marketEntry(Contract $contract, Side $side, int $quantity, ?ExitPlan $plan, int $now, ?int $planVersion = null, ?Ranges $ranges = null): self
     {
-        return new self($contract, $side, $quantity, OrderKind::Market, null, null, TimeInForce::Day, $plan, true, null, now: $now);
+        return new self($contract, $side, $quantity, OrderKind::Market, null, null, TimeInForce::Day, $plan, true, null, via: 'the other half of a reversal', now: $now, planVersion: $planVersion, ranges: $ranges);
+    }
+
+    /** What a held order asks for now that it is due. */
+    public static function ofHeld(DeskOrder $order, Contract $contract, int $now): self
+    {
+        return new self($contract, $order->side, $order->leaves(), $order->kind, $order->price, $order->trigger, $order->tif, null, null, $order->tag, now: $now);
     }
 
     /** The date of a GTD order, which no other has. */

@@ -21,7 +21,7 @@ final class PlaceOrder implements Command
         $id = $this->bench->state->lastOrder + 1;
         $holding = $this->bench->state->holding($command->account->id, $request->contract->code);
         $this->bench->taken($command, $request->contract->code, ['order' => $id], 'Placed: '.Preview::sentence($ticket, $holding));
-        $this->bench->scribe->note($ticket->placed($id, $command));
+        $this->bench->scribe->note($ticket->placed($id, $command->account->id, $command->clientId));
 
         return ['order' => $id];
     }

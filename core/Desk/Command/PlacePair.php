@@ -38,8 +38,8 @@ final class PlacePair implements Command
         $answer = ['orders' => [$id, $id + 1]];
         $holding = $this->bench->state->holding($command->account->id, $code);
         $this->bench->taken($command, $code, $answer, 'Placed a pair: '.Preview::sentence($first, $holding).' | '.Preview::sentence($second, $holding));
-        $this->bench->scribe->note($first->placed($id, $command, ', one of a pair'));
-        $this->bench->scribe->note($second->placed($id + 1, $command, ', one of a pair'));
+        $this->bench->scribe->note($first->placed($id, $command->account->id, $command->clientId, more: ', one of a pair'));
+        $this->bench->scribe->note($second->placed($id + 1, $command->account->id, $command->clientId, more: ', one of a pair'));
         $this->bench->scribe->note(new E\OrdersTied($command->account->id, $code, $id, $id + 1, $first->role !== Role::Close || $second->role !== Role::Close));
 
         return $answer;

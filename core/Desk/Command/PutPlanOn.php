@@ -35,12 +35,13 @@ final class PutPlanOn implements Command
         }
         // A plan for the whole position has no part of it to itself.
         $onlyBare = $body->raw('only') !== null && $plan?->covers === Covers::Entry;
+        $version = $body->optionalInt('plan_version', 1, PHP_INT_MAX);
         $body->done();
         $holding = $this->bench->state->holding($command->account->id, $contract->code);
         if ($holding->position->lots === 0) {
             throw new Refusal('flat', "{$contract->code} is flat; there is nothing to put a plan on");
         }
-        if ($holding->flattening) {
+        if ($holding->isClosingDown()) {
             throw new Refusal('flattening', "{$contract->code} is being flattened; it needs no plan any more");
         }
         $lots = $onlyBare ? array_sum(array_map(static fn(Cover $c): int => $c->lots, $holding->bare())) : abs($holding->position->lots);
@@ -61,9 +62,26 @@ final class PutPlanOn implements Command
         }
         $answer = ['contracts' => [$contract->code]];
         $this->bench->taken($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').($onlyBare ? " on $lots unprotected lots" : ' on the position'));
-        $this->bench->scribe->note(new E\PlanPutOn($command->account->id, $contract->code, $this->bench->state->lastOrder + 1, $plan?->document, $ranges->toArray(), $onlyBare));
+        $this->bench->scribe->note(new E\PlanPutOn(
+            $command->account->id, $contract->code, $this->bench->state->lastOrder + 1, ($resolved ?? ResolvedPlan::none())->toArray(), $holding->position->anchor(),
+            $this->takes($holding, $onlyBare), $onlyBare, $version,
+        ));
 
         return $answer;
+    }
+
+    /** @return list<array{int, int, int, int}> entry, portion, group, lots: what the plan takes over */
+    private function takes(Holding $holding, bool $onlyBare): array
+    {
+        $covers = $holding->bareByEntry();
+        if (! $onlyBare) {
+            $covers = [];
+            foreach ($holding->entries as $id => $entry) {
+                array_push($covers, ...array_map(static fn(Cover $c): array => [$id, $c], $entry->exits->covers()));
+            }
+        }
+
+        return array_values(array_map(static fn(array $of): array => [$of[0], $of[1]->portion->number, $of[1]->group, $of[1]->lots], array_filter($covers, static fn(array $of): bool => $of[1]->lots > 0)));
     }
 
     /** @return int|null the tick of the first stop that the market has passed */

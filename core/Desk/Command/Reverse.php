@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\ClosingTrigger;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Holding;
@@ -24,13 +25,14 @@ final class Reverse implements Command
     {
         $contract = $this->bench->contractOf($body);
         $plan = $body->raw('exit_plan') === null ? null : ExitPlan::fromNode($body->node('exit_plan'));
+        $version = $body->optionalInt('plan_version', 1, PHP_INT_MAX);
         $body->done();
         $holding = $this->bench->state->holding($command->account->id, $contract->code);
         $lots = $holding->position->lots;
         if ($lots === 0) {
             throw new Refusal('flat', "{$contract->code} is flat; there is nothing to reverse, place an order instead");
         }
-        if ($holding->flattening) {
+        if ($holding->isClosingDown()) {
             throw new Refusal('flattening', "{$contract->code} is already being flattened; wait until it is flat");
         }
         $side = Side::ofPosition($lots)->opposite();
@@ -42,7 +44,7 @@ final class Reverse implements Command
         $answer = ['contracts' => [$contract->code]];
         $words = Words::order($side, abs($lots), OrderKind::Market, null, null, $contract);
         $this->bench->taken($command, $contract->code, $answer, "Reverse {$contract->code}: flat, then $words under ".($plan->name ?? 'no exit plan'));
-        $this->bench->scribe->note(new E\FlattenStarted($command->account->id, $contract->code, ['side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document, 'ranges' => $ticket->ranges?->toArray()]));
+        $this->bench->scribe->note(new E\FlattenStarted($command->account->id, $contract->code, ClosingTrigger::Reverse, ['side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document, 'ranges' => $ticket->ranges?->toArray(), 'planVersion' => $version]));
 
         return $answer;
     }

@@ -6,12 +6,13 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Entry;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\Cover;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -29,20 +30,28 @@ final class SetExit implements Command
         $contract = $this->bench->contractOf($body);
         $levels = $this->levels($body, $contract);
         [, $holding] = $this->bench->openPosition($command, $body);
-        $events = $words = [];
+        $sets = $moves = $words = $waiting = [];
         foreach ($levels as [$role, $level, $pointer]) {
             $this->mustNotBePassed($role, $level, $contract, $holding, $pointer);
-            $sets = $this->lotsWithout($role, $level, $holding);
-            array_push($events, ...$sets, ...($sets === [] ? $this->moves($role, $level, $holding) : []));
+            $without = $this->lotsWithout($role, $level, $holding);
+            $elsewhere = $without === [] ? $this->elsewhere($role, $level, $holding) : [];
+            array_push($sets, ...$without);
+            array_push($waiting, ...$this->bench->busyExits($holding, $elsewhere, $role));
+            foreach ($elsewhere as [$entry, $cover]) {
+                $moves[] = [$entry, $cover, $role, $level];
+            }
             $words[] = "{$role->value} of the position at {$contract->write($level)}";
         }
-        if ($events === []) {
-            throw new Refusal('nothing-to-move', "every {$levels[0][0]->value} stands there already, or has a change under way");
+        if ($sets === [] && $moves === []) {
+            throw new Refusal('nothing-to-move', "every {$levels[0][0]->value} stands there already");
         }
-        $answer = ['contracts' => [$contract->code]];
+        $answer = ['contracts' => [$contract->code], 'waiting' => $waiting];
         $this->bench->taken($command, $contract->code, $answer, ucfirst(implode(', ', $words)));
-        foreach ($events as $event) {
+        foreach ($sets as $event) {
             $this->bench->scribe->note($event);
+        }
+        foreach ($moves as [$entry, $cover, $role, $level]) {
+            $this->bench->moveExit($holding, $entry, $cover, $role, $level, 'by hand');
         }
 
         return $answer;
@@ -103,13 +112,21 @@ final class SetExit implements Command
         return $sets;
     }
 
-    /** @return list<E\ReplaceRequested> */
-    private function moves(Role $role, int $level, Holding $holding): array
+    /** @return list<array{Entry, Cover}> portions whose stop or target stands at another level */
+    private function elsewhere(Role $role, int $level, Holding $holding): array
     {
-        $orders = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === $role && ! $o->triggered && ! $o->state->isPending() && $o->level() !== $level);
+        if ($role === Role::Stop) {
+            return array_values(array_filter(Workbench::withStop($holding), static fn(array $with): bool => $with[1]->stop !== $level));
+        }
+        $elsewhere = [];
+        foreach ($holding->entries as $entry) {
+            foreach ($entry->exits->covers() as $cover) {
+                if ($cover->wantsTarget() && $cover->target !== $level) {
+                    $elsewhere[] = [$entry, $cover];
+                }
+            }
+        }
 
-        return array_values(array_map(static fn(DeskOrder $o): E\ReplaceRequested => $role === Role::Target
-            ? new E\ReplaceRequested($o->id, 0, $level, null, 'by hand', true)
-            : new E\ReplaceRequested($o->id, 0, $o->price === null ? null : $level + $o->price - (int) $o->trigger, $level, 'by hand', true), $orders));
+        return $elsewhere;
     }
 }

@@ -5,8 +5,6 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
@@ -27,19 +25,17 @@ final class StopsToBreakEven implements Command
         [$contract, $holding] = $this->bench->openPosition($command, $body);
         $sign = $holding->position->lots <=> 0;
         $level = $holding->position->anchor() + ($plusFees ? $sign * $contract->ticksForFees() : 0);
-        $moves = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === Role::Stop && ! $o->triggered
-            && ! $o->state->isPending() && $sign * ($level - (int) $o->trigger) > 0);
+        $moves = array_filter(Workbench::withStop($holding), static fn(array $with): bool => $sign * ($level - (int) $with[1]->stop) > 0);
         if ($moves === []) {
             throw new Refusal('nothing-to-move', "no stop stands on the losing side of {$contract->price($level)}");
         }
         if ($this->bench->quote($contract->code)->isPassed(Side::ofPosition($sign)->opposite(), $level)) {
             throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; flatten, or wait until the position is ahead");
         }
-        $answer = ['contracts' => [$contract->code]];
+        $answer = ['contracts' => [$contract->code], 'waiting' => $this->bench->busyExits($holding, $moves, Role::Stop)];
         $this->bench->taken($command, $contract->code, $answer, 'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}");
-        foreach ($moves as $order) {
-            $limit = $order->price === null ? null : $level + $order->price - (int) $order->trigger;
-            $this->bench->scribe->note(new E\ReplaceRequested($order->id, 0, $limit, $level, 'to break-even', true));
+        foreach ($moves as [$entry, $cover]) {
+            $this->bench->moveExit($holding, $entry, $cover, Role::Stop, $level, 'to break-even');
         }
 
         return $answer;

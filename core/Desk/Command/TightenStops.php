@@ -5,8 +5,6 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
@@ -22,21 +20,20 @@ final class TightenStops implements Command
         $ticks = $body->int('ticks', 1, 10_000);
         [$contract, $holding] = $this->bench->openPosition($command, $body);
         $sign = $holding->position->lots <=> 0;
-        $stops = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === Role::Stop && ! $o->triggered && ! $o->state->isPending());
+        $stops = Workbench::withStop($holding);
         if ($stops === []) {
             throw new Refusal('nothing-to-move', 'no stop is working that could be moved');
         }
-        foreach ($stops as $order) {
-            $level = (int) $order->trigger + $sign * $ticks;
-            if ($this->bench->quote($contract->code)->isPassed($order->side, $level)) {
+        foreach ($stops as [$entry, $cover]) {
+            $level = (int) $cover->stop + $sign * $ticks;
+            if ($this->bench->quote($contract->code)->isPassed($entry->exits->side->opposite(), $level)) {
                 throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; fewer ticks would do", '/ticks');
             }
         }
-        $answer = ['contracts' => [$contract->code]];
+        $answer = ['contracts' => [$contract->code], 'waiting' => $this->bench->busyExits($holding, $stops, Role::Stop)];
         $this->bench->taken($command, $contract->code, $answer, "Stops $ticks ticks closer");
-        foreach ($stops as $order) {
-            $shift = $sign * $ticks;
-            $this->bench->scribe->note(new E\ReplaceRequested($order->id, 0, $order->price === null ? null : $order->price + $shift, (int) $order->trigger + $shift, "$ticks ticks closer", true));
+        foreach ($stops as [$entry, $cover]) {
+            $this->bench->moveExit($holding, $entry, $cover, Role::Stop, (int) $cover->stop + $sign * $ticks, "$ticks ticks closer");
         }
 
         return $answer;

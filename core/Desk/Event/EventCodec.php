@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Event;
 
+use Lotrik\Desk\DeskState;
+
 /** Events as journal bodies and back: one JSON field for each constructor parameter, enums as their values. */
 final class EventCodec
 {
-    public const VERSION = 1;
-
     /** @var array<string, class-string<Event>> */
     private const EVENTS = [
         AccountOpened::TYPE => AccountOpened::class,
@@ -25,11 +25,14 @@ final class EventCodec
         OrderReplaced::TYPE => OrderReplaced::class,
         ReplaceRefused::TYPE => ReplaceRefused::class,
         CancelRequested::TYPE => CancelRequested::class,
+        CancelWished::TYPE => CancelWished::class,
         OrderCancelled::TYPE => OrderCancelled::class,
         OrderRejected::TYPE => OrderRejected::class,
         StopMoved::TYPE => StopMoved::class,
         SteeringHandedBack::TYPE => SteeringHandedBack::class,
         ExitSet::TYPE => ExitSet::class,
+        ExitMoved::TYPE => ExitMoved::class,
+        ExitTakenOff::TYPE => ExitTakenOff::class,
         PlanPutOn::TYPE => PlanPutOn::class,
         OrderReleased::TYPE => OrderReleased::class,
         OrderExpired::TYPE => OrderExpired::class,
@@ -38,6 +41,9 @@ final class EventCodec
         OrderUntied::TYPE => OrderUntied::class,
         FlattenStarted::TYPE => FlattenStarted::class,
         FlattenEnded::TYPE => FlattenEnded::class,
+        ReversalDropped::TYPE => ReversalDropped::class,
+        EntryClosed::TYPE => EntryClosed::class,
+        ReportOutOfPlace::TYPE => ReportOutOfPlace::class,
     ];
 
     public static function type(Event $event): string
@@ -45,27 +51,52 @@ final class EventCodec
         return (string) array_search($event::class, self::EVENTS, true);
     }
 
+    /** The version that an event is written in: 1 where its class says nothing else. */
+    public static function version(Event $event): int
+    {
+        return self::versionOf($event::class);
+    }
+
     public static function encode(Event $event): string
     {
         return json_encode(get_object_vars($event), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
     }
 
-    /** @throws \UnexpectedValueException for a type, version or body that this build does not know */
-    public static function decode(string $type, int $version, string $body): Event
+    /**
+     * An event as a journal holds it, in the shape of today where an older build wrote it.
+     *
+     * @param DeskState $before the state that it is to be applied to: older events did not carry all that follows from it
+     *
+     * @throws \UnexpectedValueException for a type, version or body that this build does not know
+     */
+    public static function decode(string $type, int $version, string $body, DeskState $before): Event
     {
         $class = self::EVENTS[$type] ?? null;
         $fields = json_decode($body, true);
-        if ($class === null || $version !== self::VERSION || ! is_array($fields)) {
+        /** @var array<string, mixed>|null $fields */
+        if ($class === null || $version < 1 || $version > self::versionOf($class) || ! is_array($fields)) {
             throw new \UnexpectedValueException("the journal holds an event \"$type\" of version $version, which this build cannot read");
+        }
+        if ($version < self::versionOf($class)) {
+            $fields = (new Upcaster($before))->fromVersion1($type, $fields);
         }
         $arguments = [];
         foreach ((new \ReflectionMethod($class, '__construct'))->getParameters() as $parameter) {
-            $value = $fields[$parameter->getName()] ?? null;
+            $value = $fields[$parameter->getName()] ?? ($parameter->isDefaultValueAvailable() ? $parameter->getDefaultValue() : null);
             $of = $parameter->getType();
             $enum = $of instanceof \ReflectionNamedType ? $of->getName() : '';
             $arguments[] = is_string($value) && is_subclass_of($enum, \BackedEnum::class) ? $enum::from($value) : $value;
         }
 
         return (new \ReflectionClass($class))->newInstanceArgs($arguments);
+    }
+
+    /** @param class-string<Event> $class */
+    private static function versionOf(string $class): int
+    {
+        $version = defined("$class::VERSION") ? constant("$class::VERSION") : 1;
+        assert(is_int($version));
+
+        return $version;
     }
 }

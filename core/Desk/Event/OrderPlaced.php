@@ -14,6 +14,9 @@ final readonly class OrderPlaced implements Event
 {
     public const TYPE = 'order-placed';
 
+    /** Since 2 the purpose stands in it; before, it was read out of the words. */
+    public const VERSION = 2;
+
     public function __construct(
         public int $order,
         public int $account,
@@ -26,6 +29,7 @@ final readonly class OrderPlaced implements Event
         public ?int $trigger,
         public TimeInForce $tif,
         public Role $role,
+        public Purpose $purpose,
         public string $why,
         /** @var array<string, mixed>|null */ public ?array $plan = null,
         public ?int $entry = null,
@@ -37,5 +41,6 @@ final readonly class OrderPlaced implements Event
         public ?int $expiresAt = null,
         /** @var array<string, int>|null the average true ranges that the plan was sent with, by bar and length, in millionths of a tick */ public ?array $ranges = null,
         /** ms since 1970 UTC: the session's end, at which a day order expires; null where it has none */ public ?int $dayEnds = null,
+        /** of the stored plan, where it was sent with one */ public ?int $planVersion = null,
     ) {}
 }

@@ -2636,6 +2636,8 @@ export interface components {
              * @description when it was filled, cancelled, rejected or expired
              */
             ended_at: string | null;
+            /** @description what is done with it as soon as the venue's answer is here */
+            wished?: "cancel" | null;
         };
         Preview: {
             /** @enum {string} */
@@ -2742,6 +2744,13 @@ export interface components {
             why?: string;
             /** @description number of the print that it was */
             print?: number;
+            /** @description the best prices and the lots there just before it */
+            touch?: {
+                bid: string | null;
+                bid_size: number;
+                ask: string | null;
+                ask_size: number;
+            } | null;
         };
         Risk: {
             account: number;
@@ -2825,11 +2834,15 @@ export interface components {
         FlattenAnswer: {
             contracts: components["schemas"]["Flatness"][];
             sequence: number;
+            /** @description orders that are on their way: it is done as soon as the answer is here */
+            waiting?: number[];
         };
         CancelAnswer: {
             cancelled: number[];
             stops_kept: number;
             sequence: number;
+            /** @description orders that are on their way: it is done as soon as the answer is here */
+            waiting: number[];
         };
         PracticeAnswer: {
             last: string | null;

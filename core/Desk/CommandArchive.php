@@ -1,0 +1,11 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+/** Whether a client id was ever used for a command that was taken, however long ago. */
+interface CommandArchive
+{
+    public function has(int $account, string $clientId): bool;
+}

@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Event;
+
+use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Fills;
+use Lotrik\Desk\PlanTicks;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\Ranges;
+use Lotrik\ExitPlan\ResolvedPlan;
+use Lotrik\Order\Role;
+
+/** Brings events that an older build wrote into the shape of today: what was then worked out while applying, from the state before. */
+final class Upcaster
+{
+    public function __construct(private readonly DeskState $before) {}
+
+    /**
+     * @param array<string, mixed> $fields
+     *
+     * @return array<string, mixed>
+     */
+    public function fromVersion1(string $type, array $fields): array
+    {
+        return match ($type) {
+            OrderPlaced::TYPE => $fields + ['purpose' => self::purpose($fields)->value],
+            OrderFilled::TYPE => $this->filled($fields) + $fields,
+            PlanPutOn::TYPE => $this->planPutOn($fields) + $fields,
+            FlattenStarted::TYPE => $fields + ['trigger' => (isset($fields['thenEnter']) ? ClosingTrigger::Reverse : ClosingTrigger::Flatten)->value],
+            default => throw new \UnexpectedValueException("the journal holds an event \"$type\" of version 1, which this build cannot read"),
+        };
+    }
+
+    /** @param array<string, mixed> $fields */
+    private static function purpose(array $fields): Purpose
+    {
+        /** @var array{why: string, role: string} $fields */
+        $why = $fields['why'];
+        $role = Role::from($fields['role']);
+
+        return match (true) {
+            $role->isExit() => Purpose::Exit,
+            $role === Role::Close && $why === 'flatten' => Purpose::Flatten,
+            $why === 'the other half of a reversal' => Purpose::Reversal,
+            default => Purpose::Hand,
+        };
+    }
+
+    /**
+     * @param array<string, mixed> $fields
+     *
+     * @return array<string, mixed>
+     */
+    private function filled(array $fields): array
+    {
+        /** @var array{order: int, quantity: int, price: int} $fields */
+        $order = $this->before->order($fields['order']);
+        $effect = Fills::effect($order, $fields['quantity'], $fields['price'], $this->before);
+        // What did not work at the price of the fill then kept the ticks of the price that it was sent with.
+        $exits = $effect->madeToFit === null ? $effect->exits
+            : PlanTicks::atFill($order, $order->price ?? $order->trigger ?? $fields['price'], $this->before)[0]->toArray();
+
+        return ['closes' => $effect->closes, 'exits' => $exits, 'joins' => $effect->joins, 'notLooser' => $effect->notLooser];
+    }
+
+    /**
+     * @param array<string, mixed> $fields
+     *
+     * @return array<string, mixed>
+     */
+    private function planPutOn(array $fields): array
+    {
+        /** @var array{account: int, contract: string, plan: array<string, mixed>|null, ranges?: array<string, int>|null, onlyBare?: bool} $fields */
+        $holding = $this->before->holding($fields['account'], $fields['contract']);
+        $takes = [];
+        $lots = 0;
+        $bare = $holding->bare();
+        foreach ($holding->entries as $id => $entry) {
+            foreach ($entry->exits->covers() as $cover) {
+                if ($cover->lots > 0 && (! ($fields['onlyBare'] ?? false) || in_array($cover, $bare, true))) {
+                    $takes[] = [$id, $cover->portion->number, $cover->group, $cover->lots];
+                    $lots += $cover->lots;
+                }
+            }
+        }
+        $anchor = $holding->position->anchor();
+        $plan = $fields['plan'] === null ? ResolvedPlan::none()
+            : ExitPlan::fromArray($fields['plan'])->resolveFilled(PlanTicks::basis($this->before, $fields['account'], $fields['contract'], $anchor, $lots, Ranges::fromArray($fields['ranges'] ?? null)))[0];
+
+        return ['exits' => $plan->toArray(), 'anchor' => $anchor, 'takes' => $takes];
+    }
+}

@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk;
+
+use Lotrik\ExitPlan\Covers;
+
+/** Works out what a fill does before it is recorded, so that applying it has nothing to decide. */
+final class Fills
+{
+    public static function effect(DeskOrder $order, int $lots, int $tick, DeskState $state): FillEffect
+    {
+        $holding = $state->holding($order->account, $order->contract);
+        $closes = $order->role->isExit() ? $lots : $holding->position->closedBy($order->side, $lots);
+        $opens = $lots - $closes;
+        if ($opens === 0) {
+            return new FillEffect($closes, null, null, null, null);
+        }
+        // Beyond flat there is nothing left that could be joined.
+        $set = $closes > 0 ? null : $holding->set();
+        $entry = $holding->entries[$order->id] ?? null;
+        $exits = $madeToFit = null;
+        if ($set === null && $entry === null) {
+            [$plan, $madeToFit] = PlanTicks::atFill($order, $tick, $state);
+            $exits = $plan->toArray();
+            $covers = $plan->covers;
+        } else {
+            $covers = ($set ?? $entry)->exits->plan->covers;
+        }
+        $position = $closes > 0 ? $opens : abs($holding->position->lots) + $opens;
+        $others = $position > $opens + ($set?->exits->openLots() ?? 0);
+
+        return new FillEffect($closes, $exits, $set?->order, $covers === Covers::Position && $others ? $holding->tightestStop() : null, $madeToFit);
+    }
+}
