@@ -6,6 +6,7 @@ namespace App\Http;
 
 use Illuminate\Http\Request;
 use Lotrik\Desk\Refusal;
+use Lotrik\Document\DoubledKey;
 
 /** The request's body as a JSON object. */
 final class JsonBody
@@ -18,6 +19,7 @@ final class JsonBody
     public static function of(Request $request): array
     {
         $text = $request->getContent();
+        $text = str_starts_with($text, "\xEF\xBB\xBF") ? substr($text, 3) : $text;
         try {
             $body = json_decode($text === '' ? '{}' : $text, true, 32, JSON_THROW_ON_ERROR);
         } catch (\JsonException $e) {
@@ -27,6 +29,10 @@ final class JsonBody
             throw new Refusal('invalid-json', 'the body is no JSON object; send one such as {"client_id": "…"}');
         }
 
+        $doubled = $text === '' ? null : DoubledKey::in($text);
+        if ($doubled !== null) {
+            throw new Refusal('invalid-json', ($doubled[0] === '' ? 'the body' : $doubled[0])." has the key \"$doubled[1]\" twice; send each key once");
+        }
         array_walk_recursive($body, static function (mixed $value): void {
             if (is_float($value) && ! is_finite($value)) {
                 throw new Refusal('invalid-json', 'the body has a number that is too large to be one; send whole numbers and decimal strings');

@@ -138,19 +138,19 @@ final readonly class Contract
      *
      * @return int the price in ticks
      *
-     * @throws PriceOffGrid     naming the nearest valid price on each side
-     * @throws \DomainException where it is no decimal, or out of range
+     * @throws PriceOffGrid    naming the nearest valid price on each side
+     * @throws PriceUnreadable where it is no decimal, or out of range
      */
     public function ticks(string $price): int
     {
         if (! preg_match('/^-?\d{1,15}(\.\d{1,9})?$/', $price)) {
-            throw new \DomainException("\"$price\" is no price; a decimal such as \"{$this->price(825)}\" is");
+            throw PriceUnreadable::notADecimal($price, $this->price(825));
         }
         $decimal = BigDecimal::of($price);
         $ticks = $decimal->toBigRational()->dividedBy($this->tickSize);
         $below = $ticks->toScale(0, RoundingMode::FLOOR);
         if ($below->abs()->isGreaterThan(self::MOST_TICKS)) {
-            throw new \DomainException("$price is out of range; at most ".$this->price(self::MOST_TICKS));
+            throw PriceUnreadable::outOfRange($price, $this->price(-self::MOST_TICKS), $this->price(self::MOST_TICKS));
         }
         if (! $ticks->isEqualTo($below)) {
             throw PriceOffGrid::nearest($price, (string) $this->tickSize, $this->price($below->toInt()), $this->price($below->toInt() + 1));

@@ -32,13 +32,13 @@ final class Flattening
         if (! $open && $holding->closing === ClosingDown::Reversing) {
             $this->bench->scribe->note(new E\FlattenStarted($holding->account, $holding->contract, ClosingTrigger::SessionEnd));
         }
-        $goes = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder);
-        foreach ($goes as $order) {
+        foreach (self::inTheWay($holding) as $order) {
             if (! $order->state->isPending()) {
                 $this->bench->scribe->cancel($order, 'the contract is being flattened');
             }
         }
-        if ($goes !== []) {
+        // Those that were held are gone already.
+        if (self::inTheWay($holding) !== []) {
             return;
         }
         if ($holding->position->lots !== 0) {
@@ -49,6 +49,12 @@ final class Flattening
         } elseif ($holding->working === []) {
             $this->end($holding);
         }
+    }
+
+    /** @return array<DeskOrder> entries, targets and hand-made orders: they go before the close is sent */
+    private static function inTheWay(Holding $holding): array
+    {
+        return array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder);
     }
 
     private function close(Holding $holding): void

@@ -13,6 +13,8 @@ use Brick\Math\BigDecimal;
  */
 final class Node
 {
+    private const BYTE_ORDER_MARK = "\xEF\xBB\xBF";
+
     /** @var array<string, true> */
     private array $read = [];
 
@@ -22,10 +24,16 @@ final class Node
     /** @throws DocumentFault where the text is no JSON object */
     public static function parse(string $json): self
     {
+        $json = str_starts_with($json, self::BYTE_ORDER_MARK) ? substr($json, 3) : $json;
         try {
             $value = json_decode($json, true, 64, JSON_THROW_ON_ERROR | JSON_BIGINT_AS_STRING);
         } catch (\JsonException $e) {
             throw DocumentFault::at('', 'text that is no JSON ('.lcfirst($e->getMessage()).')', 'a JSON object');
+        }
+
+        $doubled = DoubledKey::in($json);
+        if ($doubled !== null) {
+            throw DocumentFault::at($doubled[0], "the key \"$doubled[1]\" twice", 'each key once');
         }
 
         return self::of($value);
@@ -103,7 +111,7 @@ final class Node
     public function decimal(string $field, bool $positive = true): BigDecimal
     {
         $value = $this->raw($field);
-        $expected = $positive ? 'a positive decimal as a string, such as "2.50"' : 'a decimal as a string, such as "2.50"';
+        $expected = ($positive ? 'a positive decimal' : 'a decimal').' as a string, such as "2.50", with at most 15 digits before the point and 9 behind it';
         if (! is_string($value) || ! preg_match('/^-?\d{1,15}(\.\d{1,9})?$/', $value)) {
             throw $this->fault($field, $expected);
         }

@@ -89,7 +89,7 @@ final readonly class PlanRatchet
             throw DocumentFault::at($node->pointer, $node->has('lock') ? 'both lock and trail' : 'neither lock nor trail', 'one of lock and trail');
         }
         if ($node->has('lock')) {
-            $lock = $node->raw('lock') === self::FEES ? self::FEES : self::ticksOr($node, 'lock', -$most, 'a whole number of ticks, a distance, or "fees"');
+            $lock = $node->raw('lock') === self::FEES ? self::FEES : self::ticksOr($node, 'lock', -$most, 'a whole number of ticks from -'.$most.' to '.$most.', a distance, or "fees"');
             if (is_int($lock) && is_int($at) && $lock >= $at) {
                 throw $node->fault('lock', "less than at, which is $at");
             }
@@ -114,7 +114,7 @@ final readonly class PlanRatchet
             return $distance;
         }
         if (! is_int($value) || $value < $least || $value > Distance::MOST_TICKS) {
-            throw $node->fault($field, $expected ?? 'a whole number of ticks from '.$least.' up, or a distance');
+            throw $node->fault($field, $expected ?? 'a whole number of ticks from '.$least.' to '.Distance::MOST_TICKS.', or a distance');
         }
 
         return $value;

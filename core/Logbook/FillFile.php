@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Logbook;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Contract\PriceFault;
 use Lotrik\Document\LineFault;
 use Lotrik\Document\Moment;
 use Lotrik\Document\TableHead;
@@ -75,12 +76,12 @@ final class FillFile
         $contract = $this->contracts[$row['contract']] ?? throw $this->fault($i, "contract \"{$row['contract']}\"", 'a listed contract or one of its outside symbols');
         $side = Side::tryFrom($row['side']) ?? throw $this->fault($i, "side \"{$row['side']}\"", 'buy or sell');
         if (! preg_match('/^[1-9]\d{0,8}$/', $row['quantity'])) {
-            throw $this->fault($i, "quantity \"{$row['quantity']}\"", 'a whole number of lots from 1 up');
+            throw $this->fault($i, "quantity \"{$row['quantity']}\"", 'a whole number of lots from 1 to 999999999');
         }
         try {
             $tick = $contract->ticks($row['price']);
-        } catch (\DomainException $e) {
-            throw $this->fault($i, "price {$row['price']}", $e->getMessage());
+        } catch (PriceFault $fault) {
+            throw $this->fault($i, "price \"{$row['price']}\"", $fault->expected);
         }
         $id = $row['id'] ?? '';
         $what = $id === '' ? [$at, $contract->code, $side->value, $row['quantity'], $tick, $nth] : [$contract->code, $id];

@@ -17,15 +17,20 @@ final readonly class EntryOrder
      */
     public function __construct(public Side $side, public int $quantity, public OrderKind $kind, public ?int $price, public ?int $at, public bool $atPrice) {}
 
-    /** At what price it fills on a print, null where it does not. `$through`: a limit must be traded through. */
-    public function fillAt(int $tick, bool $through): ?int
+    /**
+     * At what price it fills on a print, null where it does not.
+     *
+     * @param bool $through   a limit must be traded through
+     * @param bool $triggered a stop that has been set off before fills at any price
+     */
+    public function fillAt(int $tick, bool $through, bool $triggered): ?int
     {
         $beyond = $this->side->sign() * ($tick - (int) $this->price);
 
         return match ($this->kind) {
             OrderKind::Market => $tick,
             OrderKind::Limit => $beyond < 0 || (! $through && $beyond === 0) ? (int) $this->price : null,
-            OrderKind::Stop => $beyond >= 0 ? $tick : null,
+            OrderKind::Stop => $triggered || $beyond >= 0 ? $tick : null,
             OrderKind::StopLimit, OrderKind::IfTouched => null,
         };
     }

@@ -5,24 +5,28 @@ declare(strict_types=1);
 namespace Lotrik\Rehearsal;
 
 use Brick\Math\BigRational;
-use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
 use Lotrik\Document\LineFault;
 use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\AfterTarget;
 use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\Cover;
+use Lotrik\ExitPlan\Covers;
 use Lotrik\ExitPlan\EntryExits;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\Watch;
 use Lotrik\Money\Money;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Passed;
+use Lotrik\Order\Side;
+use Lotrik\Position\Position;
 use Lotrik\Watching\MinuteBars;
 
 /**
  * Runs one entry under an exit plan over a tape, with the same exits that the desk uses. Within a print: what rests
- * fills and stops trigger at their old levels first, then the best price counts and ratchets move. The print that
- * fills the entry touches none of its exits.
+ * fills and stops trigger at their old levels first, then the entry fills, then the best price counts and ratchets move.
+ * The print that fills the entry touches none of its exits, but a stop that it has passed closes at the market.
  */
 final class Rehearsal
 {
@@ -31,14 +35,19 @@ final class Rehearsal
 
     private ?EntryExits $exits = null;
 
+    private readonly Position $position;
+
     private int $filled = 0;
 
     private int $cost = 0;
 
     private int $closed = 0;
 
-    /** Σ closed lots × exit price. */
-    private int $closedCost = 0;
+    /** @var list<array{int, int}> lots that are open and the price of their own fill, oldest first */
+    private array $openFills = [];
+
+    /** What has closed, each lot against the price of its own fill, in ticks. */
+    private int $ticks = 0;
 
     private ?int $firstFill = null;
 
@@ -47,6 +56,14 @@ final class Rehearsal
     private int $worst = 0;
 
     private bool $entryEnded = false;
+
+    /** The entry is a stop whose trigger has printed: what is left of it fills at the market. */
+    private bool $entryTriggered = false;
+
+    private bool $sent = false;
+
+    /** the print before, for what the market is at */
+    private ?TapePrint $before = null;
 
     /** Ticks between which a print changes nothing; none while they cross. */
     private int $quietAbove = PHP_INT_MAX;
@@ -58,18 +75,18 @@ final class Rehearsal
 
     private int $highest = PHP_INT_MIN;
 
-    /** The entry has filled since ratchets were last looked at; else they move only with a better price. */
-    private bool $grown = false;
-
     private readonly MinuteBars $bars;
 
     private Ranges $ranges;
 
-    /** The order has been sent, so that its average true ranges are frozen; true from the start where it needs none. */
-    private bool $ranged;
+    /** Average true ranges are still to be taken from the prints before the order. */
+    private bool $wantsRanges;
 
-    /** @var array<string, array{stop: int|null, target: int|null, lots: int, triggered: bool}> what has been told of each cover */
+    /** @var array<string, array{stop: int|null, target: int|null, lots: int}> what has been told of each cover */
     private array $told = [];
+
+    /** @var array<string, int|null> covers whose stop has been set off → where what is left of it rests, null at the market */
+    private array $triggered = [];
 
     /**
      * @param bool       $useSize prints fill no more lots than they traded; else sizes are ignored
@@ -86,8 +103,9 @@ final class Rehearsal
         ?Ranges $ranges = null,
     ) {
         $this->bars = new MinuteBars();
+        $this->position = new Position();
         $this->ranges = $ranges ?? Ranges::none();
-        $this->ranged = $ranges !== null || $plan->ranges() === [];
+        $this->wantsRanges = $ranges === null && $plan->ranges() !== [];
     }
 
     /**
@@ -103,34 +121,51 @@ final class Rehearsal
                 throw LineFault::at('tape', 1, 'no bid and ask columns', 'them, since the plan watches the exit quote');
             }
             if ($this->order->at !== null && $on->at < $this->order->at) {
-                if (! $this->ranged) {
+                if ($this->wantsRanges) {
                     $this->bars->add(intdiv($on->at, 1000), $on->tick, $on->lots);
                 }
+                $this->before = $on;
 
                 continue;
             }
-            $this->send($on->at);
+            $this->sent || $this->send($this->order->at ?? $on->at);
             $this->print($on, ++$print);
+            $this->before = $on;
             if ($seen !== null) {
                 $seen($this->step($on));
             }
         }
-
-        if ($this->order->atPrice && $this->filled === 0 && $this->order->at !== null) {
+        if (! $this->sent && $this->order->at !== null) {
             $this->send($this->order->at);
-            $this->fillEntry($this->order->quantity, (int) $this->order->price, $this->order->at, 0);
         }
 
         return $this->result();
     }
 
-    /** The order goes out: average true ranges are those of the bars that have closed by then. */
+    /** The order goes out: average true ranges are those of the bars that have closed by then, and a passed stop is refused. */
     private function send(int $at): void
     {
-        if (! $this->ranged) {
-            $this->ranges = Ranges::for($this->plan, $this->bars, intdiv($this->order->at ?? $at, 1000));
-            $this->ranged = true;
+        $this->sent = true;
+        if ($this->wantsRanges) {
+            $this->ranges = Ranges::for($this->plan, $this->bars, intdiv($at, 1000));
         }
+        if ($this->order->atPrice) {
+            $this->fillEntry($this->order->quantity, (int) $this->order->price, $at, 0);
+            $this->ratchet($at);
+            $this->passAtBirth($this->before);
+        } elseif ($this->order->kind === OrderKind::Stop && $this->isPassed($this->order->side->sign(), (int) $this->order->price, $this->before)) {
+            $this->entryEnded = true;
+            $this->events[] = ['time' => Moment::iso($at), 'event' => 'entry-refused', 'reason' => sprintf(
+                'a stop to %s at %s is already passed: the last trade was at %s; a market order, or a limit at %s, would do',
+                $this->order->side->value, $this->contract->price((int) $this->order->price), $this->contract->price((int) $this->before?->tick), $this->contract->price((int) $this->order->price),
+            )];
+        }
+    }
+
+    /** @param int $sign of the side of the stop: a stop to buy is passed at or above its trigger */
+    private function isPassed(int $sign, int $trigger, ?TapePrint $market): bool
+    {
+        return $market !== null && Passed::is($sign > 0 ? Side::Buy : Side::Sell, $trigger, $market->tick, $market->bid, $market->ask);
     }
 
     private function step(TapePrint $on): Step
@@ -154,7 +189,7 @@ final class Rehearsal
 
             return;
         }
-        $this->heed($on, $number);
+        $this->handle($on, $number);
         $this->findQuiet();
     }
 
@@ -178,39 +213,46 @@ final class Rehearsal
         }
         foreach ($exits->covers() as $cover) {
             if ($cover->lots > 0) {
-                $below = min($below, $this->told[self::key($cover)]['triggered'] ? -PHP_INT_MAX : $sign * ($cover->target ?? $sign * PHP_INT_MAX));
+                $below = min($below, array_key_exists(self::key($cover), $this->triggered) ? -PHP_INT_MAX : $sign * ($cover->target ?? $sign * PHP_INT_MAX));
                 $above = max($above, $cover->stop === null ? $above : $sign * $cover->stop);
             }
         }
         [$this->quietAbove, $this->quietBelow] = $sign > 0 ? [$above, $below] : [-$below, -$above];
     }
 
-    private function heed(TapePrint $on, int $number): void
+    private function handle(TapePrint $on, int $number): void
     {
         $left = $this->useSize ? $on->lots : PHP_INT_MAX;
-        if ($this->order->atPrice && $this->filled === 0 && ! $this->entryEnded) {
-            $this->fillEntry($this->order->quantity, (int) $this->order->price, $this->order->at ?? $on->at, 0);
-        }
         $this->exit($on, $left);
-        if ($this->exits !== null && $this->open() > 0) {
+        if ($this->open() > 0) {
             $this->excursion($on->tick);
         }
-        $entering = $this->order->quantity - $this->filled;
-        $price = $entering > 0 && ! $this->entryEnded ? $this->order->fillAt($on->tick, $this->through) : null;
-        if ($price !== null && $left > 0) {
-            $this->fillEntry(min($entering, $left), $price, $on->at, $number);
+        $entering = $this->entryEnded ? 0 : $this->order->quantity - $this->filled;
+        $price = $entering > 0 ? $this->order->fillAt($on->tick, $this->through, $this->entryTriggered) : null;
+        // It is set off by the price of the print, whatever lots of that print others have taken.
+        $this->entryTriggered = $this->entryTriggered || ($price !== null && $this->order->kind === OrderKind::Stop);
+        $grown = $price !== null && $left > 0;
+        if ($grown) {
+            $lots = min($entering, $left);
+            $left -= $this->useSize ? $lots : 0;
+            $this->fillEntry($lots, $price, $on->at, $number);
         }
-        $this->watch($on, $number);
+        $this->watch($on, $number, $left, $grown);
     }
 
     private function fillEntry(int $lots, int $tick, int $at, int $number): void
     {
         $this->firstFill ??= $at;
         $this->exits ??= new EntryExits($this->order->side, $this->plan->resolve(new Basis($this->contract, $tick, $this->order->quantity, $this->balance, $this->ranges)));
-        $this->exits->fill($lots, $tick, $number);
-        $this->grown = true;
+        $this->position->fill($this->order->side, $lots, $tick);
+        if ($this->exits->plan->covers === Covers::Position) {
+            $this->exits->gather(abs($this->position->lots), $this->position->anchor(), $number);
+        } else {
+            $this->exits->fill($lots, $tick, $number);
+        }
         $this->filled += $lots;
         $this->cost += $lots * $tick;
+        $this->openFills[] = [$lots, $tick];
         [$this->lowest, $this->highest] = [PHP_INT_MAX, PHP_INT_MIN];
         $this->tell($at, 'anchor');
     }
@@ -218,60 +260,84 @@ final class Rehearsal
     /** Resting targets fill and stops trigger at the levels they had before this print. */
     private function exit(TapePrint $on, int &$left): void
     {
+        $sign = $this->order->side->sign();
         foreach ($this->exits?->covers() ?? [] as $cover) {
-            if ($cover->lots === 0 || $left === 0) {
+            if ($cover->lots === 0) {
                 continue;
             }
-            $sign = $this->order->side->sign();
+            $wasSetOff = array_key_exists(self::key($cover), $this->triggered);
+            if (! $wasSetOff && $cover->stop !== null && $sign * ($on->tick - $cover->stop) <= 0) {
+                $this->setOff($cover, $on, $left);
+            } elseif ($wasSetOff) {
+                $this->fillSetOff($cover, $on, $left);
+            }
             $beyond = $cover->target === null ? -1 : $sign * ($on->tick - $cover->target);
-            if ($cover->target !== null && ($beyond > 0 || (! $this->through && $beyond === 0))) {
+            if ($cover->lots > 0 && $cover->target !== null && ($beyond > 0 || (! $this->through && $beyond === 0))) {
                 $this->close($cover, $on, 'target', $cover->target, $left);
-
-                continue;
             }
-            $this->stop($cover, $on, $left);
         }
     }
 
-    private function stop(Cover $cover, TapePrint $on, int &$left): void
+    /** A stop becomes a market order, or one at its limit: it takes what the print gives at its price, and the rest works on. */
+    private function setOff(Cover $cover, TapePrint $on, int &$left): void
     {
-        $sign = $this->order->side->sign();
-        $key = self::key($cover);
-        if ($cover->stop === null) {
-            return;
-        }
-        $triggered = $this->told[$key]['triggered'] || $sign * ($on->tick - $cover->stop) <= 0;
-        $this->told[$key]['triggered'] = $triggered;
-        if (! $triggered) {
-            return;
-        }
         $limitTicks = $cover->portion->stop?->limitTicks;
-        $price = $on->tick;
-        if ($limitTicks !== null) {
-            $limit = $cover->stop - $sign * $limitTicks;
-            if ($sign * ($on->tick - $limit) < 0) {
-                return;
-            }
+        $limit = $limitTicks === null ? null : (int) $cover->stop - $this->order->side->sign() * $limitTicks;
+        $this->triggered[self::key($cover)] = $limit;
+        if ($limit === null || $this->order->side->sign() * ($on->tick - $limit) >= 0) {
+            $this->close($cover, $on, 'stop', $on->tick, $left);
         }
-        $this->close($cover, $on, 'stop', $price, $left);
+    }
+
+    /** What rests at a stop's limit fills there, like any limit; what is at the market fills at each print's price. */
+    private function fillSetOff(Cover $cover, TapePrint $on, int &$left): void
+    {
+        $limit = $this->triggered[self::key($cover)];
+        $beyond = $limit === null ? 1 : $this->order->side->sign() * ($on->tick - $limit);
+        if ($beyond > 0 || (! $this->through && $beyond === 0)) {
+            $this->close($cover, $on, 'stop', $limit ?? $on->tick, $left);
+        }
     }
 
     private function close(Cover $cover, TapePrint $on, string $order, int $price, int &$left): void
     {
         $lots = min($cover->lots, $left);
+        if ($lots === 0) {
+            return;
+        }
         $left = $this->useSize ? $left - $lots : $left;
+        $sign = $this->order->side->sign();
         $this->excursion($price);
-        $slippage = $order === 'stop' ? $this->order->side->sign() * ((int) $cover->stop - $price) : 0;
         $this->exits?->closed($cover->portion->number, $cover->group, $lots);
+        $this->position->fill($this->order->side->opposite(), $lots, $price);
         $this->told[self::key($cover)]['lots'] = $cover->lots;
         $this->closed += $lots;
-        $this->closedCost += $lots * $price;
+        $this->settle($lots, $price);
         $this->entryEnded = $this->entryEnded || $order === 'stop' || $this->exits?->plan->afterTarget === AfterTarget::CancelEntry;
         $this->events[] = ['time' => Moment::iso($on->at), 'event' => 'exit-filled', 'portion' => $cover->portion->number, 'quantity' => $lots,
-            'order' => $order, 'price' => $this->contract->price($price), 'slippage_ticks' => $slippage];
+            'order' => $order, 'price' => $this->contract->price($price), 'slippage_ticks' => $order === 'stop' ? $sign * ((int) $cover->stop - $price) : 0];
+        if ($cover->lots === 0) {
+            unset($this->triggered[self::key($cover)]);
+        }
     }
 
-    private function watch(TapePrint $on, int $number): void
+    /** Each lot that closes counts against the price of its own fill, the oldest first. */
+    private function settle(int $lots, int $price): void
+    {
+        while ($lots > 0) {
+            [$open, $tick] = $this->openFills[0];
+            $here = min($lots, $open);
+            $this->ticks += $this->order->side->sign() * ($price - $tick) * $here;
+            $lots -= $here;
+            if ($here === $open) {
+                array_shift($this->openFills);
+            } else {
+                $this->openFills[0][0] -= $here;
+            }
+        }
+    }
+
+    private function watch(TapePrint $on, int $number, int &$left, bool $grown): void
     {
         $exits = $this->exits;
         if ($exits === null) {
@@ -279,21 +345,42 @@ final class Rehearsal
         }
         $tick = $this->plan->watch === Watch::Last ? $on->tick : ($this->order->side->sign() > 0 ? $on->bid : $on->ask);
         $better = $tick !== null && $exits->observe($tick, $number);
-        if (! $better && ! $this->grown) {
+        if (! $better && ! $grown) {
             return;
         }
-        $this->grown = false;
-        foreach ($exits->dueMoves() as $move) {
-            if ($this->told["{$move->portion}/{$move->group}"]['triggered']) {
-                continue;
+        $moved = $this->ratchet($on->at);
+        foreach ($exits->covers() as $cover) {
+            $key = self::key($cover);
+            if ($cover->lots > 0 && $cover->stop !== null && ! array_key_exists($key, $this->triggered) && ($grown || isset($moved[$key]))
+                && $this->isPassed(-$this->order->side->sign(), $cover->stop, $on)) {
+                $this->setOff($cover, $on, $left);
             }
-            $exits->moved($move->portion, $move->group, $move->to);
-            $this->tell($on->at, $move->because);
-            $cover = $exits->cover($move->portion, $move->group);
-            if ($this->order->side->sign() * ($on->tick - $move->to) <= 0) {
-                $left = PHP_INT_MAX;
-                $this->told[self::key($cover)]['triggered'] = true;
-                $this->stop($cover, $on, $left);
+        }
+    }
+
+    /** @return array<string, true> covers whose stop a ratchet has moved */
+    private function ratchet(int $at): array
+    {
+        $moved = [];
+        foreach ($this->exits?->dueMoves() ?? [] as $move) {
+            $key = "{$move->portion}/{$move->group}";
+            if (! array_key_exists($key, $this->triggered)) {
+                $this->exits?->moved($move->portion, $move->group, $move->to);
+                $this->tell($at, $move->because);
+                $moved[$key] = true;
+            }
+        }
+
+        return $moved;
+    }
+
+    /** An entry at a price, filled where the market was already beyond its stop: its lots close at the next print. */
+    private function passAtBirth(?TapePrint $market): void
+    {
+        foreach ($this->exits?->covers() ?? [] as $cover) {
+            if ($cover->lots > 0 && $cover->stop !== null && $this->isPassed(-$this->order->side->sign(), $cover->stop, $market)) {
+                $limitTicks = $cover->portion->stop?->limitTicks;
+                $this->triggered[self::key($cover)] = $limitTicks === null ? null : $cover->stop - $this->order->side->sign() * $limitTicks;
             }
         }
     }
@@ -303,9 +390,9 @@ final class Rehearsal
     {
         foreach ($this->exits?->covers() ?? [] as $cover) {
             $key = self::key($cover);
-            $told = $this->told[$key] ?? ['stop' => null, 'target' => null, 'lots' => 0, 'triggered' => false];
+            $told = $this->told[$key] ?? ['stop' => null, 'target' => null, 'lots' => 0];
             $grown = $cover->lots > $told['lots'];
-            foreach (['stop', 'target'] as $what) {
+            foreach ($cover->lots > 0 ? ['stop', 'target'] : [] as $what) {
                 $level = $cover->{$what};
                 if ($level === null) {
                     continue;
@@ -321,7 +408,7 @@ final class Rehearsal
                         + ['price' => $this->contract->price($level)] + ($event === "$what-moved" ? ['because' => $because] : []);
                 }
             }
-            $this->told[$key] = ['stop' => $cover->stop, 'target' => $cover->target, 'lots' => $cover->lots, 'triggered' => $told['triggered']];
+            $this->told[$key] = ['stop' => $cover->stop, 'target' => $cover->target, 'lots' => $cover->lots];
         }
     }
 
@@ -345,9 +432,7 @@ final class Rehearsal
     private function result(): array
     {
         $average = $this->filled === 0 ? null : BigRational::nd($this->cost, $this->filled);
-        $ticks = $average === null ? BigRational::zero()
-            : BigRational::of($this->closedCost)->minus($average->multipliedBy($this->closed))->multipliedBy($this->order->side->sign());
-        $money = $this->contract->money($ticks);
+        $money = $this->contract->money($this->ticks);
         $fees = $this->contract->fees(2 * $this->closed);
 
         return [
@@ -356,7 +441,7 @@ final class Rehearsal
             'events' => $this->events,
             'open_quantity' => $this->open(),
             'result' => [
-                'ticks' => $ticks->toScale(0, RoundingMode::FLOOR)->toInt(), 'money' => $money->exact(), 'fees' => $fees->exact(),
+                'ticks' => $this->ticks, 'money' => $money->exact(), 'fees' => $fees->exact(),
                 'net' => $money->minus($fees)->exact(), 'currency' => $this->contract->currency->code,
                 'best_ticks' => $this->best, 'worst_ticks' => $this->worst,
             ],

@@ -9,10 +9,13 @@ final class Market
 {
     private function __construct(public readonly string $contract, public readonly Venue $venue, public readonly Flow $flow) {}
 
-    /** @param int $home opening price in ticks */
-    public static function open(string $contract, int $seed, int $home, MarketFeed $feed): self
+    /**
+     * @param int $home      opening price in ticks
+     * @param int $maxOrders working orders of one account that the venue takes
+     */
+    public static function open(string $contract, int $seed, int $home, MarketFeed $feed, int $maxOrders = Venue::MAX_ORDERS): self
     {
-        $market = new self($contract, new Venue($feed), Flow::starting($seed, $contract, $home));
+        $market = new self($contract, new Venue($feed, $maxOrders), Flow::starting($seed, $contract, $home));
         $market->flow->open($market->venue);
 
         return $market;

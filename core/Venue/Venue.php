@@ -29,7 +29,7 @@ final class Venue implements BookSink
     public const NOTHING_TO_REDUCE = 'the position that it closes is gone';
 
     /** Working orders of one account that it takes. */
-    private const MAX_ORDERS = 5_000;
+    public const MAX_ORDERS = 5_000;
 
     public readonly Book $book;
 
@@ -121,6 +121,12 @@ final class Venue implements BookSink
     public function nearestAllowed(int $tick): int
     {
         return $this->limits?->nearest($tick) ?? $tick;
+    }
+
+    /** @return array<int, WorkingOrder> what works for the traders, by id */
+    public function working(): array
+    {
+        return $this->working;
     }
 
     public function position(int $account): int

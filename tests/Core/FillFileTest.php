@@ -62,7 +62,7 @@ final class FillFileTest extends TestCase
         yield 'no time' => [self::HEAD."yesterday,DULZ6,buy,1,412.50\n", 'fills line 2: found time "yesterday", expected an ISO 8601 time'];
         yield 'a contract that is not listed' => [self::HEAD."2026-11-02T09:30:00Z,ABCZ6,buy,1,412.50\n", 'fills line 2: found contract "ABCZ6", expected a listed contract or one of its outside symbols'];
         yield 'no side' => [self::HEAD."2026-11-02T09:30:00Z,DULZ6,long,1,412.50\n", 'fills line 2: found side "long", expected buy or sell'];
-        yield 'half a lot' => [self::HEAD."2026-11-02T09:30:00Z,DULZ6,buy,0.5,412.50\n", 'fills line 2: found quantity "0.5", expected a whole number of lots from 1 up'];
+        yield 'half a lot' => [self::HEAD."2026-11-02T09:30:00Z,DULZ6,buy,0.5,412.50\n", 'fills line 2: found quantity "0.5", expected a whole number of lots from 1 to 999999999'];
         yield 'between two ticks' => [self::HEAD."2026-11-02T09:30:00Z,DULZ6,buy,1,412.30\n", '412.00 and 412.50'];
     }
 

@@ -54,7 +54,7 @@ final class RehearsalTest extends TestCase
      */
     private static function told(array $result): array
     {
-        return array_map(static fn(array $e): string => trim(substr($e['time'], 17, 2).' '.$e['event'].' '.$e['portion'].' '.$e['quantity'].'@'.$e['price'].' '.($e['because'] ?? $e['order'] ?? '')), $result['events']);
+        return array_map(static fn(array $e): string => trim(substr($e['time'], 17, 2).' '.$e['event'].' '.($e['portion'] ?? '').' '.($e['quantity'] ?? '').'@'.($e['price'] ?? '').' '.($e['because'] ?? $e['order'] ?? '')), $result['events']);
     }
 
     public function testTheExampleOfTheFormat(): void
@@ -116,6 +116,105 @@ final class RehearsalTest extends TestCase
         self::assertSame(['00 stop-placed 1 1@416.00', '00 target-placed 1 1@408.00', '01 stop-moved 1 1@412.50 lock', '02 exit-filled 1 1@412.50 stop'], self::told($result));
     }
 
+    /** The market was beyond the stop when the limit filled: those lots close at the market, in that print. */
+    public function testALimitThatFillsInAGapBeyondItsOwnStopClosesAtTheMarket(): void
+    {
+        $result = self::over([1, -12], TestFloor::plan('"stop":{"ticks":10}'), self::buy(2, OrderKind::Limit, 0));
+        self::assertSame(['01 stop-placed 1 2@407.50', '01 exit-filled 1 2@406.50 stop'], self::told($result));
+        self::assertSame([0, -24, 2, -12], [$result['open_quantity'], $result['result']['ticks'], $result['events'][1]['slippage_ticks'], $result['result']['worst_ticks']]);
+        $limited = self::over([1, -12, -9, -5], TestFloor::plan('"stop":{"ticks":10,"kind":"stop-limit","limit_ticks":1}'), self::buy(1, OrderKind::Limit, 0));
+        self::assertSame(['01 stop-placed 1 1@407.50', '02 exit-filled 1 1@407.00 stop'], self::told($limited), 'a stop-limit waits at its limit');
+    }
+
+    public function testAStopIsSetOffByThePriceOfAPrintWhateverItsLots(): void
+    {
+        $plan = TestFloor::plan('"stop":{"ticks":5},"portions":[{"lots":1,"target":null},{"rest":true,"target":null}]');
+        $result = self::over([[0, 3], [-5, 1], [-2, 1], [0, 1]], $plan, self::buy(3), useSize: true);
+        self::assertSame(['01 exit-filled 1 1@410.00 stop', '02 exit-filled 2 1@411.50 stop', '03 exit-filled 2 1@412.50 stop'], array_slice(self::told($result), 2), 'the second portion was set off by a print whose lots the first had taken');
+    }
+
+    public function testWhatIsLeftOfATriggeredStopEntryFillsWithoutItsTrigger(): void
+    {
+        $result = self::over([[2, 3], [-1, 20], [0, 20]], TestFloor::plan('"stop":{"ticks":30}'), self::buy(25, OrderKind::Stop, 1), useSize: true);
+        // 3 at 827, 20 at 824 and 2 at 825 ticks.
+        self::assertSame([25, '412.22'], [$result['entry']['quantity'], $result['entry']['average']]);
+    }
+
+    public function testWhereOnePrintCouldFillAStopsRestAndItsTargetTheStopComesFirst(): void
+    {
+        $plan = TestFloor::plan('"stop":{"ticks":5},"portions":[{"rest":true,"target":{"ticks":4}}]');
+        $result = self::over([[0, 3], [-5, 1], [4, 9]], $plan, self::buy(3), useSize: true);
+        self::assertSame(['01 exit-filled 1 1@410.00 stop', '02 exit-filled 1 2@414.50 stop'], array_slice(self::told($result), 2));
+    }
+
+    /** Lots that join a portion share its stop, which never loosens. */
+    public function testAPlanForThePositionGathersTheLotsThatJoin(): void
+    {
+        $plan = TestFloor::plan('"stop":{"ticks":5},"portions":[{"rest":true,"target":null}],"covers":"position"');
+        $result = self::over([[0, 1], [-3, 1], [-3, 9]], $plan, self::buy(2), useSize: true);
+        self::assertSame(['00 stop-placed 1 1@410.00', '01 stop-placed 1 2@410.00'], self::told($result));
+    }
+
+    /** Each closed lot counts against the price of its own fill, the oldest first. */
+    public function testTheResultIsCountedLotByLot(): void
+    {
+        $plan = TestFloor::plan('"stop":{"ticks":20},"portions":[{"lots":1,"target":{"ticks":2}},{"rest":true,"target":null}],"after_target":"keep-entry"');
+        $result = self::over([[0, 1], [1, 1], [5, 1]], $plan, self::buy(2), useSize: true);
+        // In at 0 and +1, the anchor is +1; the first lot is out at +3.
+        self::assertSame([1, 3, '7.50'], [$result['open_quantity'], $result['result']['ticks'], $result['result']['money']]);
+    }
+
+    public function testATriggeredStopLimitThatRestsFillsAtItsLimit(): void
+    {
+        $plan = TestFloor::plan('"stop":{"ticks":5,"kind":"stop-limit","limit_ticks":1}');
+        $result = self::over([0, -9, -1], $plan, self::buy(1));
+        self::assertSame(['409.50', 1], [$result['events'][1]['price'], $result['events'][1]['slippage_ticks']], 'and not at the better print beyond it');
+        self::assertSame(1, self::over([0, -9, -6], $plan, self::buy(1), through: true)['open_quantity'], 'a limit that must be traded through');
+        self::assertSame(0, self::over([0, -9, -5], $plan, self::buy(1), through: true)['open_quantity']);
+    }
+
+    /** @param list<array{int, int, int}> $prints price, bid and ask, in ticks from 825 */
+    private static function quoted(array $prints, array $plan, EntryOrder $order): array
+    {
+        $lines = ['time,contract,price,size,aggressor,bid,bid_size,ask,ask_size'];
+        $price = static fn(int $tick): string => TestFloor::contract()->price(825 + $tick);
+        foreach ($prints as $i => [$tick, $bid, $ask]) {
+            $lines[] = Moment::iso(1_793_611_800_000_000 + $i * 1_000_000).",DULZ6,{$price($tick)},1,,{$price($bid)},3,{$price($ask)},4";
+        }
+
+        return (new Rehearsal(TestFloor::contract(), ExitPlan::fromArray($plan), $order))->over(new Tape($lines, TestFloor::contract()));
+    }
+
+    public function testPassedIsJudgedOnTheLastTradeClampedIntoTheQuote(): void
+    {
+        $at = 1_793_611_801_000_000;
+        $stop = static fn(int $tick): EntryOrder => new EntryOrder(Side::Buy, 1, OrderKind::Stop, 825 + $tick, $at, false);
+        $refused = self::quoted([[0, 3, 4], [5, 4, 5]], TestFloor::plan(), $stop(3));
+        self::assertSame([null, 'entry-refused'], [$refused['entry'], $refused['events'][0]['event']]);
+        self::assertStringContainsString('already passed', $refused['events'][0]['reason']);
+        self::assertNotNull(self::quoted([[0, 0, 1], [5, 4, 5]], TestFloor::plan(), $stop(3))['entry']);
+        self::assertNotNull(self::quoted([[5, 4, 5]], TestFloor::plan(), new EntryOrder(Side::Buy, 1, OrderKind::Stop, 828, null, false))['entry'], 'before the first trade nothing is passed');
+        // Trailed to +1 at a best of +4, while the best ask has fallen to 0: that stop is passed, and closes.
+        $trailed = self::quoted([[0, 0, 1], [4, -1, 0]], TestFloor::plan('"stop":{"ticks":5},"ratchets":[{"at":4,"trail":3}]'), self::buy(1));
+        self::assertSame(0, $trailed['open_quantity']);
+    }
+
+    public function testARatchetAtNoughtActsAtBirthAlsoWhereTheEntryIsFilledAtAPrice(): void
+    {
+        $plan = TestFloor::plan('"stop":{"ticks":7},"ratchets":[{"at":0,"lock":-2}]');
+        self::assertSame(
+            ['00 stop-placed 1 1@409.00', '00 stop-moved 1 1@411.50 lock', '00 exit-filled 1 1@411.00 stop'],
+            self::told(self::over([-3], $plan, self::buy(1, ticks: 0, atPrice: true))),
+        );
+    }
+
+    public function testAnEntryAtAPriceWhereTheMarketIsBeyondItsStopClosesAtTheNextPrint(): void
+    {
+        $order = new EntryOrder(Side::Buy, 1, OrderKind::Market, 825, 1_793_611_801_000_000, true);
+        $result = self::over([-9, 3], TestFloor::plan('"stop":{"ticks":7}'), $order);
+        self::assertSame(['01 stop-placed 1 1@409.00', '01 exit-filled 1 1@414.00 stop'], self::told($result));
+    }
+
     /** @return iterable<array{list<string>, string}> */
     public static function badTapes(): iterable
     {
@@ -130,6 +229,20 @@ final class RehearsalTest extends TestCase
         yield [[$head, '2026-11-02T09:30:00.000Z,DULZ6,412.50,1,both'], 'aggressor "both"'];
         yield [[$head, '2026-11-02T09:30:00.000Z,DULZ6,412.50,1'], '4 columns'];
         yield [[$head, '2026-11-02T09:30:01.000Z,DULZ6,412.50,1,', '2026-11-02T09:30:00.000Z,DULZ6,412.50,1,'], 'line 3: found time'];
+        $good = '2026-11-02T09:30:00.000Z,DULZ6,412.50,1,buy';
+        yield 'off the grid' => [[$head, '2026-11-02T09:30:00.000Z,DULZ6,412.30,1,buy'], 'line 2: found price "412.30", expected a price on the tick grid of 0.50, the nearest being 412.00 and 412.50'];
+        yield 'an upper bound' => [[$head, '2026-11-02T09:30:00.000Z,DULZ6,412.50,9999999999,buy'], 'from 1 to 999999999'];
+        yield 'another contract, a bad price' => [[$head, $good, '2026-11-02T09:30:00.000Z,FRXZ6,cheap,1,buy'], 'line 3: found price "cheap"'];
+        yield 'another contract, a bad size' => [[$head, $good, '2026-11-02T09:30:00.000Z,FRXZ6,1.00,none,buy'], 'line 3: found size "none"'];
+        yield 'another contract, a bad aggressor' => [[$head, $good, '2026-11-02T09:30:00.000Z,FRXZ6,1.00,1,him'], 'line 3: found aggressor "him"'];
+        yield 'another contract, no name' => [[$head, $good, '2026-11-02T09:30:00.000Z,,1.00,1,'], 'line 3: found no contract'];
+        yield 'no print of it' => [[$head, '2026-11-02T09:30:00.000Z,FRXZ6,412.50,1,buy'], 'tape: found no print of DULZ6, expected at least one'];
+        yield 'nothing but a header' => [[$head], 'found no print of DULZ6'];
+        yield 'no UTF-8' => [[$head, "2026-11-02T09:30:00.000Z,DULZ6\xff,412.50,1,buy"], 'line 2: found bytes that are no UTF-8'];
+        yield 'a long line' => [[$head, $good.str_repeat(' ', 70_000)], 'line 2: found more than 64 KiB'];
+        yield 'blank lines' => [[$head, ...array_fill(0, 1_001, ''), $good], 'line 1002: found more than 1000 blank lines'];
+        yield 'a quote that is never closed' => [[$head, '2026-11-02T09:30:00.000Z,"DULZ6,412.50,1,buy', $good], 'line 2: found a quote that nothing closes'];
+        yield 'a bad bid size' => [[$head.',bid,bid_size,ask,ask_size', $good.',412.50,much,413.00,1'], 'line 2: found bid_size "much"'];
     }
 
     /** @param list<string> $lines */
@@ -139,6 +252,13 @@ final class RehearsalTest extends TestCase
         $this->expectException(LineFault::class);
         $this->expectExceptionMessage($says);
         (new Rehearsal(TestFloor::contract(), ExitPlan::fromArray(TestFloor::plan()), self::buy(1)))->over(new Tape($lines, TestFloor::contract()));
+    }
+
+    public function testATapeMayQuoteItsCellsNameTheContractByAnAliasAndBeginWithAByteOrderMark(): void
+    {
+        $contract = \Lotrik\Contract\Contract::fromArray(['aliases' => ['DULSE-DEC26', "two\nlines"]] + TestFloor::contract()->toArray());
+        $lines = ["\xEF\xBB\xBFtime,contract,price,size,aggressor", '2026-11-02T09:30:00.000Z,"DULSE-DEC26",412.50,1,buy', '', '2026-11-02T09:30:00.000Z,"two', 'lines",413.00,1,', '2026-11-02T09:30:00.000Z,FRXZ6,1.005,1,'];
+        self::assertSame([825, 826], array_map(static fn(TapePrint $p): int => $p->tick, iterator_to_array((new Tape($lines, $contract))->prints(), false)));
     }
 
     public function testOnADrawnLineTheExitQuoteOfALongIsATickBelowWhatIsBought(): void

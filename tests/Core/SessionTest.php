@@ -126,6 +126,91 @@ final class SessionTest extends TestCase
         self::assertSame(1, $floor->lots());
     }
 
+    /** The refusal outside the session recommends just this order. */
+    public function testADayOrderThatWaitsForTheOpenWorksUntilThatSessionsClose(): void
+    {
+        $floor = $this->floor();
+        $this->shut($floor);
+        $market = $floor->place('buy', 1, more: ['release_at' => '2026-11-24T08:00:00.000Z']);
+        $limit = $floor->place('buy', 1, 'limit', TestFloor::contract()->price($floor->last() - 9), more: ['release_at' => '2026-11-23T20:00:00.000Z']);
+        $held = $floor->place('buy', 1, 'limit', TestFloor::contract()->price($floor->last() - 9), more: ['condition' => ['contract' => TestFloor::CODE, 'last' => 'at-or-above', 'price' => TestFloor::contract()->price($floor->last() + 200)]]);
+        $this->open($floor);
+        self::assertSame([OrderState::Filled, OrderState::New, OrderState::Suspended], [$floor->order($market)->state, $floor->order($limit)->state, $floor->order($held)->state]);
+        $floor->wait(self::ms('2026-11-24 18:30') - $floor->now() - 20);
+        $floor->step(1);
+        self::assertSame(OrderState::New, $floor->order($limit)->state);
+        $floor->step(2);
+        self::assertSame([OrderState::Expired, OrderState::Expired], [$floor->order($limit)->state, $floor->order($held)->state]);
+    }
+
+    public function testADayOrderWithAReleaseTomorrowOutlivesTheClose(): void
+    {
+        $floor = $this->floor();
+        $order = $floor->place('buy', 1, more: ['release_at' => '2026-11-24T09:00:00.000Z']);
+        $this->shut($floor);
+        self::assertSame(OrderState::Suspended, $floor->order($order)->state);
+        $floor->wait(self::ms('2026-11-24 09:00') - $floor->now());
+        $floor->step(1);
+        self::assertSame(1, $floor->lots());
+    }
+
+    public function testNothingFillsWhileTheMarketIsShut(): void
+    {
+        $floor = $this->floor();
+        $floor->place('buy', 2);
+        $this->shut($floor);
+        $bid = (int) $floor->floor->desk->quote(TestFloor::CODE)->bid;
+        $floor->push(-6);
+        self::assertSame($bid, $floor->floor->desk->quote(TestFloor::CODE)->bid, 'nobody can push a market that is shut');
+        // Their targets are where somebody bids.
+        $floor->take('set-exit', ['contract' => TestFloor::CODE, 'role' => 'target', 'level' => TestFloor::contract()->price($bid)]);
+        $floor->take('set-exit', ['contract' => TestFloor::CODE, 'role' => 'stop', 'level' => TestFloor::contract()->price($bid - 5)]);
+        $floor->step(50);
+        self::assertSame([2, 1, 1], [$floor->lots(), count($floor->working(Role::Target)), count($floor->working(Role::Stop))]);
+        $floor->restart();
+        $floor->step(5);
+        self::assertSame(2, $floor->lots());
+        $target = $floor->working(Role::Target)[0];
+        // Moved away again it rests, and back again it waits.
+        $floor->take('modify', ['order' => $target->id, 'price' => TestFloor::contract()->price($bid + 9)]);
+        self::assertNotNull($floor->floor->market(TestFloor::CODE)->venue->book->order($target->id));
+        $floor->take('set-exit', ['contract' => TestFloor::CODE, 'role' => 'target', 'level' => TestFloor::contract()->price($bid)]);
+        self::assertNull($floor->floor->market(TestFloor::CODE)->venue->book->order($target->id), 'a crossed book is none');
+        $this->open($floor);
+        self::assertSame([0, []], [$floor->lots(), $floor->working()]);
+    }
+
+    public function testAPlanThatIsPutOnWhileShutActsAtTheOpen(): void
+    {
+        $floor = $this->floor();
+        $floor->place('buy', 2);
+        $floor->push(6);
+        $this->shut($floor);
+        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":2}}]')]);
+        $floor->step(50);
+        self::assertSame([2, 0], [$floor->lots(), $floor->holding()->unprotected()]);
+        $this->open($floor);
+        self::assertSame(0, $floor->lots(), 'the market was beyond the target already');
+    }
+
+    /** Sent before the close, it reaches the venue after it. */
+    public function testAnEntryThatIsLateIsRefusedAndACloseWaits(): void
+    {
+        $session = ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30'];
+        $floor = new TestFloor(10, contract: Contract::fromNode(Node::of(['session' => $session] + TestFloor::contract()->toArray())), at: self::ms('2026-11-23 18:00'));
+        $floor->place('buy', 2);
+        $floor->step(30);
+        $floor->wait(self::ms('2026-11-23 18:30') - $floor->now() - 50);
+        $late = $floor->place('buy', 1, more: ['tif' => 'gtc', 'closing' => 'through']);
+        $close = $floor->place('sell', 1, more: ['tif' => 'gtc']);
+        $floor->step(60);
+        self::assertSame([OrderState::Rejected, OrderState::New, 2], [$floor->order($late)->state, $floor->order($close)->state, $floor->lots()]);
+        self::assertStringContainsString('shut', (string) $floor->order($late)->reason);
+        $this->open($floor);
+        $floor->step(30);
+        self::assertSame(1, $floor->lots());
+    }
+
     private function floor(): TestFloor
     {
         $session = ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30'];

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Documents\TextFile;
 use Illuminate\Console\Command;
 use Lotrik\Contract\Contract;
+use Lotrik\Contract\PriceFault;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\ExitPlan;
@@ -28,6 +30,8 @@ final class RehearseCommand extends Command
 
     private const VALUES = ['contract', 'plan', 'tape', 'side', 'quantity', 'kind', 'price', 'at', 'fill', 'data'];
 
+    private const MAX_DOCUMENT_BYTES = 1_048_576;
+
     private const FLAGS = ['entry-at-price', 'use-size', 'json'];
 
     protected function configure(): void
@@ -44,7 +48,7 @@ final class RehearseCommand extends Command
             $plan = $this->document($options, 'plan', ExitPlan::fromJson(...));
             $through = $this->oneOf($options, 'fill', ['touch', 'through'], 'touch') === 'through';
             $rehearsal = new Rehearsal($contract, $plan, $this->entry($options, $contract), isset($options['use-size']), $through);
-            $result = $rehearsal->over(new Tape($this->lines($this->path($options, 'tape')), $contract, $options['tape']));
+            $result = $rehearsal->over(new Tape((new TextFile($this->path($options, 'tape'), $options['tape']))->lines(), $contract, $options['tape']));
         } catch (\Throwable $fault) {
             fwrite(STDERR, trim((string) preg_replace('/\s+/', ' ', $fault->getMessage()))."\n");
 
@@ -93,7 +97,7 @@ final class RehearseCommand extends Command
         $kind = OrderKind::from($this->oneOf($options, 'kind', ['market', 'limit', 'stop']));
         $quantity = $options['quantity'] ?? '';
         if (! preg_match('/^[1-9]\d{0,5}$/', $quantity)) {
-            throw new \DomainException("--quantity: found \"$quantity\", expected a whole number of lots from 1 up");
+            throw new \DomainException("--quantity: found \"$quantity\", expected a whole number of lots from 1 to 999999");
         }
         $atPrice = isset($options['entry-at-price']);
         if (! isset($options['price']) && ($kind !== OrderKind::Market || $atPrice)) {
@@ -104,8 +108,8 @@ final class RehearseCommand extends Command
         }
         try {
             $price = isset($options['price']) ? $contract->ticks($options['price']) : null;
-        } catch (\DomainException $e) {
-            throw new \DomainException("--price: {$e->getMessage()}");
+        } catch (PriceFault $fault) {
+            throw new \DomainException("--price: found \"{$options['price']}\", expected {$fault->expected}");
         }
         $at = isset($options['at']) ? Moment::parse($options['at']) ?? throw new \DomainException("--at: found \"{$options['at']}\", expected an ISO 8601 time such as 2026-11-02T09:30:00.000Z") : null;
 
@@ -143,26 +147,13 @@ final class RehearseCommand extends Command
     private function document(array $options, string $name, callable $read): mixed
     {
         $path = $this->path($options, $name);
+        if (filesize($path) > self::MAX_DOCUMENT_BYTES) {
+            throw new \DomainException("$path: found ".filesize($path).' bytes, expected a document of at most '.self::MAX_DOCUMENT_BYTES);
+        }
         try {
             return $read((string) file_get_contents($path));
         } catch (DocumentFault $fault) {
             throw new \DomainException("$path {$fault->getMessage()}");
-        }
-    }
-
-    /** @return \Generator<int, string> lines of a file, gzip or not */
-    private function lines(string $path): \Generator
-    {
-        $file = gzopen($path, 'r');
-        if ($file === false) {
-            throw new \DomainException("--tape: found $path unreadable, expected a CSV or gzip file");
-        }
-        try {
-            while (($line = gzgets($file)) !== false) {
-                yield $line;
-            }
-        } finally {
-            gzclose($file);
         }
     }
 }

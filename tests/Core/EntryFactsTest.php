@@ -1,0 +1,112 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Lotrik\Desk\Event\EntryClosed;
+use Lotrik\Desk\Event\OrderFilled;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\TestFloor;
+
+/** What the logbook will want to know of an entry stands in the journal when its last lot has closed. */
+final class EntryFactsTest extends TestCase
+{
+    private const PLAN = '"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":6}},{"rest":true,"target":null}],"ratchets":[{"at":4,"lock":0},{"at":8,"trail":4,"by":1}]';
+
+    private static function price(int $tick): string
+    {
+        return TestFloor::contract()->price($tick);
+    }
+
+    /** Two lots: one at its target of +6, the other trailed out; counted by hand. */
+    public function testATradeThatWorksOut(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 2, plan: TestFloor::plan(self::PLAN), more: ['plan_version' => 3]);
+        $at = $floor->average();
+        $opened = $floor->now();
+        $floor->push($at - 3 - $floor->last());
+        $floor->push($at + 9 - $floor->last());
+        $best = $floor->now();
+        self::assertSame([], $floor->eventsOf(EntryClosed::class));
+        $floor->push(-5);
+        [$closed] = $floor->eventsOf(EntryClosed::class);
+        $facts = $closed->facts;
+        $out = $floor->eventsOf(OrderFilled::class);
+        $stop = $out[count($out) - 1];
+        self::assertSame(['buy', 2, self::price($at), 'Short tide', 3, 'plan'], [$facts['side'], $facts['lots'], $facts['average'], $facts['plan'], $facts['plan_version'], $facts['steered']]);
+        self::assertSame([$opened, $floor->now(), $floor->now() - $opened], [$facts['opened_at'], $facts['closed_at'], $facts['in_trade_ms']]);
+        // +9 with one lot closed at +6: 15 ticks of 2.50; −3 with both open: 6 ticks.
+        self::assertSame(['ticks' => 9, 'money' => '37.50', 'price' => self::price($at + 9), 'at' => $best], $facts['highest_profit']);
+        self::assertSame(['ticks' => -3, 'money' => '-15.00', 'price' => self::price($at - 3)], array_diff_key($facts['deepest_loss'], ['at' => 1]));
+        self::assertSame([1 => ['target' => 1], 2 => ['stop' => 1]], $facts['ends']);
+        self::assertSame([1 => self::price($at - 7), 2 => self::price($at - 7)], $facts['first_stops']);
+        // 7 ticks of 2.50 on two lots, and 0.62 a side and lot.
+        self::assertSame(['37.48', 0, '2.48'], [$facts['risk_at_entry'], $facts['unstopped_lots'], $facts['fees']]);
+        self::assertSame(6 + $stop->price - $at, $facts['realised_ticks']);
+        self::assertSame([0, $stop->slippageTicks], [$facts['slippage_in_ticks'], $facts['slippage_out_ticks']]);
+        self::assertSame(['lock', 'lock', 'trail', 'trail'], array_column($facts['ratchets'], 'because'));
+        self::assertSame(4, $facts['ratchet_moves']);
+    }
+
+    public function testByHandAndFlattened(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('sell', 3, plan: TestFloor::plan(self::PLAN));
+        $floor->take('tighten', ['contract' => TestFloor::CODE, 'ticks' => 2]);
+        $floor->place('buy', 1);
+        $floor->take('flatten', ['contract' => TestFloor::CODE]);
+        $facts = $floor->eventsOf(EntryClosed::class)[0]->facts;
+        self::assertSame(['sell', 'hand', [1 => ['hand' => 1], 2 => ['flatten' => 2]]], [$facts['side'], $facts['steered'], $facts['ends']]);
+        self::assertLessThanOrEqual(0, $facts['deepest_loss']['ticks']);
+    }
+
+    /** A plan that is put on goes on with the story of the lots that it takes over. */
+    public function testASwappedPlanGoesOnWithTheStory(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 2, plan: TestFloor::plan(self::PLAN));
+        $at = $floor->average();
+        $opened = $floor->now();
+        $floor->push($at - 4 - $floor->last());
+        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":12}')]);
+        $floor->take('flatten', ['contract' => TestFloor::CODE]);
+        self::assertCount(1, $floor->eventsOf(EntryClosed::class), 'one trade, one story');
+        $facts = $floor->eventsOf(EntryClosed::class)[0]->facts;
+        self::assertSame([2, $opened, self::price($at), -4], [$facts['lots'], $facts['opened_at'], $facts['average'], min(-4, $facts['deepest_loss']['ticks'])]);
+    }
+
+    public function testWhatWasSeenOutlivesAKill(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 1, plan: TestFloor::plan('"stop":{"ticks":12}'));
+        $at = $floor->average();
+        $floor->push($at + 6 - $floor->last());
+        $floor->push($at - 5 - $floor->last());
+        $floor->restart();
+        $floor->take('flatten', ['contract' => TestFloor::CODE]);
+        $facts = $floor->eventsOf(EntryClosed::class)[0]->facts;
+        self::assertSame(6, $facts['highest_profit']['ticks']);
+        self::assertLessThanOrEqual(-5, $facts['deepest_loss']['ticks']);
+    }
+
+    public function testEachFillSaysWhatTheTouchWasJustBeforeIt(): void
+    {
+        $floor = new TestFloor();
+        $book = $floor->floor->market(TestFloor::CODE)->venue->book;
+        [$bid, $ask] = [(int) $book->bestBid(), (int) $book->bestAsk()];
+        $lots = [$book->level(\Lotrik\Order\Side::Buy, $bid)?->lots, $book->level(\Lotrik\Order\Side::Sell, $ask)?->lots];
+        $floor->place('buy', 20);
+        $fills = $floor->eventsOf(OrderFilled::class);
+        self::assertSame([$bid, $lots[0], $ask, $lots[1]], $fills[0]->touch);
+        $left = $lots[1];
+        foreach ($fills as $fill) {
+            if ($fill->price === $ask) {
+                self::assertSame($left, $fill->touch[3] ?? null);
+                $left -= $fill->quantity;
+            }
+        }
+        self::assertSame([20, 20], [array_sum(array_column($fills, 'quantity')), $floor->lots()]);
+    }
+}

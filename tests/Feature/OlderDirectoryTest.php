@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Engine\Journal\Head;
+use App\Engine\Journal\Journal;
+use App\Engine\Journal\JournalDamaged;
+use App\Engine\Loop\EngineBoot;
+use Lotrik\Desk\DeskOrder;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+/** A data directory that an older build left opens, with every order and position where it was; one that was tampered with does not. */
+final class OlderDirectoryTest extends TestCase
+{
+    private string $folder = '';
+
+    protected function setUp(): void
+    {
+        $this->folder = sys_get_temp_dir().'/lotrik-older-'.bin2hex(random_bytes(4));
+        mkdir($this->folder);
+    }
+
+    protected function tearDown(): void
+    {
+        exec('rm -rf '.escapeshellarg($this->folder));
+    }
+
+    /** @return iterable<string, array{string}> */
+    public static function directories(): iterable
+    {
+        foreach (glob(__DIR__.'/golden/*.sqlite.gz') ?: [] as $file) {
+            yield basename($file, '.sqlite.gz') => [$file];
+        }
+    }
+
+    private function unpack(string $file): void
+    {
+        file_put_contents("$this->folder/journal.sqlite", gzdecode((string) file_get_contents($file)));
+    }
+
+    private function boot(): EngineBoot
+    {
+        $journal = new Journal(new \PDO("sqlite:$this->folder/journal.sqlite"), new Head("$this->folder/journal.head"));
+
+        return EngineBoot::from($journal, "$this->folder/desk.checkpoint", 'this-build', 1, null, 0);
+    }
+
+    #[DataProvider('directories')]
+    public function testItOpensAndTradesOn(string $file): void
+    {
+        $this->unpack($file);
+        $expected = json_decode((string) file_get_contents(str_replace('.sqlite.gz', '.json', $file)), true, 512, JSON_THROW_ON_ERROR);
+        $boot = $this->boot();
+        $state = $boot->floor->desk->state;
+        $account = $expected['account'];
+        $positions = $working = [];
+        foreach ($state->holdings as $code => $holdings) {
+            $holding = $holdings[$account] ?? null;
+            if ($holding !== null) {
+                $positions[$code] = $holding->position->lots;
+                $working += array_map(static fn(DeskOrder $o): array => ['role' => $o->role->value, 'level' => $o->level(), 'leaves' => $o->leaves(), 'state' => $o->state->value, 'contract' => $o->contract], $holding->working);
+            }
+        }
+        self::assertEquals($expected['positions'], $positions);
+        self::assertEquals($expected['working'], $working);
+        $before = $state->sequence;
+        for ($i = 0; $i < 200; $i++) {
+            $boot->floor->step($boot->clock->at($boot->floor->steps() + 1));
+        }
+        $code = array_key_first($expected['positions']);
+        $boot->floor->take('flatten', $account, ['client_id' => 'anew', 'account' => $account, 'contract' => $code], 'f', $boot->clock->at($boot->floor->steps()));
+        self::assertSame([0, []], [$state->holding($account, $code)->position->lots, $state->holding($account, $code)->working]);
+        self::assertGreaterThan($before, $state->sequence);
+    }
+
+    /** @return iterable<string, array{callable(\PDO, string): void, string}> what is done to it, and what is said at the start */
+    public static function damages(): iterable
+    {
+        yield 'a changed row' => [static fn(\PDO $pdo) => $pdo->exec("UPDATE journal SET body = replace(body, '\"quantity\":3', '\"quantity\":9') WHERE type = 'order-placed' AND body LIKE '%\"quantity\":3%'"), '/^journal row \d+: found it changed since it was written .*put the data directory back from a copy/'];
+        yield 'a changed row whose own hash was made to fit' => [static function (\PDO $pdo): void {
+            $row = $pdo->query('SELECT * FROM journal WHERE sequence = 20')->fetch(\PDO::FETCH_ASSOC);
+            $fields = [20, (int) $row['at'], (int) $row['step'], $row['account'], $row['contract'], $row['type'], (int) $row['version'], $row['command_id'], 'other words', $row['body']];
+            $hash = hash('sha256', $row['previous_hash']."\n".json_encode($fields, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES));
+            $pdo->prepare("UPDATE journal SET words = 'other words', hash = ? WHERE sequence = 20")->execute([$hash]);
+        }, '/^journal row 21: found it changed/'];
+        yield 'a row taken out' => [static fn(\PDO $pdo) => $pdo->exec('DELETE FROM journal WHERE sequence = 30'), '/^journal row 31: found a gap before it/'];
+        yield 'the last row taken out' => [static fn(\PDO $pdo) => $pdo->exec('DELETE FROM journal WHERE sequence = (SELECT MAX(sequence) FROM journal)'), '/^journal: found \d+ as its last row, expected at least \d+, which was acknowledged/'];
+        yield 'another history of the same length' => [static fn(\PDO $pdo) => $pdo->exec("UPDATE journal SET hash = '".str_repeat('0', 64)."' WHERE sequence = (SELECT MAX(sequence) FROM journal)"), '/^journal row \d+: found another row than the one that was acknowledged/'];
+        yield 'pages overwritten' => [static function (\PDO $pdo, string $file): void {
+            $pdo = null;
+            $handle = fopen($file, 'r+');
+            assert($handle !== false);
+            for ($page = 1; $page < 60; $page++) {
+                fseek($handle, $page * 4096);
+                fwrite($handle, random_bytes(4096));
+            }
+            fclose($handle);
+        }, '/^journal: found a database that cannot be read/'];
+    }
+
+    /** @param callable(\PDO, string): void $damage */
+    #[DataProvider('damages')]
+    public function testWhatDoesNotFitStopsTheStartInOneLine(callable $damage, string $says): void
+    {
+        $this->unpack(__DIR__.'/golden/version-1.sqlite.gz');
+        $file = "$this->folder/journal.sqlite";
+        $last = (new \PDO("sqlite:$file"))->query('SELECT sequence, hash FROM journal ORDER BY sequence DESC LIMIT 1')->fetch(\PDO::FETCH_NUM);
+        (new Head("$this->folder/journal.head"))->write((int) $last[0], $last[1]);
+        $this->boot();
+        $damage(new \PDO("sqlite:$file"), $file);
+        try {
+            $this->boot();
+            self::fail('it started');
+        } catch (JournalDamaged $damaged) {
+            self::assertMatchesRegularExpression($says, $damaged->getMessage());
+            self::assertStringNotContainsString("\n", $damaged->getMessage());
+        }
+    }
+}
