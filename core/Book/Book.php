@@ -69,6 +69,19 @@ final class Book
         return array_slice(array_values($levels), 0, $most);
     }
 
+    /** @return array<int, int> tick → lots that rest there, of both sides */
+    public function lots(): array
+    {
+        $lots = [];
+        foreach ([$this->bids, $this->asks] as $levels) {
+            foreach ($levels as $tick => $level) {
+                $lots[$tick] = $level->lots;
+            }
+        }
+
+        return $lots;
+    }
+
     /** Lots ahead of an order in the queue of its level. */
     public function ahead(int $id): ?int
     {

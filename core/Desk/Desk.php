@@ -190,6 +190,9 @@ final class Desk
      */
     public function report(string $contract, array $outcomes, int $at): void
     {
+        if ($outcomes === []) {
+            return;
+        }
         $this->scribe->at = $at;
         $quote = $this->quote($contract);
         foreach ($outcomes as $outcome) {

@@ -157,6 +157,13 @@ final class DeskOrder
         $this->reason = $reason ?? $this->reason;
     }
 
+    /** It was held, and is on its way to the venue now. */
+    public function release(): void
+    {
+        $this->released = true;
+        $this->become(OrderState::PendingNew);
+    }
+
     /** Its time is up: what comes back of its cancel counts as expired. */
     public function expire(string $because): void
     {

@@ -144,7 +144,7 @@ final class DeskState
         match (true) {
             $event instanceof E\OrderAccepted => $this->accepted($order, $holding),
             $event instanceof E\OrderTriggered => $order->triggered = true,
-            $event instanceof E\OrderReleased => $order->released = true,
+            $event instanceof E\OrderReleased => $order->release(),
             $event instanceof E\OrderExpired => $order->expire($event->because),
             $event instanceof E\DurationChanged => $order->lasts($event->tif, $event->expiresAt, $event->dayEnds),
             $event instanceof E\OrderReduced => $order->quantity -= $event->by,

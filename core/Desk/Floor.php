@@ -4,9 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
-use Lotrik\Book\Book;
 use Lotrik\Desk\Event as E;
-use Lotrik\Order\Side;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\Push;
@@ -123,28 +121,20 @@ final class Floor
         $this->deliver($at);
         $this->carry($at);
         foreach ($this->markets as $market) {
-            for ($due = $market->venue->isOpen() ? $market->flow->due() : 0; $due > 0; $due--) {
-                $market->flow->act($market->venue);
+            [$flow, $venue] = [$market->flow, $market->venue];
+            for ($due = $venue->isOpen() ? $flow->due() : 0; $due > 0; $due--) {
+                $flow->act($venue);
                 $this->acted($market, $at);
-                $this->carry($at);
+                if ($this->carried < $this->desk->scribe()->count()) {
+                    $this->carry($at);
+                }
             }
         }
         if ($this->step % self::DEPTH_EVERY === 0) {
             foreach ($this->markets as $market) {
-                $this->desk->quote($market->contract)->depth->sample($at, self::resting($market->venue->book, Side::Buy) + self::resting($market->venue->book, Side::Sell));
+                $this->desk->quote($market->contract)->depth->sample($at, $market->venue->book->lots());
             }
         }
-    }
-
-    /** @return array<int, int> tick → lots */
-    private static function resting(Book $book, Side $side): array
-    {
-        $lots = [];
-        foreach ($book->levels($side) as $level) {
-            $lots[$level->tick] = $level->lots;
-        }
-
-        return $lots;
     }
 
     /** Outside its session a contract's venue matches nothing; at the open what waited for it goes on. */
@@ -276,7 +266,7 @@ final class Floor
     private function deliver(int $at): void
     {
         foreach ($this->markets as $contract => $market) {
-            while (true) {
+            while ($this->isBusy($contract)) {
                 if (($arrived = $this->toVenue[$contract]->arrived($this->step)) !== null) {
                     $this->execute($market, $arrived);
                     $this->acted($market, $at);
@@ -295,15 +285,16 @@ final class Floor
     private function acted(Market $market, int $at): void
     {
         $outcomes = $market->venue->outcomes();
-        $this->desk->report($market->contract, $this->delaySteps === 0 ? $outcomes : $this->holdUpReports($market, $outcomes), $at);
+        if ($outcomes !== []) {
+            $this->desk->report($market->contract, $this->delaySteps === 0 ? $outcomes : $this->holdUpReports($market, $outcomes), $at);
+        }
         $quote = $this->desk->quote($market->contract);
         $bid = $market->venue->book->bestBid();
         $ask = $market->venue->book->bestAsk();
-        if ($outcomes === [] && $quote->bid === $bid && $quote->ask === $ask) {
-            return;
-        }
         if ($quote->bid !== $bid || $quote->ask !== $ask) {
             $this->desk->quoted($market->contract, $bid, $ask);
+        } elseif ($outcomes === []) {
+            return;
         }
         $this->desk->react($market->contract, $at);
     }

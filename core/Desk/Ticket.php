@@ -9,6 +9,7 @@ use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Event\OrderPlaced;
 use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\ResolvedPlan;
+use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
 
@@ -36,6 +37,18 @@ final readonly class Ticket
         public ?Ranges $ranges = null,
         public ?Entry $joins = null,
     ) {}
+
+    /** Whether it may come to open something: an order that goes through flat may, though it would only close now. */
+    public function mayOpen(): bool
+    {
+        return $this->role === Role::Entry;
+    }
+
+    /** The most lots that it may come to open: what would close now may have closed otherwise by the time a resting order fills. */
+    public function mayOpenLots(): int
+    {
+        return ! $this->mayOpen() ? 0 : ($this->request->kind === OrderKind::Market && $this->request->hold === null ? $this->opens : $this->quantity);
+    }
 
     /** @param string $more said of it beside how it came */
     public function placed(int $id, int $account, ?string $clientId, E\Purpose $purpose = E\Purpose::Hand, string $more = ''): OrderPlaced

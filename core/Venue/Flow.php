@@ -34,12 +34,21 @@ final class Flow
 
     private int $moodLeft = 0;
 
+    /** of the mood: asked for at every event */
+    private int $rate = 0;
+
+    private int $takers = 0;
+
+    private int $wanted = 0;
+
     private function __construct(
         private Dice $dice,
         private readonly int $home,
         private Mood $mood,
         private bool $changesMood,
-    ) {}
+    ) {
+        $this->feel($mood);
+    }
 
     /** @param int $home the price, in ticks, that the market is drawn back to */
     public static function starting(int $seed, string $code, int $home, Mood $mood = Mood::Steady): self
@@ -55,14 +64,20 @@ final class Flow
     /** Sets the mood until somebody sets another: by itself it changes no more. */
     public function setMood(Mood $mood): void
     {
-        $this->mood = $mood;
+        $this->feel($mood);
         $this->changesMood = false;
+    }
+
+    private function feel(Mood $mood): void
+    {
+        $this->mood = $mood;
+        [$this->rate, $this->takers, $this->wanted] = [$mood->rate(), $mood->takers(), $mood->depth()];
     }
 
     /** Builds the book that the market opens with. */
     public function open(Venue $venue): void
     {
-        for ($i = 0; $i < $this->mood->depth(); $i++) {
+        for ($i = 0; $i < $this->wanted; $i++) {
             $side = $i % 2 === 0 ? Side::Buy : Side::Sell;
             $this->rest($venue, $side, $this->home - $side->sign() * (1 + $this->dice->pick(self::OFFSETS)));
         }
@@ -74,7 +89,7 @@ final class Flow
         if ($this->moodLeft-- <= 0) {
             $this->turn();
         }
-        $rate = $this->mood->rate();
+        $rate = $this->rate;
         $whole = intdiv($rate, 100);
         $spread = $whole > 1 ? $this->dice->below(2 * intdiv($whole, 2) + 1) - intdiv($whole, 2) : 0;
 
@@ -85,7 +100,7 @@ final class Flow
     public function act(Venue $venue): void
     {
         $roll = $this->dice->below(1000);
-        if ($roll < $this->mood->takers()) {
+        if ($roll < $this->takers) {
             $this->take($venue);
 
             return;
@@ -95,7 +110,7 @@ final class Flow
 
             return;
         }
-        $wanted = $this->mood->depth();
+        $wanted = $this->wanted;
         $count = count($this->resting);
         $adds = $count < $wanted ? 620 : ($count < $wanted + 60 ? 500 : 330);
         if ($this->dice->below(1000) < $adds) {
@@ -145,7 +160,7 @@ final class Flow
     {
         $this->moodLeft = 300 + $this->dice->below(1200);
         if ($this->changesMood) {
-            $this->mood = $this->dice->pick([Mood::Steady, Mood::Steady, Mood::Steady, Mood::Quiet, Mood::Trend, Mood::Thin, Mood::Burst]);
+            $this->feel($this->dice->pick([Mood::Steady, Mood::Steady, Mood::Steady, Mood::Quiet, Mood::Trend, Mood::Thin, Mood::Burst]));
             if ($this->mood === Mood::Burst) {
                 $this->moodLeft = 200 + $this->dice->below(400);
             }

@@ -28,9 +28,9 @@ final class Market
     }
 
     /** @param array<string, mixed> $packed */
-    public static function unpack(string $contract, array $packed, MarketFeed $feed): self
+    public static function unpack(string $contract, array $packed, MarketFeed $feed, int $maxOrders = Venue::MAX_ORDERS): self
     {
         // @phpstan-ignore argument.type, argument.type (the shapes are those of pack(); a checkpoint carries its build's fingerprint)
-        return new self($contract, Venue::unpack($packed['venue'], $feed), Flow::unpack($packed['flow']));
+        return new self($contract, Venue::unpack($packed['venue'], $feed, $maxOrders), Flow::unpack($packed['flow']));
     }
 }

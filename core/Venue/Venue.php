@@ -371,9 +371,9 @@ final class Venue implements BookSink
     /**
      * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int, decided?: array<int, string>, open?: bool, passedWhileShut?: list<int>} $packed
      */
-    public static function unpack(array $packed, MarketFeed $feed): self
+    public static function unpack(array $packed, MarketFeed $feed, int $maxOrders = self::MAX_ORDERS): self
     {
-        $venue = new self($feed);
+        $venue = new self($feed, $maxOrders);
         foreach ($packed['resting'] as [$id, $account, $sign, $tick, $lots]) {
             $venue->book->rest($id, $account, $sign === 1 ? Side::Buy : Side::Sell, $tick, $lots);
         }
@@ -625,6 +625,9 @@ final class Venue implements BookSink
     /** Lets triggered stops, and market orders that found nobody, into the book until nothing more can happen. */
     private function settle(): void
     {
+        if ($this->elected === [] && $this->waiting === []) {
+            return;
+        }
         while ($this->open) {
             if ($this->elected !== []) {
                 $order = $this->working[array_shift($this->elected)] ?? null;

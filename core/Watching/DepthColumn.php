@@ -12,8 +12,8 @@ final readonly class DepthColumn
 {
     private const MOST = 0xFFFF;
 
-    /** @param array<int, array{int, int}> $trades tick → lots bought, lots sold */
-    private function __construct(public int $at, public int $from, private string $lots, public array $trades) {}
+    /** @param string $trades packed too: tick, lots bought, lots sold, each 64 bits */
+    private function __construct(public int $at, public int $from, private string $lots, private string $trades) {}
 
     /**
      * @param int                         $at     when the stretch ended, ms since 1970 UTC
@@ -22,16 +22,34 @@ final readonly class DepthColumn
      */
     public static function of(int $at, array $levels, array $trades): self
     {
-        if ($levels === []) {
-            return new self($at, 0, '', $trades);
+        $packed = '';
+        foreach ($trades as $tick => [$bought, $sold]) {
+            $packed .= pack('P3', $tick, $bought, $sold);
         }
-        $from = min(array_keys($levels));
-        $lots = '';
-        for ($tick = $from, $to = max(array_keys($levels)); $tick <= $to; $tick++) {
-            $lots .= pack('v', min(self::MOST, $levels[$tick] ?? 0));
+        if ($levels === []) {
+            return new self($at, 0, '', $packed);
+        }
+        $ticks = array_keys($levels);
+        $from = min($ticks);
+        $run = array_fill(0, max($ticks) - $from + 1, 0);
+        foreach ($levels as $tick => $lots) {
+            $run[$tick - $from] = $lots > self::MOST ? self::MOST : $lots;
         }
 
-        return new self($at, $from, $lots, $trades);
+        return new self($at, $from, pack('v*', ...$run), $packed);
+    }
+
+    /** @return array<int, array{int, int}> tick → lots bought, lots sold by whoever took */
+    public function trades(): array
+    {
+        $trades = [];
+        /** @var list<int> $numbers */
+        $numbers = $this->trades === '' ? [] : array_values((array) unpack('P*', $this->trades));
+        for ($i = 0; $i < count($numbers); $i += 3) {
+            $trades[$numbers[$i]] = [$numbers[$i + 1], $numbers[$i + 2]];
+        }
+
+        return $trades;
     }
 
     /** @return list<int> lots at each price from {@see $from} up, 0 where none rest */
@@ -59,12 +77,7 @@ final readonly class DepthColumn
     /** To be given to {@see unpack()}: how long it is, when, from which tick, how many trades; lots; trades. */
     public function pack(): string
     {
-        $trades = '';
-        foreach ($this->trades as $tick => [$bought, $sold]) {
-            $trades .= pack('P3', $tick, $bought, $sold);
-        }
-
-        return pack('P4', strlen($this->lots), $this->at, $this->from, count($this->trades)).$this->lots.$trades;
+        return pack('P4', strlen($this->lots), $this->at, $this->from, intdiv(strlen($this->trades), 24)).$this->lots.$this->trades;
     }
 
     /** @param int $offset where it begins; moved to behind it */
@@ -74,14 +87,8 @@ final readonly class DepthColumn
         $head = unpack('P4', $packed, $offset);
         [$length, $at, $from, $count] = array_values($head);
         $lots = substr($packed, $offset + 32, $length);
-        $offset += 32 + $length;
-        $trades = [];
-        /** @var list<int> $numbers */
-        $numbers = $count === 0 ? [] : array_values((array) unpack('P'.(3 * $count), $packed, $offset));
-        for ($i = 0; $i < 3 * $count; $i += 3) {
-            $trades[$numbers[$i]] = [$numbers[$i + 1], $numbers[$i + 2]];
-        }
-        $offset += 24 * $count;
+        $trades = substr($packed, $offset + 32 + $length, 24 * $count);
+        $offset += 32 + $length + 24 * $count;
 
         return new self($at, $from, $lots, $trades);
     }

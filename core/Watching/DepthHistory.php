@@ -75,7 +75,7 @@ final class DepthHistory
     {
         $sums = $this->unsampled();
         foreach ($this->between(DepthStep::Quarter, ($this->last()->at ?? 0) - $ms, PHP_INT_MAX) as $column) {
-            foreach ($column->trades as $tick => [$bought, $sold]) {
+            foreach ($column->trades() as $tick => [$bought, $sold]) {
                 $there = $sums[$tick] ?? [0, 0];
                 $sums[$tick] = [$there[0] + $bought, $there[1] + $sold];
             }
@@ -132,7 +132,9 @@ final class DepthHistory
     private function end(DepthStep $step, int $at): void
     {
         $key = $step->value;
-        $column = DepthColumn::of($at, $this->most[$key] ?? [], $this->trades[$key] ?? []);
+        $levels = $this->most[$key] ?? [];
+        $trades = $this->trades[$key] ?? [];
+        $column = DepthColumn::of($at, $levels, $trades);
         $number = $this->next[$key] ?? 0;
         $this->columns[$key][$number] = $column;
         $this->next[$key] = $number + 1;
@@ -141,15 +143,23 @@ final class DepthHistory
         if ($longer === null) {
             return;
         }
-        $this->fold($column, $longer);
+        $this->fold($levels, $trades, $longer);
     }
 
-    private function fold(DepthColumn $column, DepthStep $longer): void
+    /**
+     * @param array<int, int>             $levels tick → lots
+     * @param array<int, array{int, int}> $trades tick → lots bought, lots sold
+     */
+    private function fold(array $levels, array $trades, DepthStep $longer): void
     {
-        foreach ($column->levels() as $tick => $lots) {
-            $this->most[$longer->value][$tick] = max($this->most[$longer->value][$tick] ?? 0, $lots);
+        $most = $this->most[$longer->value] ?? [];
+        foreach ($levels as $tick => $lots) {
+            if ($lots > ($most[$tick] ?? 0)) {
+                $most[$tick] = $lots;
+            }
         }
-        foreach ($column->trades as $tick => [$bought, $sold]) {
+        $this->most[$longer->value] = $most;
+        foreach ($trades as $tick => [$bought, $sold]) {
             $this->traded($longer, $tick, $bought, $sold);
         }
     }
@@ -201,7 +211,7 @@ final class DepthHistory
                 continue;
             }
             foreach ($this->between($step, $this->last($longer)->at ?? 0, PHP_INT_MAX) as $column) {
-                $this->fold($column, $longer);
+                $this->fold($column->levels(), $column->trades(), $longer);
             }
         }
         foreach (array_slice($this->columns[DepthStep::Quarter->value] ?? [], -LotsHabit::SAMPLES) as $column) {

@@ -36,7 +36,7 @@ final class LevelWatch
         $after = $this->level->since;
         for (; $step !== null; $step = $step->shorter()) {
             foreach ($depth->between($step, $after, PHP_INT_MAX) as $column) {
-                $this->all($column->trades);
+                $this->all($column->trades());
                 $after = $column->at;
             }
         }

@@ -37,8 +37,8 @@ final class ContractTest extends TestCase
             TestFloor::contract()->ticks('412.30');
             self::fail('taken');
         } catch (PriceOffGrid $e) {
-            self::assertSame(['412.00', '412.50'], [$e->below, $e->above]);
             self::assertStringContainsString('412.00 and 412.50', $e->getMessage());
+            self::assertSame('a price on the tick grid of 0.50, the nearest being 412.00 and 412.50', $e->expected);
         }
     }
 

@@ -154,7 +154,7 @@ final class WatchingTest extends TestCase
                 ksort($most);
                 self::assertSame($most, $column->levels(), "the most of each price in {$step->value} ms");
                 $lots = array_sum(array_map(static fn(int $t): int => $traded[$t][1], array_keys($within)));
-                self::assertSame($lots, array_sum(array_map(array_sum(...), $column->trades)));
+                self::assertSame($lots, array_sum(array_map(array_sum(...), $column->trades())));
                 $after = $column->at;
             }
             self::assertGreaterThan(0, $after);
@@ -191,7 +191,7 @@ final class WatchingTest extends TestCase
         }
         $quote = $floor->floor->desk->quote(TestFloor::CODE);
         $traded = array_sum(array_column($quote->prints->all(), 2));
-        self::assertSame($traded, array_sum(array_map(static fn($c): int => array_sum(array_map(array_sum(...), $c->trades)), $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX))) + array_sum(array_map(array_sum(...), $depth->unsampled())));
+        self::assertSame($traded, array_sum(array_map(static fn($c): int => array_sum(array_map(array_sum(...), $c->trades())), $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX))) + array_sum(array_map(array_sum(...), $depth->unsampled())));
     }
 
     public function testWhatIsWatchedIsOfTheMarketAndOutlivesARestartAsFarAsItIsKept(): void

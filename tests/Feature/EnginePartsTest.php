@@ -8,7 +8,10 @@ use App\Demo\KestrelBay;
 use App\Engine\Loop\EngineClock;
 use App\Engine\Stream\BookFeed;
 use App\Engine\Stream\Frame;
+use App\Engine\Stream\RecentFrames;
+use App\Engine\Stream\Subscriber;
 use App\Engine\Stream\Tickets;
+use App\Engine\Stream\WaitingBytes;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\Event;
 use Lotrik\Desk\Event\EventCodec;
@@ -72,6 +75,59 @@ final class EnginePartsTest extends TestCase
         }
     }
 
+    public function testFramesOfAnAccountAreKeptByBytesAndWhatIsGoneIsSaid(): void
+    {
+        $recent = new RecentFrames(10);
+        self::assertNull($recent->after(1, 9));
+        self::assertSame('', $recent->after(1, 10));
+        for ($i = 11; $i <= 400; $i++) {
+            $recent->add(1, $i, str_repeat('x', 1_000));
+        }
+        self::assertLessThanOrEqual(262_144, $recent->bytes());
+        self::assertNull($recent->after(1, 11));
+        self::assertSame(3_000, strlen((string) $recent->after(1, 397)));
+        // Many accounts: those that were heard of longest ago have to begin anew.
+        for ($account = 2; $account <= 200; $account++) {
+            for ($n = 0; $n < 3; $n++) {
+                $recent->add($account, $account * 1_000 + $n, str_repeat('y', 80_000));
+            }
+        }
+        self::assertLessThanOrEqual(33_554_432, $recent->bytes());
+        self::assertNull($recent->after(1, 399));
+        self::assertSame(160_000, strlen((string) $recent->after(200, 200_000)));
+    }
+
+    /** Streams that nobody reads: each waits up to a megabyte, and all together no more than the budget. */
+    public function testStreamsThatAreNeverReadAreClosedBeforeTheyEatTheMemory(): void
+    {
+        $budget = new WaitingBytes(5_000_000);
+        $closed = 0;
+        $subscribers = [];
+        for ($i = 0; $i < 20; $i++) {
+            $connection = $this->createStub(\React\Socket\ConnectionInterface::class);
+            $connection->method('write')->willReturn(false);
+            $connection->method('close')->willReturnCallback(static function () use (&$closed): void {
+                $closed++;
+            });
+            $subscribers[] = new Subscriber($connection, $budget, $i, $i, '', []);
+        }
+        for ($n = 0; $n < 40; $n++) {
+            foreach ($subscribers as $subscriber) {
+                $subscriber->send(str_repeat('x', 20_000));
+            }
+        }
+        self::assertGreaterThan(0, $closed);
+        self::assertFalse($budget->isExceeded(), 'what a closed stream held is free again');
+        $alone = new WaitingBytes();
+        $connection = $this->createMock(\React\Socket\ConnectionInterface::class);
+        $connection->method('write')->willReturn(false);
+        $connection->expects(self::once())->method('close');
+        $one = new Subscriber($connection, $alone, 1, 1, '', []);
+        for ($n = 0; $n < 53; $n++) {
+            $one->send(str_repeat('x', 20_000));
+        }
+    }
+
     public function testTheBookIsMergedBetweenTwoFlushes(): void
     {
         $feed = new BookFeed();
@@ -118,6 +174,18 @@ final class EnginePartsTest extends TestCase
         for ($i = 0; $i < 300; $i++) {
             self::assertTrue($taken(106, 'place', ['side' => 'sell'] + $buy), 'a close is never held back');
         }
+    }
+
+    /** The wall clock was set back while the engine was down: it goes on from the last stamp that was kept. */
+    public function testTheClockGoesOnFromTheLastStampOverARestart(): void
+    {
+        $wall = 9_000;
+        $clock = new EngineClock(null, 10_000, static function () use (&$wall): int {
+            return $wall;
+        });
+        self::assertSame(10_000, $clock->at(1));
+        $wall = 10_500;
+        self::assertSame(10_500, $clock->at(2));
     }
 
     public function testTheClockNeverRunsBackwards(): void

@@ -35,18 +35,21 @@ final class TestFloor
     /**
      * @param list<array{Contract, int}> $others further contracts, each with its first price in ticks
      * @param int                        $at     ms since 1970 UTC
+     * @param int                        $maxOrders of an account that the venues take
+     * @param list<Account>|null         $accounts  null for two
      */
-    public function __construct(private readonly int $delaySteps = 0, int $seed = 1, ?Contract $contract = null, array $others = [], private int $at = 1_793_611_800_000)
+    public function __construct(private readonly int $delaySteps = 0, int $seed = 1, ?Contract $contract = null, array $others = [], private int $at = 1_793_611_800_000, private readonly int $maxOrders = \Lotrik\Venue\Venue::MAX_ORDERS, ?array $accounts = null)
     {
         $this->floor = new Floor(new Desk(), $delaySteps);
         $contract ??= self::contract();
         foreach ([[$contract, self::START], ...$others] as [$listed]) {
             $this->floor->desk->list($listed, $this->at);
         }
-        $this->floor->desk->openAccount(self::account(1), $this->at);
-        $this->floor->desk->openAccount(self::account(2), $this->at);
+        foreach ($accounts ?? [self::account(1), self::account(2)] as $account) {
+            $this->floor->desk->openAccount($account, $this->at);
+        }
         foreach ([[$contract, self::START], ...$others] as [$listed, $start]) {
-            $this->floor->add(Market::open($listed->code, $seed, $start, new NoFeed()));
+            $this->floor->add(Market::open($listed->code, $seed, $start, new NoFeed(), $this->maxOrders));
             $this->push(1, $listed->code);
             $this->push(-1, $listed->code);
         }
@@ -138,7 +141,7 @@ final class TestFloor
         $floor->startAt($this->floor->steps());
         foreach ($this->floor->markets() as $code => $market) {
             $packed = json_decode(json_encode($this->floor->packMarket($code), JSON_THROW_ON_ERROR), true);
-            $floor->restoreMarket(Market::unpack($code, $packed, new NoFeed()), $packed);
+            $floor->restoreMarket(Market::unpack($code, $packed, new NoFeed(), $this->maxOrders), $packed);
         }
         $this->floor = $floor;
         $floor->resume($this->at);

@@ -64,10 +64,26 @@ final class BookFeed implements MarketFeed
         if ($this->dirtyBids === [] && $this->dirtyAsks === []) {
             return null;
         }
-        $rows = static fn(array $dirty, array $levels): array => array_map(static fn(int $tick): array => [$tick, $levels[$tick][0] ?? 0, $levels[$tick][1] ?? 0], array_keys($dirty));
-        $changes = ['bids' => $rows($this->dirtyBids, $this->bids), 'asks' => $rows($this->dirtyAsks, $this->asks)];
+        $changes = ['bids' => self::rows($this->dirtyBids, $this->bids), 'asks' => self::rows($this->dirtyAsks, $this->asks)];
         $this->dirtyBids = $this->dirtyAsks = [];
 
         return $changes;
+    }
+
+    /**
+     * @param array<int, true>            $dirty
+     * @param array<int, array{int, int}> $levels
+     *
+     * @return list<array{int, int, int}>
+     */
+    private static function rows(array $dirty, array $levels): array
+    {
+        $rows = [];
+        foreach ($dirty as $tick => $is) {
+            $level = $levels[$tick] ?? null;
+            $rows[] = $level === null ? [$tick, 0, 0] : [$tick, $level[0], $level[1]];
+        }
+
+        return $rows;
     }
 }

@@ -23,17 +23,14 @@ final class StreamServer implements Fanout
 
     private const MOST_STREAMS = 900;
 
-    /** Commits of an account that are kept for streams that come back. */
-    private const KEPT = 5000;
+    private const MAX_STREAMS_OF_USER = 32;
 
     /** @var \SplObjectStorage<ConnectionInterface, Subscriber> */
     private \SplObjectStorage $subscribers;
 
-    /** @var array<int, list<array{int, string}>> account → sequence and frames of its last commits */
-    private array $kept = [];
+    private readonly RecentFrames $recent;
 
-    /** @var array<int, int> account → sequence before the first one kept */
-    private array $keptAfter = [];
+    private readonly WaitingBytes $budget;
 
     private ?Publisher $publisher = null;
 
@@ -44,11 +41,13 @@ final class StreamServer implements Fanout
     public function __construct(
         private readonly LoopInterface $loop,
         private readonly Tickets $tickets,
-        private readonly int $startedAt,
+        int $startedAt,
         private readonly array $hosts,
         private readonly array $origins,
     ) {
         $this->subscribers = new \SplObjectStorage();
+        $this->recent = new RecentFrames($startedAt);
+        $this->budget = new WaitingBytes();
         $tickets->onRevoke(function (int $user, string $session): void {
             foreach ($this->each() as $subscriber) {
                 if ($subscriber->user === $user && ($session === '' || $subscriber->session === $session)) {
@@ -69,7 +68,10 @@ final class StreamServer implements Fanout
         $late = $this->loop->addTimer(self::HEAD_SECONDS, static fn() => $connection->close());
         $connection->on('close', function () use ($connection, $late): void {
             $this->loop->cancelTimer($late);
-            $this->subscribers->detach($connection);
+            if ($this->subscribers->contains($connection)) {
+                $this->subscribers[$connection]->release();
+                $this->subscribers->detach($connection);
+            }
         });
         $connection->on('data', function (string $data) use ($connection, &$head, $late): void {
             if ($this->subscribers->contains($connection)) {
@@ -87,12 +89,7 @@ final class StreamServer implements Fanout
 
     public function own(int $account, int $sequence, string $frames): void
     {
-        $this->keptAfter[$account] ??= $this->startedAt;
-        $this->kept[$account][] = [$sequence, $frames];
-        if (count($this->kept[$account]) > self::KEPT) {
-            $this->keptAfter[$account] = $this->kept[$account][0][0];
-            array_shift($this->kept[$account]);
-        }
+        $this->recent->add($account, $sequence, $frames);
         foreach ($this->each() as $subscriber) {
             if ($subscriber->account === $account) {
                 $subscriber->send($frames);
@@ -193,9 +190,15 @@ final class StreamServer implements Fanout
 
             return;
         }
+        $own = count(array_filter($this->each(), static fn(Subscriber $s): bool => $s->user === $ticket['user']));
+        if ($own >= self::MAX_STREAMS_OF_USER) {
+            $this->refuse($connection, 503, 'too-many-streams', 'you have '.self::MAX_STREAMS_OF_USER.' streams open, which is as many as one user may have; close some of them', $origin);
+
+            return;
+        }
         $after = $request->getHeaderLine('Last-Event-ID') ?: $query['after'] ?? '';
         $connection->write("HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\nCache-Control: no-store, no-transform\r\nX-Accel-Buffering: no\r\nX-Content-Type-Options: nosniff\r\n".self::cors($origin)."Connection: close\r\n\r\n");
-        $subscriber = new Subscriber($connection, $ticket['user'], $ticket['account'], $ticket['session'], array_fill_keys($contracts, true));
+        $subscriber = new Subscriber($connection, $this->budget, $ticket['user'], $ticket['account'], $ticket['session'], array_fill_keys($contracts, true));
         $this->subscribers->attach($connection, $subscriber);
         $missed = preg_match('/^\d{1,15}$/', $after) ? $this->missed($ticket['account'], (int) $after) : null;
         if ($missed === null) {
@@ -220,11 +223,7 @@ final class StreamServer implements Fanout
     /** @return string|null own events after a sequence; null where they are no longer all at hand */
     private function missed(int $account, int $after): ?string
     {
-        if ($after < ($this->keptAfter[$account] ?? $this->startedAt) || $after > ($this->publisher?->sequence() ?? 0)) {
-            return null;
-        }
-
-        return implode('', array_map(static fn(array $k): string => $k[0] > $after ? $k[1] : '', $this->kept[$account] ?? []));
+        return $after > ($this->publisher?->sequence() ?? 0) ? null : $this->recent->after($account, $after);
     }
 
     private function refuse(ConnectionInterface $connection, int $status, string $code, string $detail, string $origin = ''): void

@@ -15,6 +15,9 @@ final class Tickets
     /** A request that began before its session was signed out is over by then. */
     private const REMEMBERED_SECONDS = 3600;
 
+    /** Open tickets of one user; the oldest gives way. */
+    private const MAX_OF_USER = 64;
+
     /** @var array<string, array{user: int, account: int, session: string, until: float}> */
     private array $open = [];
 
@@ -39,6 +42,10 @@ final class Tickets
             throw new Refusal('unauthenticated', 'this session was signed out; sign in again');
         }
         $this->open = array_filter($this->open, static fn(array $t): bool => $t['until'] > $now);
+        $own = array_keys(array_filter($this->open, static fn(array $t): bool => $t['user'] === $user));
+        if (count($own) >= self::MAX_OF_USER) {
+            unset($this->open[$own[0]]);
+        }
         $ticket = bin2hex(random_bytes(24));
         $this->open[$ticket] = ['user' => $user, 'account' => $account, 'session' => $session, 'until' => $now + self::SECONDS];
 

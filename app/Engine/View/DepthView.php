@@ -58,7 +58,7 @@ final class DepthView
     {
         return [
             'at' => $column->at, 'from' => $column->from, 'lots' => $column->run(),
-            'trades' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($column->trades), $column->trades),
+            'trades' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($column->trades()), $column->trades()),
         ];
     }
 

@@ -18,7 +18,7 @@ final class NotBarred implements EntryCheck
 
     public function refuse(Ticket $ticket, Account $account, Holding $holding, Quote $quote): ?Refusal
     {
-        return $ticket->opens > 0 && $this->state->isBarred($account->id, $ticket->request->now)
+        return $ticket->mayOpen() && $this->state->isBarred($account->id, $ticket->request->now)
             ? new Refusal('barred', 'the daily loss limit was reached: no new entries until '.gmdate('Y-m-d H:i', intdiv($this->state->barred[$account->id], 1000)).' UTC; orders that only reduce are taken')
             : null;
     }

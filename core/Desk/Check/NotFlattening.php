@@ -15,7 +15,7 @@ final class NotFlattening implements EntryCheck
 {
     public function refuse(Ticket $ticket, Account $account, Holding $holding, Quote $quote): ?Refusal
     {
-        return $holding->isClosingDown() && $ticket->opens > 0
+        return $holding->isClosingDown() && $ticket->mayOpen()
             ? new Refusal('flattening', "{$holding->contract} is being flattened; entries are taken again once it is flat")
             : null;
     }

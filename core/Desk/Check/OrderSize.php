@@ -15,7 +15,7 @@ final class OrderSize implements EntryCheck
 {
     public function refuse(Ticket $ticket, Account $account, Holding $holding, Quote $quote): ?Refusal
     {
-        return $ticket->opens > 0 && $ticket->quantity > $account->orderLimit
+        return $ticket->mayOpenLots() > 0 && $ticket->quantity > $account->orderLimit
             ? new Refusal('order-limit', "{$ticket->quantity} lots are over the order limit of {$account->orderLimit}; at most {$account->orderLimit} in one order", '/quantity')
             : null;
     }

@@ -17,7 +17,7 @@ final class RateKnown implements EntryCheck
     {
         $contract = $ticket->request->contract;
 
-        return $ticket->opens > 0 && ! $account->rates->knows($contract->currency)
+        return $ticket->mayOpen() && ! $account->rates->knows($contract->currency)
             ? new Refusal('no-rate', "{$contract->code} is in {$contract->currency->code}, and this account has no rate from it to {$account->rates->base->code}; a rate must be set before anything is entered there")
             : null;
     }

@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Lotrik\Desk\Event\AccountBarred;
+use Lotrik\Desk\Event\EntryClosed;
+use Lotrik\Desk\Event\OrderFilled;
+use Lotrik\Desk\Event\OrderRejected;
+use Lotrik\Desk\Event\StopMoved;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\DeskRules;
+use Tests\Support\Shrinker;
+use Tests\Support\WideActions;
+use Tests\Support\WideHistory;
+
+/**
+ * The rules over wide random histories: two accounts, three contracts in three currencies, every kind, duration and unit,
+ * delays, the session's end, the loss limit, refused exits, kills. LOTRIK_WIDE says how many (600 by default), LOTRIK_SEED
+ * where they begin. A failing history is shrunk and printed as a script, one action a line; LOTRIK_WIDE_SCRIPT plays such a file.
+ */
+final class WideHistoriesTest extends TestCase
+{
+    private const ACTIONS = 30;
+
+    public function testTheRulesHoldInEveryHistory(): void
+    {
+        $script = getenv('LOTRIK_WIDE_SCRIPT');
+        if (is_string($script) && $script !== '') {
+            [$seed, $actions] = self::read($script);
+            self::assertNull($this->faultIn($seed, $actions));
+
+            return;
+        }
+        $count = (int) (getenv('LOTRIK_WIDE') ?: 600);
+        $first = (int) (getenv('LOTRIK_SEED') ?: 1);
+        $seen = [];
+        for ($seed = $first; $seed < $first + $count; $seed++) {
+            $actions = WideActions::of($seed, self::ACTIONS);
+            if ($this->faultIn($seed, $actions, $seen) !== null) {
+                $this->failWith($seed, getenv('LOTRIK_BROKEN') !== false ? $actions : Shrinker::shrink($actions, fn(array $fewer): bool => $this->faultIn($seed, $fewer) !== null));
+            }
+        }
+        foreach ([OrderFilled::class => 4, StopMoved::class => 1, EntryClosed::class => 1] as $event => $each) {
+            self::assertGreaterThan($each * $count / 2, $seen[$event] ?? 0, "$event must happen");
+        }
+        foreach ($count >= 300 ? [AccountBarred::class, OrderRejected::class] : [] as $event) {
+            self::assertGreaterThan(0, $seen[$event] ?? 0, "$event must happen at all");
+        }
+    }
+
+    /** Shrunk histories that the rules once did not hold in, each named after what was wrong. */
+    public function testHistoriesThatOnceFailedHold(): void
+    {
+        foreach (glob(__DIR__.'/once-failed/wide/*.jsonl') ?: [] as $file) {
+            [$seed, $actions] = self::read($file);
+            self::assertNull($this->faultIn($seed, $actions), basename($file));
+        }
+        $this->addToAssertionCount(1);
+    }
+
+    /**
+     * Plays actions and looks at the rules after each of them, or, where answers are under way, once it is quiet.
+     *
+     * @param list<array<string, mixed>> $actions
+     * @param array<string, int>         $seen
+     */
+    private function faultIn(int $seed, array $actions, array &$seen = [], ?WideHistory &$history = null): ?string
+    {
+        try {
+            $delay = $seed % 2 === 0 ? 0 : 1 + $seed % 5;
+            // In some worlds the venue takes so few orders that it refuses exits.
+            $history = new WideHistory($seed, $delay, $seed % 7 === 0 ? 6 : 5_000);
+            $rules = new DeskRules($history->floor);
+            foreach ($actions as $action) {
+                $history->perform($action);
+                if ($delay === 0) {
+                    $rules->holdNow();
+                }
+            }
+            for ($i = 0; $i < 60 && $rules->isBusy(); $i++) {
+                $history->floor->step(10);
+            }
+            if ($rules->isBusy()) {
+                return 'something waits for ever';
+            }
+            $rules->holdNow();
+            $rules->heldAllAlong();
+        } catch (\Throwable $fault) {
+            return $fault->getMessage().($fault instanceof \RuntimeException ? '' : ' in '.basename($fault->getFile()).':'.$fault->getLine());
+        }
+        foreach ($history->floor->events as $recorded) {
+            $seen[$recorded->event::class] = ($seen[$recorded->event::class] ?? 0) + 1;
+        }
+
+        return null;
+    }
+
+    /** @param list<array<string, mixed>> $actions shrunk */
+    private function failWith(int $seed, array $actions): never
+    {
+        $none = [];
+        $fault = $this->faultIn($seed, $actions, $none, $history);
+        $lines = array_map(static fn(array $a): string => json_encode($a, JSON_THROW_ON_ERROR), [['seed' => $seed], ...$actions]);
+        $file = tempnam(sys_get_temp_dir(), 'wide');
+        file_put_contents($file, implode("\n", $lines)."\n");
+        self::fail("seed $seed: $fault\nplay it again with LOTRIK_WIDE_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode("\n", $history->refused ?? [])."\n--\n".implode("\n", array_slice($history?->floor->words() ?? [], -45)));
+    }
+
+    /** @return array{int, list<array<string, mixed>>} */
+    private static function read(string $file): array
+    {
+        $lines = array_map(static fn(string $line): array => json_decode($line, true, 512, JSON_THROW_ON_ERROR), file($file, FILE_IGNORE_NEW_LINES | FILE_SKIP_EMPTY_LINES) ?: []);
+
+        return [$lines[0]['seed'], array_slice($lines, 1)];
+    }
+}

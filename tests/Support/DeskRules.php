@@ -1,0 +1,244 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Support;
+
+use Brick\Math\BigRational;
+use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event as E;
+use Lotrik\Order\OrderState;
+use Lotrik\Order\Role;
+
+/** What must hold in every history, for every account and contract; each rule throws where it does not. */
+final class DeskRules
+{
+    public function __construct(private readonly TestFloor $floor) {}
+
+    /** At any moment without answers under way. */
+    public function holdNow(): void
+    {
+        foreach ($this->floor->floor->desk->state->holdings as $code => $holdings) {
+            foreach ($holdings as $account => $holding) {
+                $where = "account $account in $code";
+                $this->exitsNeverExceedThePosition($where, $holding);
+                $this->everyLotIsAccountedFor($where, $account, $code);
+                $this->whatShouldBeProtectedIs($where, $holding);
+            }
+        }
+    }
+
+    /** Of the whole history, from its first event on. */
+    public function heldAllAlong(): void
+    {
+        $this->eventsMakeSense();
+        $this->nothingIsEnteredWhereItMustNotBe();
+        $this->replayGivesTheSame();
+    }
+
+    public function isBusy(): bool
+    {
+        foreach ($this->floor->floor->desk->state->holdings as $code => $holdings) {
+            if ($this->floor->floor->isBusy($code)) {
+                return true;
+            }
+            $open = $this->floor->floor->market($code)->venue->isOpen();
+            foreach ($holdings as $holding) {
+                foreach ($holding->working as $order) {
+                    if ($order->state->isPending() || $order->cancelWished) {
+                        return true;
+                    }
+                }
+                if ($holding->isClosingDown() && $open && $holding->refusedExits === []) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
+    /** Rules 1 and 2: no exit can flip a position, and none works when flat. */
+    private function exitsNeverExceedThePosition(string $where, \Lotrik\Desk\Holding $holding): void
+    {
+        $lots = ['stop' => 0, 'target' => 0];
+        foreach ($holding->working as $order) {
+            self::must($order->quantity - $order->filled === $order->leaves(), "$where: leaves of order {$order->id}");
+            if ($order->role->isExit()) {
+                self::must($order->side->sign() * $holding->position->lots < 0, "$where: {$order->role->value} {$order->id} is not on the closing side of {$holding->position->lots}");
+                $lots[$order->role->value] += $order->leaves();
+            } elseif ($order->role === Role::Close) {
+                self::must($order->leaves() <= abs($holding->position->lots), "$where: close {$order->id} is for more than the position");
+            }
+        }
+        self::must($lots['stop'] <= abs($holding->position->lots) && $lots['target'] <= abs($holding->position->lots), "$where: exits for more than the position");
+    }
+
+    private function everyLotIsAccountedFor(string $where, int $account, string $code): void
+    {
+        $holding = $this->floor->holding($account, $code);
+        $at = $this->floor->floor->market($code)->venue->position($account);
+        self::must($at === $holding->position->lots, "$where: the desk has {$holding->position->lots} lots, the venue $at");
+        $open = array_sum(array_map(static fn($e): int => $e->exits->openLots(), $holding->entries));
+        self::must(abs($holding->position->lots) === $open, "$where: the entries hold $open lots of {$holding->position->lots}");
+        $cost = $lots = 0;
+        foreach ($this->floor->events as $recorded) {
+            if ($recorded->event instanceof E\OrderFilled && $recorded->account === $account && $recorded->contract === $code) {
+                $sign = $recorded->orders[0]->side->sign();
+                $lots += $sign * $recorded->event->quantity;
+                $cost += $sign * $recorded->event->quantity * $recorded->event->price;
+            }
+        }
+        $last = (int) $this->floor->floor->desk->quote($code)->last;
+        $now = $holding->position->realised->plus($holding->position->openTicks($last));
+        self::must($lots === $holding->position->lots && $now->isEqualTo(BigRational::of($lots * $last - $cost)), "$where: realised and open do not add up to the fills");
+    }
+
+    /** Every portion that wants a stop or target has exactly that, at its level and for its lots, but where the venue refused it. */
+    private function whatShouldBeProtectedIs(string $where, \Lotrik\Desk\Holding $holding): void
+    {
+        $wanted = 0;
+        foreach ($holding->entries as $entry) {
+            foreach ($entry->exits->covers() as $cover) {
+                $of = "$where: portion {$cover->portion->number} of entry {$entry->order}";
+                foreach ([Role::Stop, Role::Target] as $role) {
+                    $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, $role);
+                    if (isset($holding->refusedExits[\Lotrik\Desk\Holding::exitKey($entry->order, $cover->portion->number, $cover->group, $role)])) {
+                        continue;
+                    }
+                    $lots = ($role === Role::Stop ? $cover->wantsStop() : $cover->wantsTarget() && ! $holding->isClosingDown()) ? $cover->lots : 0;
+                    self::must($lots === ($order?->leaves() ?? 0), "$of wants $lots lots at its {$role->value}, there are ".($order?->leaves() ?? 0));
+                    if ($order !== null && ! $order->triggered) {
+                        $level = $role === Role::Stop ? $cover->stop : $cover->target;
+                        self::must($order->level() === $level, "$of: its {$role->value} stands at {$order->level()} and should at $level");
+                    }
+                    $wanted += $role === Role::Stop && $lots > 0 && $order?->isLeftBehind() !== true ? $cover->lots : 0;
+                }
+            }
+        }
+        if ($holding->refusedExits === []) {
+            self::must(abs($holding->position->lots) - $wanted === $holding->unprotected(), "$where: unprotected lots");
+        }
+    }
+
+    /** A ratchet only ever tightens; an exit or close only ever reduces; states change as the FIX matrices say. */
+    private function eventsMakeSense(): void
+    {
+        $positions = $states = [];
+        $replayed = new DeskState();
+        foreach ($this->floor->events as $recorded) {
+            $event = $recorded->event;
+            $key = "$recorded->account $recorded->contract";
+            if ($event instanceof E\StopMoved) {
+                self::must(($event->to - $event->from) * (($positions[$key] ?? 0) <=> 0) > 0, "a ratchet loosened a stop at {$recorded->sequence}");
+            }
+            if ($event instanceof E\OrderFilled) {
+                $order = $recorded->orders[0];
+                $before = $positions[$key] ?? 0;
+                $positions[$key] = $before + $order->side->sign() * $event->quantity;
+                if ($order->role !== Role::Entry) {
+                    self::must(abs($positions[$key]) < abs($before) && $before * $positions[$key] >= 0, "{$order->role->value} {$order->id} did not just reduce $before to {$positions[$key]}");
+                }
+            }
+            self::must(! $event instanceof E\ReportOutOfPlace, "the venue said something out of place at {$recorded->sequence}: {$recorded->words}");
+            $replayed->apply($event, $recorded->at);
+            foreach ($recorded->orders as $order) {
+                $now = ($replayed->orders[$order->id] ?? null)?->state;
+                if ($now !== null) {
+                    self::must(($states[$order->id] ?? $now) === $now || $states[$order->id]->canBecome($now), "order {$order->id} went from {$this->word($states[$order->id] ?? $now)} to {$this->word($now)} at {$recorded->sequence}");
+                    $states[$order->id] = $now;
+                }
+            }
+        }
+    }
+
+    private function word(OrderState $state): string
+    {
+        return $state->value;
+    }
+
+    /** Between a flatten and its end, and while an account is barred, nothing new is entered; a dropped reversal enters nothing. */
+    private function nothingIsEnteredWhereItMustNotBe(): void
+    {
+        $closing = $barred = $ended = [];
+        foreach ($this->floor->events as $recorded) {
+            $event = $recorded->event;
+            $key = "$recorded->account $recorded->contract";
+            if ($event instanceof E\FlattenStarted) {
+                $closing[$key] = $event->trigger;
+            } elseif ($event instanceof E\FlattenEnded) {
+                $closing[$key] = $closing[$key] === ClosingTrigger::Reverse ? ClosingTrigger::Reverse : null;
+                $ended[$key] = true;
+            } elseif ($event instanceof E\AccountBarred) {
+                $barred[(int) $recorded->account] = $event->until;
+            } elseif ($event instanceof E\OrderPlaced && $event->role === Role::Entry) {
+                self::must($recorded->at >= ($barred[(int) $recorded->account] ?? 0), "entry {$event->order} was sent while account {$recorded->account} was barred");
+                self::must(! isset($closing[$key]) || ($closing[$key] === ClosingTrigger::Reverse && isset($ended[$key])), "entry {$event->order} was sent while {$recorded->contract} was being flattened");
+                unset($closing[$key], $ended[$key]);
+            }
+        }
+    }
+
+    /** The journal's events, written out and read back, give the same state, and a restart the same markets, quotes and caches; best prices come from the checkpoint. */
+    private function replayGivesTheSame(): void
+    {
+        $live = $this->floor->floor->desk->state;
+        $again = new DeskState();
+        foreach ($this->floor->events as $recorded) {
+            $again->apply(E\EventCodec::decode(E\EventCodec::type($recorded->event), E\EventCodec::version($recorded->event), E\EventCodec::encode($recorded->event), $again), $recorded->at);
+        }
+        foreach ($live->holdings as $code => $holdings) {
+            foreach ($holdings as $account => $holding) {
+                foreach ($holding->entries as $id => $entry) {
+                    $other = $again->holding($account, $code)->entries[$id];
+                    $other->exits->restoreBests($entry->exits->bests());
+                    if ($entry->facts !== null) {
+                        $other->facts?->restoreExtremes($entry->facts->extremes());
+                    }
+                }
+            }
+        }
+        [$live, $again] = [self::withoutCaches($live), self::withoutCaches($again)];
+        self::must($live == $again, 'the events do not give the same state again: '.$this->difference($live, $again));
+        self::must($live == unserialize(serialize($live)), 'a checkpoint of the desk is not the desk');
+        $before = array_map($this->floor->floor->packMarket(...), array_keys($this->floor->floor->markets()));
+        $events = count($this->floor->events);
+        $this->floor->restart();
+        self::must(count($this->floor->events) === $events, 'a restart found something to do: '.implode(' | ', $this->floor->wordsSince($events)));
+        self::must(json_encode($before) === json_encode(array_map($this->floor->floor->packMarket(...), array_keys($this->floor->floor->markets()))), 'a market, quote or line is not the same after a restart');
+    }
+
+    /** A contract keeps the hours that it was last asked for: what it is stands in its document. */
+    private static function withoutCaches(DeskState $state): DeskState
+    {
+        $state = clone $state;
+        $state->contracts = array_map(static fn($contract): array => $contract->toArray(), $state->contracts);
+
+        return $state;
+    }
+
+    private function difference(DeskState $live, DeskState $again): string
+    {
+        foreach (get_object_vars($live) as $name => $value) {
+            if ($value != $again->{$name}) {
+                foreach (is_array($value) ? $value : [] as $key => $of) {
+                    if ($of != ($again->{$name}[$key] ?? null)) {
+                        return "$name of $key";
+                    }
+                }
+
+                return $name;
+            }
+        }
+
+        return 'something private';
+    }
+
+    private static function must(bool $holds, string $otherwise): void
+    {
+        if (! $holds) {
+            throw new \RuntimeException($otherwise);
+        }
+    }
+}

@@ -1,0 +1,162 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Support;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account;
+use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Refusal;
+use Lotrik\Venue\Mood;
+
+/** Plays a list of actions, as {@see WideActions} makes them, on a floor of its own with three contracts. */
+final class WideHistory
+{
+    public const CODES = [TestFloor::CODE, 'FRXZ6', 'YUZX6'];
+
+    /** a Monday afternoon, half an hour before dulse closes */
+    private const START = '2026-11-02 18:00 UTC';
+
+    private const CLOSE = 18 * 60 + 30;
+
+    private const OPEN = 8 * 60;
+
+    public readonly TestFloor $floor;
+
+    /** @var list<string> what came of each action that was refused */
+    public array $refused = [];
+
+    /** @param int $maxOrders of an account that a venue takes: few of them, and it refuses exits */
+    public function __construct(public readonly int $seed, int $delaySteps, int $maxOrders)
+    {
+        $dulse = Contract::fromArray(['session' => ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30']] + TestFloor::contract()->toArray());
+        $this->floor = new TestFloor($delaySteps, $seed, $dulse, [
+            [Contract::fromJson('{"code":"FRXZ6","tick_size":"0.5","tick_value":"12.50","currency":"USD","fee_per_side":"1.10","day_margin":"500.00"}'), 3700],
+            [Contract::fromJson('{"code":"YUZX6","tick_size":"1","tick_value":"500","currency":"JPY","fee_per_side":"90","day_margin":"60000"}'), 2400],
+        ], 1000 * (int) strtotime(self::START), $maxOrders, [
+            self::account(1, 'EUR', ['USD' => '0.91', 'JPY' => '0.0061'], '900.00'),
+            // No rate for the yen: nothing can be entered there.
+            self::account(2, 'USD', ['EUR' => '1.09'], '700.00'),
+            self::account(3, 'EUR', ['USD' => '0.91', 'JPY' => '0.0061'], '9000000.00'),
+        ]);
+    }
+
+    /** @param array<string, string> $rates */
+    private static function account(int $id, string $currency, array $rates, string $limit): Account
+    {
+        return Account::fromArray(['id' => $id, 'owner' => $id, 'name' => 'Test', 'currency' => $currency, 'balance' => '10000.00', 'rates' => $rates, 'order_limit' => 20, 'position_limit' => 40, 'daily_loss_limit' => $limit]);
+    }
+
+    /** @param array<string, mixed> $action */
+    public function perform(array $action): void
+    {
+        $do = $action['do'];
+        $account = $action['account'] ?? 1;
+        $code = self::CODES[$action['contract'] ?? 0];
+        $body = array_diff_key($action, ['do' => 1, 'account' => 1, 'contract' => 1]);
+        try {
+            match ($do) {
+                'push' => $this->floor->push($body['ticks'], $code),
+                'step' => $this->floor->step($body['steps']),
+                'jump' => $this->jump($body['to']),
+                'restart' => $this->floor->restart(),
+                'mood' => $this->floor->floor->market($code)->flow->setMood(Mood::from($body['mood'])),
+                'sweep' => $this->floor->take('place', ['contract' => $code, 'kind' => 'market', 'closing' => 'through'] + $body, 3),
+                'place' => $this->floor->take('place', $this->order($body, $account, $code), $account),
+                'preview' => $this->floor->floor->desk->preview($account, $this->order($body, $account, $code) + ['account' => $account], $this->floor->now()),
+                'place-pair' => $this->floor->take('place-pair', ['orders' => [$this->order($body['first'], $account, $code), $this->order($body['second'], $account, $code)]], $account),
+                'modify' => $this->modify($body, $account, $code),
+                'cancel' => $this->floor->take('cancel', ['order' => $this->nth($body['nth'], $account, $code)->id] + array_diff_key($body, ['nth' => 1]), $account),
+                'hand-back' => $this->floor->take('modify', ['order' => $this->nth($body['nth'], $account, $code)->id, 'steering' => 'plan'], $account),
+                'tie' => $this->floor->take('tie', ['orders' => [$this->nth($body['nth'], $account, $code)->id, $this->nth($body['with'], $account, $code)->id]], $account),
+                'untie' => $this->floor->take('untie', ['order' => $this->nth($body['nth'], $account, $code)->id], $account),
+                'close-part' => $this->closePart($body, $account, $code),
+                'set-exit' => $this->floor->take('set-exit', ['contract' => $code, 'role' => $body['role'], 'level' => $this->price($code, $body['beyond'])], $account),
+                'flatten-account' => $this->floor->take('flatten-account', [], $account),
+                default => $this->floor->take($do, ['contract' => $code] + array_filter($body, static fn(mixed $value): bool => $value !== null), $account),
+            };
+        } catch (Refusal $refusal) {
+            $this->refused[] = "$do: {$refusal->getMessage()}";
+        }
+    }
+
+    /** To just before the next close of dulse, or its next open. */
+    private function jump(string $to): void
+    {
+        $minute = intdiv($this->floor->now(), 60_000) % 1440;
+        $ahead = (($to === 'close' ? self::CLOSE : self::OPEN) - $minute + 1440) % 1440;
+        $this->floor->wait(max(0, $ahead * 60_000 - $this->floor->now() % 60_000 - 50));
+        $this->floor->step(3);
+    }
+
+    /**
+     * @param array<string, mixed> $body
+     *
+     * @return array<string, mixed>
+     */
+    private function order(array $body, int $account, string $code): array
+    {
+        $sign = $body['side'] === 'buy' ? 1 : -1;
+        $times = ['release_in' => 'release_at', 'cancel_in' => 'cancel_at', 'expires_in' => 'expires_at'];
+        $order = ['contract' => $code];
+        foreach ($body as $field => $value) {
+            if (isset($times[$field])) {
+                $order[$times[$field]] = $this->floor->in($value);
+            } elseif (in_array($field, ['side', 'quantity', 'kind', 'tif', 'closing'], true)) {
+                $order[$field] = $value;
+            } elseif (in_array($field, ['exit_plan', 'this_order'], true) && ($body['exit_plan'] ?? null) !== null) {
+                $order[$field] = $value;
+            }
+        }
+        if (isset($body['beyond'])) {
+            $order[in_array($body['kind'], ['limit'], true) ? 'price' : 'trigger'] = $this->price($code, $sign * $body['beyond']);
+        }
+        if (isset($body['limit'])) {
+            $order['price'] = $this->price($code, $sign * ($body['beyond'] + $body['limit']));
+        }
+        if (isset($body['condition_on'])) {
+            $on = self::CODES[$body['condition_on']];
+            $order['condition'] = ['contract' => $on, 'last' => $body['rising'] ? 'at-or-above' : 'at-or-below', 'price' => $this->price($on, $body['condition_beyond'])];
+        }
+        if (isset($body['after_nth'])) {
+            $order['after'] = $this->nth($body['after_nth'], $account, $code)->id;
+        }
+
+        return $order;
+    }
+
+    /** @param array<string, mixed> $body */
+    private function modify(array $body, int $account, string $code): void
+    {
+        $order = $this->nth($body['nth'], $account, $code);
+        $contract = $this->floor->floor->desk->state->contracts[$code];
+        $change = ['order' => $order->id];
+        if (isset($body['by'])) {
+            $change[$order->kind->hasTrigger() && ! $order->triggered ? 'trigger' : 'price'] = $contract->price((int) $order->level() + $body['by']);
+        }
+        if (isset($body['lots'])) {
+            $change['quantity'] = max(1, $order->quantity + $body['lots']);
+        }
+        $this->floor->take('modify', $change + array_intersect_key($body, ['tif' => 1]), $account);
+    }
+
+    /** @param array<string, mixed> $body */
+    private function closePart(array $body, int $account, string $code): void
+    {
+        $entries = array_keys($this->floor->holding($account, $code)->entries);
+        $this->floor->take('close-part', ['contract' => $code, 'entry' => $entries[$body['nth'] % max(1, count($entries))] ?? 1] + array_intersect_key($body, ['portion' => 1]), $account);
+    }
+
+    private function nth(int $n, int $account, string $code): DeskOrder
+    {
+        $working = array_values($this->floor->holding($account, $code)->working);
+
+        return $working === [] ? throw new Refusal('nothing', 'no order works') : $working[$n % count($working)];
+    }
+
+    private function price(string $code, int $beyond): string
+    {
+        return $this->floor->floor->desk->state->contracts[$code]->price((int) $this->floor->floor->desk->quote($code)->last + $beyond);
+    }
+}
