@@ -12,13 +12,8 @@ final class MarketMemory
 {
     private const PRINTS = 'prints';
 
-    /** Only so many calls say what is no longer kept: an order need not wait for the taking away. */
-    private const FORGETS_EVERY = 50;
-
     /** @var array<string, int> kind → number of the newest item that is in a piece */
     private array $packed = [];
-
-    private int $calls = 0;
 
     public function __construct(private readonly RecentPrints $prints, private readonly DepthHistory $depth) {}
 
@@ -26,16 +21,15 @@ final class MarketMemory
     public function pieces(): array
     {
         $pieces = [];
-        $forgets = ++$this->calls % self::FORGETS_EVERY === 0;
         $newest = $this->prints->newest();
         if ($newest > ($this->packed[self::PRINTS] ?? 0)) {
-            $pieces[] = new MemoryPiece(self::PRINTS, $newest, $this->prints->packAfter($this->packed[self::PRINTS] ?? 0), $forgets ? $newest - RecentPrints::KEPT : 0);
+            $pieces[] = new MemoryPiece(self::PRINTS, $newest, $this->prints->packAfter($this->packed[self::PRINTS] ?? 0));
             $this->packed[self::PRINTS] = $newest;
         }
         foreach (DepthStep::cases() as $step) {
             $made = $this->depth->made($step);
             if ($made > ($this->packed[self::kind($step)] ?? 0)) {
-                $pieces[] = new MemoryPiece(self::kind($step), $made, $this->depth->packAfter($step, $this->packed[self::kind($step)] ?? 0), $forgets ? $made - $step->kept() : 0);
+                $pieces[] = new MemoryPiece(self::kind($step), $made, $this->depth->packAfter($step, $this->packed[self::kind($step)] ?? 0));
                 $this->packed[self::kind($step)] = $made;
             }
         }
@@ -43,18 +37,26 @@ final class MarketMemory
         return $pieces;
     }
 
-    /** @param iterable<MemoryPiece> $pieces of every kind, those of one kind in the order in which they were made */
-    public function restore(iterable $pieces): void
+    /** One piece comes back; those of one kind in the order in which they were made. {@see restored()} once all are here. */
+    public function restore(MemoryPiece $piece): void
     {
-        foreach ($pieces as $piece) {
-            if ($piece->kind === self::PRINTS) {
-                $this->prints->unpack($piece->number, $piece->body);
-            } else {
-                $this->depth->unpack(DepthStep::from((int) $piece->kind), $piece->number, $piece->body);
-            }
-            $this->packed[$piece->kind] = $piece->number;
+        if ($piece->kind === self::PRINTS) {
+            $this->prints->unpack($piece->number, $piece->body);
+        } else {
+            $this->depth->unpack(DepthStep::from((int) $piece->kind), $piece->number, $piece->body);
         }
+        $this->packed[$piece->kind] = $piece->number;
+    }
+
+    public function restored(): void
+    {
         $this->depth->resume();
+    }
+
+    /** How many items of a kind are kept. */
+    public static function kept(string $kind): int
+    {
+        return $kind === self::PRINTS ? RecentPrints::KEPT : DepthStep::from((int) $kind)->kept();
     }
 
     private static function kind(DepthStep $step): string

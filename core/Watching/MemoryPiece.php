@@ -10,7 +10,6 @@ final readonly class MemoryPiece
     /**
      * @param string $kind   what is in it: `prints`, or the length of its columns
      * @param int    $number of the newest item
-     * @param int    $least  pieces up to this number hold nothing that is still kept; 0 or less where that is not said
      */
-    public function __construct(public string $kind, public int $number, public string $body, public int $least) {}
+    public function __construct(public string $kind, public int $number, public string $body) {}
 }

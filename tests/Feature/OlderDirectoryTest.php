@@ -39,6 +39,8 @@ final class OlderDirectoryTest extends TestCase
     private function unpack(string $file): void
     {
         file_put_contents("$this->folder/journal.sqlite", gzdecode((string) file_get_contents($file)));
+        exec(escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='.escapeshellarg($this->folder).' 2>&1', $out, $status);
+        self::assertSame(0, $status, implode("\n", $out));
     }
 
     private function boot(): EngineBoot
@@ -66,6 +68,7 @@ final class OlderDirectoryTest extends TestCase
         }
         self::assertEquals($expected['positions'], $positions);
         self::assertEquals($expected['working'], $working);
+        self::assertNotEmpty($boot->floor->desk->quote('DULZ6')->prints->all(), 'what traded is there too');
         $before = $state->sequence;
         for ($i = 0; $i < 200; $i++) {
             $boot->floor->step($boot->clock->at($boot->floor->steps() + 1));

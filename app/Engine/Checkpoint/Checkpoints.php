@@ -110,9 +110,18 @@ final class Checkpoints
         if ($bars !== null) {
             $floor->desk->quote($contract)->bars->restore(json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR), null);
         }
-        $floor->desk->quote($contract)->memory->restore($journal->memory($contract));
-
         return true;
+    }
+
+    /** What the markets had seen, once they are all restored. */
+    public static function restoreMemory(Floor $floor, Journal $journal): void
+    {
+        foreach ($journal->memory() as $contract => $piece) {
+            $floor->desk->quote($contract)->memory->restore($piece);
+        }
+        foreach (array_keys($floor->markets()) as $contract) {
+            $floor->desk->quote($contract)->memory->restored();
+        }
     }
 
     /** @param array<mixed> $value */

@@ -36,6 +36,8 @@ final class Journal implements CommandArchive
 
     private int $lastSequence;
 
+    private readonly MarketHistory $history;
+
     /** @throws JournalDamaged where what was acknowledged is not there */
     public function __construct(private readonly \PDO $pdo, private readonly ?Head $head = null)
     {
@@ -45,6 +47,7 @@ final class Journal implements CommandArchive
             $last = $this->row('SELECT sequence, hash FROM journal ORDER BY sequence DESC LIMIT 1', []);
             [$this->lastSequence, $this->lastHash] = $last === null ? [0, self::FIRST_HASH] : [(int) $last['sequence'], (string) $last['hash']];
             $this->compareWithHead();
+            $this->history = new MarketHistory($pdo);
         } catch (\PDOException $e) {
             throw JournalDamaged::unreadable($e->getMessage());
         }
@@ -79,11 +82,7 @@ final class Journal implements CommandArchive
         foreach ($checkpoints as $name => $checkpoint) {
             $this->saveCheckpoint($name, $checkpoint['sequence'], $checkpoint['body'], $build);
         }
-        foreach ($memory as $contract => $pieces) {
-            foreach ($pieces as $piece) {
-                $this->remember($contract, $piece);
-            }
-        }
+        $this->history->save($memory);
         $this->pdo->commit();
         KillPoint::reached('after-commit');
         if ($events !== []) {
@@ -99,12 +98,10 @@ final class Journal implements CommandArchive
         return $row === null ? null : ['sequence' => (int) $row['sequence'], 'build' => (string) $row['build'], 'body' => (string) $row['body']];
     }
 
-    /** @return list<MemoryPiece> of a contract, those of one kind in the order in which they were made */
-    public function memory(string $contract): array
+    /** @return \Generator<string, MemoryPiece> contract → piece, those of one kind in the order in which they were made */
+    public function memory(): \Generator
     {
-        $rows = $this->run('SELECT kind, number, body FROM market_memory WHERE contract = ? ORDER BY kind, number', [$contract])->fetchAll(\PDO::FETCH_ASSOC);
-
-        return array_map(static fn(array $row): MemoryPiece => new MemoryPiece($row['kind'], (int) $row['number'], $row['body'], 0), $rows);
+        return $this->history->pieces();
     }
 
     /**
@@ -193,24 +190,6 @@ final class Journal implements CommandArchive
         $statement->bindValue(3, $build);
         $statement->bindValue(4, $body, \PDO::PARAM_LOB);
         $statement->execute();
-    }
-
-    private function remember(string $contract, MemoryPiece $piece): void
-    {
-        $statement = $this->statement('INSERT INTO market_memory (contract, kind, number, body) VALUES (?, ?, ?, ?)');
-        foreach ([$contract, $piece->kind, $piece->number] as $i => $value) {
-            $statement->bindValue($i + 1, $value, is_int($value) ? \PDO::PARAM_INT : \PDO::PARAM_STR);
-        }
-        $statement->bindValue(4, $piece->body, \PDO::PARAM_LOB);
-        $statement->execute();
-        if ($piece->least <= 0) {
-            return;
-        }
-        $forget = $this->statement('DELETE FROM market_memory WHERE contract = ? AND kind = ? AND number <= ?');
-        $forget->bindValue(1, $contract);
-        $forget->bindValue(2, $piece->kind);
-        $forget->bindValue(3, $piece->least, \PDO::PARAM_INT);
-        $forget->execute();
     }
 
     private function append(Recorded $recorded, int $step): void

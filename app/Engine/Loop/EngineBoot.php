@@ -62,6 +62,7 @@ final class EngineBoot
                 throw new \UnexpectedValueException("the market of $code has no checkpoint; start with --fresh to begin anew");
             }
         }
+        Checkpoints::restoreMemory($boot->floor, $journal);
         $boot->floor->resume($boot->clock->at($boot->floor->steps()));
 
         return $boot;
