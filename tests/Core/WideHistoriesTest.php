@@ -12,6 +12,7 @@ use Lotrik\Desk\Event\StopMoved;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\DeskRules;
 use Tests\Support\Shrinker;
+use Tests\Support\TestFloor;
 use Tests\Support\WideActions;
 use Tests\Support\WideHistory;
 
@@ -48,6 +49,58 @@ final class WideHistoriesTest extends TestCase
         foreach ($count >= 300 ? [AccountBarred::class, OrderRejected::class] : [] as $event) {
             self::assertGreaterThan(0, $seen[$event] ?? 0, "$event must happen at all");
         }
+    }
+
+    /**
+     * What another account previews, holds back or is refused changes nothing of mine: no event, no fill, no refusal.
+     * Only what reaches the market could.
+     */
+    public function testAnotherAccountCanDoNothingToMineButThroughTheMarket(): void
+    {
+        $count = max(40, intdiv((int) (getenv('LOTRIK_WIDE') ?: 600), 8));
+        for ($seed = 1; $seed <= $count; $seed++) {
+            $mine = array_values(array_filter(WideActions::of($seed, 2 * self::ACTIONS), static fn(array $action): bool => ($action['account'] ?? 1) === 1 && ! in_array($action['do'], ['restart', 'sweep'], true)));
+            $alone = new WideHistory($seed, $seed % 4, 5_000);
+            $beside = new WideHistory($seed, $seed % 4, 5_000);
+            foreach ($mine as $i => $action) {
+                $alone->perform($action);
+                $code = $i % 3 === 2 ? 0 : $i % 3;
+                $beside->perform(['do' => 'preview', 'account' => 2, 'contract' => $code, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market', 'exit_plan' => TestFloor::plan()]);
+                $beside->perform(['do' => 'place', 'account' => 2, 'contract' => $code, 'side' => 'buy', 'quantity' => 30, 'kind' => 'market', 'exit_plan' => null]);
+                $beside->perform(['do' => 'place', 'account' => 2, 'contract' => $code, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'beyond' => -9, 'release_in' => 90_000_000, 'exit_plan' => null]);
+                $beside->perform(['do' => 'tighten', 'account' => 2, 'contract' => $code, 'ticks' => 1]);
+                $beside->perform(['do' => $i % 2 === 0 ? 'cancel-many' : 'flatten', 'account' => 2, 'contract' => $code]);
+                // The clock has gone on by a millisecond a command: mine goes on by as many.
+                $alone->floor->wait($beside->floor->now() - $alone->floor->now());
+                $beside->perform($action);
+                $alone->floor->wait($beside->floor->now() - $alone->floor->now());
+            }
+            self::assertSame(self::eventsOf($alone), self::eventsOf($beside), "seed $seed");
+        }
+    }
+
+    /** @return list<string> events of account 1, with their orders counted from its own first */
+    private static function eventsOf(WideHistory $history): array
+    {
+        $numbers = [];
+        $number = static function (int $id) use (&$numbers): int {
+            return $numbers[$id] ??= count($numbers) + 1;
+        };
+        $events = [];
+        foreach ($history->floor->events as $recorded) {
+            if ($recorded->account !== 1) {
+                continue;
+            }
+            $fields = array_diff_key(get_object_vars($recorded->event), ['clientId' => 1, 'fingerprint' => 1, 'answer' => 1, 'fill' => 1, 'words' => 1, 'because' => 1, 'takes' => 1, 'facts' => 1, 'hold' => 1]);
+            foreach (['order', 'entry', 'other', 'first', 'second', 'joins'] as $field) {
+                if (is_int($fields[$field] ?? null)) {
+                    $fields[$field] = $number($fields[$field]);
+                }
+            }
+            $events[] = $recorded->event::class.' '.json_encode($fields);
+        }
+
+        return $events;
     }
 
     /** Shrunk histories that the rules once did not hold in, each named after what was wrong. */

@@ -17,16 +17,19 @@ final class NextDayTest extends TestCase
             $trader = $desk->trader();
             $step = static fn(int $steps): array => $trader->call('POST', 'practice/DULZ6', ['steps' => $steps])->body;
             $step(150);
-            $settlement = (float) $trader->push('DULZ6', 2)->body['last'];
+            $trader->push('DULZ6', 2);
             $step(100);
             $far = ['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '100.00'];
             $refused = $trader->place($far);
             self::assertSame('beyond-price-limit', $refused->body['code']);
             self::assertSame('/price', $refused->body['pointer']);
-            // 400 ticks of 0.50 on each side; nothing else than the day's last steps lies between the push and midnight.
+            // The settlement is the last trade before midnight; 400 ticks of 0.50 on each side of it.
+            $midnight = 1000 * (int) strtotime('2026-11-03T00:00:00Z');
+            $before = array_filter($trader->call('GET', 'contracts/DULZ6/tape?most=1000')->body['items'], static fn(array $print): bool => $print['at'] < $midnight);
+            $settlement = array_values($before)[0]['price'] * 0.5;
             self::assertMatchesRegularExpression('/trades from (\d+\.\d\d) to (\d+\.\d\d) until/', $refused->body['detail']);
             preg_match('/from (\d+\.\d\d) to (\d+\.\d\d)/', $refused->body['detail'], $limits);
-            self::assertEqualsWithDelta($settlement, ((float) $limits[1] + (float) $limits[2]) / 2, 8.0);
+            self::assertSame($settlement, ((float) $limits[1] + (float) $limits[2]) / 2);
             self::assertSame(400.0, (float) $limits[2] - (float) $limits[1]);
             $desk->killEngine();
             $again = null;

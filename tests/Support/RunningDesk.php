@@ -59,10 +59,38 @@ final class RunningDesk
         $this->entryLink = $found[1];
     }
 
-    public function stop(): void
+    /** Ends it in good order; its data stay. */
+    public function down(): void
     {
         proc_terminate($this->process, SIGTERM);
         Wait::until(fn(): bool => ! proc_get_status($this->process)['running'], 'bin/start to end', 15);
+    }
+
+    /** A power cut: everything is killed at once, nobody cleans up. */
+    public function crash(): void
+    {
+        $pids = [$this->enginePid(), ...$this->webWorkers()];
+        proc_terminate($this->process, SIGKILL);
+        array_map(static fn(int $pid): bool => posix_kill($pid, SIGKILL), $pids);
+        Wait::until(fn(): bool => ! proc_get_status($this->process)['running'] && $this->webWorkers() === [] && $this->enginePid() === 0, 'everything to be gone', 15);
+    }
+
+    /** @return array{int, string} status and what was said, of a start that gives up */
+    public function failsToStart(string ...$options): array
+    {
+        $command = [dirname(__DIR__, 2).'/bin/start', '--no-setup', '--data', $this->data, '--port', (string) $this->port, '--stream-port', (string) $this->streamPort, ...$options];
+        $process = proc_open($command, [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['pipe', 'w']], $pipes);
+        assert($process !== false);
+        $said = (string) stream_get_contents($pipes[2]);
+
+        return [proc_close($process), $said];
+    }
+
+    public function stop(): void
+    {
+        if (proc_get_status($this->process)['running']) {
+            $this->down();
+        }
         exec('rm -rf '.escapeshellarg($this->data).' '.escapeshellarg($this->data.'.log'));
     }
 

@@ -110,6 +110,7 @@ final class Checkpoints
         if ($bars !== null) {
             $floor->desk->quote($contract)->bars->restore(json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR), null);
         }
+
         return true;
     }
 

@@ -56,6 +56,9 @@ final class Practice
             $steps = $node->optionalInt('steps', 1, 10_000) ?? 0;
             $push = $node->optionalInt('push_ticks', -1_000, 1_000) ?? 0;
             $node->done();
+            if ($push !== 0 && ! $this->floor->market($contract)->venue->isOpen()) {
+                throw new Refusal('market-closed', "$contract is shut; its market can be pushed once it is open", '/push_ticks');
+            }
             if ($steps > 0 && ! $paused) {
                 throw $node->fault('steps', 'nothing while the market moves by itself; pause it first');
             }
