@@ -100,6 +100,17 @@ final class ClosingDownTest extends TestCase
         self::assertSame('barred', $floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem);
     }
 
+    /** Whatever way lots came in (a fill that the desk no longer believed in): barred and not flat is flattened. */
+    public function testABarredAccountThatHoldsAnythingIsFlattened(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 2, plan: TestFloor::plan());
+        $floor->floor->desk->scribe()->note(new \Lotrik\Desk\Event\AccountBarred(1, $floor->now() + 86_400_000, 'by a test'));
+        $floor->push(1);
+        $floor->step(5);
+        self::assertSame([0, [], ClosingDown::Not], [$floor->lots(), $floor->working(), $floor->holding()->closing]);
+    }
+
     public function testWhatComesAfterGoesThroughTheChecksAnew(): void
     {
         $floor = new TestFloor(self::DELAY);

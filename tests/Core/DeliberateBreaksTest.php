@@ -37,7 +37,7 @@ final class DeliberateBreaksTest extends TestCase
     public function testEveryPlaceToBreakIsThereOnce(): void
     {
         foreach (DeliberateBreaks::all() as $name => [$class, $stands]) {
-            $code = (string) file_get_contents(dirname(__DIR__, 2).'/core/'.str_replace('\\', '/', $class).'.php');
+            $code = (string) file_get_contents(DeliberateBreaks::file($class));
             self::assertSame(1, substr_count($code, $stands), $name);
         }
     }

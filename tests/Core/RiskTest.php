@@ -18,6 +18,31 @@ use Tests\Support\TestFloor;
 
 final class RiskTest extends TestCase
 {
+    /** The last trade is old, and everybody asks far below it: the loss is there. A bid that is missing for a moment is none. */
+    public function testTheLossLimitMarksAtTheLastTradeClampedIntoTheQuote(): void
+    {
+        foreach ([[13, true], [null, false]] as [$asked, $barred]) {
+            $floor = new TestFloor();
+            $floor->place('buy', 20);
+            $venue = $floor->floor->market(TestFloor::CODE)->venue;
+            $last = $floor->last();
+            foreach ([\Lotrik\Order\Side::Buy, \Lotrik\Order\Side::Sell] as $side) {
+                foreach ($venue->book->levels($side) as $level) {
+                    for ($order = $level->first; $order !== null; $order = $next) {
+                        $next = $order->behind;
+                        $venue->cancelFlow($order->id);
+                    }
+                }
+            }
+            if ($asked !== null) {
+                $venue->flow(-9_000_001, \Lotrik\Order\Side::Sell, $last - $asked, 500);
+            }
+            $floor->floor->desk->quoted(TestFloor::CODE, $venue->book->bestBid(), $venue->book->bestAsk());
+            $floor->floor->desk->react(TestFloor::CODE, $floor->now());
+            self::assertSame([$last, $barred], [$floor->last(), $floor->floor->desk->state->isBarred(1, $floor->now())]);
+        }
+    }
+
     private static function long(int $lots, int $tick): Position
     {
         $position = new Position();

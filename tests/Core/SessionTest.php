@@ -98,7 +98,7 @@ final class SessionTest extends TestCase
         }
         $floor->take('flatten', ['contract' => TestFloor::CODE]);
         $floor->step(10);
-        self::assertSame([2, 0, 2], [$floor->lots(), count($floor->working(Role::Target)), count($floor->working(Role::Stop))], 'entries and targets are gone, the stops stay');
+        self::assertSame([2, 0, 2, 0], [$floor->lots(), count($floor->working(Role::Target)), count($floor->working(Role::Stop)), count($floor->working(Role::Close))], 'entries and targets are gone, the stops stay, and nothing is sent to a market that is shut');
         $this->open($floor);
         self::assertSame([0, false], [$floor->lots(), $floor->holding()->isClosingDown()], 'it closes at the open');
     }

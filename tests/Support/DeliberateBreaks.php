@@ -22,19 +22,18 @@ final class DeliberateBreaks
     /** @return string what the tests said first; empty where nobody noticed */
     public static function noticed(string $class, string $stands, string $instead): string
     {
-        $root = dirname(__DIR__, 2);
-        $code = (string) file_get_contents("$root/core/".str_replace('\\', '/', $class).'.php');
+        $code = (string) file_get_contents(self::file($class));
         if (substr_count($code, $stands) !== 1) {
             throw new \LogicException("$class: the place to break is there ".substr_count($code, $stands)." times, expected once: $stands");
         }
         $file = (string) tempnam(sys_get_temp_dir(), 'broken');
         file_put_contents($file, str_replace($stands, $instead, $code));
         try {
-            [$status, $out] = self::run("Lotrik\\$class:$file");
+            [$status, $out] = self::run(self::isOutside($class) ? substr($class, 4).":$file" : "Lotrik\\$class:$file", self::isOutside($class));
         } finally {
             unlink($file);
         }
-        preg_match('/^1\) Tests\\\\Core\\\\(\S+)/m', $out, $first);
+        preg_match('/^1\) Tests\\\\\w+\\\\(\S+)/m', $out, $first);
 
         return match ($status) {
             0 => '',
@@ -43,12 +42,34 @@ final class DeliberateBreaks
         };
     }
 
-    /** @return array{int, string} status and output of the core's tests with one class broken, or none */
-    public static function run(string $broken): array
+    /** Where a class stands: `app:` before its name says that it is none of the core. */
+    public static function file(string $class): string
     {
-        $command = 'LOTRIK_HISTORIES=40 LOTRIK_BROKEN='.escapeshellarg($broken).' timeout '.self::SECONDS.' '.escapeshellarg(PHP_BINARY)
-            ." vendor/bin/phpunit --no-configuration --do-not-cache-result --bootstrap tests/Support/broken-core.php --stop-on-defect tests/Core --exclude-filter 'DeliberateBreaks'";
-        exec('cd '.escapeshellarg(dirname(__DIR__, 2))." && $command 2>&1", $out, $status);
+        $root = dirname(__DIR__, 2);
+        $path = str_replace(['\\', 'App/', 'Tests/'], ['/', 'app/', 'tests/'], self::isOutside($class) ? substr($class, 4) : $class);
+
+        return self::isOutside($class) ? "$root/$path.php" : "$root/core/$path.php";
+    }
+
+    public static function isOutside(string $class): bool
+    {
+        return str_starts_with($class, 'app:');
+    }
+
+    /** @return array{int, string} status and output of the core's tests, or of those of the engine's parts, with one class broken, or none */
+    public static function run(string $broken, bool $engine = false): array
+    {
+        $tests = $engine ? 'tests/Feature/EnginePartsTest.php tests/Feature/OlderDirectoryTest.php tests/Feature/KillsTest.php' : "tests/Core --exclude-filter 'DeliberateBreaks'";
+        $status = 0;
+        $out = [];
+        foreach ($engine ? explode(' ', $tests) : [$tests] as $suite) {
+            $command = 'LOTRIK_HISTORIES=40 LOTRIK_WIDE=60 LOTRIK_KILLS=24 LOTRIK_BROKEN='.escapeshellarg($broken).' timeout '.self::SECONDS.' '.escapeshellarg(PHP_BINARY)
+                ." vendor/bin/phpunit --no-configuration --do-not-cache-result --bootstrap tests/Support/broken-core.php --stop-on-defect $suite";
+            exec('cd '.escapeshellarg(dirname(__DIR__, 2))." && $command 2>&1", $out, $status);
+            if ($status !== 0) {
+                break;
+            }
+        }
 
         return [$status, implode("\n", $out)];
     }
@@ -65,16 +86,16 @@ final class DeliberateBreaks
         yield 'an anchor that rounds the other way' => ['ExitPlan\Anchor', '$this->side === Side::Buy && ! $whole', '$this->side === Side::Sell && ! $whole'];
         yield 'the print of the fill counts' => ['ExitPlan\EntryExits', '$print > $this->lastFillPrint', '$print >= $this->lastFillPrint'];
         yield 'a stop that rounds up' => ['ExitPlan\Distance', 'RoundingMode::FLOOR)->toInt()', 'RoundingMode::CEILING)->toInt()'];
-        yield 'the last portion takes only its lots' => ['ExitPlan\ExitPlan', '$i + 1 === count($this->portions) ? null : $portion->lots', '$portion->lots'];
+        yield 'the last portion takes only its lots' => ['ExitPlan\ExitPlan', "\$i + 1 === count(\$this->portions) ? null : \$portion->lots,\n                \$portion->target?->targetTicks", "\$portion->lots,\n                \$portion->target?->targetTicks"];
         yield 'closed lots come off the newest entry' => ['Desk\Holding', 'foreach ($this->entries as $entry) {
-            $lots = $entry === $except', 'foreach (array_reverse($this->entries) as $entry) {
-            $lots = $entry === $except'];
+            $lots = $lots > 0', 'foreach (array_reverse($this->entries) as $entry) {
+            $lots = $lots > 0'];
         yield 'a fill of one side leaves the other' => ['Venue\Venue', '$this->lower($mate, $lots, "order {$order->id}, its other side', '$this->lower($mate, 0, "order {$order->id}, its other side'];
         yield 'reduce-only is not kept after a fill' => ['Venue\Venue', "        \$this->cancelOco(\$order, 'filled');\n        \$this->enforceReduceOnly(\$order->account);", "        \$this->cancelOco(\$order, 'filled');"];
         yield 'exits do not shrink with the position' => ['Venue\Venue', '$excess = array_sum($lots) - abs($position);', '$excess = 0;'];
         yield 'a reversal in one fill' => ['Venue\Venue', 'foreach ([$closing, $lots - $closing] as $part)', 'foreach ([$lots] as $part)'];
         yield 'a hand-loosened stop stays with its ratchets' => ['ExitPlan\EntryExits', "\$cover->stop, \$to)) {\n            \$cover->stopByHand = true;", "\$cover->stop, \$to)) {\n            \$cover->stopByHand = false;"];
-        yield 'a cancelled target comes back' => ['Desk\DeskState', '$cover->targetTakenOff = true;', '$cover->targetTakenOff = false;'];
+        yield 'a cancelled target comes back' => ['ExitPlan\EntryExits', '$cover->targetTakenOff = true;', '$cover->targetTakenOff = false;'];
         yield 'tied closes do not lower each other' => ['Venue\Venue', '$this->lower($mate, $lots, "order {$order->id}, tied to it', '$this->lower($mate, 0, "order {$order->id}, tied to it'];
         yield 'an if-touched order is a stop' => ['Order\OrderKind', '$this === self::IfTouched ? $side->opposite() : $side', '$side'];
         yield 'a held order is released at once' => ['Desk\Hold', '$at >= $this->releaseAt', 'true'];
@@ -83,19 +104,19 @@ final class DeliberateBreaks
         yield 'flatten takes the stops first' => ['Desk\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
         yield 'a target on the losing side' => ['ExitPlan\EntryExits', '$anchor + $sign * $cover->portion->target', '$anchor - $sign * $cover->portion->target'];
         yield 'a stop that follows its anchor downwards' => ['ExitPlan\EntryExits', '$cover->stop === null || $this->tighter($level, $cover->stop) ? $level : $cover->stop', '$level'];
-        yield 'fills after a ratchet join the old group' => ['ExitPlan\EntryExits', "->stop = \$to;\n        \$this->anchors[\$group]->settled = true;\n    }\n\n    /** Where the ratchets", "->stop = \$to;\n    }\n\n    /** Where the ratchets"];
+        yield 'fills after a ratchet join the old group' => ['ExitPlan\EntryExits', "\$cover->stop = \$to;\n            \$this->anchors[\$group]->settled = true;", '$cover->stop = $to;'];
         yield 'a portion that takes lots of the next' => ['ExitPlan\EntryExits', 'min($this->filled + $lots, $end) - max($this->filled, $start)', 'min($this->filled + $lots, $end + 1) - max($this->filled, $start)'];
-        yield 'lots closed by hand come off twice' => ['ExitPlan\EntryExits', "            \$cover->lots -= \$here;\n            \$lots -= \$here;", '            $cover->lots -= $here;'];
+        yield 'lots closed by hand come off twice' => ['ExitPlan\EntryExits', "                \$cover->lots -= \$here;\n                \$lots -= \$here;", '                $cover->lots -= $here;'];
         yield 'the best price is the worst' => ['ExitPlan\Anchor', '$this->side->sign() * ($tick - $this->best) > 0', '$this->side->sign() * ($tick - $this->best) < 0'];
         yield 'best profit can be negative' => ['ExitPlan\Anchor', 'max(0, $this->side->sign() * ($this->best - $this->tick()))', '$this->side->sign() * ($this->best - $this->tick())'];
         yield 'a set that keeps the portions as they were' => ['ExitPlan\EntryExits', "            \$cover->lots = \$split[\$portion->number];\n", "            \$cover->lots = max(\$cover->lots, \$split[\$portion->number]);\n"];
         yield 'lots that change their portion lose their stop' => ['ExitPlan\EntryExits', '$notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)', '$notLooser, ...self::stopsOf($alike)'];
         yield 'one stop becomes two' => ['ExitPlan\EntryExits', '$notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)', '$notLooser, ...self::stopsOf($given)'];
         yield 'a set forgets the stops of what it takes in' => ['ExitPlan\EntryExits', '$this->tightest([$cover->stop, $notLooser,', '$this->tightest([$cover->stop,'];
-        yield 'a set does not take other entries in' => ['Desk\DeskState', '$holding->closeByHand(abs($position->lots) - $lots - $joined, except: $set);', ''];
+        yield 'a set does not take other entries in' => ['Desk\DeskState', '$holding->gatherInto($entry);', ''];
         yield 'a stop fill leaves the entry working' => ['Desk\Entry', '$filled === Role::Stop || ', ''];
         yield 'targets stay while it flattens' => ['Desk\ExitKeeper', '$cover->wantsTarget() && ! $holding->isClosingDown()', '$cover->wantsTarget()'];
-        yield 'a close of one portion takes the oldest lots' => ['Desk\DeskState', '$own = $entry === null ? 0 : min(', '$own = 0 * min('];
+        yield 'a close of one portion takes the oldest lots' => ['Desk\DeskState', '$left = $entry === null ? $event->closes', '$left = true ? $event->closes'];
         yield 'a close is no partner of its stop' => ['Desk\DeskOrder', 'return $this->entry !== null ?', 'return $this->role->isExit() ?'];
         yield 'a stop-limit left behind counts as protection' => ['Desk\Holding', ' && ! $stop->isLeftBehind()', ''];
         yield 'a stop is passed only beyond its level' => ['Order\Passed', '$mark >= $trigger : $mark <= $trigger', '$mark > $trigger : $mark < $trigger'];
@@ -104,12 +125,88 @@ final class DeliberateBreaks
         yield 'a true range that is thawed at the fill' => ['Desk\Ticket', 'ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null', 'ranges: null'];
         yield 'a true range without the close before' => ['Watching\AverageTrueRange', 'max($bar->range(), abs($bar->high - $closeBefore), abs($bar->low - $closeBefore))', '$bar->range()'];
         yield 'a rehearsal that ratchets before it exits' => ['Rehearsal\Rehearsal', "        \$this->exit(\$on, \$left);\n", "        \$this->watch(\$on, \$number);\n        \$this->exit(\$on, \$left);\n"];
-        yield 'a hand-back that is not heard' => ['Desk\DeskState', '->stopByHand = false', '->stopByHand = true'];
-        yield 'stops that are moved farther instead of closer' => ['Desk\Command\TightenStops', '$shift = $sign * $ticks;', '$shift = -$sign * $ticks;'];
+        yield 'a hand-back that is not heard' => ['ExitPlan\EntryExits', '$cover->stopByHand = false', '$cover->stopByHand = true'];
+        yield 'stops that are moved farther instead of closer' => ['Desk\Command\TightenStops', 'Role::Stop, (int) $cover->stop + $sign * $ticks', 'Role::Stop, (int) $cover->stop - $sign * $ticks'];
         yield 'break-even plus fees on the losing side' => ['Desk\Command\StopsToBreakEven', '? $sign * $contract->ticksForFees()', '? -$sign * $contract->ticksForFees()'];
         yield 'a change for one order that changes nothing' => ['ExitPlan\PlanChange', "return [['ticks' => \$ticks] + \$kept,", 'return [$stop,'];
         yield 'a day order outlives its session' => ['Desk\DeskOrder', '$this->tif === TimeInForce::Day && $this->dayEnds !== null', 'false'];
         yield 'flatten trades while the market is shut' => ['Desk\Flattening', '$open && ! isset(', '! isset('];
-        yield 'a taken-off stop comes back' => ['Desk\DeskState', '$cover->stopTakenOff = true;', '$cover->stopTakenOff = false;'];
+        yield 'a taken-off stop comes back' => ['ExitPlan\EntryExits', '$cover->stopTakenOff = true;', '$cover->stopTakenOff = false;'];
+        // Closing down.
+        yield 'a flatten leaves a reversal going' => ['Desk\ClosingDown', 'ClosingTrigger::Flatten, ClosingTrigger::Bar => self::Flattening', 'ClosingTrigger::Flatten, ClosingTrigger::Bar => $this === self::Reversing ? self::Reversing : self::Flattening'];
+        yield 'the end of the session leaves a reversal going' => ['Desk\ClosingDown', '$this === self::Not ? self::Not : self::Flattening', '$this'];
+        yield 'a flatten is heard once only' => ['Desk\Command\Flatten', '$holding->closing === ClosingDown::Flattening ? $starts', '$holding->isClosingDown() ? $starts'];
+        yield 'what comes after a reversal is not checked' => ['Desk\Flattening', '$ticket->refusal === null', 'true'];
+        yield 'a barred account keeps what came in' => ['Desk\LossLimit', '$this->holdsAllTheSame($holding) ? [$holding] : []', '[]'];
+        yield 'a bar leaves a reversal going' => ['Desk\LossLimit', '$holding->closing !== ClosingDown::Flattening', '! $holding->isClosingDown()'];
+        yield 'the loss is marked at the last trade alone' => ['Desk\LossLimit', 'Passed::clamped($quote->last, $quote->bid, $quote->ask)', '$quote->last'];
+        yield 'a flatten whose close is refused tries at once' => ['Desk\Flattening', ' && ! $holding->wasJustRefused(Holding::FLATTEN, $this->bench->scribe->at)', ''];
+        // Checks before an order is taken.
+        yield 'a barred account may enter' => ['Desk\Check\NotBarred', 'return $ticket->mayOpen() && ', 'return false && '];
+        yield 'through flat while it is flattened' => ['Desk\Check\NotFlattening', '$ticket->mayOpen()', '$ticket->opens > 0'];
+        yield 'a currency without a rate' => ['Desk\Check\RateKnown', 'return $ticket->mayOpen() && ', 'return false && '];
+        yield 'orders of any size' => ['Desk\Check\OrderSize', '$ticket->quantity > $account->orderLimit', 'false'];
+        yield 'working entries do not count' => ['Desk\Check\PositionLimit', '? $order->leaves() : 0', '? 0 : 0'];
+        yield 'entries beyond the limits of the day' => ['Desk\Check\WithinPriceLimits', 'return ! $ticket->mayOpen() || ', 'return true || '];
+        yield 'an entry stop that is passed is taken' => ['Desk\Check\StopNotPassed', '$request->trigger === null || ', 'true || '];
+        yield 'entries while the market is shut' => ['Desk\Check\SessionOpen', '$hours->open || ', 'true || '];
+        yield 'a change is not held against the plan' => ['Desk\Modification', 'return $this->planRefusal($order, $state, $quote);', 'return null;'];
+        yield 'a plan under one tick is made to stand nowhere' => ['ExitPlan\ExitPlan', "        } catch (PlanFault) {\n            return 1;", "        } catch (PlanFault) {\n            return 0;"];
+        yield 'a held order is released unchecked' => ['Desk\DueOrders', '$refusal === null', 'true'];
+        yield 'a forgotten id is taken for a new one' => ['Desk\Desk', '$this->archive?->has($accountId, $clientId) === true', 'false'];
+        yield 'an id does something each time' => ['Desk\TakenCommands', 'return $packed === null ? null : Taken::unpack($packed);', 'return null;'];
+        // Sessions and the clock.
+        yield 'the venue matches while it is shut' => ['Venue\Venue', 'if (! $this->open && $this->wouldTrade($order)) {', 'if (false) {'];
+        yield 'the flow trades while it is shut' => ['Venue\Venue', "        if (\$this->open) {\n            \$this->book->limit(", "        if (true) {\n            \$this->book->limit("];
+        yield 'entries reach a venue that is shut' => ['Venue\Venue', '! $this->open && (! $order->reduceOnly || $order->tif->isImmediate())', 'false'];
+        yield 'what waited for the open is forgotten' => ['Venue\Venue', "            if (\$order->limit() !== null) {\n                unset(\$this->waiting", "            if (false) {\n                unset(\$this->waiting"];
+        yield 'a day order ends at the next change of hours' => ['Contract\Session', 'return $hours->open || $hours->until === null ? $hours->until : $this->work($hours->until)->until;', 'return $hours->until;'];
+        yield 'a held order goes out while it is shut' => ['Desk\DueOrders', 'if (! $this->bench->hours($order->contract, $at)->open) {', 'if (false) {'];
+        yield 'timed orders are looked at late' => ['Desk\Timetable', '$this->queue->top()[0] <= $at', '$this->queue->top()[0] + 100 <= $at'];
+        yield 'a new date does not count' => ['Desk\Timetable', '($this->due[$order] ?? null) === $when', 'true'];
+        yield 'nobody looks when a parent fills' => ['Desk\Timetable', '$this->stirred += $this->children[$order->id] ?? [];', ''];
+        yield 'a parent is forgotten while it is needed' => ['Desk\DeskState', 'if (! isset($needed[$id])) {', 'if (true) {'];
+        // Delay and checkpoint.
+        yield 'nothing is delayed' => ['Desk\DelayLine', '$now + $this->steps', '$now'];
+        yield 'what is under way is lost over a kill' => ['Desk\Floor', '$this->toVenue[$market->contract]->restore($this->step, $packed[\'toVenue\'] ?? []);', ''];
+        yield 'what comes back is lost over a kill' => ['Desk\Floor', '$this->toDesk[$market->contract]->restore($this->step, $packed[\'toDesk\'] ?? []);', ''];
+        yield 'what is under way starts over' => ['Desk\DelayLine', '[$now + $waiting[0], $waiting[1]]', '[$now + 3 + $waiting[0], $waiting[1]]'];
+        yield 'best prices are lost over a kill' => ['Desk\Floor', '$entry?->exits->restoreBests($of[2]);', ''];
+        yield 'what was seen is lost over a kill' => ['Desk\Floor', '$entry?->facts?->restoreExtremes($of[3]);', ''];
+        yield 'the desk answers at the end of the step' => ['Desk\Floor', "                if (\$this->carried < \$this->desk->scribe()->count()) {\n                    \$this->carry(\$at);\n                }\n", ''];
+        yield 'a market is saved once' => ['app:App\Engine\Checkpoint\Checkpoints', 'if (($this->saved[$contract] ?? null) !== $sum = md5($body)) {', 'if (! isset($this->saved[$contract]) && ($sum = md5($body)) !== \'\') {'];
+        yield 'a market is saved each second only' => ['app:Tests\Support\MortalEngine', 'array_values(array_unique(array_filter(array_column($events, \'contract\'))))', '[]'];
+        yield 'the desk checkpoint is of another moment' => ['app:App\Engine\Loop\EngineBoot', '$journal->after($state->sequence, $hash)', '$journal->after($state->sequence > 0 ? $state->sequence + 1 : 0, $hash)'];
+        yield 'nobody looks at the hashes' => ['app:App\Engine\Journal\Journal', 'if ($row[\'previous_hash\'] !== $hash || $row[\'hash\'] !== $next) {', 'if (false) {'];
+        yield 'nobody looks at what was acknowledged' => ['app:App\Engine\Journal\Journal', 'if ($head === null || $head[0] === 0) {', 'if (true) {'];
+        yield 'time runs backwards over a restart' => ['app:App\Engine\Loop\EngineClock', 'max($this->last, $now)', '$now'];
+        yield 'streams wait without a bound' => ['app:App\Engine\Stream\Subscriber', ' || $this->budget->isExceeded()', ''];
+        // Groups at the venue.
+        yield 'one cancels nothing' => ['Venue\Venue', '$o->oco === $order->oco', 'false'];
+        yield 'a decided group takes its late half' => ['Venue\Venue', '$order->oco !== null && isset($this->decided[$order->oco])', 'false'];
+        yield 'a trigger cancels nothing' => ['Venue\Venue', "                \$this->cancelOco(\$order, 'triggered');\n", ''];
+        yield 'an entry takes its own exit' => ['Venue\Venue', 'if ($order->exit && ! $incoming->exit) {', 'if (false) {'];
+        yield 'immediate or cancel rests' => ['Venue\Venue', "        if (\$order->tif->isImmediate()) {\n            \$this->withdraw", "        if (false) {\n            \$this->withdraw"];
+        yield 'more lots keep their place' => ['Venue\Venue', '$lotsChange <= 0 && ($price === null', '($price === null'];
+        yield 'the limits of the day hold nothing up' => ['Venue\Venue', '$bound = $order->side === Side::Buy ? $this->limits?->high : $this->limits?->low;', '$bound = null;'];
+        // What is on its way, and what is refused.
+        yield 'a wish to cancel is forgotten' => ['Desk\DueOrders', 'if ($order->cancelWished) {', 'if (false) {'];
+        yield 'an exit that was moved on its way stays' => ['ExitPlan\EntryExits', "        \$this->movedByHand(\$portion, \$group, \$role, \$to);\n", ''];
+        yield 'a refused exit is tried at once' => ['Desk\Holding', 'TRY_AGAIN = 1000', 'TRY_AGAIN = 0'];
+        yield 'a refused exit is never tried again' => ['Desk\Desk', "            if (\$holding->refusedExits !== []) {\n                unset(\$this->kept[\$contract][\$account]);\n            }\n", ''];
+        yield 'a report out of place is believed' => ['Desk\Desk', 'default => ! $order->state->isFinal(),', 'default => true,'];
+        yield 'a set forgets the stops of others' => ['Desk\Fills', '$covers === Covers::Position && $others ?', 'false ?'];
+        yield 'old fills close nothing' => ['Desk\Event\Upcaster', '\'closes\' => $effect->closes,', '\'closes\' => 0,'];
+        // What is known of an entry.
+        yield 'the best is the worst' => ['Desk\EntryFacts', '$this->best === null || $sign * ($tick - $this->best[0]) > 0', '$this->best === null || $sign * ($tick - $this->best[0]) < 0'];
+        yield 'slippage out is not counted' => ['Desk\EntryFacts', '$this->slippageOut += $lots * $by->slippageTicks;', ''];
+        yield 'the touch is that after the fill' => ['Venue\Venue', '->lots ?? 0) + $lots;', '->lots ?? 0);'];
+        // Rehearsal.
+        yield 'a stop passed at birth rests' => ['Rehearsal\Rehearsal', '($grown || isset($moved[$key]))', 'isset($moved[$key])'];
+        yield 'the rest of a stop entry waits again' => ['Rehearsal\Rehearsal', '$this->entryTriggered = $this->entryTriggered || (', '$this->entryTriggered = false && ('];
+        yield 'a resting stop-limit fills at the print' => ['Rehearsal\Rehearsal', "'stop', \$limit ?? \$on->tick, \$left);", "'stop', \$on->tick, \$left);"];
+        yield 'a result against the average' => ['Rehearsal\Rehearsal', '($price - $tick) * $here', '($price - (int) round($this->cost / $this->filled)) * $here'];
+        yield 'a rehearsed plan never covers the position' => ['Rehearsal\Rehearsal', '$this->exits->plan->covers === Covers::Position', 'false'];
+        yield 'rows of others are not checked' => ['Rehearsal\Tape', 'if (! preg_match(\'/^-?\d{1,15}(\.\d{1,9})?$/\', $price)) {', 'if (false) {'];
     }
 }

@@ -37,7 +37,7 @@ final class Page
         $wanted = DesiredCapabilities::chrome();
         $wanted->setCapability(ChromeOptions::CAPABILITY, $options);
         $wanted->setCapability('goog:loggingPrefs', ['browser' => 'ALL']);
-        $this->driver = RemoteWebDriver::create('http://127.0.0.1:'.self::$port, $wanted, 30_000, 60_000);
+        $this->driver = RemoteWebDriver::create('http://127.0.0.1:'.self::$port, $wanted, 60_000, 180_000);
         $this->size($width, $height);
     }
 

@@ -12,12 +12,16 @@ use App\Engine\View\PositionView;
 use App\Engine\View\RiskView;
 use App\Engine\View\Time;
 use Lotrik\Desk\Event\AccountBarred;
+use Lotrik\Desk\Event\CancelWished;
 use Lotrik\Desk\Event\CommandRefused;
 use Lotrik\Desk\Event\EventCodec;
+use Lotrik\Desk\Event\ExitMoved;
+use Lotrik\Desk\Event\ExitTakenOff;
 use Lotrik\Desk\Event\FlattenEnded;
 use Lotrik\Desk\Event\OrderCancelled;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\OrderRejected;
+use Lotrik\Desk\Event\ReversalDropped;
 use Lotrik\Desk\Event\StopMoved;
 use Lotrik\Desk\Floor;
 use Lotrik\Desk\Recorded;
@@ -27,7 +31,7 @@ use Lotrik\Order\Side;
 final class Publisher
 {
     /** Every event goes out in words; these are told at once and not only listed. */
-    private const SPEAKING = [StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class, AccountBarred::class];
+    private const SPEAKING = [StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class, AccountBarred::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class];
 
     /** @var array<string, array<int, true>> contract → ticks traded at since its day was last sent */
     private array $traded = [];

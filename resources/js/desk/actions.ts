@@ -11,7 +11,8 @@ import { asPlanned, thisOrder } from './thisOrder';
 export async function answered<T>(what: Promise<T>, done?: (answer: T) => string): Promise<T | null> {
     try {
         const answer = await what;
-        if (done) say(done(answer), 'done');
+        const words = done?.(answer);
+        if (words) say(words, 'done');
         return answer;
     } catch (error) {
         if (!(error instanceof Problem)) throw error;
@@ -20,6 +21,14 @@ export async function answered<T>(what: Promise<T>, done?: (answer: T) => string
         return null;
     }
 }
+
+/** What waits for the venue's answer is done when it is here; the trader hears that it was not forgotten. */
+function onTheWay({ waiting }: { waiting?: number[] }): string {
+    return waiting && waiting.length > 0 ? `${waiting.length} on the way: done as soon as the venue answers` : '';
+}
+
+const gone = (answer: CancelAnswer): string =>
+    [`${answer.cancelled.length} cancelled`, onTheWay(answer), `${answer.stops_kept} stops kept`].filter((words) => words !== '').join(', ');
 
 export interface Placement {
     side: Order['side'];
@@ -114,7 +123,7 @@ export function reverse(): void {
 /** Stops that stand on the losing side go to the average, or as far beyond it as the fees take. */
 export function breakEven(plusFees = false): void {
     const { account, code } = useChoices.getState();
-    void answered(command('POST', `contracts/${code}/break-even`, { account: account?.id, plus_fees: plusFees }));
+    void answered(command<FlattenAnswer>('POST', `contracts/${code}/break-even`, { account: account?.id, plus_fees: plusFees }), onTheWay);
 }
 
 /** One entry, or one portion of it, at the market. */
@@ -214,24 +223,18 @@ export async function cover(plan: number | null = useChoices.getState().plan, mo
 /** Entries and hand-made orders of this contract, or of one side; the stops stay. */
 export function cancelAll(sides?: Order['side'][]): void {
     const { account, code } = useChoices.getState();
-    void answered(
-        command<CancelAnswer>('POST', `contracts/${code}/cancel`, { account: account?.id, ...(sides && { sides }) }),
-        (answer) => `${answer.cancelled.length} cancelled, ${answer.stops_kept} stops kept`,
-    );
+    void answered(command<CancelAnswer>('POST', `contracts/${code}/cancel`, { account: account?.id, ...(sides && { sides }) }), gone);
 }
 
 export function cancelAccount(): void {
     const { account } = useChoices.getState();
-    void answered(
-        command<CancelAnswer>('POST', `accounts/${account?.id}/cancel`, { account: account?.id }),
-        (answer) => `all contracts: ${answer.cancelled.length} cancelled, ${answer.stops_kept} stops kept`,
-    );
+    void answered(command<CancelAnswer>('POST', `accounts/${account?.id}/cancel`, { account: account?.id }), (answer) => `all contracts: ${gone(answer)}`);
 }
 
 /** Every stop of the position so many ticks nearer to the market. */
 export function tighten(ticks: number): void {
     const { account, code } = useChoices.getState();
-    void answered(command('POST', `contracts/${code}/tighten`, { account: account?.id, ticks }));
+    void answered(command<FlattenAnswer>('POST', `contracts/${code}/tighten`, { account: account?.id, ticks }), onTheWay);
 }
 
 export function tie(first: number, second: number): void {

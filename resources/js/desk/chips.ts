@@ -23,7 +23,7 @@ export function useChips(code: string): Map<string, string> {
                 lots: order.leaves,
                 of: order.quantity,
                 role: order.role,
-                words: `${order.words}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}`,
+                words: `${order.words}${order.wished ? ' · to be cancelled' : ''}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}`,
                 more: order.steering === 'hand' ? `${order.why}, steered by hand` : order.why,
                 byHand: order.steering === 'hand',
                 ahead: order.ahead,

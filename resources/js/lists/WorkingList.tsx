@@ -19,7 +19,10 @@ const STATES: Record<string, string> = {
 
 const TIFS: Record<string, string> = { day: 'day', gtc: 'GTC', gtd: 'GTD', ioc: 'IOC', fok: 'FOK' };
 
-const stateOf = (order: Order): string => (order.held_until ? `held until ${order.held_until}` : (STATES[order.state] ?? order.state));
+const stateOf = (order: Order): string => {
+    if (order.held_until) return `held until ${order.held_until}`;
+    return `${STATES[order.state] ?? order.state}${order.wished && order.state !== 'pending-cancel' ? ', then cancelled' : ''}`;
+};
 
 /** Outside the session exits sleep: they act on its first trade. */
 function State({ order }: { order: Order }) {
