@@ -163,7 +163,10 @@ final class Book
     /** Takes what crosses, rests what is left. */
     public function limit(int $id, int $account, Side $side, int $tick, int $lots): void
     {
-        $left = $this->take($id, $account, $side, $tick, $lots);
+        // Most of what comes crosses nobody.
+        $best = $side === Side::Buy ? $this->bestAsk : $this->bestBid;
+        $crosses = $best !== null && ($side === Side::Buy ? $tick >= $best : $tick <= $best);
+        $left = $crosses ? $this->take($id, $account, $side, $tick, $lots) : $lots;
         if ($left > 0) {
             $this->rest($id, $account, $side, $tick, $left);
         }

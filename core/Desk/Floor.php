@@ -289,8 +289,7 @@ final class Floor
             $this->desk->report($market->contract, $this->delaySteps === 0 ? $outcomes : $this->holdUpReports($market, $outcomes), $at);
         }
         $quote = $this->desk->quote($market->contract);
-        $bid = $market->venue->book->bestBid();
-        $ask = $market->venue->book->bestAsk();
+        [$bid, $ask] = [$market->venue->book->bestBid(), $market->venue->book->bestAsk()];
         if ($quote->bid !== $bid || $quote->ask !== $ask) {
             $this->desk->quoted($market->contract, $bid, $ask);
         } elseif ($outcomes === []) {

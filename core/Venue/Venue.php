@@ -286,8 +286,10 @@ final class Venue implements BookSink
     public function flow(int $id, Side $side, int $tick, int $lots): void
     {
         if ($this->open) {
-            $this->book->limit($id, 0, $side, $this->nearestAllowed($tick), $lots);
-            $this->settle();
+            $this->book->limit($id, 0, $side, $this->limits === null ? $tick : $this->limits->nearest($tick), $lots);
+            if ($this->elected !== [] || $this->waiting !== []) {
+                $this->settle();
+            }
         }
     }
 

@@ -51,6 +51,50 @@ final class VenueTest extends TestCase
         $this->venue->outcomes();
     }
 
+    /** Outside the session nothing matches, whoever sends it. */
+    public function testAShutVenueMatchesNothing(): void
+    {
+        $this->long(2);
+        $this->venue->shut();
+        $this->flow(Side::Sell, 95, 40);
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Limit, 2, price: 99, reduceOnly: true, exit: true));
+        $this->venue->submit(new WorkingOrder(3, 2, Side::Buy, OrderKind::Market, 1));
+        self::assertSame(['Accepted 2', 'Refused 3'], $this->reports());
+        self::assertSame([99, 101], [$this->venue->book->bestBid(), $this->venue->book->bestAsk()]);
+        $this->venue->open();
+        self::assertSame(['Filled 2 2@99'], $this->reports());
+    }
+
+    /** What waited for the open and finds nobody there rests where it is to be seen. */
+    public function testALimitThatWaitedForTheOpenRestsWhereNobodyIsThereAnyMore(): void
+    {
+        $this->long(2);
+        $this->venue->shut();
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Limit, 2, price: 99, reduceOnly: true, exit: true));
+        foreach ($this->venue->book->levels(Side::Buy) as $level) {
+            for ($order = $level->first; $order !== null; $order = $next) {
+                $next = $order->behind;
+                $this->venue->cancelFlow($order->id);
+            }
+        }
+        self::assertNull($this->venue->book->order(2));
+        $this->venue->open();
+        self::assertSame(99, $this->venue->book->order(2)?->tick);
+    }
+
+    /** A stop that the market had passed when it came to a shut venue closes at the open; one that was moved away again does not. */
+    public function testAStopThatWasPassedWhileShutClosesAtTheOpen(): void
+    {
+        $this->long(2);
+        $this->venue->shut();
+        $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Stop, 1, trigger: 103, reduceOnly: true, exit: true));
+        $this->venue->submit(new WorkingOrder(3, 1, Side::Sell, OrderKind::Stop, 1, trigger: 103, reduceOnly: true, exit: true));
+        $this->venue->replace(3, 0, null, 90);
+        self::assertSame(['Accepted 2', 'Accepted 3', 'Replaced 3'], $this->reports());
+        $this->venue->open();
+        self::assertSame(['Triggered 2', 'Filled 2 1@99'], $this->reports());
+    }
+
     public function testTheTriggersTradeComesFirstAndTheStopFillsAtTheMarket(): void
     {
         $this->venue->submit(new WorkingOrder(2, 1, Side::Buy, OrderKind::Stop, 3, trigger: 103));

@@ -84,6 +84,23 @@ final class HeldUpTest extends TestCase
         Wait::until(static fn(): bool => $number() > $pushed, 'a market that was started without --paused to move');
     }
 
+    /** More connections than a process can watch, and none of them says a word. */
+    public function testConnectionsThatSayNothingEndNothing(): void
+    {
+        $desk = $this->start('--paused');
+        $trader = $desk->trader();
+        $pid = $desk->enginePid();
+        $silent = [];
+        for ($i = 0; $i < 1_200; $i++) {
+            $silent[] = @stream_socket_client("tcp://127.0.0.1:{$desk->streamPort}", $code, $message, 1);
+        }
+        self::assertGreaterThan(1_000, count(array_filter($silent)));
+        self::assertSame(201, $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'])->status);
+        self::assertSame($pid, $desk->enginePid());
+        $silent = [];
+        Wait::until(static fn(): bool => EventStream::of($trader, $desk)->status() === 200, 'streams to be served again');
+    }
+
     public function testOneUserHasOnlySoManyStreams(): void
     {
         $desk = $this->start('--paused');

@@ -163,14 +163,14 @@ final class DeliberateBreaks
         yield 'a day order ends at the next change of hours' => ['Contract\Session', 'return $hours->open || $hours->until === null ? $hours->until : $this->work($hours->until)->until;', 'return $hours->until;'];
         yield 'a held order goes out while it is shut' => ['Desk\DueOrders', 'if (! $this->bench->hours($order->contract, $at)->open) {', 'if (false) {'];
         yield 'timed orders are looked at late' => ['Desk\Timetable', '$this->queue->top()[0] <= $at', '$this->queue->top()[0] + 100 <= $at'];
-        yield 'a new date does not count' => ['Desk\Timetable', '($this->due[$order] ?? null) === $when', 'true'];
+        yield 'the last of an order\'s times counts' => ['Desk\Timetable', '$this->enqueue($order->id, min($times));', '$this->enqueue($order->id, max($times));'];
         yield 'nobody looks when a parent fills' => ['Desk\Timetable', '$this->stirred += $this->children[$order->id] ?? [];', ''];
         yield 'a parent is forgotten while it is needed' => ['Desk\DeskState', 'if (! isset($needed[$id])) {', 'if (true) {'];
         // Delay and checkpoint.
         yield 'nothing is delayed' => ['Desk\DelayLine', '$now + $this->steps', '$now'];
         yield 'what is under way is lost over a kill' => ['Desk\Floor', '$this->toVenue[$market->contract]->restore($this->step, $packed[\'toVenue\'] ?? []);', ''];
         yield 'what comes back is lost over a kill' => ['Desk\Floor', '$this->toDesk[$market->contract]->restore($this->step, $packed[\'toDesk\'] ?? []);', ''];
-        yield 'what is under way starts over' => ['Desk\DelayLine', '[$now + $waiting[0], $waiting[1]]', '[$now + 3 + $waiting[0], $waiting[1]]'];
+        yield 'what is under way starts over' => ['Desk\DelayLine', '[$now + $waiting[0], $waiting[1]]', '[$now + 1_000_000 + $waiting[0], $waiting[1]]'];
         yield 'best prices are lost over a kill' => ['Desk\Floor', '$entry?->exits->restoreBests($of[2]);', ''];
         yield 'what was seen is lost over a kill' => ['Desk\Floor', '$entry?->facts?->restoreExtremes($of[3]);', ''];
         yield 'the desk answers at the end of the step' => ['Desk\Floor', "                if (\$this->carried < \$this->desk->scribe()->count()) {\n                    \$this->carry(\$at);\n                }\n", ''];

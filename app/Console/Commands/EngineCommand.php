@@ -18,6 +18,7 @@ use App\Engine\Stream\StreamServer;
 use App\Engine\Stream\Tickets;
 use Illuminate\Console\Command;
 use React\EventLoop\Loop;
+use React\Socket\LimitingServer;
 use React\Socket\TcpServer;
 use React\Socket\UnixServer;
 
@@ -29,6 +30,14 @@ final class EngineCommand extends Command
     protected $description = 'Run the engine (bin/start does this)';
 
     private const MOST_SOCKET_PATH = 107;
+
+    /**
+     * The loop watches its sockets with select(), which knows no descriptor beyond 1,023 and would end the engine at the
+     * first one. Whoever opens more streams than this is closed at once; callers wait in the backlog.
+     */
+    private const MAX_CONNECTIONS = 930;
+
+    private const MAX_CALLERS = 60;
 
     public function handle(): int
     {
@@ -81,10 +90,11 @@ final class EngineCommand extends Command
 
         @unlink($socket);
         $mask = umask(0o177);
-        $unix = new UnixServer('unix://'.$socket, $loop, ['backlog' => 511]);
+        $unix = new LimitingServer(new UnixServer('unix://'.$socket, $loop, ['backlog' => 511]), self::MAX_CALLERS, true);
         umask($mask);
         $unix->on('connection', $rpc->connected(...));
-        $tcp = new TcpServer("$host:$streamPort", $loop, ['backlog' => 511]);
+        $tcp = new LimitingServer(new TcpServer("$host:$streamPort", $loop, ['backlog' => 511]), self::MAX_CONNECTIONS);
+        $tcp->on('error', static fn() => null);
         $tcp->on('connection', $stream->connected(...));
 
         $at = static fn(): int => $boot->clock->at($boot->floor->steps());

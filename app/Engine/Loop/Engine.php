@@ -30,6 +30,8 @@ final class Engine
     /** A turn makes steps of the market for no longer than this: orders go between. In ns. */
     private const MAX_MARKET_TIME = 8_000_000;
 
+    private const MAX_JOBS = 32;
+
     private const CHECKPOINT_EVERY = 100;
 
     /** @var list<array{Request, callable(array<string, mixed>): void}> */
@@ -94,7 +96,9 @@ final class Engine
         $replies = [];
         foreach (array_splice($this->waiting, 0, self::MOST_A_TURN) as [$request, $reply]) {
             $answer = $this->answer($request);
-            if ($answer instanceof PracticeJob) {
+            if ($answer instanceof PracticeJob && count($this->jobs) >= self::MAX_JOBS) {
+                $replies[] = [$reply, static fn(): array => self::problem('busy', 'the practice market has enough to do; try again when it is done')];
+            } elseif ($answer instanceof PracticeJob) {
                 $this->jobs[] = [$answer, $request, $reply];
             } else {
                 $replies[] = [$reply, $answer];

@@ -28,5 +28,7 @@ return new class extends Migration {
             $statement->execute();
         }
         $database->statement('DROP TABLE market_memory');
+        // The desk's own checkpoint stands in a file now.
+        $database->table('checkpoints')->where('name', 'desk')->delete();
     }
 };
