@@ -36,7 +36,7 @@ final class DeskOrder
 
     public readonly Purpose $purpose;
 
-    /** @var array<string, mixed>|null the exit plan document that it was sent with; not kept once it can fill no more */
+    /** @var array<string, mixed>|null the exit plan document that it was sent with; not kept once it has filled */
     public ?array $plan;
 
     public readonly ?string $planName;
@@ -191,11 +191,11 @@ final class DeskOrder
         $this->settleState();
     }
 
-    /** In a final state: what only a working order needs is let go. */
+    /** In a final state. What can fill no more needs its plan no more; of a cancelled order a late fill might still come. */
     public function end(int $at): void
     {
         $this->endedAt ??= $at;
-        $this->plan = null;
+        $this->plan = $this->state === OrderState::Filled ? null : $this->plan;
     }
 
     /** Working again after a command was answered. */

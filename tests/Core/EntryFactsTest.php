@@ -50,6 +50,24 @@ final class EntryFactsTest extends TestCase
         self::assertSame(4, $facts['ratchet_moves']);
     }
 
+    public function testSlippageOutIsCountedInTicksAndLots(): void
+    {
+        $floor = new TestFloor();
+        $floor->place('buy', 12, plan: TestFloor::plan('"stop":{"ticks":2}'));
+        // A sweep through several prices sets the stop off; what is left for it is below.
+        $venue = $floor->floor->market(TestFloor::CODE)->venue;
+        $to = (int) $venue->book->bestBid() - 5;
+        $lots = array_sum(array_map(static fn($level): int => $level->tick >= $to ? $level->lots : 0, $venue->book->levels(\Lotrik\Order\Side::Buy)));
+        $venue->flow(-5_000_001, \Lotrik\Order\Side::Sell, $to, $lots);
+        $floor->step(1);
+        self::assertSame(0, $floor->lots());
+        $out = array_filter($floor->eventsOf(OrderFilled::class), static fn(OrderFilled $f): bool => $f->closes > 0 && $floor->order($f->order)->account === 1);
+        $slipped = array_sum(array_map(static fn(OrderFilled $f): int => $f->slippageTicks * $f->quantity, $out));
+        self::assertGreaterThan(0, $slipped);
+        $facts = $floor->eventsOf(EntryClosed::class)[0]->facts;
+        self::assertSame([$slipped, TestFloor::contract()->money($slipped)->exact()], [$facts['slippage_out_ticks'], $facts['slippage_money']]);
+    }
+
     public function testByHandAndFlattened(): void
     {
         $floor = new TestFloor();

@@ -155,6 +155,14 @@ final class RehearsalTest extends TestCase
         self::assertSame(['00 stop-placed 1 1@410.00', '01 stop-placed 1 2@410.00'], self::told($result));
     }
 
+    /** After the first portion is out, the next lot to come in fills it again: the portions are those of the position. */
+    public function testAPlanForThePositionFillsItsPortionsAgain(): void
+    {
+        $plan = static fn(string $covers): array => TestFloor::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":{"ticks":2}},{"rest":true,"target":{"ticks":30}}],"after_target":"keep-entry","covers":"'.$covers.'"');
+        $portion = static fn(string $covers): int => array_values(array_filter(self::over([[0, 1], [3, 1], [0, 1]], $plan($covers), self::buy(2), useSize: true)['events'], static fn(array $e): bool => $e['time'] === '2026-11-02T09:30:02.000Z'))[0]['portion'];
+        self::assertSame([1, 2], [$portion('position'), $portion('entry')]);
+    }
+
     /** Each closed lot counts against the price of its own fill, the oldest first. */
     public function testTheResultIsCountedLotByLot(): void
     {
