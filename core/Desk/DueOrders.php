@@ -18,7 +18,8 @@ final class DueOrders
     /** Time has gone by: what is due ends or is released. */
     public function tick(int $at): void
     {
-        foreach ($this->timetable->due($at) as $id) {
+        $due = $this->timetable->due($at);
+        foreach ($due as $id) {
             $order = $this->bench->state->orders[$id] ?? null;
             if ($order !== null) {
                 $this->look($order, $at);

@@ -4,10 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Brick\Math\BigRational;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\Event;
-use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\OrderPlaced;
 use Lotrik\Desk\Event\OrderReplaced;
@@ -16,6 +14,7 @@ use Lotrik\Desk\Event\StopMoved;
 use Lotrik\ExitPlan\Covers;
 use Lotrik\Order\Role;
 use PHPUnit\Framework\TestCase;
+use Tests\Support\DeskRules;
 use Tests\Support\History;
 use Tests\Support\RandomActions;
 use Tests\Support\Shrinker;
@@ -101,21 +100,22 @@ final class CoveragePropertiesTest extends TestCase
     {
         try {
             $history = new History($seed, $delayed ? 1 + $seed % 5 : 0);
+            $rules = new DeskRules($history->floor);
             $this->stopsBefore = [];
             foreach ($actions as $action) {
                 $history->perform($action);
                 if (! $delayed) {
-                    $this->rulesHold($history->floor);
+                    $rules->holdNow();
                     $this->noStopLoosensByItself($history->floor, (string) $action['do']);
                 }
             }
             // Far from anything that waits there, until no answer is under way.
-            for ($i = 0; $delayed && $i < 40 && $this->isBusy($history->floor); $i++) {
+            for ($i = 0; $delayed && $i < 40 && $rules->isBusy(); $i++) {
                 $history->floor->step(10);
             }
-            $this->rulesHold($history->floor);
-            $this->eventsMakeSense($history->floor);
-            $this->replayGivesTheSameState($history->floor);
+            $rules->holdNow();
+            $this->onlyTheHandLoosened($history->floor);
+            $rules->heldAllAlong();
         } catch (\Throwable $fault) {
             return $fault->getMessage();
         }
@@ -145,13 +145,6 @@ final class CoveragePropertiesTest extends TestCase
         return [$lines[0], array_slice($lines, 1)];
     }
 
-    private function rulesHold(TestFloor $floor): void
-    {
-        $this->exitsNeverExceedThePosition($floor);
-        $this->everyLotIsAccountedFor($floor);
-        $this->whatShouldBeProtectedIs($floor);
-    }
-
     /** Whatever fills, joins or restarts: only the trader's own hand, or another plan, loosens a stop. */
     private function noStopLoosensByItself(TestFloor $floor, string $do): void
     {
@@ -175,122 +168,14 @@ final class CoveragePropertiesTest extends TestCase
         $this->stopsBefore = $now;
     }
 
-    private function isBusy(TestFloor $floor): bool
+    /** Looked at event by event, beside the state before each of them. */
+    private function onlyTheHandLoosened(TestFloor $floor): void
     {
-        foreach ($floor->working() as $order) {
-            if ($order->state->isPending()) {
-                return true;
-            }
-        }
-
-        return $floor->holding()->isClosingDown() || $floor->floor->market(TestFloor::CODE)->venue->position(1) !== $floor->lots();
-    }
-
-    /** Rules 1 and 2: no exit can flip a position, and none works when flat. */
-    private function exitsNeverExceedThePosition(TestFloor $floor): void
-    {
-        $lots = ['stop' => 0, 'target' => 0];
-        foreach ($floor->working() as $order) {
-            self::assertSame($order->quantity - $order->filled, $order->leaves());
-            if ($order->role->isExit()) {
-                self::assertLessThan(0, $order->side->sign() * $floor->lots(), "{$order->role->value} {$order->id} is not on the closing side of {$floor->lots()}");
-                $lots[$order->role->value] += $order->leaves();
-            } elseif ($order->role === Role::Close) {
-                self::assertLessThanOrEqual(abs($floor->lots()), $order->leaves(), "close {$order->id}");
-            }
-        }
-        self::assertLessThanOrEqual(abs($floor->lots()), $lots['stop']);
-        self::assertLessThanOrEqual(abs($floor->lots()), $lots['target']);
-    }
-
-    private function everyLotIsAccountedFor(TestFloor $floor): void
-    {
-        $holding = $floor->holding();
-        self::assertSame($floor->floor->market(TestFloor::CODE)->venue->position(1), $floor->lots(), 'desk and venue agree');
-        self::assertSame(abs($floor->lots()), array_sum(array_map(static fn($e): int => $e->exits->openLots(), $holding->entries)), 'the entries hold the position');
-        $cost = $lots = 0;
-        foreach ($floor->events as $recorded) {
-            if ($recorded->event instanceof OrderFilled && $recorded->account === 1) {
-                $sign = $floor->order($recorded->event->order)->side->sign();
-                $lots += $sign * $recorded->event->quantity;
-                $cost += $sign * $recorded->event->quantity * $recorded->event->price;
-            }
-        }
-        self::assertSame($lots, $floor->lots());
-        $now = $holding->position->realised->plus($holding->position->openTicks($floor->last()));
-        self::assertTrue($now->isEqualTo(BigRational::of($lots * $floor->last() - $cost)), 'realised and open add up to the fills');
-    }
-
-    /** Every portion that wants a stop or target has exactly that, at its level and for its lots. */
-    private function whatShouldBeProtectedIs(TestFloor $floor): void
-    {
-        $holding = $floor->holding();
-        $wanted = 0;
-        foreach ($holding->entries as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                $stop = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
-                $target = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Target);
-                self::assertSame($cover->wantsStop() ? $cover->lots : 0, $stop?->leaves() ?? 0, 'lots under the stop');
-                self::assertSame($cover->wantsTarget() && ! $holding->isClosingDown() ? $cover->lots : 0, $target?->leaves() ?? 0, 'lots at the target');
-                if ($stop !== null && ! $stop->triggered) {
-                    self::assertSame($cover->stop, $stop->trigger);
-                }
-                $wanted += $cover->wantsStop() && $stop?->isLeftBehind() !== true ? $cover->lots : 0;
-            }
-        }
-        self::assertSame(abs($floor->lots()) - $wanted, $holding->unprotected());
-    }
-
-    /** A ratchet only ever tightens; an exit or close only ever reduces. */
-    private function eventsMakeSense(TestFloor $floor): void
-    {
-        $position = 0;
-        foreach ($floor->events as $recorded) {
-            $event = $recorded->event;
-            if ($event instanceof StopMoved) {
-                self::assertGreaterThan(0, ($event->to - $event->from) * ($position <=> 0), 'a ratchet loosened a stop');
-            }
-            if ($event instanceof OrderFilled && $recorded->account === 1) {
-                $order = $floor->order($event->order);
-                $before = $position;
-                $position += $order->side->sign() * $event->quantity;
-                if ($order->role !== Role::Entry) {
-                    self::assertLessThan(abs($before), abs($position), 'an exit that does not reduce');
-                    self::assertGreaterThanOrEqual(0, $before * $position, 'an exit that flips');
-                }
-            }
-        }
-    }
-
-    /** The journal's events, written out and read back, give the same state; best prices come from the checkpoint. */
-    private function replayGivesTheSameState(TestFloor $floor): void
-    {
-        $live = $floor->floor->desk->state;
         $again = new DeskState();
         $triggers = $emptied = [];
         foreach ($floor->events as $recorded) {
             $this->onlyTheHandLoosens($recorded->event, $again, $triggers, $emptied);
-            $again->apply(EventCodec::decode(EventCodec::type($recorded->event), EventCodec::version($recorded->event), EventCodec::encode($recorded->event), $again), $recorded->at);
-        }
-        foreach ($live->holdings[TestFloor::CODE] ?? [] as $account => $holding) {
-            foreach ($holding->entries as $id => $entry) {
-                $again->holding($account, TestFloor::CODE)->entries[$id]->exits->restoreBests($entry->exits->bests());
-                $again->holding($account, TestFloor::CODE)->entries[$id]->facts?->restoreExtremes($entry->facts?->extremes());
-            }
-        }
-        $this->assertSameState($live->orders, $again->orders);
-        $this->assertSameState($live, unserialize(serialize($live)), 'a checkpoint of the desk is the desk');
-        $this->assertSameState(self::seen($live), self::seen($again));
-        $this->assertSameState([$live->sequence, $live->taken, $live->days, $live->lastOrder], [$again->sequence, $again->taken, $again->days, $again->lastOrder]);
-    }
-
-    /** PHP compares first: PHPUnit, which takes long, is only asked to say what differs. */
-    private function assertSameState(mixed $expected, mixed $found, string $what = ''): void
-    {
-        if ($expected == $found) {
-            $this->addToAssertionCount(1);
-        } else {
-            self::assertEquals($expected, $found, $what);
+            $again->apply($recorded->event, $recorded->at);
         }
     }
 
@@ -324,11 +209,5 @@ final class CoveragePropertiesTest extends TestCase
         if ($event instanceof OrderReplaced && isset($triggers[$event->order])) {
             $triggers[$event->order] = (int) $event->trigger;
         }
-    }
-
-    /** @return array<string, array<int, \Lotrik\Desk\Holding>> those in which something has happened */
-    private static function seen(DeskState $state): array
-    {
-        return array_filter(array_map(static fn(array $holdings): array => array_filter($holdings, static fn($h): bool => $h->sequence > 0), $state->holdings));
     }
 }

@@ -14,11 +14,25 @@ use Lotrik\Order\Role;
 /** What must hold in every history, for every account and contract; each rule throws where it does not. */
 final class DeskRules
 {
+    /** Events whose fills have been counted. */
+    private int $counted = 0;
+
+    /** @var array<string, array{int, int}> account and contract → lots and cost of its fills so far */
+    private array $fills = [];
+
     public function __construct(private readonly TestFloor $floor) {}
 
     /** At any moment without answers under way. */
     public function holdNow(): void
     {
+        for (; $this->counted < count($this->floor->events); $this->counted++) {
+            $recorded = $this->floor->events[$this->counted];
+            if ($recorded->event instanceof E\OrderFilled) {
+                $key = "$recorded->account $recorded->contract";
+                $lots = $recorded->orders[0]->side->sign() * $recorded->event->quantity;
+                $this->fills[$key] = [($this->fills[$key][0] ?? 0) + $lots, ($this->fills[$key][1] ?? 0) + $lots * $recorded->event->price];
+            }
+        }
         foreach ($this->floor->floor->desk->state->holdings as $code => $holdings) {
             foreach ($holdings as $account => $holding) {
                 $where = "account $account in $code";
@@ -32,9 +46,8 @@ final class DeskRules
     /** Of the whole history, from its first event on. */
     public function heldAllAlong(): void
     {
-        $this->eventsMakeSense();
         $this->nothingIsEnteredWhereItMustNotBe();
-        $this->replayGivesTheSame();
+        $this->replayGivesTheSame($this->eventsMakeSense());
     }
 
     public function isBusy(): bool
@@ -82,14 +95,7 @@ final class DeskRules
         self::must($at === $holding->position->lots, "$where: the desk has {$holding->position->lots} lots, the venue $at");
         $open = array_sum(array_map(static fn($e): int => $e->exits->openLots(), $holding->entries));
         self::must(abs($holding->position->lots) === $open, "$where: the entries hold $open lots of {$holding->position->lots}");
-        $cost = $lots = 0;
-        foreach ($this->floor->events as $recorded) {
-            if ($recorded->event instanceof E\OrderFilled && $recorded->account === $account && $recorded->contract === $code) {
-                $sign = $recorded->orders[0]->side->sign();
-                $lots += $sign * $recorded->event->quantity;
-                $cost += $sign * $recorded->event->quantity * $recorded->event->price;
-            }
-        }
+        [$lots, $cost] = $this->fills["$account $code"] ?? [0, 0];
         $last = (int) $this->floor->floor->desk->quote($code)->last;
         $now = $holding->position->realised->plus($holding->position->openTicks($last));
         self::must($lots === $holding->position->lots && $now->isEqualTo(BigRational::of($lots * $last - $cost)), "$where: realised and open do not add up to the fills");
@@ -122,8 +128,8 @@ final class DeskRules
         }
     }
 
-    /** A ratchet only ever tightens; an exit or close only ever reduces; states change as the FIX matrices say. */
-    private function eventsMakeSense(): void
+    /** A ratchet only ever tightens; an exit or close only ever reduces; states change as the FIX matrices say. What was written is read back and applied anew. */
+    private function eventsMakeSense(): DeskState
     {
         $positions = $states = [];
         $replayed = new DeskState();
@@ -142,7 +148,7 @@ final class DeskRules
                 }
             }
             self::must(! $event instanceof E\ReportOutOfPlace, "the venue said something out of place at {$recorded->sequence}: {$recorded->words}");
-            $replayed->apply($event, $recorded->at);
+            $replayed->apply(E\EventCodec::decode(E\EventCodec::type($event), E\EventCodec::version($event), E\EventCodec::encode($event), $replayed), $recorded->at);
             foreach ($recorded->orders as $order) {
                 $now = ($replayed->orders[$order->id] ?? null)?->state;
                 if ($now !== null) {
@@ -151,6 +157,8 @@ final class DeskRules
                 }
             }
         }
+
+        return $replayed;
     }
 
     private function word(OrderState $state): string
@@ -181,13 +189,9 @@ final class DeskRules
     }
 
     /** The journal's events, written out and read back, give the same state, and a restart the same markets, quotes and caches; best prices come from the checkpoint. */
-    private function replayGivesTheSame(): void
+    private function replayGivesTheSame(DeskState $again): void
     {
         $live = $this->floor->floor->desk->state;
-        $again = new DeskState();
-        foreach ($this->floor->events as $recorded) {
-            $again->apply(E\EventCodec::decode(E\EventCodec::type($recorded->event), E\EventCodec::version($recorded->event), E\EventCodec::encode($recorded->event), $again), $recorded->at);
-        }
         foreach ($live->holdings as $code => $holdings) {
             foreach ($holdings as $account => $holding) {
                 foreach ($holding->entries as $id => $entry) {
