@@ -39,27 +39,20 @@ final class Workbench
 
     /**
      * Moves the stop or target of one portion by hand. Where its order is on its way the move is done as soon as the
-     * answer is here.
-     *
-     * @return int|null the order whose answer it waits for
+     * answer is here; {@see busyExits()} says which those are.
      */
-    public function moveExit(Holding $holding, Entry $entry, Cover $cover, Role $role, int $level, string $why): ?int
+    public function moveExit(Holding $holding, Entry $entry, Cover $cover, Role $role, int $level, string $why): void
     {
         $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, $role);
         if ($order === null || $order->state->isPending()) {
             $this->scribe->note(new E\ExitMoved($holding->account, $holding->contract, $entry->order, $cover->portion->number, $cover->group, $role, $level));
-
-            return $order?->id;
-        }
-        if ($role === Role::Target) {
+        } elseif ($role === Role::Target) {
             $this->scribe->note(new E\ReplaceRequested($order->id, 0, $level, null, $why, true));
         } else {
             // A protective stop-limit keeps its limit as far beyond its trigger as it was.
             $limit = $order->price === null ? null : $level + $order->price - (int) $order->trigger;
             $this->scribe->note(new E\ReplaceRequested($order->id, 0, $limit, $level, $why, true));
         }
-
-        return null;
     }
 
     /**
@@ -74,25 +67,16 @@ final class Workbench
         return array_values(array_map(static fn(DeskOrder $o): int => $o->id, array_filter($orders, static fn(?DeskOrder $o): bool => $o?->state->isPending() === true)));
     }
 
-    /**
-     * Takes an order back by hand. One that is on its way is cancelled as soon as the answer is here.
-     *
-     * @return bool whether it waits for that answer
-     */
-    public function cancelByHand(DeskOrder $order, string $why): bool
+    /** Takes an order back by hand. One that is on its way is cancelled as soon as the answer is here. */
+    public function cancelByHand(DeskOrder $order, string $why): void
     {
         if (! $order->state->isPending()) {
             $this->scribe->cancel($order, $why, true);
-
-            return false;
-        }
-        if ($order->state !== OrderState::PendingCancel) {
+        } elseif ($order->state !== OrderState::PendingCancel) {
             $this->scribe->note($order->role->isExit()
                 ? new E\ExitTakenOff($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group, $order->role)
                 : new E\CancelWished($order->id, $why));
         }
-
-        return true;
     }
 
     /** @return list<array{Entry, Cover}> portions with a stop that has not been set off, those whose order is on its way among them */

@@ -57,6 +57,19 @@ final class OnTheWayTest extends TestCase
         self::assertSame(OrderState::Cancelled, $floor->order($order)->state);
     }
 
+    /** Pressed twice while the first close is on its way: half, and half of the rest, and not all. */
+    public function testHalfOffTwiceIsNotAll(): void
+    {
+        $floor = new TestFloor(self::DELAY);
+        $floor->place('buy', 4, plan: TestFloor::plan());
+        $floor->step(8 * self::DELAY);
+        $floor->take('half-off', ['contract' => TestFloor::CODE]);
+        $floor->take('half-off', ['contract' => TestFloor::CODE]);
+        self::assertSame('no-half', $floor->refusal('half-off', ['contract' => TestFloor::CODE])->problem);
+        $floor->step(8 * self::DELAY);
+        self::assertSame(1, $floor->lots());
+    }
+
     /** An entry on its way that fills before its cancel could be sent stays filled, and is protected. */
     public function testAWishComesTooLateForAFill(): void
     {
