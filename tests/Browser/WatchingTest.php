@@ -270,7 +270,7 @@ final class WatchingTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[data-name=import-fills]') === 1, 'where fills are brought in');
         $before = $drawn();
         $bring("$time,DULZ6,buy,1,412.30");
-        $this->page->awaitText('[data-field=said]', 'line 2: found price 412.30');
+        $this->page->awaitText('[data-field=said]', 'line 2: found price "412.30"');
         $bring("$time,DULZ6,buy,1,".self::price($this->last()));
         $this->page->awaitText('[data-field=said]', '1 fills taken from fills.csv');
         $this->page->await(fn(): bool => $drawn() !== $before, 'its mark');

@@ -39,7 +39,7 @@ final class OutsideFillsTest extends DeskCase
     {
         [$status, $body] = $this->bring(self::CSV."2026-11-02T09:32:00.000Z,DULZ6,buy,1,412.30\n");
         self::assertSame([422, 'invalid', '/csv'], [$status, $body['code'], $body['pointer']]);
-        self::assertStringContainsString('fills line 4: found price 412.30', $body['detail']);
+        self::assertStringContainsString('fills line 4: found price "412.30"', $body['detail']);
         self::assertSame([], $this->there());
         self::assertSame(422, $this->trader->call('POST', 'outside-fills', ['account' => $this->trader->account, 'csv' => self::CSV, 'more' => 1])->status);
         self::assertSame('/csv', $this->trader->call('POST', 'outside-fills', ['account' => $this->trader->account, 'csv' => 5])->body['pointer']);

@@ -8,7 +8,6 @@ declare(strict_types=1);
  */
 
 use Lotrik\Desk\Event\EventCodec;
-use Lotrik\Desk\Event\Event;
 use Tests\Support\StateOnPaper;
 use Tests\Support\WideActions;
 use Tests\Support\WideHistory;
