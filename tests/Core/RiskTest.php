@@ -18,6 +18,19 @@ use Tests\Support\TestFloor;
 
 final class RiskTest extends TestCase
 {
+    /** A position in a currency that cannot be counted would be in no limit, and ended the engine at its first fill. */
+    public function testAContractInACurrencyWithoutARateIsRefusedWhateverWayItIsEntered(): void
+    {
+        $yuzu = \Lotrik\Contract\Contract::fromJson('{"code":"YUZX6","tick_size":"1","tick_value":"500","currency":"JPY"}');
+        $floor = new TestFloor(others: [[$yuzu, 2400]]);
+        $order = ['contract' => 'YUZX6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
+        $refused = $floor->refusal('place', $order);
+        self::assertSame('no-rate', $refused->problem);
+        self::assertStringContainsString('no rate from it to EUR', $refused->getMessage());
+        self::assertSame('no-rate', $floor->refusal('place-pair', ['orders' => [$order, ['side' => 'sell', 'kind' => 'limit', 'price' => '2500'] + $order]])->problem);
+        self::assertSame('no-rate', $floor->floor->desk->preview(1, $order + ['account' => 1], $floor->now())['refusal']['code']);
+    }
+
     /** The last trade is old, and everybody asks far below it: the loss is there. A bid that is missing for a moment is none. */
     public function testTheLossLimitMarksAtTheLastTradeClampedIntoTheQuote(): void
     {

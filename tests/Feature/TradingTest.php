@@ -37,6 +37,13 @@ final class TradingTest extends DeskCase
         self::assertContains('stop-moved', array_column($rows['items'], 'type'));
         self::assertSame(array_unique(array_column($rows['items'], 'sequence')), array_column($rows['items'], 'sequence'));
         self::assertSame('EUR', $risk['currency']);
+
+        // What the logbook will want to know of it, and could not find out later.
+        $facts = array_values(array_filter($rows['items'], static fn(array $row): bool => $row['type'] === 'entry-closed'))[0]['body']['facts'];
+        self::assertSame(['Short tide', 1, 2, 'plan', ['1' => ['target' => 1], '2' => ['flatten' => 1]]], [$facts['plan'], $facts['plan_version'], $facts['lots'], $facts['steered'], $facts['ends']]);
+        self::assertSame([11, '37.48'], [$facts['highest_profit']['ticks'], $facts['risk_at_entry']]);
+        self::assertSame(['bid', 'bid_size', 'ask', 'ask_size'], array_keys($fills[0]['touch']));
+        self::assertGreaterThan(0, $fills[0]['touch']['bid_size']);
     }
 
     public function testPlaceIsIdempotent(): void
