@@ -194,12 +194,24 @@ final class DepthHistory
         for ($offset = 0; $offset < strlen($packed);) {
             $columns[] = DepthColumn::unpack($packed, $offset);
         }
+        $there = $this->columns[$step->value] ?? [];
+        $next = max($made, $this->next[$step->value] ?? 0);
+        $numbered = [];
         foreach ($columns as $i => $column) {
             $number = $made - count($columns) + $i;
-            $this->columns[$step->value][$number] = $column;
-            unset($this->columns[$step->value][$number - $step->kept()]);
+            if ($number >= $next - $step->kept()) {
+                $numbered[$number] = $column;
+            }
         }
-        $this->next[$step->value] = $made;
+        // They stand in the order of their numbers, whichever came first.
+        $this->columns[$step->value] = $there === [] || array_key_first($there) >= $made ? $numbered + $there : $there + $numbered;
+        $this->next[$step->value] = $next;
+        foreach ($this->columns[$step->value] as $number => $column) {
+            if ($number >= $next - $step->kept()) {
+                break;
+            }
+            unset($this->columns[$step->value][$number]);
+        }
     }
 
     /** Once all columns are back: what the next ones are put together from. */

@@ -37,7 +37,10 @@ final class MarketMemory
         return $pieces;
     }
 
-    /** One piece comes back; those of one kind in the order in which they were made. {@see restored()} once all are here. */
+    /**
+     * One piece comes back: prints in the order in which they were made, columns also later, from the newest to the
+     * oldest. {@see restored()} once all that is needed at once is here.
+     */
     public function restore(MemoryPiece $piece): void
     {
         if ($piece->kind === self::PRINTS) {
@@ -45,12 +48,29 @@ final class MarketMemory
         } else {
             $this->depth->unpack(DepthStep::from((int) $piece->kind), $piece->number, $piece->body);
         }
-        $this->packed[$piece->kind] = $piece->number;
+        $this->packed[$piece->kind] = max($piece->number, $this->packed[$piece->kind] ?? 0);
     }
 
     public function restored(): void
     {
         $this->depth->resume();
+    }
+
+    /** @return list<string> all kinds of pieces */
+    public static function kinds(): array
+    {
+        return [self::PRINTS, ...array_map(self::kind(...), DepthStep::cases())];
+    }
+
+    /** How many of the newest items of a kind a market needs to go on; what is older may come later. */
+    public static function neededAtOnce(string $kind): int
+    {
+        return match ($kind) {
+            self::PRINTS => RecentPrints::KEPT,
+            self::kind(DepthStep::Quarter) => LotsHabit::SAMPLES,
+            // As many as one of the next length is put together from.
+            default => 16,
+        };
     }
 
     /** How many items of a kind are kept. */

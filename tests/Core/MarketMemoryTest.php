@@ -96,4 +96,36 @@ final class MarketMemoryTest extends TestCase
         $pieces = static fn(MarketMemory $of): array => array_map(static fn(MemoryPiece $piece): array => [$piece->kind, $piece->number, strlen($piece->body)], $of->pieces());
         self::assertSame($pieces($memory), $pieces($restored), 'and only what is new goes there');
     }
+
+    public function testWhatIsNotNeededAtOnceMayComeLaterTheNewestFirst(): void
+    {
+        [$recent, $depth] = $market = [new RecentPrints(), new DepthHistory()];
+        $memory = new MarketMemory($recent, $depth);
+        $kept = $newest = [];
+        for ($n = 0; $n < 2_600; $n++) {
+            $this->quarter([$market]);
+            if ($this->dice->getInt(0, 4) === 0) {
+                array_push($kept, ...$memory->pieces());
+            }
+        }
+        array_push($kept, ...$memory->pieces());
+        foreach ($kept as $piece) {
+            $newest[$piece->kind] = $piece->number;
+        }
+        $atOnce = array_filter($kept, static fn(MemoryPiece $piece): bool => $piece->number > $newest[$piece->kind] - MarketMemory::neededAtOnce($piece->kind));
+        $later = array_reverse(array_diff_key($kept, $atOnce));
+        self::assertNotSame([], $later);
+        $back = [new RecentPrints(), new DepthHistory()];
+        $restored = new MarketMemory(...$back);
+        array_map($restored->restore(...), $atOnce);
+        $restored->restored();
+        // The market goes on before the rest is there, and while it comes.
+        foreach (array_chunk($later, 50) as $chunk) {
+            $this->quarter([$market, $back]);
+            array_map($restored->restore(...), $chunk);
+        }
+        self::assertEquals(self::seen($recent, $depth), self::seen(...$back));
+        $this->quarter([$market, $back]);
+        self::assertEquals(self::seen($recent, $depth), self::seen(...$back));
+    }
 }

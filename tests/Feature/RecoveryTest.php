@@ -117,7 +117,10 @@ final class RecoveryTest extends TestCase
         $before = $seen();
         self::assertNotContains([], $before);
         $desk->killEngine();
+        $engine = $desk->enginePid();
+        self::assertSame(404, $this->trader->call('GET', 'contracts/NONE/depth-history?step=250')->status);
         self::assertSame($before, $seen());
+        self::assertSame($engine, $desk->enginePid(), 'a question that came before all was there has not ended it');
         $this->trader->steps('DULZ6', 500);
         $ends = array_column($depth(2_000), 'at');
         self::assertSame([2_000], array_values(array_unique(array_map(static fn(int $a, int $b): int => $b - $a, array_slice($ends, 1, -1), array_slice($ends, 2)))), 'and it goes on without a gap');

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Engine\Checkpoint\DepthBacklog;
 use App\Engine\Journal\Head;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
@@ -77,7 +78,7 @@ final class EngineCommand extends Command
         $names = array_values(array_unique([$host, ...(config('lotrik.demo_entry') ? ['127.0.0.1', 'localhost'] : [])]));
         $tickets = new Tickets("http://$host:$streamPort/stream", static fn(): float => microtime(true));
         $practice = Practice::resumed($boot->floor, (bool) $this->option('paused'), (string) getenv('LOTRIK_RUN'), $boot->practice);
-        $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock, $journal);
+        $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock, $journal, $backlog = new DepthBacklog($journal, $boot->floor));
         $stream = new StreamServer(
             $loop, $tickets, $boot->floor->desk->state->sequence,
             array_map(static fn(string $n): string => "$n:$streamPort", $names),
@@ -85,7 +86,7 @@ final class EngineCommand extends Command
         );
         $publisher = new Publisher($boot->floor, $operations, $stream, $boot->feeds, bin2hex(random_bytes(6)));
         $stream->publishWith($publisher);
-        $engine = new Engine($boot->floor, $journal, $boot->checkpoints, $boot->deskCheckpoint, $boot->clock, $practice, $operations, $publisher, $loop, $build);
+        $engine = new Engine($boot->floor, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher, $loop, $build);
         $rpc = new RpcServer($loop, $engine, $build);
 
         @unlink($socket);

@@ -98,10 +98,16 @@ final class Journal implements CommandArchive
         return $row === null ? null : ['sequence' => (int) $row['sequence'], 'build' => (string) $row['build'], 'body' => (string) $row['body']];
     }
 
-    /** @return \Generator<string, MemoryPiece> contract → piece, those of one kind in the order in which they were made */
+    /** @return \Generator<string, MemoryPiece> contract → piece: what the markets go on with, those of one kind in the order in which they were made */
     public function memory(): \Generator
     {
-        return $this->history->pieces();
+        return $this->history->recent();
+    }
+
+    /** @return list<array{string, MemoryPiece}>|null more of what is older, contract and piece, newest first; null where nothing is left */
+    public function olderMemory(int $rows): ?array
+    {
+        return $this->history->older($rows);
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\Loop;
 
 use App\Engine\Checkpoint\Checkpoints;
+use App\Engine\Checkpoint\DepthBacklog;
 use App\Engine\Checkpoint\DeskCheckpoint;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\KillPoint;
@@ -37,7 +38,7 @@ final class Engine
     /** @var list<array{Request, callable(array<string, mixed>): void}> */
     private array $waiting = [];
 
-    /** @var list<array{PracticeJob, Request, callable(array<string, mixed>): void}> */
+    /** @var list<array{Job, Request, callable(array<string, mixed>): void}> */
     private array $jobs = [];
 
     private int $checkpointAt = 0;
@@ -52,6 +53,7 @@ final class Engine
         private readonly Journal $journal,
         private readonly Checkpoints $checkpoints,
         private readonly DeskCheckpoint $deskCheckpoint,
+        private readonly DepthBacklog $backlog,
         private readonly EngineClock $clock,
         private readonly Practice $practice,
         private readonly Operations $operations,
@@ -96,9 +98,9 @@ final class Engine
         $replies = [];
         foreach (array_splice($this->waiting, 0, self::MOST_A_TURN) as [$request, $reply]) {
             $answer = $this->answer($request);
-            if ($answer instanceof PracticeJob && count($this->jobs) >= self::MAX_JOBS) {
+            if ($answer instanceof Job && count($this->jobs) >= self::MAX_JOBS) {
                 $replies[] = [$reply, static fn(): array => self::problem('busy', 'the practice market has enough to do; try again when it is done')];
-            } elseif ($answer instanceof PracticeJob) {
+            } elseif ($answer instanceof Job) {
                 $this->jobs[] = [$answer, $request, $reply];
             } else {
                 $replies[] = [$reply, $answer];
@@ -121,6 +123,8 @@ final class Engine
                 KillPoint::reached('after-ack');
                 $this->publisher->publish($events);
             });
+        } elseif ($this->waiting === [] && ! $this->backlog->isComplete()) {
+            $this->backlog->load();
         } elseif ($this->waiting === [] && $this->deskCheckpoint->isDue($this->floor->desk->state->sequence)) {
             $this->deskCheckpoint->saveInChild($this->floor->desk->state, $this->journal->lastHash());
         }
@@ -145,35 +149,42 @@ final class Engine
             if (! $job->advance($this->clock)) {
                 array_shift($this->jobs);
                 $this->practice->wishCheckpoint();
-                $replies[] = [$reply, fn(): array => ['id' => $request->id, 'ok' => true] + $this->operations->practised($job)];
+                $replies[] = [$reply, self::reply($request, fn(): array => $this->operations->finished($job, $request))];
             }
         }
 
         return $replies;
     }
 
-    /** @return (callable(): array<string, mixed>)|PracticeJob makes the reply once everything of the turn is committed */
-    private function answer(Request $request): callable|PracticeJob
+    /** @return (callable(): array<string, mixed>)|Job makes the reply once everything of the turn is committed */
+    private function answer(Request $request): callable|Job
     {
         if ($request->deadline < microtime(true)) {
             return static fn(): array => self::problem('deadline', 'the command reached the engine too late and was dropped; nothing was done');
         }
         try {
             $answer = $this->operations->run($request, $this->clock->at($this->floor->steps()));
-            if ($answer instanceof PracticeJob) {
-                return $answer;
-            }
 
-            return static function () use ($request, $answer): array {
-                try {
-                    return ['id' => $request->id, 'ok' => true] + $answer();
-                } catch (Refusal $refusal) {
-                    return self::refused($request, $refusal);
-                }
-            };
+            return $answer instanceof Job ? $answer : self::reply($request, $answer);
         } catch (Refusal $refusal) {
             return static fn(): array => self::refused($request, $refusal);
         }
+    }
+
+    /**
+     * @param callable(): array<string, mixed> $answer
+     *
+     * @return callable(): array<string, mixed>
+     */
+    private static function reply(Request $request, callable $answer): callable
+    {
+        return static function () use ($request, $answer): array {
+            try {
+                return ['id' => $request->id, 'ok' => true] + $answer();
+            } catch (Refusal $refusal) {
+                return self::refused($request, $refusal);
+            }
+        };
     }
 
     /** @return array<string, mixed> */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
+use App\Engine\Checkpoint\DepthBacklog;
 use App\Engine\Journal\Journal;
 use App\Engine\Stream\Tickets;
 use App\Engine\View\BookView;
@@ -36,16 +37,17 @@ final class Operations
         private readonly Tickets $tickets,
         private readonly EngineClock $clock,
         private readonly Journal $journal,
+        private readonly DepthBacklog $backlog,
         private readonly CommandRate $rate = new CommandRate(),
     ) {}
 
     /**
-     * @return (callable(): array{status: int, body: array<array-key, mixed>})|PracticeJob what makes the reply, or what is
-     *                                                                                     to be done before {@see practised()} does
+     * @return (callable(): array{status: int, body: array<array-key, mixed>})|Job what makes the reply, or what is
+     *                                                                                     to be done before {@see finished()} does
      *
      * @throws Refusal
      */
-    public function run(Request $request, int $at): callable|PracticeJob
+    public function run(Request $request, int $at): callable|Job
     {
         if ($request->op === 'open-account') {
             return $this->openAccount($request, $at);
@@ -60,6 +62,9 @@ final class Operations
 
         if ($request->op === 'practice') {
             return $this->practice->steer($this->contract($request)->code, array_diff_key($request->body, ['contract' => 1]));
+        }
+        if ($request->op === 'depth-history' && ! $this->backlog->isComplete()) {
+            return $this->backlog;
         }
         $body = match ($request->op) {
             'preview' => $this->floor->desk->preview($account->id, $request->body, $at),
@@ -215,8 +220,14 @@ final class Operations
         ];
     }
 
-    /** @return array{status: int, body: array{last: string|null, sequence: int}} the reply once the job is done and committed */
-    public function practised(PracticeJob $job): array
+    /** @return array{status: int, body: array<array-key, mixed>} the reply once a job is done and committed */
+    public function finished(Job $job, Request $request): array
+    {
+        return $job instanceof PracticeJob ? $this->practised($job) : ['status' => 200, 'body' => $this->watched($request)];
+    }
+
+    /** @return array{status: int, body: array{last: string|null, sequence: int}} */
+    private function practised(PracticeJob $job): array
     {
         $last = $this->floor->market($job->contract)->venue->last();
         $contract = $this->floor->desk->state->contracts[$job->contract];

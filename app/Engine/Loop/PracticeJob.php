@@ -8,17 +8,13 @@ use Lotrik\Desk\Floor;
 use Lotrik\Venue\Push;
 
 /** Steps or a push that somebody asked for: made bit by bit, so that orders go between. */
-final class PracticeJob
+final class PracticeJob implements Job
 {
     private ?Push $push = null;
 
     public function __construct(private readonly Floor $floor, public readonly string $contract, private int $steps, private readonly int $pushTicks) {}
 
-    /**
-     * One step of the market, or one level of the push.
-     *
-     * @return bool false when all of it is done
-     */
+    /** One step of the market, or one level of the push. */
     public function advance(EngineClock $clock): bool
     {
         if ($this->steps > 0) {

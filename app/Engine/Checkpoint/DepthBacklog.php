@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Engine\Checkpoint;
+
+use App\Engine\Journal\Journal;
+use App\Engine\Loop\EngineClock;
+use App\Engine\Loop\Job;
+use Lotrik\Desk\Floor;
+
+/**
+ * What of the depth history was not brought back at the start, so that the engine is there sooner: hours of it that
+ * nobody has asked for yet. It comes back between turns, or at once when somebody asks.
+ */
+final class DepthBacklog implements Job
+{
+    /** Rows that are read at once: a few ms. */
+    private const CHUNK = 20;
+
+    private bool $complete = false;
+
+    public function __construct(private readonly Journal $journal, private readonly Floor $floor) {}
+
+    public function isComplete(): bool
+    {
+        return $this->complete;
+    }
+
+    public function advance(EngineClock $clock): bool
+    {
+        return $this->load();
+    }
+
+    public function load(): bool
+    {
+        if (! $this->complete) {
+            $pieces = $this->journal->olderMemory(self::CHUNK);
+            foreach ($pieces ?? [] as [$contract, $piece]) {
+                $this->floor->desk->quote($contract)->memory->restore($piece);
+            }
+            $this->complete = $pieces === null;
+        }
+
+        return ! $this->complete;
+    }
+}

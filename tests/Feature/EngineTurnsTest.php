@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Demo\KestrelBay;
+use App\Engine\Checkpoint\DepthBacklog;
+use App\Engine\Journal\Head;
+use App\Engine\Journal\Journal;
+use App\Engine\Loop\Engine;
+use App\Engine\Loop\EngineBoot;
+use App\Engine\Loop\Operations;
+use App\Engine\Loop\Practice;
+use App\Engine\Loop\Request;
+use App\Engine\Stream\Publisher;
+use App\Engine\Stream\StreamServer;
+use App\Engine\Stream\Tickets;
+use PHPUnit\Framework\TestCase;
+use React\EventLoop\StreamSelectLoop;
+
+/** Turns of the engine's loop, one by one, without its sockets. */
+final class EngineTurnsTest extends TestCase
+{
+    private string $folder = '';
+
+    protected function setUp(): void
+    {
+        $this->folder = sys_get_temp_dir().'/lotrik-turns-'.bin2hex(random_bytes(4));
+        exec('LOTRIK_BUILD=turns '.escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='.escapeshellarg($this->folder).' 2>&1', $out, $status);
+        self::assertSame(0, $status, implode("\n", $out));
+    }
+
+    protected function tearDown(): void
+    {
+        exec('rm -rf '.escapeshellarg($this->folder));
+    }
+
+    private function engine(): Engine
+    {
+        $journal = new Journal(new \PDO("sqlite:$this->folder/journal.sqlite"), new Head("$this->folder/journal.head"));
+        $boot = EngineBoot::from($journal, "$this->folder/desk.checkpoint", 'turns', 3, 1_793_611_800_000, 0);
+        $tickets = new Tickets('http://localhost/stream', static fn(): float => 0.0);
+        $practice = Practice::resumed($boot->floor, true, 'turns', $boot->practice);
+        $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock, $journal, $backlog = new DepthBacklog($journal, $boot->floor));
+        $stream = new StreamServer($loop = new StreamSelectLoop(), $tickets, $boot->floor->desk->state->sequence, [], []);
+        $publisher = new Publisher($boot->floor, $operations, $stream, $boot->feeds, 'turns');
+
+        return new Engine($boot->floor, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher, $loop, 'turns');
+    }
+
+    /**
+     * @param array<string, mixed> $body
+     *
+     * @return array<string, mixed>
+     */
+    private static function ask(Engine $engine, string $op, array $body): array
+    {
+        $answer = null;
+        $engine->enqueue(Request::parse((string) json_encode([
+            'v' => 1, 'id' => 'a', 'op' => $op, 'actor' => ['user' => $op === 'open-account' ? null : 1, 'account' => 1], 'deadline' => microtime(true) + 60, 'body' => $body,
+        ])), static function (array $reply) use (&$answer): void {
+            $answer = $reply;
+        });
+        for ($turns = 0; $answer === null && $turns < 2_000; $turns++) {
+            $engine->turn();
+        }
+        self::assertNotNull($answer, 'an answer within 2,000 turns');
+
+        return $answer;
+    }
+
+    public function testWhatIsAskedBeforeAllOfTheDepthHistoryIsBackIsAnsweredInFullOrRefusedAndNeverEndsTheEngine(): void
+    {
+        $engine = $this->engine();
+        self::assertTrue(self::ask($engine, 'open-account', ['owner' => 1] + KestrelBay::account(1))['ok']);
+        for ($i = 0; $i < 2; $i++) {
+            self::assertTrue(self::ask($engine, 'practice', ['contract' => 'DULZ6', 'steps' => 10_000])['ok']);
+        }
+        $everything = ['contract' => 'DULZ6', 'step' => 250];
+        $before = self::ask($engine, 'depth-history', $everything);
+        self::assertNotNull($before['body']['next'], 'the oldest columns, and there are more');
+        unset($engine);
+
+        $again = $this->engine();
+        $refused = self::ask($again, 'depth-history', ['contract' => 'NONE', 'step' => 250]);
+        self::assertSame([false, 'not-found'], [$refused['ok'], $refused['problem']['code'] ?? null]);
+        $known = self::ask($this->engine(), 'depth-history', $everything);
+        self::assertEquals($before['body'], $known['body']);
+    }
+}
