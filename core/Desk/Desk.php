@@ -311,9 +311,7 @@ final class Desk
                 unset($this->kept[$contract][$account]);
             }
             foreach ($holding->entries as $entry) {
-                if ($entry->exits->openLots() > 0) {
-                    $entry->facts?->saw($print->tick, $at);
-                }
+                $entry->facts?->saw($print->tick, $at);
             }
         }
         $this->observe($contract, Watch::Last, $print->tick, $print->tick, $print->number);

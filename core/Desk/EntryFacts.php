@@ -101,9 +101,12 @@ final class EntryFacts
         $this->byHand = true;
     }
 
-    /** A print while it is open. */
+    /** A print: it counts while the entry is open. */
     public function saw(int $tick, int $at): void
     {
+        if ($this->closed === $this->lots) {
+            return;
+        }
         $sign = $this->side === Side::Buy ? 1 : -1;
         $result = $sign * ($this->closedCost + $tick * ($this->lots - $this->closed) - $this->cost);
         if ($result > $this->mostProfit) {
