@@ -88,4 +88,17 @@ final class EngineTurnsTest extends TestCase
         $known = self::ask($this->engine(), 'depth-history', $everything);
         self::assertEquals($before['body'], $known['body']);
     }
+
+    /** SQLite would bring it into the database within somebody's commit, and only once it has 4 MB. */
+    public function testTheWriteAheadLogIsKeptShortBetweenTurns(): void
+    {
+        $engine = $this->engine();
+        self::assertTrue(self::ask($engine, 'open-account', ['owner' => 1] + KestrelBay::account(1))['ok']);
+        for ($i = 0; $i < 100; $i++) {
+            self::assertTrue(self::ask($engine, 'practice', ['contract' => 'DULZ6', 'steps' => 10])['ok']);
+            $engine->turn();
+        }
+        clearstatcache();
+        self::assertLessThan(2_000_000, filesize("$this->folder/journal.sqlite-wal"));
+    }
 }

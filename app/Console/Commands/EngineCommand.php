@@ -10,6 +10,7 @@ use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use App\Engine\Loop\Engine;
 use App\Engine\Loop\EngineBoot;
+use App\Engine\Loop\GarbageCollection;
 use App\Engine\Loop\Jit;
 use App\Engine\Loop\Operations;
 use App\Engine\Loop\Practice;
@@ -58,7 +59,7 @@ final class EngineCommand extends Command
         if ($clock === false) {
             return $this->refuse('--clock: found "'.$this->option('clock').'", expected a time such as 2026-11-02T09:30:00Z');
         }
-        gc_disable();
+        $garbage = new GarbageCollection();
         $build = (string) config('lotrik.build');
         try {
             $journal = new Journal(new \PDO("sqlite:$data/journal.sqlite"), new Head("$data/journal.head"));
@@ -66,12 +67,12 @@ final class EngineCommand extends Command
         } catch (JournalDamaged $damaged) {
             return $this->refuse($damaged->getMessage());
         }
-        $this->serve($boot, $journal, $build, $socket);
+        $this->serve($boot, $journal, $garbage, $build, $socket);
 
         return 0;
     }
 
-    private function serve(EngineBoot $boot, Journal $journal, string $build, string $socket): void
+    private function serve(EngineBoot $boot, Journal $journal, GarbageCollection $garbage, string $build, string $socket): void
     {
         $loop = Loop::get();
         [$host, $port, $streamPort] = [(string) config('lotrik.host'), (int) config('lotrik.port'), (int) config('lotrik.stream_port')];
@@ -105,8 +106,7 @@ final class EngineCommand extends Command
         $loop->addPeriodicTimer(0.25, static fn() => $publisher->depth());
         $loop->addPeriodicTimer(1, static fn() => $publisher->days());
         $loop->addPeriodicTimer(0.5, static fn() => $publisher->heartbeat($at()));
-        // Objects are unlinked by hand in the book; what is left in cycles is collected between turns, not within one.
-        $loop->addPeriodicTimer(5, static fn() => gc_collect_cycles());
+        $loop->addPeriodicTimer(5, $garbage->runIfGrown(...));
         foreach ([SIGTERM, SIGINT] as $signal) {
             $loop->addSignal($signal, static fn() => $loop->stop());
         }

@@ -122,10 +122,24 @@ final class Engine
             $this->loop->futureTick(function () use ($events): void {
                 KillPoint::reached('after-ack');
                 $this->publisher->publish($events);
+                $this->tidyUp();
             });
-        } elseif ($this->waiting === [] && ! $this->backlog->isComplete()) {
+        } else {
+            $this->tidyUp();
+        }
+    }
+
+    /** What can wait, one thing at a time, and only where no command waits for it. */
+    private function tidyUp(): void
+    {
+        if ($this->waiting !== []) {
+            return;
+        }
+        if ($this->journal->isLogLong()) {
+            $this->journal->shortenLog();
+        } elseif (! $this->backlog->isComplete()) {
             $this->backlog->load();
-        } elseif ($this->waiting === [] && $this->deskCheckpoint->isDue($this->floor->desk->state->sequence)) {
+        } elseif ($this->deskCheckpoint->isDue($this->floor->desk->state->sequence)) {
             $this->deskCheckpoint->saveInChild($this->floor->desk->state, $this->journal->lastHash());
         }
     }
