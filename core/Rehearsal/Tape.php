@@ -26,7 +26,21 @@ final class Tape implements Prints
 
     private const MAX_BLANK_LINES = 1_000;
 
+    /** of a time with ms and Z, such as 2026-11-02T09:30:00.000Z */
+    private const TIME_BYTES = 24;
+
+    private const MAX_SEEN = 100_000;
+
     private bool $hasQuotes = false;
+
+    /** a record whose last cell goes on in the next line */
+    private ?string $open = null;
+
+    /** number of the line where the last record began */
+    private int $first = 0;
+
+    /** number of the last line that was not blank */
+    private int $lastWritten = 0;
 
     /** up to the second, as the last print wrote it */
     private string $second = '-';
@@ -37,8 +51,8 @@ final class Tape implements Prints
     /** @var array<string, int> prices as written → ticks: a tape has few, over and over */
     private array $known = [];
 
-    /** @var array<array-key, int> the same for sizes */
-    private array $lots = [];
+    /** @var array<string, array{int, int, Side|null}> a record from behind its time → its tick, lots, side: it has been checked once, and comes again and again */
+    private array $seen = [];
 
     /** @var array<string, true> names of the contract */
     private readonly array $names;
@@ -67,49 +81,75 @@ final class Tape implements Prints
         $depths = [];
         $count = 0;
         $found = false;
-        foreach ($this->records() as $number => $record) {
-            if ($columns === null) {
-                $columns = $this->header($record);
-                $place = array_flip($columns);
-                [$time, $contract, $price, $size, $aggressor] = array_map(static fn(string $name): int => $place[$name], self::NEEDED);
-                $bid = $place['bid'] ?? null;
-                $ask = $place['ask'] ?? null;
-                $depths = array_intersect_key($place, ['bid_size' => 1, 'ask_size' => 1]);
-                $count = count($columns);
+        foreach ($this->lines as $i => $line) {
+            $line = rtrim($line, "\r\n");
+            $again = $this->open === null ? $this->seen[substr($line, self::TIME_BYTES)] ?? null : null;
+            if ($again !== null) {
+                $number = $this->lastWritten = $i + 1;
+                $written = substr($line, 0, self::TIME_BYTES);
+                $at = $this->moment($written) ?? throw $this->noTime($written, $number);
+            } else {
+                [$number, $record] = $this->record($line, $i + 1);
+                if ($record === null) {
+                    continue;
+                }
+                if ($columns === null) {
+                    $columns = $this->header($record);
+                    $place = array_flip($columns);
+                    [$time, $contract, $price, $size, $aggressor] = array_map(static fn(string $name): int => $place[$name], self::NEEDED);
+                    $bid = $place['bid'] ?? null;
+                    $ask = $place['ask'] ?? null;
+                    $depths = array_intersect_key($place, ['bid_size' => 1, 'ask_size' => 1]);
+                    $count = count($columns);
+
+                    continue;
+                }
+                $quoted = str_contains($record, '"');
+                $cells = $quoted ? array_map(strval(...), str_getcsv($record, ',', '"', '')) : explode(',', $record);
+                if (count($cells) !== $count) {
+                    throw LineFault::at($this->name, $number, count($cells).' columns', "$count as in the header");
+                }
+                $written = $cells[$time];
+                $at = $this->moment($written) ?? throw $this->noTime($written, $number);
+            }
+            if ($before !== null && $at < $before) {
+                throw LineFault::at($this->name, $number, "time $written, before the line above", 'times that do not go backwards');
+            }
+            $before = $at;
+            if ($again !== null) {
+                [$tick, $lots, $side] = $again;
+                yield new TapePrint($at, $tick, $lots, $side);
 
                 continue;
             }
-            // A record without quotes needs no more than cutting: a million of them are read in seconds.
-            $cells = str_contains($record, '"') ? array_map(strval(...), str_getcsv($record, ',', '"', '')) : explode(',', $record);
-            if (count($cells) !== $count) {
-                throw LineFault::at($this->name, $number, count($cells).' columns', "$count as in the header");
-            }
-            $at = $this->moment($cells[$time]) ?? throw LineFault::at($this->name, $number, "time \"{$cells[$time]}\"", 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z');
-            if ($before !== null && $at < $before) {
-                throw LineFault::at($this->name, $number, "time {$cells[$time]}, before the line above", 'times that do not go backwards');
-            }
-            $before = $at;
             foreach ($depths as $name => $column) {
                 if ($cells[$column] !== '' && ! ctype_digit($cells[$column])) {
                     throw LineFault::at($this->name, $number, "$name \"{$cells[$column]}\"", 'a whole number of lots, or nothing');
                 }
             }
-            $lots = $this->lots[$cells[$size]] ?? $this->size($cells[$size], $number);
-            $side = $cells[$aggressor] === '' ? null : $this->side($cells[$aggressor], $number);
+            $lots = $this->size($cells[$size], $number);
+            $side = $this->side($cells[$aggressor], $number);
             if (! isset($this->names[$cells[$contract]])) {
                 $this->other($cells[$contract], array_filter(['price' => $cells[$price], 'bid' => $bid === null ? '' : $cells[$bid], 'ask' => $ask === null ? '' : $cells[$ask]], static fn(string $cell, string $name): bool => $cell !== '' || $name === 'price', ARRAY_FILTER_USE_BOTH), $number);
 
                 continue;
             }
             $found = true;
+            $tick = $this->ticks($cells[$price], 'price', $number);
+            if ($columns === self::NEEDED && strlen($written) === self::TIME_BYTES && ! $quoted && count($this->seen) < self::MAX_SEEN) {
+                $this->seen[substr($record, self::TIME_BYTES)] = [$tick, $lots, $side];
+            }
             yield new TapePrint(
                 $at,
-                $this->known[$cells[$price]] ?? $this->ticks($cells[$price], 'price', $number),
+                $tick,
                 $lots,
                 $side,
                 $bid === null || $cells[$bid] === '' ? null : $this->ticks($cells[$bid], 'bid', $number),
                 $ask === null || $cells[$ask] === '' ? null : $this->ticks($cells[$ask], 'ask', $number),
             );
+        }
+        if ($this->open !== null) {
+            throw LineFault::at($this->name, $this->first, 'a quote that nothing closes', 'a closing quote');
         }
         if ($columns === null) {
             throw LineFault::at($this->name, 1, 'nothing', 'a header row '.implode(',', self::NEEDED));
@@ -120,43 +160,36 @@ final class Tape implements Prints
     }
 
     /**
-     * Records of the file: lines, or several where a cell in quotes has a line break in it (RFC 4180, rule 6).
+     * A record of the file: a line, or several where a cell in quotes has a line break in it (RFC 4180, rule 6).
      *
-     * @return \Generator<int, string> number of its first line → record
+     * @return array{int, string|null} number of its first line; null where it does not end here, or is blank
      */
-    private function records(): \Generator
+    private function record(string $line, int $number): array
     {
-        $open = null;
-        $first = $blank = 0;
-        foreach ($this->lines as $i => $line) {
-            if (strlen($line) + strlen($open ?? '') > self::MAX_RECORD_BYTES) {
-                throw LineFault::at($this->name, $i + 1, 'more than 64 KiB', 'at most 64 KiB a line');
-            }
-            $line = rtrim($line, "\r\n");
-            if ($open === null && $line === '') {
-                if (++$blank > self::MAX_BLANK_LINES) {
-                    throw LineFault::at($this->name, $i + 1, 'more than '.self::MAX_BLANK_LINES.' blank lines in a row', 'prints');
-                }
-
-                continue;
-            }
-            $blank = 0;
-            if (! mb_check_encoding($line, 'UTF-8')) {
-                throw LineFault::at($this->name, $i + 1, 'bytes that are no UTF-8', 'text in UTF-8');
-            }
-            $first = $open === null ? $i + 1 : $first;
-            $record = $open === null ? $line : "$open\n$line";
-            if (str_contains($record, '"') && substr_count($record, '"') % 2 !== 0) {
-                $open = $record;
-
-                continue;
-            }
-            $open = null;
-            yield $first => $record;
+        if (strlen($line) + strlen($this->open ?? '') > self::MAX_RECORD_BYTES) {
+            throw LineFault::at($this->name, $number, 'more than 64 KiB', 'at most 64 KiB a line');
         }
-        if ($open !== null) {
-            throw LineFault::at($this->name, $first, 'a quote that nothing closes', 'a closing quote');
+        if ($this->open === null && $line === '') {
+            if ($number - $this->lastWritten > self::MAX_BLANK_LINES) {
+                throw LineFault::at($this->name, $number, 'more than '.self::MAX_BLANK_LINES.' blank lines in a row', 'prints');
+            }
+
+            return [$number, null];
         }
+        $this->lastWritten = $number;
+        if (! mb_check_encoding($line, 'UTF-8')) {
+            throw LineFault::at($this->name, $number, 'bytes that are no UTF-8', 'text in UTF-8');
+        }
+        $this->first = $this->open === null ? $number : $this->first;
+        $record = $this->open === null ? $line : "$this->open\n$line";
+        $this->open = str_contains($record, '"') && substr_count($record, '"') % 2 !== 0 ? $record : null;
+
+        return [$this->first, $this->open === null ? $record : null];
+    }
+
+    private function noTime(string $written, int $line): LineFault
+    {
+        return LineFault::at($this->name, $line, "time \"$written\"", 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z');
     }
 
     /**
@@ -191,12 +224,13 @@ final class Tape implements Prints
             throw LineFault::at($this->name, $line, "size \"$size\"", 'a whole number of lots from 1 to 999999999');
         }
 
-        return $this->lots[$size] = (int) $size;
+        return (int) $size;
     }
 
-    private function side(string $aggressor, int $line): Side
+    private function side(string $aggressor, int $line): ?Side
     {
         return match ($aggressor) {
+            '' => null,
             'buy' => Side::Buy,
             'sell' => Side::Sell,
             default => throw LineFault::at($this->name, $line, "aggressor \"$aggressor\"", 'buy, sell or nothing'),
@@ -206,11 +240,11 @@ final class Tape implements Prints
     /** Most prints share their second with the one before: it is worked out once. */
     private function moment(string $text): ?int
     {
-        if (strlen($text) === 24 && strncmp($text, $this->second, 19) === 0 && $text[19] === '.' && $text[23] === 'Z' && ctype_digit($ms = substr($text, 20, 3))) {
+        if (strlen($text) === self::TIME_BYTES && strncmp($text, $this->second, 19) === 0 && $text[19] === '.' && $text[23] === 'Z' && ctype_digit($ms = substr($text, 20, 3))) {
             return $this->secondAt + 1000 * (int) $ms;
         }
         $at = Moment::parse($text);
-        if ($at !== null && strlen($text) === 24 && $text[23] === 'Z') {
+        if ($at !== null && strlen($text) === self::TIME_BYTES && $text[23] === 'Z') {
             $this->second = substr($text, 0, 19);
             $this->secondAt = $at - $at % 1_000_000;
         }

@@ -249,6 +249,9 @@ final class RehearsalTest extends TestCase
         yield 'no UTF-8' => [[$head, "2026-11-02T09:30:00.000Z,DULZ6\xff,412.50,1,buy"], 'line 2: found bytes that are no UTF-8'];
         yield 'a long line' => [[$head, $good.str_repeat(' ', 70_000)], 'line 2: found more than 64 KiB'];
         yield 'blank lines' => [[$head, ...array_fill(0, 1_001, ''), $good], 'line 1002: found more than 1000 blank lines'];
+        yield 'a bad time behind a record that was seen before' => [[$head, $good, 'x026-11-02T09:30:00.000Z'.substr($good, 24)], 'line 3: found time "x026-'];
+        yield 'back in time, seen before' => [[$head, $good, '2026-11-02T09:29:59.999Z'.substr($good, 24)], 'line 3: found time 2026-11-02T09:29:59.999Z, before the line above'];
+        yield 'blank lines between records that were seen before' => [[$head, $good, $good, $good, ...array_fill(0, 1_001, ''), $good], 'line 1005: found more than 1000 blank lines'];
         yield 'a quote that is never closed' => [[$head, '2026-11-02T09:30:00.000Z,"DULZ6,412.50,1,buy', $good], 'line 2: found a quote that nothing closes'];
         yield 'a bad bid size' => [[$head.',bid,bid_size,ask,ask_size', $good.',412.50,much,413.00,1'], 'line 2: found bid_size "much"'];
     }
@@ -267,6 +270,24 @@ final class RehearsalTest extends TestCase
         $contract = \Lotrik\Contract\Contract::fromArray(['aliases' => ['DULSE-DEC26', "two\nlines"]] + TestFloor::contract()->toArray());
         $lines = ["\xEF\xBB\xBFtime,contract,price,size,aggressor", '2026-11-02T09:30:00.000Z,"DULSE-DEC26",412.50,1,buy', '', '2026-11-02T09:30:00.000Z,"two', 'lines",413.00,1,', '2026-11-02T09:30:00.000Z,FRXZ6,1.005,1,'];
         self::assertSame([825, 826], array_map(static fn(TapePrint $p): int => $p->tick, iterator_to_array((new Tape($lines, $contract))->prints(), false)));
+    }
+
+    /** What has been checked once is not cut up again: it must come out the same, with all that stands between. */
+    public function testRecordsThatComeAgainAreReadLikeTheFirst(): void
+    {
+        $contract = \Lotrik\Contract\Contract::fromArray(['aliases' => ["two\n,412.50,1,buy"]] + TestFloor::contract()->toArray());
+        $lines = ['time,contract,price,size,aggressor'];
+        for ($i = 0; $i < 1_200; $i++) {
+            $lines[] = sprintf('2026-11-02T09:30:0%d.%03dZ,DULZ6,412.50,%d,%s', intdiv($i, 1000), $i % 1000, 1 + $i % 2, ['buy', 'sell', ''][$i % 3])."\r\n";
+        }
+        array_push($lines, '', '2026-11-02T09:31:00Z,DULZ6,412.50,1,buy', '2026-11-02T09:31:00.000Z,"two', ',412.50,1,buy",413.00,3,buy', '2026-11-02T09:32:00.000+00:00,DULZ6,412.50,1,buy', '2026-11-02T09:33:00.000Z,DULZ6,412.50,1,buy');
+        $prints = iterator_to_array((new Tape($lines, $contract))->prints(), false);
+        self::assertCount(1_204, $prints);
+        $start = (int) strtotime('2026-11-02 09:30 UTC') * 1_000_000;
+        foreach (array_slice($prints, 0, 1_200) as $i => $print) {
+            self::assertEquals(new TapePrint($start + $i * 1000, 825, 1 + $i % 2, [Side::Buy, Side::Sell, null][$i % 3]), $print);
+        }
+        self::assertSame([[60, 825, 1], [60, 826, 3], [120, 825, 1], [180, 825, 1]], array_map(static fn(TapePrint $p): array => [intdiv($p->at - $start, 1_000_000), $p->tick, $p->lots], array_slice($prints, 1_200)));
     }
 
     public function testOnADrawnLineTheExitQuoteOfALongIsATickBelowWhatIsBought(): void
