@@ -212,7 +212,11 @@ final class Desk
         $quote = $this->quote($contract);
         $quote->bid = $bid;
         $quote->ask = $ask;
-        $this->observe($contract, Watch::ExitQuote, $bid, $ask, PHP_INT_MAX);
+        foreach ($this->state->holdings[$contract] ?? [] as $holding) {
+            foreach ($holding->entries as $entry) {
+                $this->observe($holding, $entry, Watch::ExitQuote, $entry->exits->side === Side::Buy ? $bid : $ask, PHP_INT_MAX);
+            }
+        }
     }
 
     /** Time goes by: what is due is released or ends. */
@@ -312,20 +316,15 @@ final class Desk
             }
             foreach ($holding->entries as $entry) {
                 $entry->facts?->saw($print->tick, $at);
+                $this->observe($holding, $entry, Watch::Last, $print->tick, $print->number);
             }
         }
-        $this->observe($contract, Watch::Last, $print->tick, $print->tick, $print->number);
     }
 
-    private function observe(string $contract, Watch $watch, ?int $forLongs, ?int $forShorts, int $print): void
+    private function observe(Holding $holding, Entry $entry, Watch $watch, ?int $tick, int $print): void
     {
-        foreach ($this->state->holdings[$contract] ?? [] as $holding) {
-            foreach ($holding->entries as $entry) {
-                $tick = $entry->exits->side === Side::Buy ? $forLongs : $forShorts;
-                if ($tick !== null && $entry->exits->plan->watch === $watch && $entry->exits->observe($tick, $print)) {
-                    unset($this->kept[$contract][$holding->account]);
-                }
-            }
+        if ($tick !== null && $entry->exits->plan->watch === $watch && $entry->exits->observe($tick, $print)) {
+            unset($this->kept[$holding->contract][$holding->account]);
         }
     }
 

@@ -32,6 +32,11 @@ final class EntryFacts
 
     private int $closedAt = 0;
 
+    /** Between these prices a print tells nothing new: they have been seen since the last fill, and lots that close give no more than they would have given at the best or worst of them. */
+    private int $highest = PHP_INT_MIN;
+
+    private int $lowest = PHP_INT_MAX;
+
     /** @var array{int, int}|null best price seen while open, and when */
     private ?array $best = null;
 
@@ -70,6 +75,7 @@ final class EntryFacts
 
     public function opened(int $lots, int $tick, int $slippageTicks, int $at): void
     {
+        $this->forgetWhatWasSeen();
         $this->lots += $lots;
         $this->cost += $lots * $tick;
         $this->openedAt ??= $at;
@@ -104,9 +110,11 @@ final class EntryFacts
     /** A print: it counts while the entry is open. */
     public function saw(int $tick, int $at): void
     {
-        if ($this->closed === $this->lots) {
+        if (($tick >= $this->lowest && $tick <= $this->highest) || $this->closed === $this->lots) {
             return;
         }
+        $this->lowest = min($this->lowest, $tick);
+        $this->highest = max($this->highest, $tick);
         $sign = $this->side === Side::Buy ? 1 : -1;
         $result = $sign * ($this->closedCost + $tick * ($this->lots - $this->closed) - $this->cost);
         if ($result > $this->mostProfit) {
@@ -140,6 +148,8 @@ final class EntryFacts
             return;
         }
         $cost = $lots === $open ? $other->cost - $other->closedCostAtEntry() : intdiv($other->cost * $lots, $other->lots);
+        $this->forgetWhatWasSeen();
+        $other->forgetWhatWasSeen();
         $this->lots += $lots;
         $this->cost += $cost;
         $this->openedAt = min($this->openedAt ?? PHP_INT_MAX, $other->openedAt ?? PHP_INT_MAX);
@@ -151,6 +161,12 @@ final class EntryFacts
         }
         $other->lots -= $lots;
         $other->cost -= $cost;
+    }
+
+    private function forgetWhatWasSeen(): void
+    {
+        $this->lowest = PHP_INT_MAX;
+        $this->highest = PHP_INT_MIN;
     }
 
     /** What its closed lots cost when they came in, at its average rounded down: so that what is left adds up. */
@@ -175,6 +191,7 @@ final class EntryFacts
     public function restoreExtremes(array $extremes): void
     {
         [$this->best, $this->worst, $this->mostProfit, $this->mostLoss] = $extremes;
+        $this->forgetWhatWasSeen();
     }
 
     /**

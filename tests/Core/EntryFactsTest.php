@@ -4,8 +4,12 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Lotrik\Desk\ClosedBy;
+use Lotrik\Desk\Closing;
+use Lotrik\Desk\EntryFacts;
 use Lotrik\Desk\Event\EntryClosed;
 use Lotrik\Desk\Event\OrderFilled;
+use Lotrik\Order\Side;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestFloor;
 
@@ -126,5 +130,46 @@ final class EntryFactsTest extends TestCase
             }
         }
         self::assertSame([20, 20], [array_sum(array_column($fills, 'quantity')), $floor->lots()]);
+    }
+
+    /** Against every print worked out anew: what was seen before is not looked at again, and must have changed nothing. */
+    public function testTheExtremesAreThoseOfAllPrintsWhateverFillsAndClosesBetween(): void
+    {
+        for ($seed = 1; $seed <= 200; $seed++) {
+            mt_srand($seed);
+            $side = $seed % 2 === 0 ? Side::Buy : Side::Sell;
+            $facts = new EntryFacts($side, null, null);
+            $open = $cash = $most = $least = $at = 0;
+            $best = $worst = null;
+            $see = static function (int $tick) use (&$open, &$cash, &$most, &$least, &$best, &$worst, &$at, $side): void {
+                if ($open === 0) {
+                    return;
+                }
+                $result = $cash + $side->sign() * $open * $tick;
+                [$most, $least] = [max($most, $result), min($least, $result)];
+                $best = $best === null || $side->sign() * ($tick - $best[0]) > 0 ? [$tick, $at] : $best;
+                $worst = $worst === null || $side->sign() * ($tick - $worst[0]) < 0 ? [$tick, $at] : $worst;
+            };
+            for ($i = 0; $i < 60; $i++) {
+                $at++;
+                $tick = 800 + mt_rand(-6, 6);
+                $lots = min(mt_rand(1, 3), max(1, $open));
+                $done = mt_rand(0, 9);
+                if ($done === 0) {
+                    $facts->opened($lots, $tick, 0, $at);
+                    [$open, $cash] = [$open + $lots, $cash - $side->sign() * $lots * $tick];
+                } elseif ($done === 1 && $open > 0) {
+                    $facts->closed(1, $lots, new Closing($tick, $at, ClosedBy::Target, 0));
+                    $see($tick);
+                    [$open, $cash] = [$open - $lots, $cash + $side->sign() * $lots * $tick];
+                } elseif ($done === 2) {
+                    $facts->restoreExtremes($facts->extremes());
+                } else {
+                    $facts->saw($tick, $at);
+                    $see($tick);
+                }
+            }
+            self::assertSame([$best, $worst, $most, $least], $facts->extremes(), "seed $seed");
+        }
     }
 }

@@ -198,7 +198,10 @@ final class DeskRules
                     $other = $again->holding($account, $code)->entries[$id];
                     $other->exits->restoreBests($entry->exits->bests());
                     if ($entry->facts !== null) {
-                        $other->facts?->restoreExtremes($entry->facts->extremes());
+                        // Both, so that neither keeps what it has not looked at again.
+                        $extremes = $entry->facts->extremes();
+                        $entry->facts->restoreExtremes($extremes);
+                        $other->facts?->restoreExtremes($extremes);
                     }
                 }
             }
