@@ -94,7 +94,7 @@ final readonly class Distance
     public function words(): string
     {
         return match ($this->unit) {
-            DistanceUnit::Ticks => "$this->value ticks",
+            DistanceUnit::Ticks => "$this->value ".($this->value->isEqualTo(1) ? 'tick' : 'ticks'),
             DistanceUnit::Points => "$this->value points",
             DistanceUnit::Money => "$this->value a lot",
             DistanceUnit::OrderMoney => "$this->value for the order",

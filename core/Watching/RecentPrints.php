@@ -29,6 +29,12 @@ final class RecentPrints
         return $this->newest;
     }
 
+    /** @return array{int, int, int, int, int}|null the newest: ms since 1970 UTC, tick, lots, 1 bought or -1 sold, number */
+    public function last(): ?array
+    {
+        return $this->prints[$this->newest] ?? null;
+    }
+
     /** @return list<array{int, int, int, int, int}> ms since 1970 UTC, tick, lots, 1 bought or -1 sold, number; oldest first */
     public function all(): array
     {

@@ -161,6 +161,10 @@ final class BadInputTest extends DeskCase
             self::assertSame(2, $status, $options);
             self::assertStringContainsString($says, $line);
         }
+        $gzip = (string) gzencode((string) file_get_contents("$folder/t.csv"));
+        file_put_contents("$folder/bad.gz", substr($gzip, 0, -8).chr(ord($gzip[-8]) ^ 1).substr($gzip, -7));
+        [$status, $line] = $this->shell(str_replace('t.csv', 'bad.gz', $base)." --plan=$folder/p.json --side=buy --quantity=1 --kind=market");
+        self::assertSame([2, "$folder/bad.gz: found a damaged gzip, expected one whose checksum fits"], [$status, trim($line)]);
         exec("$base --plan=$folder/p.json --side=buy --quantity=1 --kind=market", $out, $status);
         self::assertSame(0, $status);
         self::assertSame('412.50', json_decode($out[0], true)['entry']['average']);

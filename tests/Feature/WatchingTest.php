@@ -70,6 +70,17 @@ final class WatchingTest extends DeskCase
         }
     }
 
+    public function testTheLastTradeInTheBookIsThatOfTheTapeWithItsOwnTime(): void
+    {
+        $this->steps(20);
+        for ($i = 0; $i < 20; $i++) {
+            $this->steps(1);
+            [$newest] = $this->trader->call('GET', 'contracts/'.self::CODE.'/tape?most=1')->body['items'];
+            $last = $this->trader->call('GET', 'contracts/'.self::CODE.'/book')->body['last'];
+            self::assertSame([$newest['price'], $newest['size'], self::iso($newest['at'])], [self::ticks($last['price']), $last['size'], $last['time']]);
+        }
+    }
+
     public function testTheDepthHistoryIsReadPieceByPiece(): void
     {
         $this->steps(5000);

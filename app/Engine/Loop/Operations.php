@@ -77,7 +77,7 @@ final class Operations
         }
 
         return fn(): array => ['status' => 200, 'body' => match ($request->op) {
-            'book' => BookView::of($this->floor->market($this->contract($request)->code)->venue, $this->contract($request), (int) ($request->body['levels'] ?? 20), $this->floor->desk->state->sequence, $this->clock->at($this->floor->steps())),
+            'book' => $this->book($this->contract($request), (int) ($request->body['levels'] ?? 20)),
             'orders' => $this->list(array_map(fn(DeskOrder $o): array => $this->order($o), $this->workingOf($account, $request))),
             'order' => $this->one($account, $request),
             'positions' => $this->list(array_map(fn(Holding $h): array => PositionView::of($h, $this->floor->desk->state, $this->floor->desk->quote($h->contract)), $this->holdingsOf($account))),
@@ -89,6 +89,12 @@ final class Operations
             'depth-history', 'tape', 'bars', 'levels' => $this->watched($request),
             default => throw new \LogicException("no operation {$request->op}"),
         }];
+    }
+
+    /** @return array<string, mixed> */
+    private function book(Contract $contract, int $levels): array
+    {
+        return BookView::of($this->floor->market($contract->code)->venue, $this->floor->desk->quote($contract->code), $contract, $levels, $this->floor->desk->state->sequence);
     }
 
     /** @return array<string, mixed> what the market says about a plan: average true ranges, how far minutes ranged, the last price */

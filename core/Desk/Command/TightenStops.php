@@ -30,10 +30,11 @@ final class TightenStops implements Command
                 throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; fewer ticks would do", '/ticks');
             }
         }
+        $closer = "$ticks ".($ticks === 1 ? 'tick' : 'ticks').' closer';
         $answer = ['contracts' => [$contract->code], 'waiting' => $this->bench->busyExits($holding, $stops, Role::Stop)];
-        $this->bench->taken($command, $contract->code, $answer, "Stops $ticks ticks closer");
+        $this->bench->taken($command, $contract->code, $answer, "Stops $closer");
         foreach ($stops as [$entry, $cover]) {
-            $this->bench->moveExit($holding, $entry, $cover, Role::Stop, (int) $cover->stop + $sign * $ticks, "$ticks ticks closer");
+            $this->bench->moveExit($holding, $entry, $cover, Role::Stop, (int) $cover->stop + $sign * $ticks, $closer);
         }
 
         return $answer;
