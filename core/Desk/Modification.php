@@ -10,6 +10,7 @@ use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
 use Lotrik\ExitPlan\Ranges;
+use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
 
@@ -23,6 +24,11 @@ final readonly class Modification
     {
         $price = $node->raw('price') === null ? null : OrderRequest::level($node, 'price', $contract, $order->kind->hasPrice(), $order->kind);
         $trigger = $node->raw('trigger') === null ? null : OrderRequest::level($node, 'trigger', $contract, $order->kind->hasTrigger() && ! $order->triggered, $order->kind);
+        if ($order->kind === OrderKind::StopLimit && ! $order->triggered) {
+            // The limit stays as far beyond the trigger as it was, unless it is given too.
+            $price ??= $trigger === null ? null : (int) $order->price + $trigger - (int) $order->trigger;
+            OrderRequest::limitMustNotLieBehind($node, $order->side, $trigger ?? (int) $order->trigger, $price ?? (int) $order->price);
+        }
         $quantity = $node->optionalInt('quantity', 1, 1_000_000);
         $tif = $node->raw('tif') === null ? null : $node->enum('tif', TimeInForce::class);
         if ($tif?->isImmediate() && $tif !== $order->tif) {
@@ -99,7 +105,7 @@ final readonly class Modification
     {
         $touch = $quote->touch($order->side);
 
-        return $this->trigger !== null ? $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)
+        return $order->kind->hasTrigger() && ! $order->triggered ? $this->trigger !== null && $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)
             : $this->price !== null && $touch !== null && $order->side->sign() * ($this->price - $touch) >= 0;
     }
 

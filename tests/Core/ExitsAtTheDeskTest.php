@@ -280,6 +280,10 @@ final class ExitsAtTheDeskTest extends TestCase
         self::assertSame([$at - 7, $at - 10], [$stop->trigger, $stop->price]);
         $floor->take('modify', ['order' => $stop->id, 'trigger' => TestFloor::contract()->price($at - 4)]);
         self::assertSame([$at - 4, $at - 7], [$stop->trigger, $stop->price]);
+        $floor->take('modify', ['order' => $stop->id, 'trigger' => TestFloor::contract()->price($at - 5), 'price' => TestFloor::contract()->price($at - 6)]);
+        self::assertSame([$at - 5, $at - 6], [$stop->trigger, $stop->price]);
+        self::assertStringContainsString('a limit at or below the trigger', $floor->refusal('modify', ['order' => $stop->id, 'price' => TestFloor::contract()->price($at - 4)])->getMessage());
+        self::assertSame([$at - 5, $at - 6], [$stop->trigger, $stop->price]);
     }
 
     public function testAStopMovedThroughTheMarketClosesItsPortion(): void

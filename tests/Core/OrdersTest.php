@@ -110,6 +110,26 @@ final class OrdersTest extends TestCase
         self::assertNotNull($this->floor->floor->market(TestFloor::CODE)->venue->book->ahead($id));
     }
 
+    /** Left where it was, the limit would lie behind the trigger, and the order could never be filled where it is set off. */
+    public function testTheLimitOfAStopLimitGoesWithItsTriggerAndNeverBehindIt(): void
+    {
+        $last = $this->floor->last();
+        foreach ([[], ['release_at' => $this->floor->in(50_000)]] as $more) {
+            $id = $this->floor->place('buy', 1, 'stop-limit', self::price($last + 8), more: ['trigger' => self::price($last + 6)] + $more);
+            $levels = fn(): array => [$this->floor->order($id)->trigger - $last, $this->floor->order($id)->price - $last];
+            $this->floor->take('modify', ['order' => $id, 'trigger' => self::price($last + 10)]);
+            self::assertSame([10, 12], $levels());
+            $this->floor->take('modify', ['order' => $id, 'trigger' => self::price($last + 7), 'price' => self::price($last + 7)]);
+            self::assertSame([7, 7], $levels());
+            foreach ([['price' => self::price($last + 6)], ['trigger' => self::price($last + 9), 'price' => self::price($last + 8)]] as $behind) {
+                self::assertStringContainsString('a limit at or above the trigger', $this->floor->refusal('modify', ['order' => $id] + $behind)->getMessage());
+                self::assertSame([7, 7], $levels());
+            }
+            $this->floor->take('modify', ['order' => $id, 'price' => self::price($last + 9)]);
+            self::assertSame([7, 9], $levels());
+        }
+    }
+
     public function testAHeldOrderCanBeChangedAndCancelled(): void
     {
         $level = $this->floor->last() - 9;

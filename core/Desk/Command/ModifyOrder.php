@@ -38,12 +38,10 @@ final class ModifyOrder implements Command
         }
         $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Change '.Words::named($order, $contract));
         if (! $change->isNothing($order)) {
-            // A protective stop-limit keeps its limit as far beyond its trigger as it was.
-            $price = $order->role === Role::Stop && $order->price !== null && $change->trigger !== null ? $order->price + $change->trigger - (int) $order->trigger : $change->price;
             // The venue does not know a held order: its change is done as soon as it is asked for.
             $this->bench->scribe->note($order->isHeld()
-                ? new E\OrderReplaced($order->id, $order->leaves() + $change->lotsChange($order), $price ?? $order->price, $change->trigger ?? $order->trigger)
-                : new E\ReplaceRequested($order->id, $change->lotsChange($order), $price, $change->trigger, 'by hand', true));
+                ? new E\OrderReplaced($order->id, $order->leaves() + $change->lotsChange($order), $change->price ?? $order->price, $change->trigger ?? $order->trigger)
+                : new E\ReplaceRequested($order->id, $change->lotsChange($order), $change->price, $change->trigger, 'by hand', true));
         }
         if ($change->changesDuration($order)) {
             $this->bench->scribe->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt,

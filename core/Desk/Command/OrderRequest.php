@@ -52,6 +52,14 @@ final readonly class OrderRequest
         public ?Ranges $ranges = null,
     ) {}
 
+    /** A stop-limit whose limit lay behind its trigger could not be filled where it is set off. */
+    public static function limitMustNotLieBehind(Node $body, Side $side, int $trigger, int $limit): void
+    {
+        if ($side->sign() * ($limit - $trigger) < 0) {
+            throw $body->fault('price', $side === Side::Buy ? 'a limit at or above the trigger' : 'a limit at or below the trigger');
+        }
+    }
+
     /**
      * @param Node $body of which `client_id` and `account` have been read
      * @param int  $at   ms since 1970 UTC: times lie after it
@@ -68,8 +76,8 @@ final readonly class OrderRequest
         $kind = $body->enum('kind', OrderKind::class);
         $price = self::level($body, 'price', $contract, $kind->hasPrice(), $kind);
         $trigger = self::level($body, 'trigger', $contract, $kind->hasTrigger(), $kind);
-        if ($kind === OrderKind::StopLimit && $side->sign() * ((int) $price - (int) $trigger) < 0) {
-            throw $body->fault('price', $side === Side::Buy ? 'a limit at or above the trigger' : 'a limit at or below the trigger');
+        if ($kind === OrderKind::StopLimit) {
+            self::limitMustNotLieBehind($body, $side, (int) $trigger, (int) $price);
         }
         $tif = $body->enum('tif', TimeInForce::class, TimeInForce::Day);
         if ($tif->isImmediate() && $kind->hasTrigger()) {
