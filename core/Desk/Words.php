@@ -139,7 +139,7 @@ final class Words
         /** @var array{lots: int, realised: string, currency: string, highest_profit: array{ticks: int}|null, deepest_loss: array{ticks: int}|null} $facts */
         $facts = $event->facts;
 
-        return sprintf('Entry %d is closed: %d lots, %s %s before fees, at best %+d and at worst %+d ticks a lot', $event->entry, $facts['lots'], $facts['realised'], $facts['currency'], $facts['highest_profit']['ticks'] ?? 0, $facts['deepest_loss']['ticks'] ?? 0);
+        return sprintf('Entry %d is closed: %s, %s %s before fees, at best %+d and at worst %+d ticks a lot', $event->entry, $facts['lots'] === 1 ? '1 lot' : "{$facts['lots']} lots", $facts['realised'], $facts['currency'], $facts['highest_profit']['ticks'] ?? 0, $facts['deepest_loss']['ticks'] ?? 0);
     }
 
     private static function stopMoved(E\StopMoved $event, DeskState $state): string
