@@ -5,6 +5,8 @@ declare(strict_types=1);
 use App\Http\Middleware\Authenticated;
 use App\Http\Middleware\ContentSecurity;
 use App\Http\Middleware\KeepSession;
+use App\Http\Middleware\KnownHost;
+use App\Http\Middleware\KnownQuery;
 use App\Http\Problem;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
@@ -18,11 +20,12 @@ use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
         web: __DIR__.'/../routes/web.php',
-        then: static fn() => Route::prefix('api')->middleware(Authenticated::class)->group(__DIR__.'/../routes/api.php'),
+        then: static fn() => Route::prefix('api')->middleware([Authenticated::class, KnownQuery::class])->group(__DIR__.'/../routes/api.php'),
     )
     ->withMiddleware(static function (Middleware $middleware): void {
         // The app is same-origin; the package behind HandleCors is not installed (composer.json, replace).
         $middleware->remove(HandleCors::class);
+        $middleware->prepend(KnownHost::class);
         $middleware->append(ContentSecurity::class);
         $middleware->web(replace: [StartSession::class => KeepSession::class]);
         $middleware->redirectGuestsTo('/sign-in');
@@ -31,7 +34,8 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withExceptions(static function (Exceptions $exceptions): void {
         $exceptions->dontReport([App\Engine\Rpc\EngineUnavailable::class, Lotrik\Desk\Refusal::class]);
         $exceptions->render(static fn(Throwable $e, Request $request) => match (true) {
-            $request->is('api/*') => Problem::of($e)->response(),
+            // Not $request->is(): it fails on a path that is no UTF-8.
+            str_starts_with($request->getPathInfo(), '/api/') => Problem::of($e)->response(),
             $e instanceof HttpExceptionInterface => response()->view('error', ['status' => $e->getStatusCode()], $e->getStatusCode()),
             default => null,
         });

@@ -16,23 +16,24 @@ use App\Http\Controllers\WatchingController;
 use App\Http\Middleware\Authenticated;
 use Illuminate\Support\Facades\Route;
 
+// A route takes the query parameters that it names, and no others: {@see \App\Http\Middleware\KnownQuery}.
 Route::get('openapi.json', OpenApiController::class)->withoutMiddleware(Authenticated::class);
 
 Route::get('accounts', [AccountController::class, 'index']);
 Route::get('accounts/{id}/risk', [AccountController::class, 'risk']);
 Route::post('accounts/{id}/flatten', [TradingController::class, 'flattenAccount']);
 Route::post('accounts/{id}/cancel', [TradingController::class, 'cancelAccount']);
-Route::get('positions', [AccountController::class, 'positions']);
-Route::get('fills', [AccountController::class, 'fills']);
-Route::get('journal', [AccountController::class, 'journal']);
+Route::get('positions', [AccountController::class, 'positions'])->takes('account');
+Route::get('fills', [AccountController::class, 'fills'])->takes('account', 'cursor');
+Route::get('journal', [AccountController::class, 'journal'])->takes('account', 'after');
 Route::post('stream-ticket', [AccountController::class, 'ticket']);
 
-Route::get('contracts', [ContractController::class, 'index']);
+Route::get('contracts', [ContractController::class, 'index'])->takes('q');
 Route::get('contracts/{code}', [ContractController::class, 'show']);
-Route::get('contracts/{code}/book', [ContractController::class, 'book']);
-Route::get('contracts/{code}/depth-history', [WatchingController::class, 'depth']);
-Route::get('contracts/{code}/tape', [WatchingController::class, 'tape']);
-Route::get('contracts/{code}/bars', [WatchingController::class, 'bars']);
+Route::get('contracts/{code}/book', [ContractController::class, 'book'])->takes('account', 'levels');
+Route::get('contracts/{code}/depth-history', [WatchingController::class, 'depth'])->takes('account', 'step', 'after', 'until');
+Route::get('contracts/{code}/tape', [WatchingController::class, 'tape'])->takes('account', 'most');
+Route::get('contracts/{code}/bars', [WatchingController::class, 'bars'])->takes('account', 'by', 'size', 'most');
 Route::post('contracts/{code}/flatten', [TradingController::class, 'flatten']);
 Route::post('contracts/{code}/reverse', [TradingController::class, 'reverse']);
 Route::post('contracts/{code}/exit-plan', [TradingController::class, 'cover']);
@@ -42,9 +43,9 @@ Route::post('contracts/{code}/tighten', [TradingController::class, 'tighten']);
 Route::post('contracts/{code}/close', [TradingController::class, 'close']);
 Route::post('contracts/{code}/half-off', [TradingController::class, 'halfOff']);
 Route::post('contracts/{code}/cancel', [TradingController::class, 'cancel']);
-Route::post('practice/{code}', [ContractController::class, 'practice']);
+Route::post('practice/{code}', [ContractController::class, 'practice'])->takes('account');
 
-Route::get('orders', [OrderController::class, 'index']);
+Route::get('orders', [OrderController::class, 'index'])->takes('account', 'state', 'contract', 'cursor');
 Route::post('orders', [OrderController::class, 'store']);
 Route::post('orders/preview', [OrderController::class, 'preview']);
 Route::post('orders/pair', [OrderController::class, 'pair']);
@@ -64,16 +65,16 @@ Route::patch('exit-plans/{id}', [ExitPlanController::class, 'update']);
 Route::delete('exit-plans/{id}', [ExitPlanController::class, 'destroy']);
 Route::post('rehearsals', [RehearsalController::class, 'store']);
 Route::get('exit-plans/{id}', [ExitPlanController::class, 'show']);
-Route::get('exit-plans/{id}/curve', [ExitPlanController::class, 'curve']);
+Route::get('exit-plans/{id}/curve', [ExitPlanController::class, 'curve'])->takes('best', 'contract', 'side', 'price', 'quantity');
 
-Route::get('levels', [LevelController::class, 'index']);
+Route::get('levels', [LevelController::class, 'index'])->takes('account', 'contract', 'off');
 Route::post('levels', [LevelController::class, 'store']);
 Route::patch('levels/{id}', [LevelController::class, 'update']);
 Route::delete('levels/{id}', [LevelController::class, 'destroy']);
 
-Route::get('outside-fills', [OutsideFillController::class, 'index']);
+Route::get('outside-fills', [OutsideFillController::class, 'index'])->takes('account');
 Route::post('outside-fills', [OutsideFillController::class, 'store']);
-Route::delete('outside-fills', [OutsideFillController::class, 'destroy']);
+Route::delete('outside-fills', [OutsideFillController::class, 'destroy'])->takes('account');
 
 Route::get('settings', [SettingsController::class, 'index']);
 Route::put('settings/{name}', [SettingsController::class, 'update']);

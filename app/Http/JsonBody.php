@@ -11,14 +11,24 @@ use Lotrik\Document\DoubledKey;
 /** The request's body as a JSON object. */
 final class JsonBody
 {
+    private const MAX_BYTES = 262_144;
+
+    private const MAX_FILE_BYTES = 8_388_608;
+
     /**
+     * @param string|null $file the one field that holds the lines of a file; all other texts are one line each
+     *
      * @return array<array-key, mixed>
      *
      * @throws Refusal where it is none
      */
-    public static function of(Request $request): array
+    public static function of(Request $request, ?string $file = null): array
     {
         $text = $request->getContent();
+        $most = $file === null ? self::MAX_BYTES : self::MAX_FILE_BYTES;
+        if (strlen($text) > $most) {
+            throw new Refusal('too-large', 'the body has '.strlen($text)." bytes; send at most $most");
+        }
         $text = str_starts_with($text, "\xEF\xBB\xBF") ? substr($text, 3) : $text;
         try {
             $body = json_decode($text === '' ? '{}' : $text, true, 32, JSON_THROW_ON_ERROR);
@@ -33,13 +43,24 @@ final class JsonBody
         if ($doubled !== null) {
             throw new Refusal('invalid-json', ($doubled[0] === '' ? 'the body' : $doubled[0])." has the key \"$doubled[1]\" twice; send each key once");
         }
-        array_walk_recursive($body, static function (mixed $value): void {
-            if (is_float($value) && ! is_finite($value)) {
-                throw new Refusal('invalid-json', 'the body has a number that is too large to be one; send whole numbers and decimal strings');
-            }
-        });
+        foreach ($body as $field => $value) {
+            self::check($value, "/$field", $field === $file);
+        }
 
         return $body;
+    }
+
+    private static function check(mixed $value, string $at, bool $isFile): void
+    {
+        if (preg_match('/[\x00-\x1f\x7f]/', $at) === 1 || (is_string($value) && ! $isFile && preg_match('/[\x00-\x1f\x7f]/', $value) === 1)) {
+            throw new Refusal('invalid', addcslashes($at, "\0..\37\177").': found control characters, expected one line of text', $at);
+        }
+        if (is_float($value) && ! is_finite($value)) {
+            throw new Refusal('invalid-json', "$at: found a number that is too large to be one, expected whole numbers and decimal strings", $at);
+        }
+        foreach (is_array($value) ? $value : [] as $field => $inner) {
+            self::check($inner, "$at/$field", false);
+        }
     }
 
     /**

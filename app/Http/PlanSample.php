@@ -10,6 +10,7 @@ use App\Http\Controllers\ContractController;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Refusal;
+use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\ExitPlan;
@@ -20,7 +21,7 @@ use Lotrik\Order\Side;
 /** An exit plan with the order that it is looked at or tried with: contract, side, price, lots. */
 final readonly class PlanSample
 {
-    private const MOST_LOTS = 10_000;
+    public const MAX_LOTS = 10_000;
 
     /** @param list<int> $minutes how far the last closed minutes ranged, in ticks */
     private function __construct(
@@ -37,7 +38,7 @@ final readonly class PlanSample
      * reads what else there is and closes the node.
      *
      * @throws Refusal
-     * @throws \Lotrik\Document\DocumentFault
+     * @throws DocumentFault
      */
     public static function fromNode(Node $node, EngineClient $engine, Account $account): self
     {
@@ -45,13 +46,13 @@ final readonly class PlanSample
         $plan = ExitPlan::fromNode($node->node('document'));
         $contract = ContractView::contract(ContractController::find($node->string('contract'))->getAttribute('body'));
         $side = $node->enum('side', Side::class);
-        $quantity = $node->int('quantity', 1, self::MOST_LOTS);
+        $quantity = $node->int('quantity', 1, self::MAX_LOTS);
         /** @var array{ranges: array<string, int>|null, minutes: list<int>, last: int|null} $market */
         $market = $engine->call('plan-basis', ['contract' => $contract->code, 'document' => $plan->document])['body'];
         try {
-            $price = is_string($node->raw('price')) ? $contract->ticks($node->string('price')) : $market['last'] ?? throw new Refusal('no-price', "{$contract->code} has not traded yet; give a price", '/price');
-        } catch (Refusal $refusal) {
-            throw $refusal;
+            $price = $node->raw('price') !== null ? $contract->ticks($node->string('price')) : $market['last'] ?? throw new Refusal('no-price', "{$contract->code} has not traded yet; give a price", '/price');
+        } catch (Refusal|DocumentFault $fault) {
+            throw $fault;
         } catch (\DomainException $e) {
             throw new Refusal('price-off-grid', $e->getMessage(), '/price');
         }

@@ -49,9 +49,12 @@ final readonly class Problem
     private static function ofStatus(int $status, string $message): self
     {
         return match ($status) {
+            400 => new self(400, 'bad-request', 'the request could not be read; GET /api/openapi.json says how they look'),
+            403 => new self(403, 'forbidden', $message),
             404 => new self(404, 'not-found', 'there is nothing at this address; GET /api/openapi.json lists what there is'),
             405 => new self(405, 'method-not-allowed', 'this address does not take that method; GET /api/openapi.json lists what there is'),
             419 => new self(419, 'csrf', 'the page is too old; reload it'),
+            421 => new self(421, 'unknown-host', $message),
             429 => new self(429, 'too-many-requests', 'too many tries; wait a minute'),
             default => new self($status, 'http-'.$status, $message === '' ? 'the request was refused' : $message),
         };

@@ -5,6 +5,10 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Engine\Rpc\EngineClient;
+use App\Models\User;
+use Illuminate\Auth\Access\Response;
+use Illuminate\Routing\Route;
+use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\ServiceProvider;
 
 final class AppServiceProvider extends ServiceProvider
@@ -15,5 +19,17 @@ final class AppServiceProvider extends ServiceProvider
             (string) config('lotrik.socket'),
             (string) config('lotrik.build'),
         ));
+    }
+
+    public function boot(): void
+    {
+        Route::macro('takes', function (string ...$names): Route {
+            /** @var Route $this */
+            return $this->setAction(['takes' => $names] + $this->getAction());
+        });
+        // It is one market for all: whoever moves it moves it through everybody's stops.
+        Gate::define('steer-practice', static fn(User $user): Response => config('lotrik.open_practice') || $user->id === User::query()->min('id')
+            ? Response::allow()
+            : Response::deny('the practice market is everybody\'s, and only the first user steers it; bin/start --open-practice lets all'));
     }
 }

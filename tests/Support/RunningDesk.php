@@ -22,7 +22,7 @@ final class RunningDesk
     /** @var list<array<string, mixed>> made and not yet given to a test */
     private array $traders = [];
 
-    private function __construct(public readonly string $data, public readonly int $port, public readonly int $streamPort) {}
+    private function __construct(public readonly string $data, public readonly int $port, public readonly int $streamPort, private readonly bool $openPractice = true) {}
 
     public static function shared(): self
     {
@@ -43,10 +43,19 @@ final class RunningDesk
         return $desk;
     }
 
+    /** As everybody starts it: only the first user steers the practice market. */
+    public static function startAsUsual(string ...$options): self
+    {
+        $desk = new self(sys_get_temp_dir().'/lotrik-'.bin2hex(random_bytes(4)), self::freePort(), self::freePort(), false);
+        $desk->up(...$options);
+
+        return $desk;
+    }
+
     /** Starts it (again) on the same data, and waits for its `ready` line. */
     public function up(string ...$options): void
     {
-        $command = [dirname(__DIR__, 2).'/bin/start', '--no-setup', '--data', $this->data, '--port', (string) $this->port, '--stream-port', (string) $this->streamPort, ...$options];
+        $command = [dirname(__DIR__, 2).'/bin/start', '--no-setup', '--data', $this->data, '--port', (string) $this->port, '--stream-port', (string) $this->streamPort, ...($this->openPractice ? ['--open-practice'] : []), ...$options];
         $process = proc_open($command, [['file', '/dev/null', 'r'], ['pipe', 'w'], ['file', $this->data.'.log', 'a']], $pipes, null, ['LOTRIK_KILL_FILE' => $this->killFile()] + getenv());
         if ($process === false) {
             throw new \RuntimeException('bin/start could not be run');

@@ -76,7 +76,8 @@ final class EngineCommand extends Command
     {
         $loop = Loop::get();
         [$host, $port, $streamPort] = [(string) config('lotrik.host'), (int) config('lotrik.port'), (int) config('lotrik.stream_port')];
-        $names = array_values(array_unique([$host, ...(config('lotrik.demo_entry') ? ['127.0.0.1', 'localhost'] : [])]));
+        /** @var list<string> $names */
+        $names = config('lotrik.names');
         $tickets = new Tickets("http://$host:$streamPort/stream", static fn(): float => microtime(true));
         $practice = Practice::resumed($boot->floor, (bool) $this->option('paused'), (string) getenv('LOTRIK_RUN'), $boot->practice);
         $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock, $journal, $backlog = new DepthBacklog($journal, $boot->floor));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Engine\View\Time;
+use App\Http\JsonBody;
 use App\Http\Page;
 use App\Models\AccountRow;
 use App\Models\FillRow;
@@ -56,9 +57,11 @@ final class AccountController extends Desk
 
     public function ticket(Request $request): JsonResponse
     {
-        $body = \App\Http\JsonBody::of($request);
+        $body = JsonBody::of($request);
+        $this->mustKnow($body, 'account');
+        $account = $body === [] ? $this->account($request, null) : $this->accountIn($request, $body);
         $session = $request->hasSession() ? $request->session()->getId() : 'token';
-        $ticket = $this->engine->for($this->user($request), $this->account($request, $body['account'] ?? null))->call('ticket', ['session' => $session])['body'];
+        $ticket = $this->engine->for($this->user($request), $account)->call('ticket', ['session' => $session])['body'];
 
         return new JsonResponse(['url' => 'http://'.$request->getHost().':'.config('lotrik.stream_port').'/stream'] + $ticket);
     }

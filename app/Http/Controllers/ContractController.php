@@ -9,6 +9,7 @@ use App\Http\Page;
 use App\Models\ContractRow;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Gate;
 use Lotrik\Desk\Refusal;
 
 final class ContractController extends Desk
@@ -43,6 +44,7 @@ final class ContractController extends Desk
     /** Steers the simulated market. */
     public function practice(Request $request, string $code): JsonResponse
     {
+        Gate::authorize('steer-practice');
         self::find($code);
 
         return $this->ask($request, 'practice', $this->account($request, $request->query('account')), ['contract' => $code] + JsonBody::of($request));

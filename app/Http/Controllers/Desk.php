@@ -46,11 +46,25 @@ abstract class Desk
     /** @param array<array-key, mixed> $body */
     protected function accountIn(Request $request, array $body): int
     {
-        if (! array_key_exists('account', $body)) {
+        if (($body['account'] ?? null) === null) {
             throw new Refusal('invalid', '/account: found nothing, expected the number of one of your accounts', '/account');
         }
 
         return $this->account($request, $body['account']);
+    }
+
+    /**
+     * @param array<array-key, mixed> $body
+     *
+     * @throws Refusal naming the first field that the address does not take
+     */
+    protected function mustKnow(array $body, string ...$fields): void
+    {
+        foreach (array_keys($body) as $field) {
+            if (! in_array($field, $fields, true)) {
+                throw new Refusal('invalid', "/$field: found an unknown field, expected only ".implode(', ', $fields), "/$field");
+            }
+        }
     }
 
     /**

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Engine\Rpc\EngineClient;
 use App\Engine\Rpc\EngineUnavailable;
+use App\Http\Middleware\KnownHost;
 use App\Models\AccountRow;
 use App\Models\EntryLink;
 use App\Models\User;
@@ -18,9 +19,9 @@ use Illuminate\View\View;
 /** The ways in and out: sign-in, the one-time link, the demo desk on loopback, sign-out. */
 final class EntryController
 {
-    public function show(): View|RedirectResponse
+    public function show(Request $request): View|RedirectResponse
     {
-        return Auth::check() ? redirect('/') : view('sign-in', ['demo' => $this->demoUser() !== null]);
+        return Auth::check() ? redirect('/') : view('sign-in', ['demo' => $this->demoUser($request) !== null]);
     }
 
     public function store(Request $request): RedirectResponse
@@ -46,7 +47,7 @@ final class EntryController
 
     public function demo(Request $request): RedirectResponse
     {
-        $user = $this->demoUser();
+        $user = $this->demoUser($request);
 
         return $user === null ? redirect('/sign-in')->withErrors(['email' => 'The demo desk is open only on this machine.']) : $this->enter($request, $user);
     }
@@ -85,8 +86,8 @@ final class EntryController
         return $guard;
     }
 
-    private function demoUser(): ?User
+    private function demoUser(Request $request): ?User
     {
-        return config('lotrik.demo_entry') ? User::query()->where('demo', true)->first() : null;
+        return config('lotrik.demo_entry') && in_array(KnownHost::of($request), config('lotrik.loopback'), true) ? User::query()->where('demo', true)->first() : null;
     }
 }

@@ -10,6 +10,7 @@ use App\Http\Page;
 use App\Http\PlanSample;
 use App\Models\AccountRow;
 use App\Models\StoredPlan;
+use App\Models\WriteLock;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Lotrik\Desk\Refusal;
@@ -20,6 +21,7 @@ use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
 use Lotrik\ExitPlan\PlanStudy;
 use Lotrik\ExitPlan\ResolvedPortion;
+use Lotrik\Order\Side;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
 final class ExitPlanController extends Desk
@@ -45,27 +47,37 @@ final class ExitPlanController extends Desk
     public function store(Request $request): JsonResponse
     {
         $plan = $this->read(JsonBody::of($request));
-        $this->nameMustBeFree($request, $plan, null);
-        $last = StoredPlan::of($this->user($request)->id)->max('position');
-        $stored = StoredPlan::query()->create(['user_id' => $this->user($request)->id, 'version' => 1, 'position' => (int) $last + 1, 'document' => $plan->document]);
+        $user = $this->user($request)->id;
+        $stored = WriteLock::during(function () use ($user, $plan): StoredPlan {
+            $this->nameMustBeFree($user, $plan, null);
+
+            return StoredPlan::query()->create(['user_id' => $user, 'version' => 1, 'position' => (int) StoredPlan::of($user)->max('position') + 1, 'document' => $plan->document]);
+        });
 
         return new JsonResponse($stored->resource(), 201);
     }
 
     public function update(Request $request, string $id): JsonResponse
     {
-        $stored = $this->find($request, $id);
         $body = JsonBody::of($request);
         $version = $body['version'] ?? null;
-        $plan = $this->read(array_diff_key($body, ['version' => 1]));
-        if ($version !== null && $version !== $stored->version) {
-            throw new Refusal('version-changed', "version: found $version, expected {$stored->version}, since somebody changed the plan meanwhile; read it again", '/version');
+        if ($version !== null && ! is_int($version)) {
+            throw new Refusal('invalid', '/version: found '.DocumentFault::show($version).', expected the version that you have read', '/version');
         }
-        $this->nameMustBeFree($request, $plan, $stored);
-        $own = $stored->owned($this->user($request)->id);
-        $own->fill(['document' => $plan->document, 'version' => $stored->version + 1])->save();
+        $plan = $this->read(array_diff_key($body, ['version' => 1]));
+        $user = $this->user($request)->id;
 
-        return new JsonResponse($own->resource());
+        return new JsonResponse(WriteLock::during(function () use ($request, $id, $user, $plan, $version): array {
+            $stored = $this->find($request, $id);
+            if ($version !== null && $version !== $stored->version) {
+                throw new Refusal('version-changed', "version: found $version, expected {$stored->version}, since somebody changed the plan meanwhile; read it again", '/version');
+            }
+            $this->nameMustBeFree($user, $plan, $stored);
+            $own = $stored->owned($user);
+            $own->fill(['document' => $plan->document, 'version' => $stored->version + 1])->save();
+
+            return $own->resource();
+        }));
     }
 
     /** Not while a position or a working order is under it: its name is all that says what would protect them. */
@@ -79,11 +91,14 @@ final class ExitPlanController extends Desk
                 throw new Refusal('plan-in-use', "$name is in use: {$used[$name]}; put another plan on it, or close it, first");
             }
         }
-        if ($stored->user_id !== null && $stored->replaces === null) {
-            $stored->delete();
-        } else {
-            $stored->owned($this->user($request)->id)->fill(['gone' => true])->save();
-        }
+        WriteLock::during(function () use ($request, $id): void {
+            $stored = $this->find($request, $id);
+            if ($stored->user_id !== null && $stored->replaces === null) {
+                $stored->delete();
+            } else {
+                $stored->owned($this->user($request)->id)->fill(['gone' => true])->save();
+            }
+        });
 
         return new JsonResponse(['id' => (int) $id, 'deleted' => true]);
     }
@@ -91,18 +106,23 @@ final class ExitPlanController extends Desk
     /** The plans in another order: all of their ids. */
     public function order(Request $request): JsonResponse
     {
-        $plans = StoredPlan::of($this->user($request)->id);
-        $ids = JsonBody::of($request)['ids'] ?? null;
-        $wanted = $plans->map(static fn(StoredPlan $p): int => $p->number())->all();
-        if (! is_array($ids) || array_filter($ids, is_int(...)) !== $ids || count($ids) !== count($wanted) || array_diff($wanted, $ids) !== []) {
-            throw new Refusal('invalid', 'ids: found '.json_encode($ids).', expected the ids of all your plans, each once: '.json_encode($wanted), '/ids');
-        }
-        foreach ($plans as $plan) {
-            $position = (int) array_search($plan->number(), $ids, true);
-            if ($plan->position !== $position) {
-                $plan->owned($this->user($request)->id)->fill(['position' => $position])->save();
+        $body = JsonBody::of($request);
+        $this->mustKnow($body, 'ids');
+        $ids = $body['ids'] ?? null;
+        $user = $this->user($request)->id;
+        WriteLock::during(static function () use ($user, $ids): void {
+            $plans = StoredPlan::of($user);
+            $wanted = $plans->map(static fn(StoredPlan $p): int => $p->number())->all();
+            if (! is_array($ids) || array_filter($ids, is_int(...)) !== $ids || count($ids) !== count($wanted) || array_diff($wanted, $ids) !== []) {
+                throw new Refusal('invalid', 'ids: found '.json_encode($ids).', expected the ids of all your plans, each once: '.json_encode($wanted), '/ids');
             }
-        }
+            foreach ($plans as $plan) {
+                $position = (int) array_search($plan->number(), $ids, true);
+                if ($plan->position !== $position) {
+                    $plan->owned($user)->fill(['position' => $position])->save();
+                }
+            }
+        });
 
         return $this->index($request);
     }
@@ -139,13 +159,17 @@ final class ExitPlanController extends Desk
         if ($best > self::MOST_BEST) {
             throw new Refusal('invalid', "best: found $best, expected at most ".self::MOST_BEST, '/best');
         }
+        $side = $request->query('side');
+        if ($side !== null && Side::tryFrom((string) $side) === null) {
+            throw new Refusal('invalid', 'side: found '.DocumentFault::show($side).', expected buy or sell', '/side');
+        }
         try {
             $resolved = $plan->resolve($this->basis($request));
         } catch (PlanFault $fault) {
             throw new Refusal('plan-does-not-fit', $fault->getMessage());
         }
         $curve = static fn(ResolvedPortion $p): ?array => $p->stop?->curve($best);
-        $lots = $resolved->split(Page::number($request, 'quantity') ?? 1);
+        $lots = $resolved->split(self::quantity($request));
 
         return new JsonResponse([
             'stops' => $curve($resolved->portions[0]) ?? [],
@@ -153,6 +177,14 @@ final class ExitPlanController extends Desk
                 'portion' => $p->number, 'lots' => $lots[$p->number], 'target' => $p->target, 'stops' => $curve($p),
             ], $resolved->portions),
         ]);
+    }
+
+    private static function quantity(Request $request): int
+    {
+        $quantity = Page::number($request, 'quantity') ?? 1;
+
+        return $quantity >= 1 && $quantity <= PlanSample::MAX_LOTS ? $quantity
+            : throw new Refusal('invalid', "quantity: found $quantity, expected 1 to ".PlanSample::MAX_LOTS, '/quantity');
     }
 
     /** A plan in money or percent needs a contract, a price and a quantity; the first listed contract stands in. */
@@ -167,7 +199,7 @@ final class ExitPlanController extends Desk
             throw new Refusal('price-off-grid', $e->getMessage(), '/price');
         }
 
-        return new Basis($contract, $price, max(1, Page::number($request, 'quantity') ?? 1));
+        return new Basis($contract, $price, self::quantity($request));
     }
 
     /**
@@ -186,9 +218,9 @@ final class ExitPlanController extends Desk
     }
 
     /** Two plans of one name could not be told apart where it counts. */
-    private function nameMustBeFree(Request $request, ExitPlan $plan, ?StoredPlan $itself): void
+    private function nameMustBeFree(int $user, ExitPlan $plan, ?StoredPlan $itself): void
     {
-        foreach (StoredPlan::of($this->user($request)->id) as $other) {
+        foreach (StoredPlan::of($user) as $other) {
             if ($other->document['name'] === $plan->name && $other->number() !== $itself?->number()) {
                 throw new Refusal('name-taken', "there is a plan \"{$plan->name}\" already; give this one another name", '/name');
             }

@@ -8,6 +8,7 @@ use App\Engine\View\ContractView;
 use App\Http\JsonBody;
 use App\Http\Page;
 use App\Models\StoredLevel;
+use App\Models\WriteLock;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Lotrik\Contract\Contract;
@@ -25,6 +26,7 @@ final class LevelController extends Desk
     public function index(Request $request): JsonResponse
     {
         $levels = StoredLevel::query()->where('user_id', $this->user($request)->id);
+        self::off($request);
         $code = $request->query('contract');
         if (is_string($code)) {
             $levels->where('contract', ContractController::find($code)->getKey());
@@ -39,14 +41,16 @@ final class LevelController extends Desk
     public function store(Request $request): JsonResponse
     {
         $user = $this->user($request)->id;
-        if (StoredLevel::query()->where('user_id', $user)->count() >= self::MOST) {
-            throw new Refusal('too-many-levels', 'there are '.self::MOST.' marked levels already; delete one first');
-        }
         $body = JsonBody::of($request);
         $contract = self::contract(is_string($body['contract'] ?? null) ? $body['contract'] : '');
         $level = new StoredLevel($this->read($body, $contract, null) + ['user_id' => $user, 'contract' => $contract->code]);
         $level->since = (int) $this->figures($request, $contract->code, [])['at'];
-        $level->save();
+        WriteLock::during(static function () use ($level, $user): void {
+            if (StoredLevel::query()->where('user_id', $user)->count() >= self::MOST) {
+                throw new Refusal('too-many-levels', 'there are '.self::MOST.' marked levels already; delete one first');
+            }
+            $level->save();
+        });
 
         return new JsonResponse($this->told($request, [$level])[0], 201);
     }
@@ -150,7 +154,7 @@ final class LevelController extends Desk
     private static function off(Request $request): int
     {
         $off = $request->query('off', '1');
-        if (! is_string($off) || ! ctype_digit($off) || (int) $off > self::FARTHEST) {
+        if (! is_string($off) || preg_match('/^\d{1,4}$/', $off) !== 1 || (int) $off > self::FARTHEST) {
             throw new Refusal('invalid', 'off: found '.DocumentFault::show($off).', expected a whole number from 0 to '.self::FARTHEST, '/off');
         }
 

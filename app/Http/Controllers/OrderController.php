@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Http\JsonBody;
 use App\Http\Page;
 use App\Models\OrderRow;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Lotrik\Desk\Refusal;
@@ -54,13 +55,17 @@ final class OrderController extends Desk
     {
         $account = $this->account($request, $request->query('account'));
         $state = $request->query('state');
+        $code = $request->query('contract');
+        if ($code !== null) {
+            ContractController::find((string) $code);
+        }
         if ($state === 'working') {
-            return $this->ask($request, 'orders', $account, array_filter(['contract' => $request->query('contract')]));
+            return $this->ask($request, 'orders', $account, $code === null ? [] : ['contract' => $code]);
         }
         if ($state !== null && $state !== 'final') {
             throw new Refusal('invalid', 'state: found '.json_encode($state).', expected working or final', '/state');
         }
-        $orders = OrderRow::query()->where('account', $account);
+        $orders = OrderRow::query()->where('account', $account)->when($code !== null, static fn(Builder $rows) => $rows->where('contract', $code));
         if ($state === 'final') {
             $orders->where('working', 0);
         }

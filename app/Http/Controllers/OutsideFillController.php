@@ -9,6 +9,7 @@ use App\Http\JsonBody;
 use App\Http\Page;
 use App\Models\ContractRow;
 use App\Models\StoredOutsideFill;
+use App\Models\WriteLock;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Lotrik\Contract\Contract;
@@ -37,7 +38,7 @@ final class OutsideFillController extends Desk
 
     public function store(Request $request): JsonResponse
     {
-        $body = JsonBody::of($request);
+        $body = JsonBody::of($request, 'csv');
         $account = $this->accountIn($request, $body);
         $node = Node::of($body);
         try {
@@ -50,15 +51,17 @@ final class OutsideFillController extends Desk
         } catch (LineFault $fault) {
             throw new Refusal('invalid', $fault->getMessage(), '/csv');
         }
-        $mine = StoredOutsideFill::query()->where('account', $account);
-        if ($mine->count() + count($fills) > self::MOST) {
-            throw new Refusal('too-many-fills', 'there is room for '.self::MOST.' fills from other programs; take the old ones away first');
-        }
         $rows = array_map(static fn(OutsideFill $fill): array => [
             'account' => $account, 'contract' => $fill->contract->code, 'at' => $fill->at, 'side' => $fill->side->value, 'quantity' => $fill->quantity, 'tick' => $fill->tick, 'key' => $fill->key,
         ], $fills);
-        $imported = StoredOutsideFill::query()->getConnection()->transaction(
-            static fn(): int => array_sum(array_map(StoredOutsideFill::query()->insertOrIgnore(...), array_chunk($rows, 500))),
+        $imported = WriteLock::during(
+            static function () use ($account, $rows): int {
+                if (StoredOutsideFill::query()->where('account', $account)->count() + count($rows) > self::MOST) {
+                    throw new Refusal('too-many-fills', 'there is room for '.self::MOST.' fills from other programs; take the old ones away first');
+                }
+
+                return array_sum(array_map(StoredOutsideFill::query()->insertOrIgnore(...), array_chunk($rows, 500)));
+            },
         );
 
         return new JsonResponse(['imported' => $imported, 'known' => count($fills) - $imported], 201);

@@ -38,7 +38,7 @@ final class RehearsalController extends Desk
 
     public function store(Request $request): JsonResponse
     {
-        $body = JsonBody::of($request);
+        $body = JsonBody::of($request, 'tape');
         $account = $this->accountIn($request, $body);
         $engine = $this->engine->for($this->user($request), $account);
         try {
@@ -47,7 +47,7 @@ final class RehearsalController extends Desk
             $prints = $this->prints($node, $sample, $engine);
             $node->done();
             // What has traded began elsewhere: without a price of the trader's own the entry fills where its prints begin.
-            $atPrice = isset($body['line']) || is_string($body['price'] ?? null);
+            $atPrice = isset($body['line']) || isset($body['price']);
             $entry = new EntryOrder($sample->side, $sample->basis->quantity, OrderKind::Market, $atPrice ? $sample->basis->price : null, null, $atPrice);
             $steps = [];
             $result = (new Rehearsal($sample->contract, $sample->plan, $entry, balance: $sample->balance, ranges: $sample->basis->ranges))

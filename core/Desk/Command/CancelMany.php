@@ -21,6 +21,9 @@ final class CancelMany implements Command
     {
         $contracts = $body->has('contract') ? [$this->bench->contractOf($body)->code] : array_keys($this->bench->state->contracts);
         $sides = [];
+        if ($body->raw('sides') === []) {
+            throw $body->fault('sides', 'buy, sell, or both; left out it is both');
+        }
         foreach ($body->raw('sides') === null ? [] : $body->list('sides') as $i => $side) {
             $sides[] = (is_string($side) ? Side::tryFrom($side) : null)
                 ?? throw DocumentFault::at($body->at('sides')."/$i", DocumentFault::show($side), 'buy or sell');

@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Middleware;
+
+use Illuminate\Http\Request;
+use Lotrik\Desk\Refusal;
+use Symfony\Component\HttpFoundation\Response;
+
+/** A route takes the query parameters that it names, each once and as text, and no others. */
+final class KnownQuery
+{
+    public function handle(Request $request, \Closure $next): Response
+    {
+        /** @var list<string> $names */
+        $names = $request->route()->getAction('takes') ?? [];
+        foreach ($request->query->all() as $name => $value) {
+            $name = (string) $name;
+            if (! in_array($name, $names, true)) {
+                $known = $names === [] ? 'none: this address takes no query' : 'only '.implode(', ', $names);
+                throw new Refusal('invalid', 'the query: found "'.mb_scrub($name).'", expected '.$known);
+            }
+            if (! is_string($value) || ! mb_check_encoding($value, 'UTF-8') || preg_match('/[\x00-\x1f\x7f]/', $value) === 1) {
+                throw new Refusal('invalid', "$name: found something that is no line of text, expected one", "/$name");
+            }
+        }
+
+        return $next($request);
+    }
+}
