@@ -7,10 +7,12 @@ use App\Http\Middleware\ContentSecurity;
 use App\Http\Middleware\KeepSession;
 use App\Http\Middleware\KnownHost;
 use App\Http\Middleware\KnownQuery;
+use App\Http\Middleware\PageToken;
 use App\Http\Problem;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Http\Request;
 use Illuminate\Session\Middleware\StartSession;
@@ -27,7 +29,9 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->remove(HandleCors::class);
         $middleware->prepend(KnownHost::class);
         $middleware->append(ContentSecurity::class);
-        $middleware->web(replace: [StartSession::class => KeepSession::class]);
+        $middleware->web(replace: [StartSession::class => KeepSession::class, ValidateCsrfToken::class => PageToken::class]);
+        // Who is not signed in has no session: OwnOrigin guards these.
+        $middleware->validateCsrfTokens(except: ['sign-in', 'demo', 'enter/*']);
         $middleware->redirectGuestsTo('/sign-in');
     })
     ->withCommands([__DIR__.'/../app/Console/Commands'])

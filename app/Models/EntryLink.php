@@ -25,6 +25,11 @@ final class EntryLink extends Model
         return $token;
     }
 
+    public static function isOpen(string $token): bool
+    {
+        return self::query()->where('token', hash('sha256', $token))->whereNull('used_at')->exists();
+    }
+
     /** Takes the link: null where it is unknown or was used. One statement decides, so that two visitors cannot both win. */
     public static function redeem(string $token): ?User
     {

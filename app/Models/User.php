@@ -5,17 +5,21 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Illuminate\Foundation\Auth\User as Authenticatable;
+use Illuminate\Support\Facades\Cache;
+use Illuminate\Support\Facades\Hash;
 use Laravel\Sanctum\HasApiTokens;
 
 /**
  * @property int    $id
  * @property string $name
  * @property string $email
+ * @property string $password its hash
  * @property bool   $demo
  */
 final class User extends Authenticatable
 {
     use HasApiTokens;
+
 
     protected $fillable = ['name', 'email', 'password', 'demo'];
 
@@ -23,4 +27,10 @@ final class User extends Authenticatable
 
     /** @var array<string, string> */
     protected $casts = ['password' => 'hashed', 'demo' => 'bool'];
+
+    /** The hash of a password that nobody knows, made as everybody's are. */
+    public static function nobodysPassword(): string
+    {
+        return Cache::rememberForever('nobody '.config('hashing.bcrypt.rounds'), static fn(): string => Hash::make(bin2hex(random_bytes(16))));
+    }
 }

@@ -51,6 +51,10 @@ final class Page
     public function open(string $address): self
     {
         $this->driver->get(str_starts_with($address, 'http') ? $address : $this->base.$address);
+        // A link that has been used shows no button.
+        if (str_contains($address, '/enter/') && $this->count('form[action^="/enter/"] button') === 1) {
+            $this->find('form[action^="/enter/"] button')->click();
+        }
 
         return $this;
     }

@@ -7,49 +7,67 @@ namespace App\Http\Controllers;
 use App\Engine\Rpc\EngineClient;
 use App\Engine\Rpc\EngineUnavailable;
 use App\Http\Middleware\KnownHost;
+use App\Http\SignInLimit;
 use App\Models\AccountRow;
 use App\Models\EntryLink;
 use App\Models\User;
 use Illuminate\Contracts\Auth\StatefulGuard;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\Hash;
 use Illuminate\View\View;
 
 /** The ways in and out: sign-in, the one-time link, the demo desk on loopback, sign-out. */
 final class EntryController
 {
+    private const MAX_BYTES = 200;
+
     public function show(Request $request): View|RedirectResponse
     {
-        return Auth::check() ? redirect('/') : view('sign-in', ['demo' => $this->demoUser($request) !== null]);
+        return Auth::check() ? redirect('/') : view('sign-in', $this->page($request));
     }
 
-    public function store(Request $request): RedirectResponse
+    /**
+     * Failures count for the pair of name and network address, so that nobody locks another out; and for a network address
+     * alone, since each costs a worker a quarter of a second.
+     */
+    public function store(Request $request, SignInLimit $limit): Response|RedirectResponse
     {
-        $known = $request->validate(['email' => 'required|string|max:200', 'password' => 'required|string|max:200']);
-        if (! Auth::attempt($known)) {
-            return back()->withInput(['email' => $known['email']])->withErrors(['email' => 'This address and password do not go together.']);
-        }
-        $request->session()->regenerate();
+        $email = self::text($request, 'email');
+        $limit->check($email, (string) $request->ip());
+        $user = $email === '' ? null : User::query()->where('email', $email)->first();
+        // Somebody who is not known takes as long as somebody who is.
+        $isRight = Hash::check(self::text($request, 'password'), $user->password ?? User::nobodysPassword());
+        if ($user === null || ! $isRight) {
+            $limit->failed($email, (string) $request->ip());
 
-        return redirect()->intended('/');
-    }
-
-    public function link(Request $request, string $token): RedirectResponse
-    {
-        $user = EntryLink::redeem($token);
-        if ($user === null) {
-            return redirect('/sign-in')->withErrors(['email' => 'That link has been used or is not known. Sign in, or start Lotrik again for a new one.']);
+            return response()->view('sign-in', $this->page($request, 'This address and password do not go together.', $email), 422);
         }
+        $limit->succeeded($email, (string) $request->ip());
 
         return $this->enter($request, $user);
     }
 
-    public function demo(Request $request): RedirectResponse
+    /** Whatever looks at a link beforehand does not use it up: that takes the button. */
+    public function link(Request $request, string $token): Response
+    {
+        return EntryLink::isOpen($token) ? response()->view('enter', ['token' => $token]) : $this->used($request);
+    }
+
+    public function follow(Request $request, string $token): Response|RedirectResponse
+    {
+        $user = EntryLink::redeem($token);
+
+        return $user === null ? $this->used($request) : $this->enter($request, $user);
+    }
+
+    public function demo(Request $request): Response|RedirectResponse
     {
         $user = $this->demoUser($request);
 
-        return $user === null ? redirect('/sign-in')->withErrors(['email' => 'The demo desk is open only on this machine.']) : $this->enter($request, $user);
+        return $user === null ? response()->view('sign-in', $this->page($request, 'The demo desk is open only on this machine.'), 403) : $this->enter($request, $user);
     }
 
     public function destroy(Request $request, EngineClient $engine): RedirectResponse
@@ -68,6 +86,24 @@ final class EntryController
         $request->session()->regenerateToken();
 
         return redirect('/sign-in');
+    }
+
+    private function used(Request $request): Response
+    {
+        return response()->view('sign-in', $this->page($request, 'That link has been used or is not known. Sign in, or start Lotrik again for a new one.'), 410);
+    }
+
+    /** @return array{demo: bool, fault: string|null, email: string} */
+    private function page(Request $request, ?string $fault = null, string $email = ''): array
+    {
+        return ['demo' => $this->demoUser($request) !== null, 'fault' => $fault, 'email' => $email];
+    }
+
+    private static function text(Request $request, string $field): string
+    {
+        $value = $request->input($field);
+
+        return is_string($value) && strlen($value) <= self::MAX_BYTES && mb_check_encoding($value, 'UTF-8') && ! str_contains($value, "\0") ? $value : '';
     }
 
     private function enter(Request $request, User $user): RedirectResponse

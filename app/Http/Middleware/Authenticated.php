@@ -7,7 +7,6 @@ namespace App\Http\Middleware;
 use Illuminate\Auth\AuthenticationException;
 use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
 use Illuminate\Cookie\Middleware\EncryptCookies;
-use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Request;
 use Illuminate\Pipeline\Pipeline;
 use Illuminate\Support\Facades\Auth;
@@ -27,7 +26,7 @@ final class Authenticated
         }
 
         return $this->pipeline->send($request)
-            ->through([EncryptCookies::class, AddQueuedCookiesToResponse::class, KeepSession::class, ValidateCsrfToken::class])
+            ->through([EncryptCookies::class, AddQueuedCookiesToResponse::class, KeepSession::class, PageToken::class])
             ->then(fn(Request $request): Response => $this->signedIn($request, $next));
     }
 

@@ -17,9 +17,12 @@ use Symfony\Component\HttpFoundation\Response;
  */
 final class KeepSession extends StartSession
 {
-    /** What is in use does not grow old; what has been signed out meanwhile is not made anew. */
+    /** What is in use does not grow old; what has been signed out meanwhile is not made anew; who is not signed in leaves nothing. */
     protected function saveSession($request): void
     {
+        if (! Auth::check()) {
+            return;
+        }
         if (! self::isOnlyRead($request)) {
             parent::saveSession($request);
         } elseif (is_file($file = self::file($request->session()))) {
@@ -29,7 +32,7 @@ final class KeepSession extends StartSession
 
     protected function addCookieToResponse(Response $response, Session $session): void
     {
-        if (! self::isOnlyRead(request()) || is_file(self::file($session))) {
+        if (Auth::check() && (! self::isOnlyRead(request()) || is_file(self::file($session)))) {
             parent::addCookieToResponse($response, $session);
         }
     }

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use Illuminate\Http\Exceptions\ThrottleRequestsException;
+use Illuminate\Support\Facades\RateLimiter;
+
+/** How often a minute somebody may sign in wrongly. */
+final class SignInLimit
+{
+    /** as one user from one network address */
+    private const ONE_USER = 10;
+
+    /** as anybody from one network address */
+    private const ONE_ADDRESS = 60;
+
+    /** @throws ThrottleRequestsException */
+    public function check(string $email, string $ip): void
+    {
+        foreach (self::keys($email, $ip) as $key => $most) {
+            if (RateLimiter::tooManyAttempts($key, $most)) {
+                throw new ThrottleRequestsException();
+            }
+        }
+    }
+
+    public function failed(string $email, string $ip): void
+    {
+        foreach (array_keys(self::keys($email, $ip)) as $key) {
+            RateLimiter::hit($key);
+        }
+    }
+
+    public function succeeded(string $email, string $ip): void
+    {
+        RateLimiter::clear((string) array_key_first(self::keys($email, $ip)));
+    }
+
+    /** @return array<string, int> key → failures a minute */
+    private static function keys(string $email, string $ip): array
+    {
+        return ['sign-in '.hash('sha256', strtolower($email)." $ip") => self::ONE_USER, "sign-in from $ip" => self::ONE_ADDRESS];
+    }
+}
