@@ -13,6 +13,9 @@ final class Setup
 {
     private const EXTENSIONS = ['pdo_sqlite' => 'sqlite3', 'curl' => 'curl', 'zip' => 'zip', 'mbstring' => 'mbstring', 'dom' => 'xml', 'xmlwriter' => 'xml'];
 
+    /** what the built page hashed to; beside the page, so that it goes when the page does */
+    private const BUILT = 'public/build/.lotrik-built';
+
     private function __construct(private readonly string $root) {}
 
     public static function at(string $root): self
@@ -67,11 +70,32 @@ final class Setup
 
     public function frontEnd(): self
     {
+        if (! $this->isPageWhole()) {
+            @unlink("$this->root/public/build/.lotrik-stamp");
+        }
         $this->unlessStamped('public/build', $this->hash(['resources', 'vite.config.ts', 'package-lock.json', 'tsconfig.json']), 'building the page', function (): void {
             $this->run('npx vite build --logLevel error', 'the page could not be built');
+            file_put_contents("$this->root/".self::BUILT, $this->hash(['public/build/assets', 'public/build/manifest.json']));
         });
 
         return $this;
+    }
+
+    /** Whether the page is as it was built. One that was built by hand has no record of that; there its parts must be there. */
+    public function isPageWhole(): bool
+    {
+        $manifest = json_decode((string) @file_get_contents("$this->root/public/build/manifest.json"), true);
+        if (! is_array($manifest) || $manifest === []) {
+            return false;
+        }
+        foreach ($manifest as $part) {
+            if (! is_array($part) || ! is_file("$this->root/public/build/".($part['file'] ?? ''))) {
+                return false;
+            }
+        }
+        $built = @file_get_contents("$this->root/".self::BUILT);
+
+        return $built === false || $built === $this->hash(['public/build/assets', 'public/build/manifest.json']);
     }
 
     /** A fingerprint of the code that both processes run. */

@@ -7,7 +7,7 @@ namespace Tests\Feature;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\RunningDesk;
 
-/** A start takes compiled PHP from the last one, but never an answer of it. */
+/** Starts: with what the last one has left, and where something is wrong with it. */
 final class StartingTest extends TestCase
 {
     public function testAStartOnOtherPortsIsNotAnsweredFromWhatWasCompiledForTheOldOnes(): void
@@ -33,6 +33,41 @@ final class StartingTest extends TestCase
             $desk->up('--paused', '--stream-port', (string) $port);
             self::assertStringContainsString(":$port/", $trader->call('POST', 'stream-ticket', ['account' => $trader->account])->body['url']);
             self::assertSame($compiled, glob("$desk->data/compiled/*"));
+        } finally {
+            $desk->stop();
+        }
+    }
+
+    public function testTheDataDirectoryIsOnesOwnAndOneStartHasIt(): void
+    {
+        $desk = RunningDesk::start('--paused');
+        try {
+            [$status, $line] = $desk->failsToStart('--paused');
+            self::assertSame(2, $status);
+            self::assertStringContainsString('found another engine running on it', $line);
+            $desk->down();
+            chmod($desk->data, 0755);
+            chmod("$desk->data/journal.sqlite", 0644);
+            $desk->up('--paused');
+            clearstatcache();
+            self::assertSame(0700, fileperms($desk->data) & 0777);
+            foreach (glob("$desk->data/{*,logs/*}", GLOB_BRACE) ?: [] as $path) {
+                self::assertSame(0, fileperms($path) & 0077, $path);
+            }
+        } finally {
+            $desk->stop();
+        }
+    }
+
+    public function testAMarketsDamagedCheckpointStopsTheStartInOneLine(): void
+    {
+        $desk = RunningDesk::start('--paused');
+        try {
+            $desk->down();
+            (new \PDO("sqlite:$desk->data/journal.sqlite"))->exec("UPDATE checkpoints SET body = x'00ff' WHERE name = 'market DULZ6'");
+            [$status, $line] = $desk->failsToStart('--paused');
+            self::assertSame(2, $status);
+            self::assertMatchesRegularExpression('/^journal: found a checkpoint of the market of DULZ6 that cannot be read, .*--fresh.*\n$/', $line);
         } finally {
             $desk->stop();
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\FaultLine;
+use App\Console\LastWords;
 use App\Engine\Checkpoint\DepthBacklog;
 use App\Engine\Journal\Head;
 use App\Engine\Journal\Journal;
@@ -55,6 +57,7 @@ final class EngineCommand extends Command
         if ($lock === false || ! flock($lock, LOCK_EX | LOCK_NB)) {
             return $this->refuse("data directory $data: found another engine running on it, expected none; stop it or choose another --data");
         }
+        $words = new LastWords("$data/engine.words");
         $clock = $this->clock();
         if ($clock === false) {
             return $this->refuse('--clock: found "'.$this->option('clock').'", expected a time such as 2026-11-02T09:30:00Z');
@@ -64,12 +67,26 @@ final class EngineCommand extends Command
         try {
             $journal = new Journal(new \PDO("sqlite:$data/journal.sqlite"), new Head("$data/journal.head"));
             $boot = EngineBoot::from($journal, "$data/desk.checkpoint", $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10), (bool) $this->option('demo-hours'));
-        } catch (JournalDamaged $damaged) {
-            return $this->refuse($damaged->getMessage());
+        } catch (\Throwable $fault) {
+            return $this->ended($words, $fault, $data, FaultLine::mayPass($fault) ? 1 : 2);
         }
-        $this->serve($boot, $journal, $garbage, $build, $socket);
+        try {
+            $this->serve($boot, $journal, $garbage, $build, $socket);
+        } catch (\Throwable $fault) {
+            return $this->ended($words, $fault, $data, 1);
+        }
 
         return 0;
+    }
+
+    private function ended(LastWords $words, \Throwable $fault, string $data, int $status): int
+    {
+        $line = FaultLine::of($fault, $data);
+        $words->say($line);
+        // On a full disk the log takes nothing more, and that must not be the fault that is told.
+        @fwrite(STDERR, ($fault instanceof JournalDamaged ? '' : "$fault\n")."$line\n");
+
+        return $status;
     }
 
     private function serve(EngineBoot $boot, Journal $journal, GarbageCollection $garbage, string $build, string $socket): void

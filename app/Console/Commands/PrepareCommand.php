@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\FaultLine;
 use App\Demo\KestrelBay;
 use App\Models\EntryLink;
 use App\Models\StoredPlan;
@@ -19,9 +20,21 @@ final class PrepareCommand extends Command
 
     public function handle(): int
     {
+        try {
+            return $this->prepare();
+        } catch (\Throwable $fault) {
+            $this->line(FaultLine::of($fault, (string) config('lotrik.data')));
+
+            return 2;
+        }
+    }
+
+    private function prepare(): int
+    {
         config(['database.connections.journal.pragmas' => []]);
         foreach (['app', 'journal'] as $connection) {
-            touch((string) config("database.connections.$connection.database"));
+            $file = (string) config("database.connections.$connection.database");
+            is_file($file) || touch($file);
             $this->callSilently('migrate', ['--force' => true, '--database' => $connection, '--path' => "database/migrations/$connection"]);
         }
         $user = User::query()->firstOrCreate(['email' => 'demo@kestrel-bay.invalid'], ['name' => 'Demo trader', 'password' => bin2hex(random_bytes(16)), 'demo' => true]);

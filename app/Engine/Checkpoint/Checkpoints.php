@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\Checkpoint;
 
 use App\Engine\Journal\Journal;
+use App\Engine\Journal\JournalDamaged;
 use Lotrik\Desk\Floor;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\MarketFeed;
@@ -96,8 +97,20 @@ final class Checkpoints
         if ($checkpoint === null) {
             return false;
         }
+        try {
+            self::unpack($floor, $journal, $contract, $feed, $lines, $checkpoint['body']);
+        } catch (\Exception|\TypeError|\ValueError) {
+            throw JournalDamaged::market($contract);
+        }
+
+        return true;
+    }
+
+    /** @param array{step: int, toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>} $lines */
+    private static function unpack(Floor $floor, Journal $journal, string $contract, MarketFeed $feed, array $lines, string $body): void
+    {
         // Older builds did not compress it, and kept what was under way in one place for all markets.
-        $body = $checkpoint['body'][0] === '{' ? $checkpoint['body'] : (string) gzuncompress($checkpoint['body']);
+        $body = str_starts_with($body, '{') ? $body : (string) @gzuncompress($body);
         $packed = json_decode($body, true, 512, JSON_THROW_ON_ERROR);
         foreach (['toVenue', 'toDesk'] as $line) {
             $packed[$line] ??= array_values(array_map(
@@ -110,8 +123,6 @@ final class Checkpoints
         if ($bars !== null) {
             $floor->desk->quote($contract)->bars->restore(json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR), null);
         }
-
-        return true;
     }
 
     /** What the markets had seen, once they are all restored. */

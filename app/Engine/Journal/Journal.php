@@ -26,6 +26,9 @@ final class Journal implements CommandArchive
 {
     public const FIRST_HASH = '0000000000000000000000000000000000000000000000000000000000000000';
 
+    /** What SQLite says of a file that is no database, or a broken one (SQLITE_CORRUPT, SQLITE_NOTADB). */
+    private const DAMAGED = [11, 26];
+
     /** After a checkpoint of SQLite's own the write-ahead log is cut back to this. */
     private const WAL_BYTES = 8_388_608;
 
@@ -49,12 +52,14 @@ final class Journal implements CommandArchive
         try {
             $pdo->setAttribute(\PDO::ATTR_ERRMODE, \PDO::ERRMODE_EXCEPTION);
             $pdo->exec('PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=5000; PRAGMA journal_size_limit='.self::WAL_BYTES.';');
+            // Whether it can be written shows now, and not at somebody's first order.
+            $pdo->exec('BEGIN IMMEDIATE; PRAGMA user_version=0; ROLLBACK;');
             $last = $this->row('SELECT sequence, hash FROM journal ORDER BY sequence DESC LIMIT 1', []);
             [$this->lastSequence, $this->lastHash] = $last === null ? [0, self::FIRST_HASH] : [(int) $last['sequence'], (string) $last['hash']];
             $this->compareWithHead();
             $this->history = new MarketHistory($pdo);
         } catch (\PDOException $e) {
-            throw JournalDamaged::unreadable($e->getMessage());
+            throw self::damage($e);
         }
     }
 
@@ -158,8 +163,13 @@ final class Journal implements CommandArchive
             }
             $rows->closeCursor();
         } catch (\PDOException $e) {
-            throw JournalDamaged::unreadable($e->getMessage());
+            throw self::damage($e);
         }
+    }
+
+    private static function damage(\PDOException $fault): \Exception
+    {
+        return in_array($fault->errorInfo[1] ?? 0, self::DAMAGED, true) ? JournalDamaged::unreadable($fault->getMessage()) : $fault;
     }
 
     /** @return string|null null where there is no such row */

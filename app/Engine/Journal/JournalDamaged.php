@@ -29,6 +29,11 @@ final class JournalDamaged extends \RuntimeException
         return new self("journal row $acknowledged: found another row than the one that was acknowledged, expected the same; ".self::WHAT_CAN_BE_DONE);
     }
 
+    public static function market(string $contract): self
+    {
+        return new self("journal: found a checkpoint of the market of $contract that cannot be read, expected the one that the engine wrote; ".self::WHAT_CAN_BE_DONE);
+    }
+
     public static function unreadable(string $words): self
     {
         return new self("journal: found a database that cannot be read ($words), expected the one that the engine wrote; ".self::WHAT_CAN_BE_DONE);

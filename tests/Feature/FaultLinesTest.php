@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Console\FaultLine;
+use App\Console\LastWords;
+use App\Engine\Journal\Journal;
+use App\Engine\Journal\JournalDamaged;
+use Lotrik\Tools\Setup;
+use PHPUnit\Framework\TestCase;
+
+require_once __DIR__.'/../../tools/setup.php';
+
+/** What ends a process is said in one line that names the place, what was found, and what can be done. */
+final class FaultLinesTest extends TestCase
+{
+    private string $folder = '';
+
+    protected function setUp(): void
+    {
+        $this->folder = sys_get_temp_dir().'/lotrik-faults-'.bin2hex(random_bytes(4));
+        mkdir($this->folder);
+    }
+
+    protected function tearDown(): void
+    {
+        exec('rm -rf '.escapeshellarg($this->folder));
+    }
+
+    /** @param callable(string): mixed $do given a path for a database */
+    private function fault(callable $do): \Throwable
+    {
+        try {
+            $do("$this->folder/journal.sqlite");
+        } catch (\Throwable $fault) {
+            return $fault;
+        }
+        self::fail('nothing was thrown');
+    }
+
+    private static function open(string $path): \PDO
+    {
+        return new \PDO("sqlite:$path");
+    }
+
+    public function testAFullDisk(): void
+    {
+        $fault = $this->fault(static function (string $path): void {
+            $pdo = self::open($path);
+            $pdo->exec('CREATE TABLE t (body TEXT); PRAGMA max_page_count = 4;');
+            $pdo->prepare('INSERT INTO t VALUES (?)')->execute([str_repeat('x', 100_000)]);
+        });
+        self::assertSame("$this->folder/journal.sqlite: found no room to write, expected some; free space on its disk and start again", FaultLine::of($fault, $this->folder));
+    }
+
+    public function testADatabaseThatCannotBeOpened(): void
+    {
+        mkdir("$this->folder/journal.sqlite");
+        $line = FaultLine::of($this->fault(static fn(string $path): Journal => new Journal(self::open($path))), $this->folder);
+        self::assertStringContainsString('journal.sqlite: found a file or directory that cannot be written', $line);
+        self::assertStringContainsString('its permissions', $line);
+    }
+
+    public function testADatabaseThatIsDamaged(): void
+    {
+        file_put_contents("$this->folder/journal.sqlite", str_repeat('no database ', 5_000));
+        $fault = $this->fault(static fn(string $path): Journal => new Journal(self::open($path)));
+        self::assertInstanceOf(JournalDamaged::class, $fault);
+        self::assertStringContainsString('put the data directory back from a copy', FaultLine::of($fault, $this->folder));
+    }
+
+    public function testADatabaseThatIsHeldMayBeFreeAgain(): void
+    {
+        $fault = $this->fault(static function (string $path): void {
+            $holder = self::open($path);
+            $holder->exec('CREATE TABLE t (a); BEGIN EXCLUSIVE;');
+            $pdo = self::open($path);
+            $pdo->exec('PRAGMA busy_timeout = 0; INSERT INTO t VALUES (1)');
+        });
+        self::assertTrue(FaultLine::mayPass($fault));
+        self::assertStringContainsString('found it locked by another process', FaultLine::of($fault, $this->folder));
+    }
+
+    public function testAFaultOfOurOwnIsOneLineToo(): void
+    {
+        $line = FaultLine::of(new \LogicException("first\nsecond"), $this->folder);
+        self::assertStringStartsWith('Lotrik itself: found LogicException (first second) in FaultLinesTest.php:', $line);
+    }
+
+    /** On a full disk a file can be written over, but does not grow. */
+    public function testLastWordsTakeNoRoom(): void
+    {
+        $words = new LastWords("$this->folder/engine.words");
+        $before = filesize("$this->folder/engine.words");
+        $words->say('a disk that is full');
+        clearstatcache();
+        self::assertSame($before, filesize("$this->folder/engine.words"));
+        self::assertSame('a disk that is full', trim((string) file_get_contents("$this->folder/engine.words")));
+        new LastWords("$this->folder/engine.words");
+        self::assertSame('', trim((string) file_get_contents("$this->folder/engine.words")), 'another life has said nothing yet');
+    }
+
+    public function testAPageThatIsNotAllThereIsNotServed(): void
+    {
+        mkdir("$this->folder/public/build/assets", 0700, true);
+        $setup = Setup::at($this->folder);
+        self::assertFalse($setup->isPageWhole(), 'no manifest');
+        file_put_contents("$this->folder/public/build/manifest.json", '{"resources/js/app.tsx": {"file": "assets/app.js"}}');
+        self::assertFalse($setup->isPageWhole(), 'no script');
+        file_put_contents("$this->folder/public/build/assets/app.js", 'all of it');
+        self::assertTrue($setup->isPageWhole());
+        file_put_contents("$this->folder/public/build/.lotrik-built", 'another hash');
+        self::assertFalse($setup->isPageWhole(), 'a script that was changed since it was built');
+        file_put_contents("$this->folder/public/build/manifest.json", '{"resources/js');
+        self::assertFalse($setup->isPageWhole(), 'a manifest that is cut');
+    }
+}
