@@ -18,6 +18,8 @@ return [
     'open_practice' => (bool) env('LOTRIK_OPEN_PRACTICE', false),
     'port' => (int) env('LOTRIK_PORT', 8000),
     'stream_port' => (int) env('LOTRIK_STREAM_PORT', 8001),
+    // Of one user; what protects, closes or cancels does not count.
+    'calls_a_minute' => (int) env('LOTRIK_CALLS_A_MINUTE', 6_000),
     // While the demo data are in use and the server listens on loopback only, one press enters the demo desk.
     'demo_entry' => $isLocal,
 ];

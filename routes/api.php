@@ -19,21 +19,9 @@ use Illuminate\Support\Facades\Route;
 // A route takes the query parameters that it names, and no others: {@see \App\Http\Middleware\KnownQuery}.
 Route::get('openapi.json', OpenApiController::class)->withoutMiddleware(Authenticated::class);
 
-Route::get('accounts', [AccountController::class, 'index']);
-Route::get('accounts/{id}/risk', [AccountController::class, 'risk']);
+// Never held back: what protects, closes or cancels. How many orders a second are taken is the engine's to say.
 Route::post('accounts/{id}/flatten', [TradingController::class, 'flattenAccount']);
 Route::post('accounts/{id}/cancel', [TradingController::class, 'cancelAccount']);
-Route::get('positions', [AccountController::class, 'positions'])->takes('account');
-Route::get('fills', [AccountController::class, 'fills'])->takes('account', 'cursor');
-Route::get('journal', [AccountController::class, 'journal'])->takes('account', 'after');
-Route::post('stream-ticket', [AccountController::class, 'ticket']);
-
-Route::get('contracts', [ContractController::class, 'index'])->takes('q');
-Route::get('contracts/{code}', [ContractController::class, 'show']);
-Route::get('contracts/{code}/book', [ContractController::class, 'book'])->takes('account', 'levels');
-Route::get('contracts/{code}/depth-history', [WatchingController::class, 'depth'])->takes('account', 'step', 'after', 'until');
-Route::get('contracts/{code}/tape', [WatchingController::class, 'tape'])->takes('account', 'most');
-Route::get('contracts/{code}/bars', [WatchingController::class, 'bars'])->takes('account', 'by', 'size', 'most');
 Route::post('contracts/{code}/flatten', [TradingController::class, 'flatten']);
 Route::post('contracts/{code}/reverse', [TradingController::class, 'reverse']);
 Route::post('contracts/{code}/exit-plan', [TradingController::class, 'cover']);
@@ -43,38 +31,54 @@ Route::post('contracts/{code}/tighten', [TradingController::class, 'tighten']);
 Route::post('contracts/{code}/close', [TradingController::class, 'close']);
 Route::post('contracts/{code}/half-off', [TradingController::class, 'halfOff']);
 Route::post('contracts/{code}/cancel', [TradingController::class, 'cancel']);
-Route::post('practice/{code}', [ContractController::class, 'practice'])->takes('account');
-
-Route::get('orders', [OrderController::class, 'index'])->takes('account', 'state', 'contract', 'cursor');
 Route::post('orders', [OrderController::class, 'store']);
-Route::post('orders/preview', [OrderController::class, 'preview']);
 Route::post('orders/pair', [OrderController::class, 'pair']);
 Route::post('orders/tie', [OrderController::class, 'tie']);
 Route::post('orders/{id}/untie', [OrderController::class, 'untie']);
-Route::get('orders/{id}', [OrderController::class, 'show']);
 Route::patch('orders/{id}', [OrderController::class, 'update']);
 Route::delete('orders/{id}', [OrderController::class, 'destroy']);
 
-Route::get('exit-plans', [ExitPlanController::class, 'index']);
-Route::post('exit-plans', [ExitPlanController::class, 'store']);
-Route::post('exit-plans/order', [ExitPlanController::class, 'order']);
-Route::post('exit-plans/study', [ExitPlanController::class, 'study']);
-Route::get('exit-plans/schema', [ExitPlanController::class, 'schema']);
-Route::put('exit-plans/{id}', [ExitPlanController::class, 'update']);
-Route::patch('exit-plans/{id}', [ExitPlanController::class, 'update']);
-Route::delete('exit-plans/{id}', [ExitPlanController::class, 'destroy']);
-Route::post('rehearsals', [RehearsalController::class, 'store']);
-Route::get('exit-plans/{id}', [ExitPlanController::class, 'show']);
-Route::get('exit-plans/{id}/curve', [ExitPlanController::class, 'curve'])->takes('best', 'contract', 'side', 'price', 'quantity');
+Route::middleware('throttle:api')->group(static function (): void {
+    Route::get('accounts', [AccountController::class, 'index']);
+    Route::get('accounts/{id}/risk', [AccountController::class, 'risk']);
+    Route::get('positions', [AccountController::class, 'positions'])->takes('account');
+    Route::get('fills', [AccountController::class, 'fills'])->takes('account', 'cursor');
+    Route::get('journal', [AccountController::class, 'journal'])->takes('account', 'after');
+    Route::post('stream-ticket', [AccountController::class, 'ticket']);
 
-Route::get('levels', [LevelController::class, 'index'])->takes('account', 'contract', 'off');
-Route::post('levels', [LevelController::class, 'store']);
-Route::patch('levels/{id}', [LevelController::class, 'update']);
-Route::delete('levels/{id}', [LevelController::class, 'destroy']);
+    Route::get('contracts', [ContractController::class, 'index'])->takes('q');
+    Route::get('contracts/{code}', [ContractController::class, 'show']);
+    Route::get('contracts/{code}/book', [ContractController::class, 'book'])->takes('account', 'levels');
+    Route::get('contracts/{code}/depth-history', [WatchingController::class, 'depth'])->takes('account', 'step', 'after', 'until');
+    Route::get('contracts/{code}/tape', [WatchingController::class, 'tape'])->takes('account', 'most');
+    Route::get('contracts/{code}/bars', [WatchingController::class, 'bars'])->takes('account', 'by', 'size', 'most');
+    Route::post('practice/{code}', [ContractController::class, 'practice'])->takes('account');
 
-Route::get('outside-fills', [OutsideFillController::class, 'index'])->takes('account');
-Route::post('outside-fills', [OutsideFillController::class, 'store']);
-Route::delete('outside-fills', [OutsideFillController::class, 'destroy'])->takes('account');
+    Route::get('orders', [OrderController::class, 'index'])->takes('account', 'state', 'contract', 'cursor');
+    Route::post('orders/preview', [OrderController::class, 'preview']);
+    Route::get('orders/{id}', [OrderController::class, 'show']);
 
-Route::get('settings', [SettingsController::class, 'index']);
-Route::put('settings/{name}', [SettingsController::class, 'update']);
+    Route::get('exit-plans', [ExitPlanController::class, 'index']);
+    Route::post('exit-plans', [ExitPlanController::class, 'store']);
+    Route::post('exit-plans/order', [ExitPlanController::class, 'order']);
+    Route::post('exit-plans/study', [ExitPlanController::class, 'study']);
+    Route::get('exit-plans/schema', [ExitPlanController::class, 'schema']);
+    Route::put('exit-plans/{id}', [ExitPlanController::class, 'update']);
+    Route::patch('exit-plans/{id}', [ExitPlanController::class, 'update']);
+    Route::delete('exit-plans/{id}', [ExitPlanController::class, 'destroy']);
+    Route::post('rehearsals', [RehearsalController::class, 'store']);
+    Route::get('exit-plans/{id}', [ExitPlanController::class, 'show']);
+    Route::get('exit-plans/{id}/curve', [ExitPlanController::class, 'curve'])->takes('best', 'contract', 'side', 'price', 'quantity');
+
+    Route::get('levels', [LevelController::class, 'index'])->takes('account', 'contract', 'off');
+    Route::post('levels', [LevelController::class, 'store']);
+    Route::patch('levels/{id}', [LevelController::class, 'update']);
+    Route::delete('levels/{id}', [LevelController::class, 'destroy']);
+
+    Route::get('outside-fills', [OutsideFillController::class, 'index'])->takes('account');
+    Route::post('outside-fills', [OutsideFillController::class, 'store']);
+    Route::delete('outside-fills', [OutsideFillController::class, 'destroy'])->takes('account');
+
+    Route::get('settings', [SettingsController::class, 'index']);
+    Route::put('settings/{name}', [SettingsController::class, 'update']);
+});

@@ -7,8 +7,11 @@ namespace App\Providers;
 use App\Engine\Rpc\EngineClient;
 use App\Models\User;
 use Illuminate\Auth\Access\Response;
+use Illuminate\Cache\RateLimiting\Limit;
+use Illuminate\Http\Request;
 use Illuminate\Routing\Route;
 use Illuminate\Support\Facades\Gate;
+use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\ServiceProvider;
 
 final class AppServiceProvider extends ServiceProvider
@@ -27,6 +30,7 @@ final class AppServiceProvider extends ServiceProvider
             /** @var Route $this */
             return $this->setAction(['takes' => $names] + $this->getAction());
         });
+        RateLimiter::for('api', static fn(Request $request): Limit => Limit::perMinute((int) config('lotrik.calls_a_minute'))->by((string) $request->user()?->getAuthIdentifier()));
         // It is one market for all: whoever moves it moves it through everybody's stops.
         Gate::define('steer-practice', static fn(User $user): Response => config('lotrik.open_practice') || $user->id === User::query()->min('id')
             ? Response::allow()

@@ -170,6 +170,33 @@ final class OuterWallsTest extends DeskCase
         }
     }
 
+    public function testSomebodyWhoAsksWithoutEndIsHeldBackButNeverFromWhatProtects(): void
+    {
+        putenv('LOTRIK_CALLS_A_MINUTE=20');
+        $desk = RunningDesk::start('--paused');
+        putenv('LOTRIK_CALLS_A_MINUTE');
+        try {
+            [$trader, $other] = [$desk->trader(), $desk->trader()];
+            $trader->push('DULZ6', 1);
+            $trader->push('DULZ6', -1);
+            $order = $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'])->body['id'];
+            $statuses = [];
+            for ($i = 0; $i < 25; $i++) {
+                $statuses[] = $trader->call('GET', 'positions')->status;
+            }
+            self::assertSame([200 => 18, 429 => 7], array_count_values($statuses));
+            self::assertSame(200, $other->call('GET', 'positions')->status, 'another user is not held back');
+            self::assertSame(201, $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => ['name' => 'x', 'stop' => ['ticks' => 5]]])->status);
+            foreach (['tighten' => ['ticks' => 1], 'half-off' => [], 'cancel' => [], 'flatten' => []] as $what => $more) {
+                self::assertSame(200, $trader->call('POST', "contracts/DULZ6/$what", ['client_id' => $what, 'account' => $trader->account] + $more)->status, $what);
+            }
+            self::assertSame(409, $trader->call('DELETE', "orders/$order")->status, 'it is cancelled already');
+            self::assertSame(200, $trader->call('POST', "accounts/$trader->account/flatten", ['client_id' => 'all'])->status);
+        } finally {
+            $desk->stop();
+        }
+    }
+
     /**
      * Sends the same at the same time, as often as there are workers to take it.
      *
