@@ -8,7 +8,7 @@ declare(strict_types=1);
  */
 
 return (static function (): string {
-    umask(0077);
+    umask(0o077);
     $root = dirname(__DIR__);
     $data = getenv('LOTRIK_DATA') ?: null;
     foreach ($_SERVER['argv'] ?? [] as $i => $argument) {

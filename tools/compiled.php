@@ -24,7 +24,7 @@ final class CompiledCode
                 self::remove($old);
             }
         }
-        @mkdir($folder, 0700, true);
+        @mkdir($folder, 0o700, true);
 
         return ['-d', 'opcache.enable_cli=1', '-d', "opcache.file_cache=$folder", '-d', 'opcache.validate_timestamps=1', '-d', 'opcache.revalidate_freq='.self::NEVER];
     }

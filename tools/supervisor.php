@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Lotrik\Tools;
 
 /** One process that bin/start keeps running: in a group of its own, started again when it dies, given up after 5 times in 60 s. */
-final class Kept
+final class SupervisedProcess
 {
-    private const MOST_RESTARTS = 5;
+    private const MAX_RESTARTS = 5;
 
     private const WITHIN_SECONDS = 60;
 
@@ -89,7 +89,7 @@ final class Kept
     {
         $since = microtime(true) - self::WITHIN_SECONDS;
 
-        return count(array_filter($this->starts, static fn(float $at): bool => $at > $since)) <= self::MOST_RESTARTS;
+        return count(array_filter($this->starts, static fn(float $at): bool => $at > $since)) <= self::MAX_RESTARTS;
     }
 
     public function stop(): void

@@ -14,9 +14,9 @@ final class ActionKeys implements SettingsDocument
 {
     public const FORMAT = 'lotrik.action-keys/1';
 
-    private const MOST_TILES = 40;
+    private const MAX_TILES = 40;
 
-    private const MOST_STEPS = 3;
+    private const MAX_STEPS = 3;
 
     /** What a price is counted from. */
     private const REFERENCES = ['bid', 'ask', 'last', 'mid', 'pointed', 'average'];
@@ -46,8 +46,8 @@ final class ActionKeys implements SettingsDocument
         }
         $list = $document->list('tiles');
         $document->done();
-        if (count($list) > self::MOST_TILES) {
-            throw DocumentFault::at($document->at('tiles'), count($list).' tiles', 'at most '.self::MOST_TILES);
+        if (count($list) > self::MAX_TILES) {
+            throw DocumentFault::at($document->at('tiles'), count($list).' tiles', 'at most '.self::MAX_TILES);
         }
         $users = array_flip(array_filter((array) ($others['keys']['keys'] ?? (new KeyMap())->byDefault()['keys']), is_string(...)));
         $tiles = [];
@@ -62,8 +62,8 @@ final class ActionKeys implements SettingsDocument
                 $users[$key] = $name;
             }
             $steps = $node->list('steps');
-            if ($steps === [] || count($steps) > self::MOST_STEPS) {
-                throw DocumentFault::at($node->at('steps'), count($steps).' steps', 'one to '.self::MOST_STEPS);
+            if ($steps === [] || count($steps) > self::MAX_STEPS) {
+                throw DocumentFault::at($node->at('steps'), count($steps).' steps', 'one to '.self::MAX_STEPS);
             }
             $read = [];
             foreach ($steps as $n => $step) {

@@ -16,7 +16,7 @@ final class Entry implements SettingsDocument
 
     private const QUICK = ['buy-market', 'sell-market', 'join-bid', 'join-ask', 'take-ask', 'take-bid'];
 
-    private const MOST_LOTS = 10_000;
+    private const MAX_LOTS = 10_000;
 
     public function byDefault(): array
     {
@@ -39,7 +39,7 @@ final class Entry implements SettingsDocument
         }
         $read = [
             'format' => self::FORMAT, 'lots_row' => self::row($document), 'quick_row' => $quick,
-            'confirm_over' => $document->optionalInt('confirm_over', 1, self::MOST_LOTS),
+            'confirm_over' => $document->optionalInt('confirm_over', 1, self::MAX_LOTS),
             'double_press_ms' => $document->int('double_press_ms', 0, 2000),
             'idle_minutes' => $document->int('idle_minutes', 1, 240),
             'contracts' => [],
@@ -48,7 +48,7 @@ final class Entry implements SettingsDocument
         foreach (is_array($contracts) ? array_keys($contracts) : throw $document->fault('contracts', 'an object') as $code) {
             $of = $document->node('contracts')->node((string) $code);
             $read['contracts'][$code] = array_filter([
-                'lots_row' => $of->raw('lots_row') === null ? null : self::row($of), 'lots' => $of->optionalInt('lots', 1, self::MOST_LOTS),
+                'lots_row' => $of->raw('lots_row') === null ? null : self::row($of), 'lots' => $of->optionalInt('lots', 1, self::MAX_LOTS),
                 'plan' => $of->optionalInt('plan', 0, PHP_INT_MAX), 'tif' => $of->raw('tif') === null ? null : self::duration($of),
                 'kind' => $of->raw('kind') === null ? null : $of->enum('kind', OrderKind::class)->value,
             ], static fn(mixed $value): bool => $value !== null);
@@ -75,8 +75,8 @@ final class Entry implements SettingsDocument
         }
         $lots = [];
         foreach ($row as $i => $size) {
-            if (! is_int($size) || $size < 1 || $size > self::MOST_LOTS) {
-                throw DocumentFault::at($of->at('lots_row')."/$i", DocumentFault::show($size), 'a whole number from 1 to '.self::MOST_LOTS);
+            if (! is_int($size) || $size < 1 || $size > self::MAX_LOTS) {
+                throw DocumentFault::at($of->at('lots_row')."/$i", DocumentFault::show($size), 'a whole number from 1 to '.self::MAX_LOTS);
             }
             $lots[] = $size;
         }

@@ -14,11 +14,11 @@ final class Layouts implements SettingsDocument
 {
     public const FORMAT = 'lotrik.layouts/1';
 
-    private const MOST = 20;
+    private const MAX = 20;
 
-    private const MOST_TEXT = 20_000;
+    private const MAX_TEXT = 20_000;
 
-    private const MOST_LADDERS = 4;
+    private const MAX_LADDERS = 4;
 
     public function byDefault(): array
     {
@@ -32,8 +32,8 @@ final class Layouts implements SettingsDocument
         }
         $layouts = [];
         $given = $document->list('layouts');
-        if (count($given) > self::MOST) {
-            throw $document->fault('layouts', 'at most '.self::MOST.' layouts');
+        if (count($given) > self::MAX) {
+            throw $document->fault('layouts', 'at most '.self::MAX.' layouts');
         }
         foreach ($given as $i => $layout) {
             $at = $document->at('layouts')."/$i";
@@ -55,7 +55,7 @@ final class Layouts implements SettingsDocument
     /** @return array{name: string, dock: string, ladders: list<array{id: int, code: string, lots: int, plan: int|null}>} */
     private static function layout(Node $node): array
     {
-        $dock = $node->string('dock', null, self::MOST_TEXT);
+        $dock = $node->string('dock', null, self::MAX_TEXT);
         if (! is_array(json_decode($dock, true)) || ! str_starts_with($dock, '{')) {
             throw $node->fault('dock', 'the text of a JSON object, as the page saved it');
         }
@@ -66,8 +66,8 @@ final class Layouts implements SettingsDocument
             $ladders[] = ['id' => $one->int('id', 1, 1000), 'code' => $one->string('code', null, 12), 'lots' => $one->int('lots', 1, 100_000), 'plan' => $one->optionalInt('plan', 0, PHP_INT_MAX)];
             $one->done();
         }
-        if ($ladders === [] || count($ladders) > self::MOST_LADDERS) {
-            throw $node->fault('ladders', 'one to '.self::MOST_LADDERS.' ladders');
+        if ($ladders === [] || count($ladders) > self::MAX_LADDERS) {
+            throw $node->fault('ladders', 'one to '.self::MAX_LADDERS.' ladders');
         }
         $layout = ['name' => $node->string('name', null, 60), 'dock' => $dock, 'ladders' => $ladders];
         $node->done();

@@ -22,7 +22,7 @@ final readonly class Contract
     public const FORMAT = 'lotrik.contract/1';
 
     /** Prices are kept below this many ticks, so that lots × ticks stays far from the end of an int64. */
-    public const MOST_TICKS = 1_000_000_000;
+    public const MAX_TICKS = 1_000_000_000;
 
     /** Decimals of a price written as data: those of the tick size as given, or of the display where it has more. */
     private int $scale;
@@ -108,7 +108,7 @@ final readonly class Contract
             $node->optionalDecimal('initial_margin', false) ?? $zero,
             $node->optionalDecimal('maintenance_margin', false) ?? $zero,
             $node->optionalDecimal('day_margin', false) ?? $zero,
-            $node->optionalInt('price_limit_ticks', 1, self::MOST_TICKS),
+            $node->optionalInt('price_limit_ticks', 1, self::MAX_TICKS),
             $lastDay,
             $node->has('session') ? Session::fromNode($node->node('session')) : Session::allDay(),
             $aliases,
@@ -149,8 +149,8 @@ final readonly class Contract
         $decimal = BigDecimal::of($price);
         $ticks = $decimal->toBigRational()->dividedBy($this->tickSize);
         $below = $ticks->toScale(0, RoundingMode::FLOOR);
-        if ($below->abs()->isGreaterThan(self::MOST_TICKS)) {
-            throw PriceUnreadable::outOfRange($price, $this->price(-self::MOST_TICKS), $this->price(self::MOST_TICKS));
+        if ($below->abs()->isGreaterThan(self::MAX_TICKS)) {
+            throw PriceUnreadable::outOfRange($price, $this->price(-self::MAX_TICKS), $this->price(self::MAX_TICKS));
         }
         if (! $ticks->isEqualTo($below)) {
             throw PriceOffGrid::nearest($price, (string) $this->tickSize, $this->price($below->toInt()), $this->price($below->toInt() + 1));

@@ -24,13 +24,13 @@ use Lotrik\Venue\TradePrint;
  */
 final class Desk
 {
-    private readonly Scribe $scribe;
+    private readonly EventRecorder $recorder;
 
     private readonly ExitKeeper $exits;
 
     private readonly Flattening $flattening;
 
-    private readonly Workbench $bench;
+    private readonly CommandContext $context;
 
     private readonly DueOrders $dueOrders;
 
@@ -48,41 +48,41 @@ final class Desk
     public function __construct(public readonly DeskState $state = new DeskState(), private readonly ?CommandArchive $archive = null)
     {
         $timetable = new Timetable($state);
-        $this->scribe = new Scribe($state, $timetable);
-        $this->bench = $bench = new Workbench($state, $this->scribe, new Intake($state));
-        $this->dueOrders = new DueOrders($bench, $timetable);
-        $this->lossLimit = new LossLimit($bench);
-        $this->exits = new ExitKeeper($this->scribe);
-        $this->flattening = new Flattening($bench);
-        $this->stories = new Stories($this->scribe);
+        $this->recorder = new EventRecorder($state, $timetable);
+        $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state));
+        $this->dueOrders = new DueOrders($context, $timetable);
+        $this->lossLimit = new LossLimit($context);
+        $this->exits = new ExitKeeper($this->recorder);
+        $this->flattening = new Flattening($context);
+        $this->stories = new Stories($this->recorder);
         $this->commands = [
-            'place' => new Command\PlaceOrder($bench),
-            'place-pair' => new Command\PlacePair($bench),
-            'tie' => new Command\TieOrders($bench),
-            'untie' => new Command\UntieOrder($bench),
-            'modify' => new Command\ModifyOrder($bench),
-            'cancel' => new Command\CancelOrder($bench),
-            'cancel-many' => new Command\CancelMany($bench),
-            'flatten' => new Command\Flatten($bench),
-            'flatten-account' => new Command\Flatten($bench, wholeAccount: true),
-            'reverse' => new Command\Reverse($bench),
-            'cover' => new Command\PutPlanOn($bench),
-            'close-part' => new Command\ClosePart($bench),
-            'set-exit' => new Command\SetExit($bench),
-            'break-even' => new Command\StopsToBreakEven($bench),
-            'tighten' => new Command\TightenStops($bench),
-            'half-off' => new Command\HalfOff($bench),
+            'place' => new Command\PlaceOrder($context),
+            'place-pair' => new Command\PlacePair($context),
+            'tie' => new Command\TieOrders($context),
+            'untie' => new Command\UntieOrder($context),
+            'modify' => new Command\ModifyOrder($context),
+            'cancel' => new Command\CancelOrder($context),
+            'cancel-many' => new Command\CancelMany($context),
+            'flatten' => new Command\Flatten($context),
+            'flatten-account' => new Command\Flatten($context, wholeAccount: true),
+            'reverse' => new Command\Reverse($context),
+            'cover' => new Command\PutPlanOn($context),
+            'close-part' => new Command\ClosePart($context),
+            'set-exit' => new Command\SetExit($context),
+            'break-even' => new Command\StopsToBreakEven($context),
+            'tighten' => new Command\TightenStops($context),
+            'half-off' => new Command\HalfOff($context),
         ];
     }
 
     public function quote(string $contract): Quote
     {
-        return $this->bench->quote($contract);
+        return $this->context->quote($contract);
     }
 
     public function restoreQuote(string $contract, Quote $quote): void
     {
-        $this->bench->restoreQuote($contract, $quote);
+        $this->context->restoreQuote($contract, $quote);
     }
 
     /** @return list<string> what {@see take()} takes */
@@ -92,27 +92,27 @@ final class Desk
     }
 
     /** What has been recorded and not yet been fetched with {@see events()}, for the one who carries it to the venue. */
-    public function scribe(): Scribe
+    public function recorder(): EventRecorder
     {
-        return $this->scribe;
+        return $this->recorder;
     }
 
     /** @return list<Recorded> */
     public function events(): array
     {
-        return $this->scribe->fetch();
+        return $this->recorder->fetch();
     }
 
     public function openAccount(Account $account, int $at): void
     {
-        $this->scribe->at = $at;
-        $this->scribe->note(new E\AccountOpened($account->id, $account->document));
+        $this->recorder->at = $at;
+        $this->recorder->note(new E\AccountOpened($account->id, $account->document));
     }
 
     public function list(Contract $contract, int $at): void
     {
-        $this->scribe->at = $at;
-        $this->scribe->note(new E\ContractListed($contract->code, $contract->toArray()));
+        $this->recorder->at = $at;
+        $this->recorder->note(new E\ContractListed($contract->code, $contract->toArray()));
     }
 
     /**
@@ -126,7 +126,7 @@ final class Desk
      */
     public function take(string $op, int $accountId, array $body, string $fingerprint, int $at): Answer
     {
-        $this->scribe->at = $at;
+        $this->recorder->at = $at;
         $account = $this->state->accounts[$accountId] ?? throw new Refusal('unknown-account', "there is no account $accountId");
         $node = Node::of($body);
         $clientId = null;
@@ -142,7 +142,7 @@ final class Desk
             if ($this->archive?->has($accountId, $clientId) === true) {
                 throw new Refusal('client-id-forgotten', "client_id \"$clientId\" was used for a command so long ago that its answer is not at hand any more; nothing was done now, the journal has what came of it. Use a new one for a new command", '/client_id');
             }
-            $this->scribe->commandId = $clientId;
+            $this->recorder->commandId = $clientId;
             $command = new CommandHead($op, $account, $clientId, $fingerprint);
 
             $handler = $this->commands[$op] ?? throw new \LogicException("no command $op");
@@ -153,7 +153,7 @@ final class Desk
         } catch (Refusal $refusal) {
             throw $this->refused($op, $accountId, $clientId, $body, $refusal);
         } finally {
-            $this->scribe->commandId = null;
+            $this->recorder->commandId = null;
         }
     }
 
@@ -177,7 +177,7 @@ final class Desk
         } catch (DocumentFault $fault) {
             throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
         }
-        $ticket = $this->bench->intake->work($request, $account, $this->quote($request->contract->code));
+        $ticket = $this->context->intake->work($request, $account, $this->quote($request->contract->code));
 
         return Preview::of($ticket, $this->state->holding($accountId, $request->contract->code));
     }
@@ -193,7 +193,7 @@ final class Desk
         if ($outcomes === []) {
             return;
         }
-        $this->scribe->at = $at;
+        $this->recorder->at = $at;
         $quote = $this->quote($contract);
         foreach ($outcomes as $outcome) {
             if ($outcome instanceof ExecutionReport) {
@@ -222,14 +222,14 @@ final class Desk
     /** Time goes by: what is due is released or ends. */
     public function tick(int $at): void
     {
-        $this->scribe->at = $at;
+        $this->recorder->at = $at;
         $this->dueOrders->tick($at);
     }
 
     /** A contract's session has begun or ended. */
     public function sessionChanged(string $contract, int $at): void
     {
-        $this->scribe->at = $at;
+        $this->recorder->at = $at;
         unset($this->kept[$contract]);
         $this->dueOrders->news($contract, $at);
         $this->react($contract, $at);
@@ -238,7 +238,7 @@ final class Desk
     /** Moves ratchets, keeps exits and goes on with flattening where the last action gave reason to. */
     public function react(string $contract, int $at): void
     {
-        $this->scribe->at = $at;
+        $this->recorder->at = $at;
         $this->dueOrders->parentsChanged($at);
         foreach ($this->state->holdings[$contract] ?? [] as $account => $holding) {
             // Nothing has happened to it and no best price got better: what its exits should be, they are.
@@ -269,11 +269,11 @@ final class Desk
     {
         $order = $this->state->orders[$report->order] ?? null;
         if ($order === null || ! $this->isInPlace($order, $report)) {
-            $this->scribe->note(new E\ReportOutOfPlace($report->order, $report->type->value, $order?->state->value ?? 'unknown'));
+            $this->recorder->note(new E\ReportOutOfPlace($report->order, $report->type->value, $order?->state->value ?? 'unknown'));
 
             return;
         }
-        $this->scribe->note(match ($report->type) {
+        $this->recorder->note(match ($report->type) {
             ExecType::Accepted => new E\OrderAccepted($order->id),
             ExecType::Triggered => new E\OrderTriggered($order->id),
             ExecType::Filled => $this->filled($order, $report),
@@ -332,7 +332,7 @@ final class Desk
     private function refused(string $op, int $account, ?string $clientId, array $body, Refusal $refusal): Refusal
     {
         $contract = $body['contract'] ?? null;
-        $this->scribe->note(new E\CommandRefused($account, is_string($contract) && isset($this->state->contracts[$contract]) ? $contract : null, $op, $clientId ?? '', $refusal->problem, $refusal->getMessage(), $refusal->pointer));
+        $this->recorder->note(new E\CommandRefused($account, is_string($contract) && isset($this->state->contracts[$contract]) ? $contract : null, $op, $clientId ?? '', $refusal->problem, $refusal->getMessage(), $refusal->pointer));
 
         return $refusal;
     }

@@ -71,7 +71,7 @@ final class DeskOrder
     public bool $triggered = false;
 
     /** what it waits for, or waited for, before it goes to the venue */
-    public readonly ?Hold $hold;
+    public readonly ?ReleaseCondition $hold;
 
     public bool $released = false;
 
@@ -121,7 +121,7 @@ final class DeskOrder
         $this->quantity = $placed->quantity;
         $this->price = $placed->price;
         $this->trigger = $placed->trigger;
-        $this->hold = $placed->hold === null ? null : Hold::fromArray($placed->hold);
+        $this->hold = $placed->hold === null ? null : ReleaseCondition::fromArray($placed->hold);
         $this->cancelAt = $placed->cancelAt;
         $this->expiresAt = $placed->expiresAt;
         $this->dayEnds = $placed->dayEnds;

@@ -6,8 +6,8 @@ namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Event as E;
-use Lotrik\ExitPlan\Covers;
 use Lotrik\ExitPlan\EntryExits;
+use Lotrik\ExitPlan\PlanScope;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
@@ -48,13 +48,13 @@ final class DeskState
     /** @var array<int, DayTally> */
     public array $days = [];
 
-    public readonly TakenCommands $taken;
+    public readonly HandledCommands $taken;
 
     private int $finished = 0;
 
     public function __construct()
     {
-        $this->taken = new TakenCommands();
+        $this->taken = new HandledCommands();
     }
 
     /** What an account has in a contract; where that is nothing yet, a blank one that is not kept. */
@@ -80,7 +80,7 @@ final class DeskState
         match (true) {
             $event instanceof E\AccountOpened => $this->accounts[$event->account] = Account::fromArray($event->document),
             $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromArray($event->document),
-            $event instanceof E\CommandTaken => $this->taken->add($event->account, $event->clientId, new Taken($event->op, $event->fingerprint, $event->answer)),
+            $event instanceof E\CommandTaken => $this->taken->add($event->account, $event->clientId, new HandledCommand($event->op, $event->fingerprint, $event->answer)),
             $event instanceof E\OrderPlaced => $this->placed($event, $at),
             $event instanceof E\OrderFilled => $this->filled($event, $at),
             $event instanceof E\StopMoved => $this->stopMoved($event, $at),
@@ -238,7 +238,7 @@ final class DeskState
     {
         $lots = $event->quantity - $event->closes;
         $entry = $holding->entries[$event->joins ?? $order->id] ??= $this->newEntry($order, $event);
-        if ($entry->exits->plan->covers === Covers::Entry) {
+        if ($entry->exits->plan->covers === PlanScope::Entry) {
             $entry->exits->fill($lots, $event->price, $event->print);
         } else {
             $entry->isJoinedBy($order->id);
@@ -311,7 +311,7 @@ final class DeskState
             $lots += $taken;
         }
         $holding->entries[$event->entry] = $entry;
-        if ($plan->covers === Covers::Position) {
+        if ($plan->covers === PlanScope::Position) {
             $entry->exits->gather($lots, $event->anchor, 0);
         } else {
             $entry->exits->fill($lots, $event->anchor, 0);

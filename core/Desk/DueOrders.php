@@ -13,14 +13,14 @@ use Lotrik\Order\Role;
  */
 final class DueOrders
 {
-    public function __construct(private readonly Workbench $bench, private readonly Timetable $timetable) {}
+    public function __construct(private readonly CommandContext $context, private readonly Timetable $timetable) {}
 
     /** Time has gone by: what is due ends or is released. */
     public function tick(int $at): void
     {
         $due = $this->timetable->due($at);
         foreach ($due as $id) {
-            $order = $this->bench->state->orders[$id] ?? null;
+            $order = $this->context->state->orders[$id] ?? null;
             if ($order !== null) {
                 $this->look($order, $at);
                 $this->timetable->schedule($order, $at);
@@ -46,7 +46,7 @@ final class DueOrders
     private function lookAtAll(array $orders, int $at): void
     {
         foreach ($orders as $id) {
-            $order = $this->bench->state->orders[$id] ?? null;
+            $order = $this->context->state->orders[$id] ?? null;
             if ($order !== null && $order->isHeld()) {
                 $this->look($order, $at);
             }
@@ -60,9 +60,9 @@ final class DueOrders
         }
         $ends = $order->ends();
         if ($ends !== null && $at >= $ends) {
-            $this->bench->scribe->note(new E\OrderExpired($order->id, $order->expiresAt === null ? 'the session has ended' : 'its date has come'));
+            $this->context->recorder->note(new E\OrderExpired($order->id, $order->expiresAt === null ? 'the session has ended' : 'its date has come'));
         } elseif ($order->cancelAt !== null && $at >= $order->cancelAt) {
-            $this->bench->scribe->cancel($order, $order->filled > 0 ? 'the rest had not filled in its time' : 'it had not filled in its time');
+            $this->context->recorder->cancel($order, $order->filled > 0 ? 'the rest had not filled in its time' : 'it had not filled in its time');
         } elseif ($order->isHeld()) {
             $this->lookAtHeld($order, $at);
         }
@@ -72,13 +72,13 @@ final class DueOrders
     {
         $hold = $order->hold;
         assert($hold !== null);
-        if (! $this->bench->hours($order->contract, $at)->open) {
+        if (! $this->context->hours($order->contract, $at)->open) {
             return;
         }
-        $parent = $hold->after === null ? null : $this->bench->state->orders[$hold->after] ?? null;
+        $parent = $hold->after === null ? null : $this->context->state->orders[$hold->after] ?? null;
         if ($hold->after !== null && ($parent === null || $parent->state->isFinal()) && ($parent->filled ?? 0) === 0) {
-            $this->bench->scribe->cancel($order, "order {$hold->after}, which it waited for, ended without a fill");
-        } elseif ($hold->isOver($at, $hold->contract === null ? null : $this->bench->quote($hold->contract)->last, ($parent->filled ?? 0) > 0)) {
+            $this->context->recorder->cancel($order, "order {$hold->after}, which it waited for, ended without a fill");
+        } elseif ($hold->isOver($at, $hold->contract === null ? null : $this->context->quote($hold->contract)->last, ($parent->filled ?? 0) > 0)) {
             $this->release($order);
         }
     }
@@ -86,14 +86,14 @@ final class DueOrders
     /** What would be refused now is refused now, and not sent as something else. */
     private function release(DeskOrder $order): void
     {
-        $position = $this->bench->state->holding($order->account, $order->contract)->position;
+        $position = $this->context->state->holding($order->account, $order->contract)->position;
         if ($order->role === Role::Close && $position->closedBy($order->side, $order->quantity) === 0) {
-            $this->bench->scribe->cancel($order, 'when it was due there was no position to close');
+            $this->context->recorder->cancel($order, 'when it was due there was no position to close');
 
             return;
         }
-        $refusal = $this->bench->intake->refusalNow($order, $this->bench->quote($order->contract), $this->bench->scribe->at);
-        $this->bench->scribe->note($refusal === null
+        $refusal = $this->context->intake->refusalNow($order, $this->context->quote($order->contract), $this->context->recorder->at);
+        $this->context->recorder->note($refusal === null
             ? new E\OrderReleased($order->id, 'what it waited for has come')
             : new E\OrderRejected($order->id, "when it was due: {$refusal->getMessage()}"));
     }
@@ -101,9 +101,9 @@ final class DueOrders
     private function shrink(DeskOrder $order, int $closes): void
     {
         if ($closes === 0) {
-            $this->bench->scribe->cancel($order, 'the position that it closes is gone');
+            $this->context->recorder->cancel($order, 'the position that it closes is gone');
         } elseif ($closes < $order->leaves()) {
-            $this->bench->scribe->note(new E\OrderReduced($order->id, $order->leaves() - $closes, 'the position that it closes became smaller'));
+            $this->context->recorder->note(new E\OrderReduced($order->id, $order->leaves() - $closes, 'the position that it closes became smaller'));
         }
     }
 
@@ -123,13 +123,13 @@ final class DueOrders
                 continue;
             }
             if ($order->cancelWished) {
-                $this->bench->scribe->cancel($order, 'by hand, as soon as the answer was here');
+                $this->context->recorder->cancel($order, 'by hand, as soon as the answer was here');
 
                 continue;
             }
-            $other = $order->tie === null ? null : $this->bench->state->orders[$order->tie->other] ?? null;
+            $other = $order->tie === null ? null : $this->context->state->orders[$order->tie->other] ?? null;
             if ($other !== null && $order->tie->oco && ($other->filled > 0 || $other->triggered)) {
-                $this->bench->scribe->cancel($order, "order {$other->id}, tied to it, ".($other->filled > 0 ? 'filled' : 'triggered'));
+                $this->context->recorder->cancel($order, "order {$other->id}, tied to it, ".($other->filled > 0 ? 'filled' : 'triggered'));
             }
         }
     }

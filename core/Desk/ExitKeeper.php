@@ -21,14 +21,14 @@ use Lotrik\Order\TimeInForce;
  */
 final class ExitKeeper
 {
-    public function __construct(private readonly Scribe $scribe) {}
+    public function __construct(private readonly EventRecorder $recorder) {}
 
     /** Moves the stops whose ratchets are due. */
     public function ratchet(Holding $holding): void
     {
         foreach ($holding->entries as $entry) {
             foreach ($entry->exits->dueMoves() as $move) {
-                $this->scribe->note(new StopMoved($holding->account, $holding->contract, $entry->order, $move->portion, $move->group, $move->from, $move->to, $move->because, $move->best));
+                $this->recorder->note(new StopMoved($holding->account, $holding->contract, $entry->order, $move->portion, $move->group, $move->from, $move->to, $move->because, $move->best));
             }
         }
     }
@@ -39,7 +39,7 @@ final class ExitKeeper
             foreach ($entry->ended as $id) {
                 $working = $holding->working[$id] ?? null;
                 if ($working !== null && ! $working->state->isPending()) {
-                    $this->scribe->cancel($working, 'an exit of this entry has filled');
+                    $this->recorder->cancel($working, 'an exit of this entry has filled');
                 }
             }
             foreach ($entry->exits->covers() as $cover) {
@@ -84,11 +84,11 @@ final class ExitKeeper
 
     private function place(Holding $holding, Entry $entry, Cover $cover, Role $role, OrderKind $kind, int $lots, ?int $price, ?int $trigger, string $why): void
     {
-        if ($holding->wasJustRefused(Holding::exitKey($entry->order, $cover->portion->number, $cover->group, $role), $this->scribe->at)) {
+        if ($holding->wasJustRefused(Holding::exitKey($entry->order, $cover->portion->number, $cover->group, $role), $this->recorder->at)) {
             return;
         }
-        $this->scribe->note(new OrderPlaced(
-            $this->scribe->state->lastOrder + 1, $holding->account, $holding->contract, null, $entry->exits->side->opposite(), $kind, $lots,
+        $this->recorder->note(new OrderPlaced(
+            $this->recorder->state->lastOrder + 1, $holding->account, $holding->contract, null, $entry->exits->side->opposite(), $kind, $lots,
             $price, $trigger, TimeInForce::GoodTillCancelled, $role, Purpose::Exit, $entry->exits->plan->name === null ? $why : "{$entry->exits->plan->name}, $why",
             null, $entry->order, $cover->portion->number, $cover->group,
         ));
@@ -101,7 +101,7 @@ final class ExitKeeper
             return;
         }
         if ($lots === 0) {
-            $this->scribe->note(new CancelRequested($order->id, $takenOff ? 'by hand, as soon as the answer was here' : 'its lots have closed'));
+            $this->recorder->note(new CancelRequested($order->id, $takenOff ? 'by hand, as soon as the answer was here' : 'its lots have closed'));
         } elseif ($order->leaves() !== $lots || $price !== null || $trigger !== null) {
             $why = match (true) {
                 ($trigger !== null || $price !== null) && $wished => 'by hand, as soon as the answer was here',
@@ -109,7 +109,7 @@ final class ExitKeeper
                 $order->leaves() < $lots => 'more of its entry has filled',
                 default => 'some of its lots have closed',
             };
-            $this->scribe->note(new ReplaceRequested($order->id, $lots - $order->leaves(), $price, $trigger, $why.$note, $wished));
+            $this->recorder->note(new ReplaceRequested($order->id, $lots - $order->leaves(), $price, $trigger, $why.$note, $wished));
         }
     }
 }

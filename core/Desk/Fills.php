@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
-use Lotrik\ExitPlan\Covers;
+use Lotrik\ExitPlan\PlanScope;
 
 /** Works out what a fill does before it is recorded, so that applying it has nothing to decide. */
 final class Fills
@@ -31,6 +31,6 @@ final class Fills
         $position = $closes > 0 ? $opens : abs($holding->position->lots) + $opens;
         $others = $position > $opens + ($set?->exits->openLots() ?? 0);
 
-        return new FillEffect($closes, $exits, $set?->order, $covers === Covers::Position && $others ? $holding->tightestStop() : null, $madeToFit);
+        return new FillEffect($closes, $exits, $set?->order, $covers === PlanScope::Position && $others ? $holding->tightestStop() : null, $madeToFit);
     }
 }

@@ -21,20 +21,20 @@ use Lotrik\Order\TimeInForce;
  */
 final class Flattening
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function advance(Holding $holding): void
     {
         if (! $holding->isClosingDown()) {
             return;
         }
-        $open = $this->bench->hours($holding->contract, $this->bench->scribe->at)->open;
+        $open = $this->context->hours($holding->contract, $this->context->recorder->at)->open;
         if (! $open && $holding->closing === ClosingDown::Reversing) {
-            $this->bench->scribe->note(new E\FlattenStarted($holding->account, $holding->contract, ClosingTrigger::SessionEnd));
+            $this->context->recorder->note(new E\FlattenStarted($holding->account, $holding->contract, ClosingTrigger::SessionEnd));
         }
         foreach (self::inTheWay($holding) as $order) {
             if (! $order->state->isPending()) {
-                $this->bench->scribe->cancel($order, 'the contract is being flattened');
+                $this->context->recorder->cancel($order, 'the contract is being flattened');
             }
         }
         // Those that were held are gone already.
@@ -43,7 +43,7 @@ final class Flattening
         }
         if ($holding->position->lots !== 0) {
             // A position whose market is shut closes at the open.
-            if ($open && ! isset($holding->working[$holding->flattenOrder ?? 0]) && ! $holding->wasJustRefused(Holding::FLATTEN, $this->bench->scribe->at)) {
+            if ($open && ! isset($holding->working[$holding->flattenOrder ?? 0]) && ! $holding->wasJustRefused(Holding::FLATTEN, $this->context->recorder->at)) {
                 $this->close($holding);
             }
         } elseif ($holding->working === []) {
@@ -60,8 +60,8 @@ final class Flattening
     private function close(Holding $holding): void
     {
         $lots = $holding->position->lots;
-        $this->bench->scribe->note(new E\OrderPlaced(
-            $this->bench->state->lastOrder + 1, $holding->account, $holding->contract, null, Side::ofPosition($lots)->opposite(),
+        $this->context->recorder->note(new E\OrderPlaced(
+            $this->context->state->lastOrder + 1, $holding->account, $holding->contract, null, Side::ofPosition($lots)->opposite(),
             OrderKind::Market, abs($lots), null, null, TimeInForce::GoodTillCancelled, Role::Close, E\Purpose::Flatten, 'flatten',
         ));
     }
@@ -69,16 +69,16 @@ final class Flattening
     private function end(Holding $holding): void
     {
         $then = $holding->thenEnter;
-        $this->bench->scribe->note(new E\FlattenEnded($holding->account, $holding->contract, 'flat, nothing working'));
+        $this->context->recorder->note(new E\FlattenEnded($holding->account, $holding->contract, 'flat, nothing working'));
         if ($then === null) {
             return;
         }
-        $contract = $this->bench->state->contracts[$holding->contract];
+        $contract = $this->context->state->contracts[$holding->contract];
         $request = OrderRequest::marketEntry($contract, Side::from($then['side']), $then['quantity'], $then['plan'] === null ? null : ExitPlan::fromArray($then['plan']),
-            $this->bench->scribe->at, $then['planVersion'] ?? null, Ranges::fromArray($then['ranges'] ?? null));
-        $ticket = $this->bench->intake->work($request, $this->bench->state->accounts[$holding->account], $this->bench->quote($holding->contract));
-        $this->bench->scribe->note($ticket->refusal === null
-            ? $ticket->placed($this->bench->state->lastOrder + 1, $holding->account, null, E\Purpose::Reversal)
+            $this->context->recorder->at, $then['planVersion'] ?? null, Ranges::fromArray($then['ranges'] ?? null));
+        $ticket = $this->context->intake->work($request, $this->context->state->accounts[$holding->account], $this->context->quote($holding->contract));
+        $this->context->recorder->note($ticket->refusal === null
+            ? $ticket->placed($this->context->state->lastOrder + 1, $holding->account, null, E\Purpose::Reversal)
             : new E\ReversalDropped($holding->account, $holding->contract, $ticket->refusal->problem, $ticket->refusal->getMessage()));
     }
 }

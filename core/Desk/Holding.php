@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 use Lotrik\ExitPlan\Cover;
-use Lotrik\ExitPlan\Covers;
+use Lotrik\ExitPlan\PlanScope;
 use Lotrik\Order\Role;
 use Lotrik\Position\Position;
 
@@ -89,7 +89,7 @@ final class Holding
     public function set(): ?Entry
     {
         foreach ($this->entries as $entry) {
-            if ($entry->exits->plan->covers === Covers::Position && $entry->exits->openLots() > 0) {
+            if ($entry->exits->plan->covers === PlanScope::Position && $entry->exits->openLots() > 0) {
                 return $entry;
             }
         }

@@ -27,7 +27,7 @@ final class LossLimit
     /** @var array<int, array{int, int, list<string>, Money}> account → fills so far, day, open contracts, and what no mark moves */
     private array $still = [];
 
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     /** @return list<Holding> what has to be flattened now; empty while there is room */
     public function look(Holding $holding, int $at): array
@@ -39,20 +39,20 @@ final class LossLimit
             return [];
         }
         $this->looked[$key] = $seen;
-        if ($this->bench->state->isBarred($holding->account, $at)) {
+        if ($this->context->state->isBarred($holding->account, $at)) {
             return $this->holdsAllTheSame($holding) ? [$holding] : [];
         }
-        $account = $this->bench->state->accounts[$holding->account];
+        $account = $this->context->state->accounts[$holding->account];
         $net = $this->net($account, $at);
         if ($account->dailyLossLimit->plus($net)->isPositive()) {
             return [];
         }
-        $this->bench->scribe->note(new AccountBarred(
+        $this->context->recorder->note(new AccountBarred(
             $account->id, (intdiv($at, self::DAY_MS) + 1) * self::DAY_MS,
             "the day stands at {$net->display(true)}, and the loss limit is {$account->dailyLossLimit->display()} {$account->rates->base->code}",
         ));
         $flattens = [];
-        foreach ($this->bench->state->holdings as $holdings) {
+        foreach ($this->context->state->holdings as $holdings) {
             $of = $holdings[$account->id] ?? null;
             if ($of !== null && ($of->position->lots !== 0 || $of->working !== [] || $of->isClosingDown())) {
                 $this->closeDown($of);
@@ -79,13 +79,13 @@ final class LossLimit
     private function closeDown(Holding $holding): void
     {
         if ($holding->closing !== ClosingDown::Flattening) {
-            $this->bench->scribe->note(new FlattenStarted($holding->account, $holding->contract, ClosingTrigger::Bar));
+            $this->context->recorder->note(new FlattenStarted($holding->account, $holding->contract, ClosingTrigger::Bar));
         }
     }
 
     private function mark(string $contract): ?int
     {
-        $quote = $this->bench->quote($contract);
+        $quote = $this->context->quote($contract);
 
         return Passed::clamped($quote->last, $quote->bid, $quote->ask);
     }
@@ -94,11 +94,11 @@ final class LossLimit
     {
         $base = $account->rates->toBase(...);
         $net = $this->still($account, $at);
-        foreach ($this->bench->state->holdings as $code => $holdings) {
+        foreach ($this->context->state->holdings as $code => $holdings) {
             $lots = ($holdings[$account->id] ?? null)->position->lots ?? 0;
             $mark = $lots === 0 ? null : $this->mark($code);
             if ($mark !== null) {
-                $net = $net->plus($base($this->bench->state->contracts[$code]->money($lots * $mark)));
+                $net = $net->plus($base($this->context->state->contracts[$code]->money($lots * $mark)));
             }
         }
 
@@ -115,7 +115,7 @@ final class LossLimit
         $day = intdiv($at, self::DAY_MS);
         $fills = 0;
         $open = [];
-        foreach ($this->bench->state->holdings as $code => $holdings) {
+        foreach ($this->context->state->holdings as $code => $holdings) {
             $holding = $holdings[$account->id] ?? null;
             $fills += $holding->position->fills ?? 0;
             if ($holding !== null && $holding->position->lots !== 0 && $this->mark($code) !== null) {
@@ -127,10 +127,10 @@ final class LossLimit
             return $known[3];
         }
         $base = $account->rates->toBase(...);
-        $result = DayResult::of($account, $this->bench->state, $at);
+        $result = DayResult::of($account, $this->context->state, $at);
         $still = $result->realised->minus($result->fees);
         foreach ($open as $code => $position) {
-            $still = $still->plus($base($this->bench->state->contracts[$code]->money($position->openTicks(0))));
+            $still = $still->plus($base($this->context->state->contracts[$code]->money($position->openTicks(0))));
         }
         $this->still[$account->id] = [$fills, $day, array_keys($open), $still];
 

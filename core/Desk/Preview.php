@@ -91,7 +91,7 @@ final class Preview
         }
         $limited = $protected === abs($position->lots);
         $joins = "joins {$set->exits->plan->name}, which covers the position";
-        $words = Words::order($side, $ticket->quantity, $ticket->request->kind, $ticket->request->price, $ticket->request->trigger, $contract)
+        $words = EventText::order($side, $ticket->quantity, $ticket->request->kind, $ticket->request->price, $ticket->request->trigger, $contract)
             ." · $joins · ".abs($position->lots).' lots then risk '.($limited ? $risk->display() : 'no limit');
 
         return [
@@ -156,7 +156,7 @@ final class Preview
     private static function words(Ticket $ticket, Holding $holding, ?Money $risk, Money $fees): string
     {
         $request = $ticket->request;
-        $parts = [Words::order($request->side, $ticket->quantity, $request->kind, $request->price, $request->trigger, $request->contract)];
+        $parts = [EventText::order($request->side, $ticket->quantity, $request->kind, $request->price, $request->trigger, $request->contract)];
         if ($ticket->closes > 0) {
             $closes = "closes {$ticket->closes}".($ticket->role === Role::Close ? ' of '.abs($holding->position->lots) : '');
             $parts[] = $ticket->opens > 0 ? "$closes, opens ".($request->side->sign() > 0 ? 'long' : 'short')." {$ticket->opens}" : $closes;
@@ -167,10 +167,10 @@ final class Preview
         }
 
         if ($request->tif !== TimeInForce::Day) {
-            $parts[] = Words::duration($request->tif, $request->expiresAt);
+            $parts[] = EventText::duration($request->tif, $request->expiresAt);
         }
         if ($request->hold !== null) {
-            $parts[] = 'held until '.Words::hold($request->hold, $request->watched);
+            $parts[] = 'held until '.EventText::hold($request->hold, $request->watched);
         }
 
         return implode(' · ', $parts);

@@ -9,13 +9,13 @@ use Lotrik\Desk\Event\EntryClosed;
 /** Tells the journal of each entry whose last lot has closed what could not be found out later. */
 final class Stories
 {
-    public function __construct(private readonly Scribe $scribe) {}
+    public function __construct(private readonly EventRecorder $recorder) {}
 
     public function tell(Holding $holding): void
     {
         foreach ($holding->closed as $id => $entry) {
             if ($entry->facts !== null) {
-                $this->scribe->note(new EntryClosed($holding->account, $holding->contract, $id, $entry->facts->told($this->scribe->state->contracts[$holding->contract])));
+                $this->recorder->note(new EntryClosed($holding->account, $holding->contract, $id, $entry->facts->told($this->recorder->state->contracts[$holding->contract])));
             }
         }
     }

@@ -15,9 +15,9 @@ use Lotrik\Watching\BarSize;
 /** A distance from the anchor as the trader wrote it: in ticks, points, money, percent or average true ranges. */
 final readonly class Distance
 {
-    public const MOST_TICKS = 100_000;
+    public const MAX_TICKS = 100_000;
 
-    private const MOST_BARS = 200;
+    private const MAX_BARS = 200;
 
     /** @param BarSize|null $bar of the average true range, null for the other units; `$length` is in bars */
     private function __construct(public DistanceUnit $unit, public BigDecimal $value, public ?BarSize $bar = null, public int $length = 0) {}
@@ -45,8 +45,8 @@ final readonly class Distance
         $unit = $units[0];
 
         return match ($unit) {
-            DistanceUnit::Ticks => self::ticks($node->int('ticks', 1, self::MOST_TICKS)),
-            DistanceUnit::AverageTrueRange => new self($unit, $node->decimal('atr'), $node->enum('bar', BarSize::class), $node->optionalInt('length', 1, self::MOST_BARS) ?? 14),
+            DistanceUnit::Ticks => self::ticks($node->int('ticks', 1, self::MAX_TICKS)),
+            DistanceUnit::AverageTrueRange => new self($unit, $node->decimal('atr'), $node->enum('bar', BarSize::class), $node->optionalInt('length', 1, self::MAX_BARS) ?? 14),
             default => new self($unit, $node->decimal($unit->value)),
         };
     }
@@ -66,7 +66,7 @@ final readonly class Distance
             throw PlanFault::stopUnderOneTick($this->words());
         }
 
-        return min($ticks, self::MOST_TICKS);
+        return min($ticks, self::MAX_TICKS);
     }
 
     /** A target's distance: to the nearest tick, halves away from the entry, and never none. */
@@ -80,7 +80,7 @@ final readonly class Distance
     /** Where a ratchet acts or what it locks: to the nearest tick, halves away from the entry. */
     public function nearestTicks(Basis $basis): int
     {
-        return min($this->inTicks($basis)->toScale(0, RoundingMode::HALF_UP)->toInt(), self::MOST_TICKS);
+        return min($this->inTicks($basis)->toScale(0, RoundingMode::HALF_UP)->toInt(), self::MAX_TICKS);
     }
 
     /** The distance in ticks before it is rounded, with two decimals; null where it is whole. */

@@ -13,7 +13,7 @@ final readonly class ExitPlan
 {
     public const FORMAT = 'lotrik.exit-plan/1';
 
-    private const MOST_PORTIONS = 20;
+    private const MAX_PORTIONS = 20;
 
     /**
      * @param array{name: string, stop: array<string, int|string>|null, portions: list<array<string, mixed>>, ...} $document as it was read
@@ -28,7 +28,7 @@ final readonly class ExitPlan
         private array $ratchets,
         public Watch $watch,
         public AfterTarget $afterTarget,
-        public Covers $covers,
+        public PlanScope $covers,
     ) {}
 
     /** @throws DocumentFault */
@@ -59,7 +59,7 @@ final readonly class ExitPlan
         $portions = $node->raw('portions') === null ? [PlanPortion::whole()] : self::portions($node);
         $watch = $node->enum('watch', Watch::class, Watch::Last);
         $afterTarget = $node->enum('after_target', AfterTarget::class, AfterTarget::CancelEntry);
-        $covers = $node->enum('covers', Covers::class, Covers::Entry);
+        $covers = $node->enum('covers', PlanScope::class, PlanScope::Entry);
         $node->done();
 
         $anyStop = $stop !== null;
@@ -226,8 +226,8 @@ final readonly class ExitPlan
     private static function portions(Node $node): array
     {
         $list = $node->list('portions');
-        if ($list === [] || count($list) > self::MOST_PORTIONS) {
-            throw $node->fault('portions', 'a list of 1 to '.self::MOST_PORTIONS.' portions');
+        if ($list === [] || count($list) > self::MAX_PORTIONS) {
+            throw $node->fault('portions', 'a list of 1 to '.self::MAX_PORTIONS.' portions');
         }
         $portions = [];
         foreach ($list as $i => $item) {

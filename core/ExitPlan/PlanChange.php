@@ -21,16 +21,16 @@ final readonly class PlanChange
     /** @throws DocumentFault */
     public static function fromNode(Node $node): self
     {
-        $stop = $node->optionalInt('stop', 1, Distance::MOST_TICKS);
+        $stop = $node->optionalInt('stop', 1, Distance::MAX_TICKS);
         $portions = [];
         foreach ($node->raw('portions') === null ? [] : $node->list('portions') as $i => $item) {
             $inner = Node::of($item, $node->at('portions')."/$i");
             $change = [];
             if ($inner->has('stop')) {
-                $change['stop'] = $inner->int('stop', 1, Distance::MOST_TICKS);
+                $change['stop'] = $inner->int('stop', 1, Distance::MAX_TICKS);
             }
             if ($inner->has('target')) {
-                $change['target'] = $inner->optionalInt('target', 1, Distance::MOST_TICKS);
+                $change['target'] = $inner->optionalInt('target', 1, Distance::MAX_TICKS);
             }
             if ($change === []) {
                 throw DocumentFault::at($inner->pointer, 'nothing to change', 'stop, target, or both; a target of null makes a runner');

@@ -83,7 +83,7 @@ final readonly class PlanRatchet
     /** @throws DocumentFault */
     private static function fromNode(Node $node): self
     {
-        $most = Distance::MOST_TICKS;
+        $most = Distance::MAX_TICKS;
         $at = self::ticksOr($node, 'at', 0);
         if ($node->has('lock') === $node->has('trail')) {
             throw DocumentFault::at($node->pointer, $node->has('lock') ? 'both lock and trail' : 'neither lock nor trail', 'one of lock and trail');
@@ -113,8 +113,8 @@ final readonly class PlanRatchet
 
             return $distance;
         }
-        if (! is_int($value) || $value < $least || $value > Distance::MOST_TICKS) {
-            throw $node->fault($field, $expected ?? 'a whole number of ticks from '.$least.' to '.Distance::MOST_TICKS.', or a distance');
+        if (! is_int($value) || $value < $least || $value > Distance::MAX_TICKS) {
+            throw $node->fault($field, $expected ?? 'a whole number of ticks from '.$least.' to '.Distance::MAX_TICKS.', or a distance');
         }
 
         return $value;

@@ -23,7 +23,7 @@ final readonly class PlanStop
         if ($kind === 'stop' && $node->has('limit_ticks')) {
             throw $node->fault('limit_ticks', 'nothing, or "kind":"stop-limit" beside it');
         }
-        $stop = new self($distance, $kind === 'stop-limit' ? $node->int('limit_ticks', 0, Distance::MOST_TICKS) : null);
+        $stop = new self($distance, $kind === 'stop-limit' ? $node->int('limit_ticks', 0, Distance::MAX_TICKS) : null);
         $node->done();
 
         return $stop;

@@ -13,7 +13,7 @@ final readonly class ResolvedPlan
         public array $portions,
         public Watch $watch = Watch::Last,
         public AfterTarget $afterTarget = AfterTarget::CancelEntry,
-        public Covers $covers = Covers::Entry,
+        public PlanScope $covers = PlanScope::Entry,
     ) {}
 
     /** @return array<string, mixed> as an event carries it, for {@see fromArray()} */
@@ -31,7 +31,7 @@ final readonly class ResolvedPlan
         /** @var array{name: string|null, portions: non-empty-list<array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null}>, watch: string, after_target: string, covers: string} $packed */
         $portions = array_map(static fn(int $i, array $p): ResolvedPortion => ResolvedPortion::fromArray($i + 1, $p), array_keys($packed['portions']), $packed['portions']);
 
-        return new self($packed['name'], $portions, Watch::from($packed['watch']), AfterTarget::from($packed['after_target']), Covers::from($packed['covers']));
+        return new self($packed['name'], $portions, Watch::from($packed['watch']), AfterTarget::from($packed['after_target']), PlanScope::from($packed['covers']));
     }
 
     /** Lots that were entered without any plan: nothing protects them. */

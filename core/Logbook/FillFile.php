@@ -17,7 +17,7 @@ use Lotrik\Order\Side;
  */
 final class FillFile
 {
-    public const MOST_LINES = 5_000;
+    public const MAX_LINES = 5_000;
 
     private const NEEDED = ['time', 'contract', 'side', 'quantity', 'price'];
 
@@ -56,8 +56,8 @@ final class FillFile
                 if (count($cells) !== count($columns)) {
                     throw $this->fault($i, count($cells).' columns', count($columns).' as in the header');
                 }
-                if (count($fills) === self::MOST_LINES) {
-                    throw $this->fault($i, 'more than '.self::MOST_LINES.' fills', 'at most that many in one file');
+                if (count($fills) === self::MAX_LINES) {
+                    throw $this->fault($i, 'more than '.self::MAX_LINES.' fills', 'at most that many in one file');
                 }
                 // Two fills that are alike in everything are two fills: the second of them is told apart.
                 $row = implode("\n", $cells);

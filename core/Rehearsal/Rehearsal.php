@@ -11,9 +11,9 @@ use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\AfterTarget;
 use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\Cover;
-use Lotrik\ExitPlan\Covers;
 use Lotrik\ExitPlan\EntryExits;
 use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\PlanScope;
 use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\Watch;
 use Lotrik\Money\Money;
@@ -245,7 +245,7 @@ final class Rehearsal
         $this->firstFill ??= $at;
         $this->exits ??= new EntryExits($this->order->side, $this->plan->resolve(new Basis($this->contract, $tick, $this->order->quantity, $this->balance, $this->ranges)));
         $this->position->fill($this->order->side, $lots, $tick);
-        if ($this->exits->plan->covers === Covers::Position) {
+        if ($this->exits->plan->covers === PlanScope::Position) {
             $this->exits->gather(abs($this->position->lots), $this->position->anchor(), $number);
         } else {
             $this->exits->fill($lots, $tick, $number);

@@ -42,7 +42,7 @@ final class Flow
     private int $wanted = 0;
 
     private function __construct(
-        private Dice $dice,
+        private SeededRandom $random,
         private readonly int $home,
         private Mood $mood,
         private bool $changesMood,
@@ -53,7 +53,7 @@ final class Flow
     /** @param int $home the price, in ticks, that the market is drawn back to */
     public static function starting(int $seed, string $code, int $home, Mood $mood = Mood::Steady): self
     {
-        return new self(Dice::seeded($seed, $code), $home, $mood, true);
+        return new self(SeededRandom::seeded($seed, $code), $home, $mood, true);
     }
 
     public function mood(): Mood
@@ -79,7 +79,7 @@ final class Flow
     {
         for ($i = 0; $i < $this->wanted; $i++) {
             $side = $i % 2 === 0 ? Side::Buy : Side::Sell;
-            $this->rest($venue, $side, $this->home - $side->sign() * (1 + $this->dice->pick(self::OFFSETS)));
+            $this->rest($venue, $side, $this->home - $side->sign() * (1 + $this->random->pick(self::OFFSETS)));
         }
     }
 
@@ -91,15 +91,15 @@ final class Flow
         }
         $rate = $this->rate;
         $whole = intdiv($rate, 100);
-        $spread = $whole > 1 ? $this->dice->below(2 * intdiv($whole, 2) + 1) - intdiv($whole, 2) : 0;
+        $spread = $whole > 1 ? $this->random->below(2 * intdiv($whole, 2) + 1) - intdiv($whole, 2) : 0;
 
-        return $whole + $spread + ($this->dice->below(100) < $rate % 100 ? 1 : 0);
+        return $whole + $spread + ($this->random->below(100) < $rate % 100 ? 1 : 0);
     }
 
     /** One event: one order, cancel or trade of the market. */
     public function act(Venue $venue): void
     {
-        $roll = $this->dice->below(1000);
+        $roll = $this->random->below(1000);
         if ($roll < $this->takers) {
             $this->take($venue);
 
@@ -113,7 +113,7 @@ final class Flow
         $wanted = $this->wanted;
         $count = count($this->resting);
         $adds = $count < $wanted ? 620 : ($count < $wanted + 60 ? 500 : 330);
-        if ($this->dice->below(1000) < $adds) {
+        if ($this->random->below(1000) < $adds) {
             $this->add($venue);
         } else {
             $this->cancel($venue);
@@ -137,7 +137,7 @@ final class Flow
     public function pack(): array
     {
         return [
-            'dice' => $this->dice->pack(), 'home' => $this->home, 'mood' => $this->mood->value, 'changes' => $this->changesMood,
+            'dice' => $this->random->pack(), 'home' => $this->home, 'mood' => $this->mood->value, 'changes' => $this->changesMood,
             'next' => $this->nextId, 'resting' => array_values($this->resting), 'lean' => $this->lean, 'left' => $this->moodLeft,
             'walls' => array_map(static fn(Side $s) => $s->value, $this->walls),
         ];
@@ -146,7 +146,7 @@ final class Flow
     /** @param array{dice: string, home: int, mood: string, changes: bool, next: int, resting: list<int>, lean: int, left: int, walls: array<int, string>} $packed */
     public static function unpack(array $packed): self
     {
-        $flow = new self(Dice::unpack($packed['dice']), $packed['home'], Mood::from($packed['mood']), $packed['changes']);
+        $flow = new self(SeededRandom::unpack($packed['dice']), $packed['home'], Mood::from($packed['mood']), $packed['changes']);
         $flow->nextId = $packed['next'];
         $flow->resting = $packed['resting'];
         $flow->lean = $packed['lean'];
@@ -158,23 +158,23 @@ final class Flow
 
     private function turn(): void
     {
-        $this->moodLeft = 300 + $this->dice->below(1200);
+        $this->moodLeft = 300 + $this->random->below(1200);
         if ($this->changesMood) {
-            $this->feel($this->dice->pick([Mood::Steady, Mood::Steady, Mood::Steady, Mood::Quiet, Mood::Trend, Mood::Thin, Mood::Burst]));
+            $this->feel($this->random->pick([Mood::Steady, Mood::Steady, Mood::Steady, Mood::Quiet, Mood::Trend, Mood::Thin, Mood::Burst]));
             if ($this->mood === Mood::Burst) {
-                $this->moodLeft = 200 + $this->dice->below(400);
+                $this->moodLeft = 200 + $this->random->below(400);
             }
         }
-        $this->lean = $this->dice->below(2 * $this->mood->lean() + 1) - $this->mood->lean();
+        $this->lean = $this->random->below(2 * $this->mood->lean() + 1) - $this->mood->lean();
     }
 
     private function add(Venue $venue): void
     {
-        $side = $this->dice->below(2) === 0 ? Side::Buy : Side::Sell;
+        $side = $this->random->below(2) === 0 ? Side::Buy : Side::Sell;
         $best = $venue->book->best($side) ?? $venue->last()->tick ?? $this->home;
         $other = $venue->book->best($side->opposite());
-        $improves = $other !== null && abs($other - $best) > 1 && $this->dice->below(3) > 0 ? 1 : 0;
-        $tick = $best + $side->sign() * ($improves === 1 ? 1 : -$this->dice->pick(self::OFFSETS));
+        $improves = $other !== null && abs($other - $best) > 1 && $this->random->below(3) > 0 ? 1 : 0;
+        $tick = $best + $side->sign() * ($improves === 1 ? 1 : -$this->random->pick(self::OFFSETS));
         if ($other !== null && $side->sign() * ($other - $tick) <= 0) {
             $tick = $other - $side->sign();
         }
@@ -183,7 +183,7 @@ final class Flow
 
     private function rest(Venue $venue, Side $side, int $tick): void
     {
-        $lots = $this->dice->pick(self::RESTING_LOTS) * ($tick % self::ROUND === 0 ? 3 : 1);
+        $lots = $this->random->pick(self::RESTING_LOTS) * ($tick % self::ROUND === 0 ? 3 : 1);
         $venue->flow($this->nextId, $side, max(1, $tick), $lots);
         $this->resting[] = $this->nextId--;
     }
@@ -191,7 +191,7 @@ final class Flow
     private function cancel(Venue $venue): void
     {
         for ($i = 0; $i < 12 && $this->resting !== []; $i++) {
-            $at = $this->dice->below(count($this->resting));
+            $at = $this->random->below(count($this->resting));
             $id = $this->resting[$at];
             $last = array_pop($this->resting);
             if ($at < count($this->resting)) {
@@ -209,15 +209,15 @@ final class Flow
     {
         $last = $venue->last()->tick ?? $this->home;
         $pull = max(-150, min(150, $this->home - $last));
-        $side = $this->dice->below(1000) < 500 + $this->lean + $pull ? Side::Buy : Side::Sell;
+        $side = $this->random->below(1000) < 500 + $this->lean + $pull ? Side::Buy : Side::Sell;
         $best = $venue->book->best($side->opposite());
         if ($best === null) {
             $this->rest($venue, $side->opposite(), $last + $side->sign());
 
             return;
         }
-        $sweeps = $this->dice->below(60) === 0;
-        $lots = $this->dice->pick(self::TAKING_LOTS) * ($sweeps ? 12 : 1);
+        $sweeps = $this->random->below(60) === 0;
+        $lots = $this->random->pick(self::TAKING_LOTS) * ($sweeps ? 12 : 1);
         $this->aggress($venue, $side, $best + $side->sign() * ($sweeps ? 3 : 0), $lots);
     }
 
@@ -231,18 +231,18 @@ final class Flow
                 return;
             }
         }
-        $side = $this->dice->below(2) === 0 ? Side::Buy : Side::Sell;
+        $side = $this->random->below(2) === 0 ? Side::Buy : Side::Sell;
         $best = $venue->book->best($side);
         if ($best === null) {
             return;
         }
-        $tick = $best - $side->sign() * (6 + $this->dice->below(9));
+        $tick = $best - $side->sign() * (6 + $this->random->below(9));
         $tick = max(1, intdiv($tick, 5) * 5);
         $other = $venue->book->best($side->opposite());
         if ($other !== null && $side->sign() * ($other - $tick) <= 0) {
             return;
         }
         $this->walls[$this->nextId] = $side;
-        $venue->flow($this->nextId--, $side, $tick, 90 + $this->dice->below(120));
+        $venue->flow($this->nextId--, $side, $tick, 90 + $this->random->below(120));
     }
 }

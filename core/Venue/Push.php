@@ -15,7 +15,7 @@ use Lotrik\Order\Side;
 final class Push
 {
     /** Actions after which a push gives up: only a trader's own orders on its way could keep it so long. */
-    private const MOST = 5_000;
+    private const MAX = 5_000;
 
     private int $actions = 0;
 
@@ -33,7 +33,7 @@ final class Push
     public function advance(): bool
     {
         $last = $this->venue->last()?->tick;
-        if ($last === $this->goal || ++$this->actions > self::MOST) {
+        if ($last === $this->goal || ++$this->actions > self::MAX) {
             return false;
         }
         $side = $last === null || $last < $this->goal ? Side::Buy : Side::Sell;

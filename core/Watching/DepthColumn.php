@@ -10,7 +10,7 @@ namespace Lotrik\Watching;
  */
 final readonly class DepthColumn
 {
-    private const MOST = 0xFFFF;
+    private const MAX = 0xFFFF;
 
     /** @param string $trades packed too: tick, lots bought, lots sold, each 64 bits */
     private function __construct(public int $at, public int $from, private string $lots, private string $trades) {}
@@ -33,7 +33,7 @@ final readonly class DepthColumn
         $from = min($ticks);
         $run = array_fill(0, max($ticks) - $from + 1, 0);
         foreach ($levels as $tick => $lots) {
-            $run[$tick - $from] = $lots > self::MOST ? self::MOST : $lots;
+            $run[$tick - $from] = $lots > self::MAX ? self::MAX : $lots;
         }
 
         return new self($at, $from, pack('v*', ...$run), $packed);

@@ -25,11 +25,11 @@ final class DepthHistory
     /** @var array<int, array<int, array{int, int}>> length in ms → tick → lots bought and sold since the last column */
     private array $trades = [];
 
-    public readonly LotsHabit $habit;
+    public readonly TypicalDepth $typical;
 
     public function __construct()
     {
-        $this->habit = new LotsHabit();
+        $this->typical = new TypicalDepth();
     }
 
     public function trade(int $tick, int $lots, Side $aggressor): void
@@ -49,7 +49,7 @@ final class DepthHistory
         if ($at <= ($this->last()->at ?? 0)) {
             return;
         }
-        $this->habit->add($levels);
+        $this->typical->add($levels);
         $this->most[DepthStep::Quarter->value] = $levels;
         for ($step = DepthStep::Quarter; $step !== null; $step = $step->longer()) {
             $due = intdiv($at, $step->value);
@@ -226,8 +226,8 @@ final class DepthHistory
                 $this->fold($column->levels(), $column->trades(), $longer);
             }
         }
-        foreach (array_slice($this->columns[DepthStep::Quarter->value] ?? [], -LotsHabit::SAMPLES) as $column) {
-            $this->habit->add($column->levels());
+        foreach (array_slice($this->columns[DepthStep::Quarter->value] ?? [], -TypicalDepth::SAMPLES) as $column) {
+            $this->typical->add($column->levels());
         }
     }
 

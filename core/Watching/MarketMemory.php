@@ -67,7 +67,7 @@ final class MarketMemory
     {
         return match ($kind) {
             self::PRINTS => RecentPrints::KEPT,
-            self::kind(DepthStep::Quarter) => LotsHabit::SAMPLES,
+            self::kind(DepthStep::Quarter) => TypicalDepth::SAMPLES,
             // As many as one of the next length is put together from.
             default => 16,
         };

@@ -15,7 +15,7 @@ use Lotrik\Watching\MinuteBars;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** Bars by time, the average true range over them, and distances that hang on it. */
 final class AverageTrueRangeTest extends TestCase
@@ -56,7 +56,7 @@ final class AverageTrueRangeTest extends TestCase
 
     public function testADistanceInAverageTrueRangesIsFrozenAndRounded(): void
     {
-        $plan = ExitPlan::fromArray(TestFloor::plan('"stop":{"atr":"1.5","bar":"1m","length":3},"portions":[{"rest":true,"target":{"atr":"2","bar":"1m","length":3}}]'));
+        $plan = ExitPlan::fromArray(TestSystem::plan('"stop":{"atr":"1.5","bar":"1m","length":3},"portions":[{"rest":true,"target":{"atr":"2","bar":"1m","length":3}}]'));
         $bars = new MinuteBars();
         foreach ([[800, 804], [800, 806], [801, 803], [800, 805], [805, 805]] as $i => [$low, $high]) {
             $bars->add(self::NINE + 60_000 * $i, $low, 1);
@@ -66,7 +66,7 @@ final class AverageTrueRangeTest extends TestCase
         // True ranges 6 (806 over 800), 5 (the close 806 above 801) and 5: 5.333333 on average.
         $ranges = Ranges::for($plan, $bars, $at);
         self::assertSame(['1m/3' => 5_333_333], $ranges->toArray());
-        $portion = $plan->resolve(new Basis(TestFloor::contract(), 825, 1, null, $ranges))->portions[0];
+        $portion = $plan->resolve(new Basis(TestSystem::contract(), 825, 1, null, $ranges))->portions[0];
         self::assertSame([7, 11], [$portion->stop?->distance, $portion->target], 'a stop of 7.99 ticks rounds down, a target of 10.67 to the nearest');
         $this->expectExceptionMessage('needs 4 closed bars, and 3 have closed so far');
         Ranges::for($plan, $bars, self::NINE + 60_000 * 4 - 1);
@@ -76,30 +76,30 @@ final class AverageTrueRangeTest extends TestCase
     {
         $this->expectException(PlanFault::class);
         $this->expectExceptionMessage('needs the bars of a contract');
-        ExitPlan::fromArray(TestFloor::plan('"stop":{"atr":"1","bar":"5m"}'))->resolve(new Basis(TestFloor::contract(), 825, 1));
+        ExitPlan::fromArray(TestSystem::plan('"stop":{"atr":"1","bar":"5m"}'))->resolve(new Basis(TestSystem::contract(), 825, 1));
     }
 
     public function testAnOrderKeepsTheRangeThatItWasSentWith(): void
     {
-        $floor = new TestFloor();
-        $body = ['exit_plan' => TestFloor::plan('"stop":{"atr":"2","bar":"1m","length":2}')];
-        $refused = $floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'] + $body);
+        $system = new TestSystem();
+        $body = ['exit_plan' => TestSystem::plan('"stop":{"atr":"2","bar":"1m","length":2}')];
+        $refused = $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'] + $body);
         self::assertSame('plan-does-not-fit', $refused->problem);
         self::assertStringContainsString('needs 3 closed bars', $refused->getMessage());
         for ($i = 0; $i < 4; $i++) {
-            $floor->push(3);
-            $floor->push(-3);
-            $floor->wait(60_000);
+            $system->push(3);
+            $system->push(-3);
+            $system->wait(60_000);
         }
-        $order = $floor->place('buy', 1, 'limit', TestFloor::contract()->price($floor->last() - 4), more: $body);
-        $range = $floor->order($order)->ranges['1m/2'];
+        $order = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 4), more: $body);
+        $range = $system->order($order)->ranges['1m/2'];
         self::assertSame(3_000_000, $range);
         // What happens between the order and its fill changes nothing, and neither does a restart.
-        $floor->push(9);
-        $floor->wait(60_000);
-        $floor->restart();
-        $floor->push(-13 - 3);
-        self::assertSame(1, $floor->lots());
-        self::assertSame([1 => -6], $floor->stops($floor->average()));
+        $system->push(9);
+        $system->wait(60_000);
+        $system->restart();
+        $system->push(-13 - 3);
+        self::assertSame(1, $system->lots());
+        self::assertSame([1 => -6], $system->stops($system->average()));
     }
 }

@@ -6,20 +6,20 @@ namespace Tests\Core;
 
 use Lotrik\Desk\CommandArchive;
 use Lotrik\Desk\Desk;
+use Lotrik\Desk\HandledCommand;
+use Lotrik\Desk\HandledCommands;
 use Lotrik\Desk\Refusal;
-use Lotrik\Desk\Taken;
-use Lotrik\Desk\TakenCommands;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** The same client id does nothing more, however often and however late it comes; and what is remembered of ids has a bound. */
 final class CommandIdsTest extends TestCase
 {
     public function testOnlySoManyAreRememberedAndTheNewestForCertain(): void
     {
-        $taken = new TakenCommands();
+        $taken = new HandledCommands();
         for ($i = 0; $i <= 45_000; $i++) {
-            $taken->add($i % 3, "id $i", new Taken('place', 'f', ['order' => $i]));
+            $taken->add($i % 3, "id $i", new HandledCommand('place', 'f', ['order' => $i]));
         }
         self::assertLessThanOrEqual(40_000, $taken->count());
         self::assertNull($taken->find(0, 'id 0'));
@@ -29,41 +29,41 @@ final class CommandIdsTest extends TestCase
 
     public function testAnIdThatIsForgottenIsRefusedAndDoesNothing(): void
     {
-        $floor = new TestFloor();
+        $system = new TestSystem();
         $archive = new class implements CommandArchive {
             public function has(int $account, string $clientId): bool
             {
                 return $account === 1 && $clientId === 'long ago';
             }
         };
-        $desk = new Desk($floor->floor->desk->state, $archive);
-        $order = ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'account' => 1];
+        $desk = new Desk($system->system->desk->state, $archive);
+        $order = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'account' => 1];
         try {
-            $desk->take('place', 1, ['client_id' => 'long ago'] + $order, 'f', $floor->now());
+            $desk->take('place', 1, ['client_id' => 'long ago'] + $order, 'f', $system->now());
             self::fail('it was taken');
         } catch (Refusal $refusal) {
             self::assertSame('client-id-forgotten', $refusal->problem);
         }
-        self::assertSame([], $floor->working());
-        self::assertFalse($desk->take('place', 1, ['client_id' => 'new'] + $order, 'f', $floor->now())->repeated);
-        self::assertTrue($desk->take('place', 1, ['client_id' => 'new'] + $order, 'f', $floor->now())->repeated);
-        self::assertFalse($desk->take('place', 2, ['client_id' => 'long ago'] + $order, 'f', $floor->now())->repeated, 'another account may use it');
+        self::assertSame([], $system->working());
+        self::assertFalse($desk->take('place', 1, ['client_id' => 'new'] + $order, 'f', $system->now())->repeated);
+        self::assertTrue($desk->take('place', 1, ['client_id' => 'new'] + $order, 'f', $system->now())->repeated);
+        self::assertFalse($desk->take('place', 2, ['client_id' => 'long ago'] + $order, 'f', $system->now())->repeated, 'another account may use it');
     }
 
     public function testUntieAndChangesOfOrdersThatAreLongGoneAreRefusedClearly(): void
     {
-        $floor = new TestFloor();
-        $price = TestFloor::contract()->price($floor->last() - 9);
-        $first = $floor->place('buy', 1, 'limit', $price);
-        $second = $floor->place('buy', 1, 'limit', $price);
-        $floor->take('tie', ['orders' => [$first, $second]]);
-        $floor->take('cancel', ['order' => $first]);
+        $system = new TestSystem();
+        $price = TestSystem::contract()->price($system->last() - 9);
+        $first = $system->place('buy', 1, 'limit', $price);
+        $second = $system->place('buy', 1, 'limit', $price);
+        $system->take('tie', ['orders' => [$first, $second]]);
+        $system->take('cancel', ['order' => $first]);
         for ($i = 0; $i < 2_100; $i++) {
-            $floor->take('cancel', ['order' => $floor->place('buy', 1, 'limit', $price)]);
+            $system->take('cancel', ['order' => $system->place('buy', 1, 'limit', $price)]);
         }
-        self::assertSame('not-found', $floor->refusal('modify', ['order' => $first + 5, 'quantity' => 2])->problem);
-        self::assertSame('not-found', $floor->refusal('cancel', ['order' => $first + 5])->problem);
-        $floor->take('untie', ['order' => $second]);
-        self::assertNull($floor->order($second)->tie);
+        self::assertSame('not-found', $system->refusal('modify', ['order' => $first + 5, 'quantity' => 2])->problem);
+        self::assertSame('not-found', $system->refusal('cancel', ['order' => $first + 5])->problem);
+        $system->take('untie', ['order' => $second]);
+        self::assertNull($system->order($second)->tie);
     }
 }

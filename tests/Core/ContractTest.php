@@ -13,7 +13,7 @@ use Lotrik\Money\Money;
 use Lotrik\Money\RateTable;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 final class ContractTest extends TestCase
 {
@@ -24,17 +24,17 @@ final class ContractTest extends TestCase
 
     public function testPricesAreWholeTicksInside(): void
     {
-        self::assertSame(825, TestFloor::contract()->ticks('412.50'));
-        self::assertSame(825, TestFloor::contract()->ticks('412.5'));
-        self::assertSame('412.50', TestFloor::contract()->price(825));
-        self::assertSame('-0.50', TestFloor::contract()->price(-1));
+        self::assertSame(825, TestSystem::contract()->ticks('412.50'));
+        self::assertSame(825, TestSystem::contract()->ticks('412.5'));
+        self::assertSame('412.50', TestSystem::contract()->price(825));
+        self::assertSame('-0.50', TestSystem::contract()->price(-1));
         self::assertSame('111.546875', self::note()->price(7139));
     }
 
     public function testAPriceOffTheGridNamesItsNeighbours(): void
     {
         try {
-            TestFloor::contract()->ticks('412.30');
+            TestSystem::contract()->ticks('412.30');
             self::fail('taken');
         } catch (PriceOffGrid $e) {
             self::assertStringContainsString('412.00 and 412.50', $e->getMessage());
@@ -45,7 +45,7 @@ final class ContractTest extends TestCase
     public function testNegativePricesOffTheGridNameTheirNeighboursToo(): void
     {
         $this->expectExceptionMessage('-1.00 and -0.50');
-        TestFloor::contract()->ticks('-0.70');
+        TestSystem::contract()->ticks('-0.70');
     }
 
     /** @return iterable<array{string, string}> */
@@ -79,14 +79,14 @@ final class ContractTest extends TestCase
         self::assertSame('328.125', self::note()->money(21)->exact());
         self::assertSame('15.625', self::note()->money(1)->exact());
         self::assertSame('15.63', self::note()->money(1)->display());
-        self::assertSame('160.00', TestFloor::contract()->money(64)->exact());
+        self::assertSame('160.00', TestSystem::contract()->money(64)->exact());
         self::assertSame('500', Money::of('500.00', Currency::of('JPY'))->exact());
         self::assertSame('1000.00', self::note()->pointValue()->exact());
     }
 
     public function testTheFewestTicksThatCoverTheFees(): void
     {
-        self::assertSame(1, TestFloor::contract()->ticksForFees());
+        self::assertSame(1, TestSystem::contract()->ticksForFees());
         self::assertSame(3, Contract::fromJson('{"code":"AZ6","tick_size":"1","tick_value":"1.00","currency":"EUR","fee_per_side":"1.01"}')->ticksForFees());
         self::assertSame(0, self::note()->ticksForFees());
     }

@@ -11,14 +11,14 @@ use Lotrik\Desk\Event\OrderPlaced;
 use Lotrik\Desk\Event\OrderReplaced;
 use Lotrik\Desk\Event\ReplaceRequested;
 use Lotrik\Desk\Event\StopMoved;
-use Lotrik\ExitPlan\Covers;
+use Lotrik\ExitPlan\PlanScope;
 use Lotrik\Order\Role;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\DeskRules;
 use Tests\Support\History;
 use Tests\Support\RandomActions;
 use Tests\Support\Shrinker;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /**
  * The coverage rules over random histories. LOTRIK_HISTORIES says how many (2,000 by default), LOTRIK_SEED where they
@@ -100,26 +100,26 @@ final class CoveragePropertiesTest extends TestCase
     {
         try {
             $history = new History($seed, $delayed ? 1 + $seed % 5 : 0);
-            $rules = new DeskRules($history->floor);
+            $rules = new DeskRules($history->system);
             $this->stopsBefore = [];
             foreach ($actions as $action) {
                 $history->perform($action);
                 if (! $delayed) {
                     $rules->holdNow();
-                    $this->noStopLoosensByItself($history->floor, (string) $action['do']);
+                    $this->noStopLoosensByItself($history->system, (string) $action['do']);
                 }
             }
             // Far from anything that waits there, until no answer is under way.
             for ($i = 0; $delayed && $i < 40 && $rules->isBusy(); $i++) {
-                $history->floor->step(10);
+                $history->system->step(10);
             }
             $rules->holdNow();
-            $this->onlyTheHandLoosened($history->floor);
+            $this->onlyTheHandLoosened($history->system);
             $rules->heldAllAlong();
         } catch (\Throwable $fault) {
             return $fault->getMessage();
         }
-        foreach ($history->floor->events as $recorded) {
+        foreach ($history->system->events as $recorded) {
             $fills += $recorded->event instanceof OrderFilled ? 1 : 0;
             $moves += $recorded->event instanceof StopMoved ? 1 : 0;
         }
@@ -134,7 +134,7 @@ final class CoveragePropertiesTest extends TestCase
         $lines = array_map(static fn(array $a): string => json_encode($a, JSON_THROW_ON_ERROR), [['seed' => $seed, 'delayed' => $delayed], ...$actions]);
         $file = tempnam(sys_get_temp_dir(), 'history');
         file_put_contents($file, implode("\n", $lines)."\n");
-        self::fail("seed $seed: $fault\nplay it again with LOTRIK_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode("\n", $history->refused ?? [])."\n--\n".implode("\n", array_slice($history?->floor->words() ?? [], -40)));
+        self::fail("seed $seed: $fault\nplay it again with LOTRIK_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode("\n", $history->refused ?? [])."\n--\n".implode("\n", array_slice($history?->system->words() ?? [], -40)));
     }
 
     /** @return array{array{seed: int, delayed: bool}, list<array<string, mixed>>} */
@@ -146,12 +146,12 @@ final class CoveragePropertiesTest extends TestCase
     }
 
     /** Whatever fills, joins or restarts: only the trader's own hand, or another plan, loosens a stop. */
-    private function noStopLoosensByItself(TestFloor $floor, string $do): void
+    private function noStopLoosensByItself(TestSystem $system, string $do): void
     {
         $now = [];
-        foreach ($floor->holding()->entries as $id => $entry) {
+        foreach ($system->holding()->entries as $id => $entry) {
             $sign = $entry->exits->side->sign();
-            if ($entry->exits->plan->covers === Covers::Position) {
+            if ($entry->exits->plan->covers === PlanScope::Position) {
                 // A portion can empty and be filled again with other lots; eventsMakeSense looks at its orders.
                 continue;
             }
@@ -169,11 +169,11 @@ final class CoveragePropertiesTest extends TestCase
     }
 
     /** Looked at event by event, beside the state before each of them. */
-    private function onlyTheHandLoosened(TestFloor $floor): void
+    private function onlyTheHandLoosened(TestSystem $system): void
     {
         $again = new DeskState();
         $triggers = $emptied = [];
-        foreach ($floor->events as $recorded) {
+        foreach ($system->events as $recorded) {
             $this->onlyTheHandLoosens($recorded->event, $again, $triggers, $emptied);
             $again->apply($recorded->event, $recorded->at);
         }
@@ -189,7 +189,7 @@ final class CoveragePropertiesTest extends TestCase
     private function onlyTheHandLoosens(Event $event, DeskState $before, array &$triggers, array &$emptied): void
     {
         $key = static fn(int $order): string => "{$before->order($order)->entry}/{$before->order($order)->portion}/{$before->order($order)->group}";
-        foreach ($event instanceof ReplaceRequested || $event instanceof OrderFilled ? $before->holding(1, TestFloor::CODE)->entries : [] as $id => $entry) {
+        foreach ($event instanceof ReplaceRequested || $event instanceof OrderFilled ? $before->holding(1, TestSystem::CODE)->entries : [] as $id => $entry) {
             foreach ($entry->exits->covers() as $cover) {
                 if ($cover->lots === 0) {
                     $emptied["$id/{$cover->portion->number}/{$cover->group}"] = true;

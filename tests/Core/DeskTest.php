@@ -9,7 +9,7 @@ use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** Commands: what is taken, what is refused and why, flatten, reverse, cancel. */
 final class DeskTest extends TestCase
@@ -41,192 +41,192 @@ final class DeskTest extends TestCase
     #[DataProvider('badOrders')]
     public function testABadOrderIsRefusedAndChangesNothing(array $fields, string $problem, ?string $pointer): void
     {
-        $floor = new TestFloor();
-        $refusal = $floor->refusal('place', $fields + ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
+        $system = new TestSystem();
+        $refusal = $system->refusal('place', $fields + ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
         self::assertSame([$problem, $pointer], [$refusal->problem, $refusal->pointer], $refusal->getMessage());
-        self::assertSame([], $floor->working());
-        self::assertSame('refused', EventCodec::type($floor->events[count($floor->events) - 1]->event));
+        self::assertSame([], $system->working());
+        self::assertSame('refused', EventCodec::type($system->events[count($system->events) - 1]->event));
     }
 
     public function testTheSameClientIdGivesTheSameOrderAndAnotherBodyIsRefused(): void
     {
-        $floor = new TestFloor();
-        $body = ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'client_id' => 'once'];
-        $first = $floor->take('place', $body);
-        $again = $floor->take('place', $body);
-        self::assertSame([$first->body, true, 1], [$again->body, $again->repeated, $floor->lots()]);
-        self::assertSame('client-id-reused', $floor->refusal('place', ['quantity' => 2] + $body)->problem);
+        $system = new TestSystem();
+        $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'client_id' => 'once'];
+        $first = $system->take('place', $body);
+        $again = $system->take('place', $body);
+        self::assertSame([$first->body, true, 1], [$again->body, $again->repeated, $system->lots()]);
+        self::assertSame('client-id-reused', $system->refusal('place', ['quantity' => 2] + $body)->problem);
     }
 
     public function testARefusedCommandDoesNotUseItsClientIdUp(): void
     {
-        $floor = new TestFloor();
-        $body = ['contract' => TestFloor::CODE, 'side' => 'buy', 'kind' => 'market', 'client_id' => 'once'];
-        $floor->refusal('place', $body + ['quantity' => 0]);
-        $floor->take('place', $body + ['quantity' => 1]);
-        self::assertSame(1, $floor->lots());
+        $system = new TestSystem();
+        $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'kind' => 'market', 'client_id' => 'once'];
+        $system->refusal('place', $body + ['quantity' => 0]);
+        $system->take('place', $body + ['quantity' => 1]);
+        self::assertSame(1, $system->lots());
     }
 
     public function testPositionLimitCountsWorkingEntries(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 20);
-        $floor->place('buy', 15, 'limit', '400.00');
-        $refusal = $floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 6, 'kind' => 'market']);
+        $system = new TestSystem();
+        $system->place('buy', 20);
+        $system->place('buy', 15, 'limit', '400.00');
+        $refusal = $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 6, 'kind' => 'market']);
         self::assertSame('position-limit', $refusal->problem);
         self::assertStringContainsString('at most 5 more', $refusal->getMessage());
-        $floor->place('sell', 20);
-        self::assertSame(0, $floor->lots(), 'a close is never refused for size');
+        $system->place('sell', 20);
+        self::assertSame(0, $system->lots(), 'a close is never refused for size');
     }
 
     public function testPreviewSaysWhatWouldHappenAndSendsNothing(): void
     {
-        $floor = new TestFloor();
-        $preview = $floor->floor->desk->preview(1, ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'stop', 'trigger' => '414.50', 'exit_plan' => TestFloor::plan()]);
+        $system = new TestSystem();
+        $preview = $system->system->desk->preview(1, ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'stop', 'trigger' => '414.50', 'exit_plan' => TestSystem::plan()]);
         self::assertSame('Buy 2 stop 414.50 · Short tide · risk 35.00 + 2.48 fees', $preview['words']);
         self::assertSame(['2 lots: 1 at +9, 1 runs', '35.00', '22.50', '410.00', '2.48', null], [$preview['split_words'], $preview['risk'], $preview['reward'], $preview['margin'], $preview['fees'], $preview['refusal']]);
-        $floor->place('buy', 3, plan: TestFloor::plan());
-        $closing = $floor->floor->desk->preview(1, ['contract' => TestFloor::CODE, 'side' => 'sell', 'quantity' => 2, 'kind' => 'market']);
+        $system->place('buy', 3, plan: TestSystem::plan());
+        $closing = $system->system->desk->preview(1, ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 2, 'kind' => 'market']);
         self::assertSame('Sell 2 market · closes 2 of 3', $closing['words']);
-        $through = $floor->floor->desk->preview(1, ['contract' => TestFloor::CODE, 'side' => 'sell', 'quantity' => 4, 'kind' => 'market', 'closing' => 'through']);
+        $through = $system->system->desk->preview(1, ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 4, 'kind' => 'market', 'closing' => 'through']);
         self::assertSame('Sell 4 market · closes 3, opens short 1 · no exit plan · risk no limit', $through['words']);
     }
 
     public function testFlattenTakesEverythingOffAndIsSafePressedTwice(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan());
-        $floor->place('buy', 2, 'limit', '400.00', TestFloor::plan());
-        $floor->place('sell', 1, 'limit', '430.00');
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        self::assertSame([0, []], [$floor->lots(), $floor->working()]);
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        self::assertSame(0, $floor->lots());
-        self::assertFalse($floor->holding()->isClosingDown());
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan());
+        $system->place('buy', 2, 'limit', '400.00', TestSystem::plan());
+        $system->place('sell', 1, 'limit', '430.00');
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        self::assertSame([0, []], [$system->lots(), $system->working()]);
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        self::assertSame(0, $system->lots());
+        self::assertFalse($system->holding()->isClosingDown());
     }
 
     public function testACloseSentWhileFlatteningDoesNotStandInItsWay(): void
     {
-        $floor = new TestFloor(delaySteps: 2);
-        $floor->place('buy', 2, plan: TestFloor::plan());
-        $floor->step(12);
-        self::assertSame(2, $floor->lots());
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        $hand = $floor->place('sell', 1, 'stop', TestFloor::contract()->price($floor->last() - 2));
-        for ($i = 0; $i < 40 && $floor->holding()->isClosingDown(); $i++) {
-            $floor->step(5);
+        $system = new TestSystem(delaySteps: 2);
+        $system->place('buy', 2, plan: TestSystem::plan());
+        $system->step(12);
+        self::assertSame(2, $system->lots());
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $hand = $system->place('sell', 1, 'stop', TestSystem::contract()->price($system->last() - 2));
+        for ($i = 0; $i < 40 && $system->holding()->isClosingDown(); $i++) {
+            $system->step(5);
         }
-        self::assertSame(0, $floor->lots());
-        self::assertSame(OrderState::Cancelled, $floor->order($hand)->state);
+        self::assertSame(0, $system->lots());
+        self::assertSame(OrderState::Cancelled, $system->order($hand)->state);
     }
 
     public function testWhileFlatteningTheStopsStayUntilTheCloseHasFilled(): void
     {
-        $floor = new TestFloor(delaySteps: 3);
-        $floor->place('buy', 2, plan: TestFloor::plan());
-        $floor->step(20);
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        $floor->step(4);
-        self::assertTrue($floor->holding()->isClosingDown());
-        self::assertCount(2, $floor->working(Role::Stop));
-        self::assertSame('flattening', $floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem);
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        $floor->step(30);
-        self::assertSame([0, []], [$floor->lots(), $floor->working()]);
-        $sent = count(array_filter($floor->words(), static fn(string $w): bool => str_ends_with($w, 'sent: flatten')));
+        $system = new TestSystem(delaySteps: 3);
+        $system->place('buy', 2, plan: TestSystem::plan());
+        $system->step(20);
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->step(4);
+        self::assertTrue($system->holding()->isClosingDown());
+        self::assertCount(2, $system->working(Role::Stop));
+        self::assertSame('flattening', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem);
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->step(30);
+        self::assertSame([0, []], [$system->lots(), $system->working()]);
+        $sent = count(array_filter($system->words(), static fn(string $w): bool => str_ends_with($w, 'sent: flatten')));
         self::assertSame(1, $sent, 'pressed twice, one close');
     }
 
     public function testReverseEntersTheOtherSideOnlyOnceFlat(): void
     {
-        $floor = new TestFloor();
-        self::assertSame('flat', $floor->refusal('reverse', ['contract' => TestFloor::CODE])->problem);
-        $floor->place('buy', 2, plan: TestFloor::plan());
-        $floor->take('reverse', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":5}')]);
-        self::assertSame(-2, $floor->lots());
-        self::assertSame([1 => 5], $floor->stops($floor->average()));
+        $system = new TestSystem();
+        self::assertSame('flat', $system->refusal('reverse', ['contract' => TestSystem::CODE])->problem);
+        $system->place('buy', 2, plan: TestSystem::plan());
+        $system->take('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}')]);
+        self::assertSame(-2, $system->lots());
+        self::assertSame([1 => 5], $system->stops($system->average()));
     }
 
     public function testAReverseThatWouldBeRefusedDoesNothing(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan());
-        self::assertSame('plan-does-not-fit', $floor->refusal('reverse', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"money":"1.00"}')])->problem);
-        self::assertSame(2, $floor->lots());
-        self::assertCount(2, $floor->stops());
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan());
+        self::assertSame('plan-does-not-fit', $system->refusal('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"money":"1.00"}')])->problem);
+        self::assertSame(2, $system->lots());
+        self::assertCount(2, $system->stops());
     }
 
     public function testStopsGoToBreakEvenOnlyWhereThatTightensAndIsNotPassed(): void
     {
-        $floor = new TestFloor();
-        self::assertSame('flat', $floor->refusal('break-even', ['contract' => TestFloor::CODE])->problem);
-        $floor->place('buy', 2, plan: TestFloor::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":20}},{"rest":true,"target":null}],"ratchets":[{"at":9,"lock":4}]'));
-        $at = $floor->average();
-        $floor->push($at - 2 - $floor->last());
-        self::assertSame('stop-passed', $floor->refusal('break-even', ['contract' => TestFloor::CODE])->problem);
-        $floor->push(5);
-        $floor->take('break-even', ['contract' => TestFloor::CODE]);
-        self::assertSame([1 => 0, 2 => 0], $floor->stops($at));
-        self::assertSame('nothing-to-move', $floor->refusal('break-even', ['contract' => TestFloor::CODE])->problem);
-        $floor->push(6);
-        self::assertSame([1 => 4, 2 => 4], $floor->stops($at), 'the ratchets stay on');
+        $system = new TestSystem();
+        self::assertSame('flat', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem);
+        $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":20}},{"rest":true,"target":null}],"ratchets":[{"at":9,"lock":4}]'));
+        $at = $system->average();
+        $system->push($at - 2 - $system->last());
+        self::assertSame('stop-passed', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem);
+        $system->push(5);
+        $system->take('break-even', ['contract' => TestSystem::CODE]);
+        self::assertSame([1 => 0, 2 => 0], $system->stops($at));
+        self::assertSame('nothing-to-move', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem);
+        $system->push(6);
+        self::assertSame([1 => 4, 2 => 4], $system->stops($at), 'the ratchets stay on');
     }
 
     public function testHalfOffClosesHalfRoundedDownAndItsExitsGoWithIt(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 3, plan: TestFloor::plan());
-        $floor->take('half-off', ['contract' => TestFloor::CODE]);
-        self::assertSame([2, 2], [$floor->lots(), array_sum(array_map(static fn($o): int => $o->leaves(), $floor->working(Role::Stop)))]);
-        $floor->take('half-off', ['contract' => TestFloor::CODE]);
-        self::assertSame('no-half', $floor->refusal('half-off', ['contract' => TestFloor::CODE])->problem);
+        $system = new TestSystem();
+        $system->place('buy', 3, plan: TestSystem::plan());
+        $system->take('half-off', ['contract' => TestSystem::CODE]);
+        self::assertSame([2, 2], [$system->lots(), array_sum(array_map(static fn($o): int => $o->leaves(), $system->working(Role::Stop)))]);
+        $system->take('half-off', ['contract' => TestSystem::CODE]);
+        self::assertSame('no-half', $system->refusal('half-off', ['contract' => TestSystem::CODE])->problem);
     }
 
     public function testCancelAllTakesEntriesAndHandMadeOrdersAndKeepsTheStops(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan());
-        $floor->place('buy', 1, 'limit', '400.00');
-        $floor->place('sell', 1, 'limit', '430.00');
-        $sells = $floor->take('cancel-many', ['contract' => TestFloor::CODE, 'sides' => ['sell']])->body;
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan());
+        $system->place('buy', 1, 'limit', '400.00');
+        $system->place('sell', 1, 'limit', '430.00');
+        $sells = $system->take('cancel-many', ['contract' => TestSystem::CODE, 'sides' => ['sell']])->body;
         self::assertSame([1, 2], [count($sells['cancelled']), $sells['stops_kept']]);
-        self::assertCount(1, $floor->take('cancel-many', ['contract' => TestFloor::CODE])->body['cancelled']);
-        self::assertSame([Role::Stop, Role::Target, Role::Stop], array_map(static fn($o): Role => $o->role, $floor->working()));
-        $refusal = $floor->refusal('cancel-many', ['contract' => TestFloor::CODE, 'exits' => true]);
+        self::assertCount(1, $system->take('cancel-many', ['contract' => TestSystem::CODE])->body['cancelled']);
+        self::assertSame([Role::Stop, Role::Target, Role::Stop], array_map(static fn($o): Role => $o->role, $system->working()));
+        $refusal = $system->refusal('cancel-many', ['contract' => TestSystem::CODE, 'exits' => true]);
         self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem, $refusal->facts]);
-        $floor->take('cancel-many', ['contract' => TestFloor::CODE, 'exits' => true, 'leave_unprotected' => true]);
-        self::assertSame([2, []], [$floor->holding()->unprotected(), $floor->working()]);
+        $system->take('cancel-many', ['contract' => TestSystem::CODE, 'exits' => true, 'leave_unprotected' => true]);
+        self::assertSame([2, []], [$system->holding()->unprotected(), $system->working()]);
     }
 
     public function testModifyChangesPriceAndLotsAndRefusesWhatMakesNoSense(): void
     {
-        $floor = new TestFloor();
-        $id = $floor->place('buy', 2, 'limit', '400.00');
-        $floor->take('modify', ['order' => $id, 'price' => '401.00', 'quantity' => 3]);
-        self::assertSame([802, 3, OrderState::New], [$floor->order($id)->price, $floor->order($id)->quantity, $floor->order($id)->state]);
-        self::assertSame('price-off-grid', $floor->refusal('modify', ['order' => $id, 'price' => '401.10'])->problem);
-        self::assertSame('order-limit', $floor->refusal('modify', ['order' => $id, 'quantity' => 30])->problem);
-        self::assertSame('nothing-to-change', $floor->refusal('modify', ['order' => $id])->problem);
-        $stop = $floor->place('buy', 1, 'stop', '430.00');
-        self::assertSame('stop-passed', $floor->refusal('modify', ['order' => $stop, 'trigger' => '400.00'])->problem);
-        $floor->take('cancel', ['order' => $id]);
-        self::assertSame('order-final', $floor->refusal('modify', ['order' => $id, 'price' => '400.00'])->problem);
-        self::assertSame('not-found', $floor->refusal('cancel', ['order' => 99])->problem);
+        $system = new TestSystem();
+        $id = $system->place('buy', 2, 'limit', '400.00');
+        $system->take('modify', ['order' => $id, 'price' => '401.00', 'quantity' => 3]);
+        self::assertSame([802, 3, OrderState::New], [$system->order($id)->price, $system->order($id)->quantity, $system->order($id)->state]);
+        self::assertSame('price-off-grid', $system->refusal('modify', ['order' => $id, 'price' => '401.10'])->problem);
+        self::assertSame('order-limit', $system->refusal('modify', ['order' => $id, 'quantity' => 30])->problem);
+        self::assertSame('nothing-to-change', $system->refusal('modify', ['order' => $id])->problem);
+        $stop = $system->place('buy', 1, 'stop', '430.00');
+        self::assertSame('stop-passed', $system->refusal('modify', ['order' => $stop, 'trigger' => '400.00'])->problem);
+        $system->take('cancel', ['order' => $id]);
+        self::assertSame('order-final', $system->refusal('modify', ['order' => $id, 'price' => '400.00'])->problem);
+        self::assertSame('not-found', $system->refusal('cancel', ['order' => 99])->problem);
     }
 
     public function testALimitMovedToTheAskFills(): void
     {
-        $floor = new TestFloor();
-        $id = $floor->place('buy', 1, 'limit', '400.00');
-        $floor->take('modify', ['order' => $id, 'price' => TestFloor::contract()->price((int) $floor->floor->desk->quote(TestFloor::CODE)->ask)]);
-        self::assertSame([OrderState::Filled, 1], [$floor->order($id)->state, $floor->lots()]);
+        $system = new TestSystem();
+        $id = $system->place('buy', 1, 'limit', '400.00');
+        $system->take('modify', ['order' => $id, 'price' => TestSystem::contract()->price((int) $system->system->desk->quote(TestSystem::CODE)->ask)]);
+        self::assertSame([OrderState::Filled, 1], [$system->order($id)->state, $system->lots()]);
     }
 
     public function testTheLotsOfAnExitFollowItsPortion(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan());
-        self::assertSame('exit-lots', $floor->refusal('modify', ['order' => $floor->working(Role::Stop)[0]->id, 'quantity' => 5])->problem);
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan());
+        self::assertSame('exit-lots', $system->refusal('modify', ['order' => $system->working(Role::Stop)[0]->id, 'quantity' => 5])->problem);
     }
 
     public function testAveragesAndResultsAreExact(): void
@@ -234,7 +234,7 @@ final class DeskTest extends TestCase
         $position = new \Lotrik\Position\Position();
         $position->fill(\Lotrik\Order\Side::Buy, 1, 825);
         $position->fill(\Lotrik\Order\Side::Buy, 2, 826);
-        self::assertSame('412.83333333', TestFloor::contract()->averagePrice($position->average));
+        self::assertSame('412.83333333', TestSystem::contract()->averagePrice($position->average));
         $position->fill(\Lotrik\Order\Side::Sell, 1, 828);
         self::assertSame('7/3', (string) $position->realised);
         $position->fill(\Lotrik\Order\Side::Sell, 3, 828);

@@ -11,7 +11,7 @@ use Lotrik\Desk\Event\EntryClosed;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Order\Side;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** What the logbook will want to know of an entry stands in the journal when its last lot has closed. */
 final class EntryFactsTest extends TestCase
@@ -20,27 +20,27 @@ final class EntryFactsTest extends TestCase
 
     private static function price(int $tick): string
     {
-        return TestFloor::contract()->price($tick);
+        return TestSystem::contract()->price($tick);
     }
 
     /** Two lots: one at its target of +6, the other trailed out; counted by hand. */
     public function testATradeThatWorksOut(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan(self::PLAN), more: ['plan_version' => 3]);
-        $at = $floor->average();
-        $opened = $floor->now();
-        $floor->push($at - 3 - $floor->last());
-        $floor->push($at + 9 - $floor->last());
-        $best = $floor->now();
-        self::assertSame([], $floor->eventsOf(EntryClosed::class));
-        $floor->push(-5);
-        [$closed] = $floor->eventsOf(EntryClosed::class);
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan(self::PLAN), more: ['plan_version' => 3]);
+        $at = $system->average();
+        $opened = $system->now();
+        $system->push($at - 3 - $system->last());
+        $system->push($at + 9 - $system->last());
+        $best = $system->now();
+        self::assertSame([], $system->eventsOf(EntryClosed::class));
+        $system->push(-5);
+        [$closed] = $system->eventsOf(EntryClosed::class);
         $facts = $closed->facts;
-        $out = $floor->eventsOf(OrderFilled::class);
+        $out = $system->eventsOf(OrderFilled::class);
         $stop = $out[count($out) - 1];
         self::assertSame(['buy', 2, self::price($at), 'Short tide', 3, 'plan'], [$facts['side'], $facts['lots'], $facts['average'], $facts['plan'], $facts['plan_version'], $facts['steered']]);
-        self::assertSame([$opened, $floor->now(), $floor->now() - $opened], [$facts['opened_at'], $facts['closed_at'], $facts['in_trade_ms']]);
+        self::assertSame([$opened, $system->now(), $system->now() - $opened], [$facts['opened_at'], $facts['closed_at'], $facts['in_trade_ms']]);
         // +9 with one lot closed at +6: 15 ticks of 2.50; −3 with both open: 6 ticks.
         self::assertSame(['ticks' => 9, 'money' => '37.50', 'price' => self::price($at + 9), 'at' => $best], $facts['highest_profit']);
         self::assertSame(['ticks' => -3, 'money' => '-15.00', 'price' => self::price($at - 3)], array_diff_key($facts['deepest_loss'], ['at' => 1]));
@@ -56,30 +56,30 @@ final class EntryFactsTest extends TestCase
 
     public function testSlippageOutIsCountedInTicksAndLots(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 12, plan: TestFloor::plan('"stop":{"ticks":2}'));
+        $system = new TestSystem();
+        $system->place('buy', 12, plan: TestSystem::plan('"stop":{"ticks":2}'));
         // A sweep through several prices sets the stop off; what is left for it is below.
-        $venue = $floor->floor->market(TestFloor::CODE)->venue;
+        $venue = $system->system->market(TestSystem::CODE)->venue;
         $to = (int) $venue->book->bestBid() - 5;
         $lots = array_sum(array_map(static fn($level): int => $level->tick >= $to ? $level->lots : 0, $venue->book->levels(\Lotrik\Order\Side::Buy)));
         $venue->flow(-5_000_001, \Lotrik\Order\Side::Sell, $to, $lots);
-        $floor->step(1);
-        self::assertSame(0, $floor->lots());
-        $out = array_filter($floor->eventsOf(OrderFilled::class), static fn(OrderFilled $f): bool => $f->closes > 0 && $floor->order($f->order)->account === 1);
+        $system->step(1);
+        self::assertSame(0, $system->lots());
+        $out = array_filter($system->eventsOf(OrderFilled::class), static fn(OrderFilled $f): bool => $f->closes > 0 && $system->order($f->order)->account === 1);
         $slipped = array_sum(array_map(static fn(OrderFilled $f): int => $f->slippageTicks * $f->quantity, $out));
         self::assertGreaterThan(0, $slipped);
-        $facts = $floor->eventsOf(EntryClosed::class)[0]->facts;
-        self::assertSame([$slipped, TestFloor::contract()->money($slipped)->exact()], [$facts['slippage_out_ticks'], $facts['slippage_money']]);
+        $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
+        self::assertSame([$slipped, TestSystem::contract()->money($slipped)->exact()], [$facts['slippage_out_ticks'], $facts['slippage_money']]);
     }
 
     public function testByHandAndFlattened(): void
     {
-        $floor = new TestFloor();
-        $floor->place('sell', 3, plan: TestFloor::plan(self::PLAN));
-        $floor->take('tighten', ['contract' => TestFloor::CODE, 'ticks' => 2]);
-        $floor->place('buy', 1);
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        $facts = $floor->eventsOf(EntryClosed::class)[0]->facts;
+        $system = new TestSystem();
+        $system->place('sell', 3, plan: TestSystem::plan(self::PLAN));
+        $system->take('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2]);
+        $system->place('buy', 1);
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
         self::assertSame(['sell', 'hand', [1 => ['hand' => 1], 2 => ['flatten' => 2]]], [$facts['side'], $facts['steered'], $facts['ends']]);
         self::assertLessThanOrEqual(0, $facts['deepest_loss']['ticks']);
     }
@@ -87,40 +87,40 @@ final class EntryFactsTest extends TestCase
     /** A plan that is put on goes on with the story of the lots that it takes over. */
     public function testASwappedPlanGoesOnWithTheStory(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan(self::PLAN));
-        $at = $floor->average();
-        $opened = $floor->now();
-        $floor->push($at - 4 - $floor->last());
-        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":12}')]);
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        self::assertCount(1, $floor->eventsOf(EntryClosed::class), 'one trade, one story');
-        $facts = $floor->eventsOf(EntryClosed::class)[0]->facts;
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan(self::PLAN));
+        $at = $system->average();
+        $opened = $system->now();
+        $system->push($at - 4 - $system->last());
+        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":12}')]);
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        self::assertCount(1, $system->eventsOf(EntryClosed::class), 'one trade, one story');
+        $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
         self::assertSame([2, $opened, self::price($at), -4], [$facts['lots'], $facts['opened_at'], $facts['average'], min(-4, $facts['deepest_loss']['ticks'])]);
     }
 
     public function testWhatWasSeenOutlivesAKill(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 1, plan: TestFloor::plan('"stop":{"ticks":12}'));
-        $at = $floor->average();
-        $floor->push($at + 6 - $floor->last());
-        $floor->push($at - 5 - $floor->last());
-        $floor->restart();
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        $facts = $floor->eventsOf(EntryClosed::class)[0]->facts;
+        $system = new TestSystem();
+        $system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":12}'));
+        $at = $system->average();
+        $system->push($at + 6 - $system->last());
+        $system->push($at - 5 - $system->last());
+        $system->restart();
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
         self::assertSame(6, $facts['highest_profit']['ticks']);
         self::assertLessThanOrEqual(-5, $facts['deepest_loss']['ticks']);
     }
 
     public function testEachFillSaysWhatTheTouchWasJustBeforeIt(): void
     {
-        $floor = new TestFloor();
-        $book = $floor->floor->market(TestFloor::CODE)->venue->book;
+        $system = new TestSystem();
+        $book = $system->system->market(TestSystem::CODE)->venue->book;
         [$bid, $ask] = [(int) $book->bestBid(), (int) $book->bestAsk()];
         $lots = [$book->level(\Lotrik\Order\Side::Buy, $bid)?->lots, $book->level(\Lotrik\Order\Side::Sell, $ask)?->lots];
-        $floor->place('buy', 20);
-        $fills = $floor->eventsOf(OrderFilled::class);
+        $system->place('buy', 20);
+        $fills = $system->eventsOf(OrderFilled::class);
         self::assertSame([$bid, $lots[0], $ask, $lots[1]], $fills[0]->touch);
         $left = $lots[1];
         foreach ($fills as $fill) {
@@ -129,7 +129,7 @@ final class EntryFactsTest extends TestCase
                 $left -= $fill->quantity;
             }
         }
-        self::assertSame([20, 20], [array_sum(array_column($fills, 'quantity')), $floor->lots()]);
+        self::assertSame([20, 20], [array_sum(array_column($fills, 'quantity')), $system->lots()]);
     }
 
     /** Against every print worked out anew: what was seen before is not looked at again, and must have changed nothing. */

@@ -16,7 +16,7 @@ use Lotrik\Money\Money;
 use Lotrik\Order\Side;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 final class ExitPlanTest extends TestCase
 {
@@ -58,14 +58,14 @@ final class ExitPlanTest extends TestCase
 
     public function testADocumentReadAndWrittenReadsTheSame(): void
     {
-        $plan = ExitPlan::fromArray(TestFloor::plan());
+        $plan = ExitPlan::fromArray(TestSystem::plan());
         self::assertSame($plan->document, ExitPlan::fromArray($plan->document)->document);
         self::assertSame('cancel-entry', $plan->document['after_target']);
     }
 
     private static function basis(int $quantity = 1, ?string $balance = null): Basis
     {
-        return new Basis(TestFloor::contract(), 825, $quantity, $balance === null ? null : Money::of($balance, Currency::of('EUR')));
+        return new Basis(TestSystem::contract(), 825, $quantity, $balance === null ? null : Money::of($balance, Currency::of('EUR')));
     }
 
     /** @return iterable<array{string, int, int, int}> distance, lots, ticks as a stop, ticks as a target */
@@ -111,7 +111,7 @@ final class ExitPlanTest extends TestCase
 
     public function testTheLastRatchetReachedGovernsAndTheStopNeverRetreats(): void
     {
-        $path = ExitPlan::fromArray(TestFloor::plan())->resolve(self::basis())->portion(1)->stop;
+        $path = ExitPlan::fromArray(TestSystem::plan())->resolve(self::basis())->portion(1)->stop;
         self::assertSame([-7, -7, -7, -7, -7, 0, 0, 2, 2, 2, 2, 5, 5, 7, 7, 9], $path?->curve(15));
         $widening = ExitPlan::fromJson('{"name":"x","stop":{"ticks":9},"ratchets":[{"at":10,"lock":8},{"at":12,"trail":9}]}')->resolve(self::basis())->portion(1)->stop;
         self::assertSame([8, 8, 8, 8], array_slice((array) $widening?->curve(13), 10));
@@ -155,7 +155,7 @@ final class ExitPlanTest extends TestCase
 
     public function testFillsAfterARatchetHasMovedTheStopAreAGroupOfTheirOwn(): void
     {
-        $exits = new EntryExits(Side::Buy, ExitPlan::fromArray(TestFloor::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":2}]'))->resolve(new Basis(TestFloor::contract(), 100, 4)));
+        $exits = new EntryExits(Side::Buy, ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":2}]'))->resolve(new Basis(TestSystem::contract(), 100, 4)));
         $exits->fill(1, 100, 1);
         $exits->fill(1, 102, 2);
         self::assertSame([[2, 94]], array_map(static fn($c): array => [$c->lots, $c->stop], $exits->covers()), 'before a ratchet the anchor follows the fills');
@@ -172,7 +172,7 @@ final class ExitPlanTest extends TestCase
     /** Best profit starts at 0 and is never negative: a ratchet at 0 acts with the first print, wherever that is. */
     public function testBestProfitIsNeverNegative(): void
     {
-        $exits = new EntryExits(Side::Sell, ExitPlan::fromArray(TestFloor::plan('"stop":{"ticks":7},"ratchets":[{"at":0,"lock":-3}]'))->resolve(new Basis(TestFloor::contract(), 100, 1)));
+        $exits = new EntryExits(Side::Sell, ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":0,"lock":-3}]'))->resolve(new Basis(TestSystem::contract(), 100, 1)));
         $exits->fill(1, 100, 1);
         $exits->observe(102, 2);
         self::assertSame([0, [[107, 103]]], [$exits->bestProfit(0), array_map(static fn($m): array => [$m->from, $m->to], $exits->dueMoves())]);

@@ -81,6 +81,6 @@ final class FillFileTest extends TestCase
     {
         $this->expectException(LineFault::class);
         $this->expectExceptionMessage('fills line 5002: found more than 5000 fills');
-        self::file()->read(self::HEAD.str_repeat("2026-11-02T09:30:00Z,DULZ6,buy,1,412.50\n", FillFile::MOST_LINES + 1));
+        self::file()->read(self::HEAD.str_repeat("2026-11-02T09:30:00Z,DULZ6,buy,1,412.50\n", FillFile::MAX_LINES + 1));
     }
 }

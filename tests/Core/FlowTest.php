@@ -6,7 +6,7 @@ namespace Tests\Core;
 
 use Lotrik\Book\PriceLevel;
 use Lotrik\Desk\Desk;
-use Lotrik\Desk\Floor;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Side;
 use Lotrik\Venue\Flow;
 use Lotrik\Venue\Market;
@@ -15,7 +15,7 @@ use Lotrik\Venue\Mood;
 use Lotrik\Venue\NoFeed;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** The simulated market: repeatable, alive, and never crossed. */
 final class FlowTest extends TestCase
@@ -37,12 +37,12 @@ final class FlowTest extends TestCase
         };
     }
 
-    private static function floor(MarketFeed $feed, int $seed): Floor
+    private static function system(MarketFeed $feed, int $seed): TradingSystem
     {
-        $floor = new Floor(new Desk());
-        $floor->add(Market::open(TestFloor::CODE, $seed, 825, $feed));
+        $system = new TradingSystem(new Desk());
+        $system->add(Market::open(TestSystem::CODE, $seed, 825, $feed));
 
-        return $floor;
+        return $system;
     }
 
     public function testTheSameSeedAndCommandsGiveTheSamePrintsByteForByte(): void
@@ -50,11 +50,11 @@ final class FlowTest extends TestCase
         $tapes = [];
         foreach ([4, 4, 5] as $seed) {
             $feed = self::tape();
-            $floor = self::floor($feed, $seed);
+            $system = self::system($feed, $seed);
             for ($i = 0; $i < 3000; $i++) {
-                $floor->step($i * 10);
+                $system->step($i * 10);
                 if ($i === 1000) {
-                    $floor->push(TestFloor::CODE, 6, $i * 10);
+                    $system->push(TestSystem::CODE, 6, $i * 10);
                 }
             }
             $tapes[] = $feed->prints;
@@ -67,21 +67,21 @@ final class FlowTest extends TestCase
     public function testAPackedMarketGoesOnWithTheSamePrints(): void
     {
         $first = self::tape();
-        $floor = self::floor($first, 9);
+        $system = self::system($first, 9);
         for ($i = 0; $i < 1000; $i++) {
-            $floor->step($i * 10);
+            $system->step($i * 10);
         }
-        $packed = json_decode(json_encode($floor->packMarket(TestFloor::CODE), JSON_THROW_ON_ERROR), true);
+        $packed = json_decode(json_encode($system->packMarket(TestSystem::CODE), JSON_THROW_ON_ERROR), true);
         $second = self::tape();
-        $again = new Floor(new Desk());
-        $again->restoreMarket(Market::unpack(TestFloor::CODE, $packed, $second), $packed);
+        $again = new TradingSystem(new Desk());
+        $again->restoreMarket(Market::unpack(TestSystem::CODE, $packed, $second), $packed);
         $before = strlen($first->prints);
         for ($i = 1000; $i < 2000; $i++) {
-            $floor->step($i * 10);
+            $system->step($i * 10);
             $again->step($i * 10);
         }
         self::assertSame(substr($first->prints, $before), $second->prints);
-        self::assertSame($floor->packMarket(TestFloor::CODE), $again->packMarket(TestFloor::CODE));
+        self::assertSame($system->packMarket(TestSystem::CODE), $again->packMarket(TestSystem::CODE));
     }
 
     /** @return iterable<array{Mood, int, int}> events a second, least and most */
@@ -109,12 +109,12 @@ final class FlowTest extends TestCase
     public function testTheBookIsNeverCrossedNeverEmptyAndHasWalls(): void
     {
         foreach (Mood::cases() as $mood) {
-            $floor = self::floor(new NoFeed(), 3);
-            $market = $floor->market(TestFloor::CODE);
+            $system = self::system(new NoFeed(), 3);
+            $market = $system->market(TestSystem::CODE);
             $market->flow->setMood($mood);
             $wide = $walls = 0;
             for ($i = 0; $i < 4000; $i++) {
-                $floor->step($i * 10);
+                $system->step($i * 10);
                 $bid = $market->venue->book->bestBid();
                 $ask = $market->venue->book->bestAsk();
                 self::assertNotNull($bid, "{$mood->value} step $i");
@@ -133,15 +133,15 @@ final class FlowTest extends TestCase
     public function testAPushMovesTheLastPriceByExactlySoMuchAndPrintsEachLevel(): void
     {
         $feed = self::tape();
-        $floor = self::floor($feed, 2);
+        $system = self::system($feed, 2);
         for ($i = 0; $i < 500; $i++) {
-            $floor->step($i * 10);
+            $system->step($i * 10);
         }
-        $venue = $floor->market(TestFloor::CODE)->venue;
+        $venue = $system->market(TestSystem::CODE)->venue;
         foreach ([5, -9, 1, -1, 20] as $ticks) {
             $from = (int) $venue->last()?->tick;
             $before = strlen($feed->prints);
-            $floor->push(TestFloor::CODE, $ticks, 6000);
+            $system->push(TestSystem::CODE, $ticks, 6000);
             self::assertSame($from + $ticks, $venue->last()?->tick);
             $printed = array_values(array_unique(array_map(intval(...), explode(' ', trim(substr($feed->prints, $before))))));
             self::assertSame(range($from + ($ticks <=> 0), $from + $ticks), $printed);
@@ -151,9 +151,9 @@ final class FlowTest extends TestCase
 
     public function testAPushFillsTheTradersRestingOrderOnItsWay(): void
     {
-        $floor = new TestFloor();
-        $id = $floor->place('sell', 3, 'limit', TestFloor::contract()->price($floor->last() + 4));
-        $floor->push(4);
-        self::assertSame(3, $floor->order($id)->filled);
+        $system = new TestSystem();
+        $id = $system->place('sell', 3, 'limit', TestSystem::contract()->price($system->last() + 4));
+        $system->push(4);
+        self::assertSame(3, $system->order($id)->filled);
     }
 }

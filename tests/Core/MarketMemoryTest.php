@@ -54,7 +54,7 @@ final class MarketMemoryTest extends TestCase
     {
         $columns = array_map(static fn(DepthStep $step): array => $depth->between($step, 0, PHP_INT_MAX), DepthStep::cases());
 
-        return [$recent->all(), $recent->newest(), $columns, array_map($depth->made(...), DepthStep::cases()), $depth->unsampled(), $depth->habit->unusual(), $depth->habit->percentile(99)];
+        return [$recent->all(), $recent->newest(), $columns, array_map($depth->made(...), DepthStep::cases()), $depth->unsampled(), $depth->typical->unusual(), $depth->typical->percentile(99)];
     }
 
     public function testWhatComesBackFromItsPiecesGoesOnAsIfNothingHadBeen(): void

@@ -7,7 +7,7 @@ namespace Tests\Core;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** What is wished of an order that is on its way is remembered, said, and done when the answer is here. */
 final class OnTheWayTest extends TestCase
@@ -16,137 +16,137 @@ final class OnTheWayTest extends TestCase
 
     private static function price(int $tick): string
     {
-        return TestFloor::contract()->price($tick);
+        return TestSystem::contract()->price($tick);
     }
 
     public function testCancelAllTakesOrdersThatAreOnTheirWayAndSaysWhich(): void
     {
-        $floor = new TestFloor(self::DELAY);
-        $first = $floor->place('buy', 1, 'limit', self::price($floor->last() - 8));
-        $floor->step(3 * self::DELAY);
-        $second = $floor->place('buy', 1, 'limit', self::price($floor->last() - 9));
-        $sells = $floor->place('sell', 1, 'limit', self::price($floor->last() + 9));
-        $answer = $floor->take('cancel-many', ['contract' => TestFloor::CODE, 'sides' => ['buy']])->body;
+        $system = new TestSystem(self::DELAY);
+        $first = $system->place('buy', 1, 'limit', self::price($system->last() - 8));
+        $system->step(3 * self::DELAY);
+        $second = $system->place('buy', 1, 'limit', self::price($system->last() - 9));
+        $sells = $system->place('sell', 1, 'limit', self::price($system->last() + 9));
+        $answer = $system->take('cancel-many', ['contract' => TestSystem::CODE, 'sides' => ['buy']])->body;
         self::assertSame([[$first], [$second]], [$answer['cancelled'], $answer['waiting']]);
-        self::assertTrue($floor->holding()->isCancelWished($floor->order($second)));
-        $floor->step(6 * self::DELAY);
-        self::assertSame(['cancelled', 'cancelled', 'new'], array_map(static fn(int $id): string => $floor->order($id)->state->value, [$first, $second, $sells]));
+        self::assertTrue($system->holding()->isCancelWished($system->order($second)));
+        $system->step(6 * self::DELAY);
+        self::assertSame(['cancelled', 'cancelled', 'new'], array_map(static fn(int $id): string => $system->order($id)->state->value, [$first, $second, $sells]));
     }
 
     public function testOneOrderOnItsWayIsCancelledToo(): void
     {
-        $floor = new TestFloor(self::DELAY);
-        $order = $floor->place('buy', 1, 'limit', self::price($floor->last() - 8));
-        $floor->take('cancel', ['order' => $order]);
-        self::assertSame(OrderState::PendingNew, $floor->order($order)->state);
-        $floor->step(3 * self::DELAY);
-        self::assertSame(OrderState::PendingCancel, $floor->order($order)->state);
-        $floor->step(2 * self::DELAY);
-        self::assertSame(OrderState::Cancelled, $floor->order($order)->state);
+        $system = new TestSystem(self::DELAY);
+        $order = $system->place('buy', 1, 'limit', self::price($system->last() - 8));
+        $system->take('cancel', ['order' => $order]);
+        self::assertSame(OrderState::PendingNew, $system->order($order)->state);
+        $system->step(3 * self::DELAY);
+        self::assertSame(OrderState::PendingCancel, $system->order($order)->state);
+        $system->step(2 * self::DELAY);
+        self::assertSame(OrderState::Cancelled, $system->order($order)->state);
     }
 
     public function testAChangeThatIsUnderWayIsFollowedByTheCancel(): void
     {
-        $floor = new TestFloor(self::DELAY);
-        $order = $floor->place('buy', 1, 'limit', self::price($floor->last() - 8));
-        $floor->step(3 * self::DELAY);
-        $floor->take('modify', ['order' => $order, 'price' => self::price($floor->last() - 6)]);
-        self::assertSame(OrderState::PendingReplace, $floor->order($order)->state);
-        $floor->take('cancel', ['order' => $order]);
-        $floor->step(6 * self::DELAY);
-        self::assertSame(OrderState::Cancelled, $floor->order($order)->state);
+        $system = new TestSystem(self::DELAY);
+        $order = $system->place('buy', 1, 'limit', self::price($system->last() - 8));
+        $system->step(3 * self::DELAY);
+        $system->take('modify', ['order' => $order, 'price' => self::price($system->last() - 6)]);
+        self::assertSame(OrderState::PendingReplace, $system->order($order)->state);
+        $system->take('cancel', ['order' => $order]);
+        $system->step(6 * self::DELAY);
+        self::assertSame(OrderState::Cancelled, $system->order($order)->state);
     }
 
     /** Pressed twice while the first close is on its way: half, and half of the rest, and not all. */
     public function testHalfOffTwiceIsNotAll(): void
     {
-        $floor = new TestFloor(self::DELAY);
-        $floor->place('buy', 4, plan: TestFloor::plan());
-        $floor->step(8 * self::DELAY);
-        $floor->take('half-off', ['contract' => TestFloor::CODE]);
-        $floor->take('half-off', ['contract' => TestFloor::CODE]);
-        self::assertSame('no-half', $floor->refusal('half-off', ['contract' => TestFloor::CODE])->problem);
-        $floor->step(8 * self::DELAY);
-        self::assertSame(1, $floor->lots());
+        $system = new TestSystem(self::DELAY);
+        $system->place('buy', 4, plan: TestSystem::plan());
+        $system->step(8 * self::DELAY);
+        $system->take('half-off', ['contract' => TestSystem::CODE]);
+        $system->take('half-off', ['contract' => TestSystem::CODE]);
+        self::assertSame('no-half', $system->refusal('half-off', ['contract' => TestSystem::CODE])->problem);
+        $system->step(8 * self::DELAY);
+        self::assertSame(1, $system->lots());
     }
 
     /** An entry on its way that fills before its cancel could be sent stays filled, and is protected. */
     public function testAWishComesTooLateForAFill(): void
     {
-        $floor = new TestFloor(self::DELAY);
-        $order = $floor->place('buy', 2, plan: TestFloor::plan());
-        $floor->take('cancel', ['order' => $order]);
-        $floor->step(8 * self::DELAY);
-        self::assertSame([OrderState::Filled, 2, 0], [$floor->order($order)->state, $floor->lots(), $floor->holding()->unprotected()]);
+        $system = new TestSystem(self::DELAY);
+        $order = $system->place('buy', 2, plan: TestSystem::plan());
+        $system->take('cancel', ['order' => $order]);
+        $system->step(8 * self::DELAY);
+        self::assertSame([OrderState::Filled, 2, 0], [$system->order($order)->state, $system->lots(), $system->holding()->unprotected()]);
     }
 
-    private function bornStops(): TestFloor
+    private function bornStops(): TestSystem
     {
-        $floor = new TestFloor(self::DELAY);
-        $floor->place('buy', 3, plan: TestFloor::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}]'));
-        for ($i = 0; $floor->lots() < 3 && $i < 10 * self::DELAY; $i++) {
-            $floor->step(1);
+        $system = new TestSystem(self::DELAY);
+        $system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}]'));
+        for ($i = 0; $system->lots() < 3 && $i < 10 * self::DELAY; $i++) {
+            $system->step(1);
         }
-        self::assertSame([OrderState::PendingNew], array_values(array_unique(array_map(static fn($o): OrderState => $o->state, $floor->working(Role::Stop)), SORT_REGULAR)));
+        self::assertSame([OrderState::PendingNew], array_values(array_unique(array_map(static fn($o): OrderState => $o->state, $system->working(Role::Stop)), SORT_REGULAR)));
 
-        return $floor;
+        return $system;
     }
 
     public function testStopsOnTheirWayAreTightened(): void
     {
-        $floor = $this->bornStops();
-        $at = $floor->average();
-        $answer = $floor->take('tighten', ['contract' => TestFloor::CODE, 'ticks' => 2])->body;
+        $system = $this->bornStops();
+        $at = $system->average();
+        $answer = $system->take('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2])->body;
         self::assertCount(2, $answer['waiting']);
-        $floor->step(8 * self::DELAY);
-        self::assertSame([1 => -5, 2 => -5], $floor->stops($at));
-        self::assertSame(['plan'], array_values(array_unique(array_map(static fn($e): string => $e->exits->covers()[0]->stopByHand ? 'hand' : 'plan', $floor->holding()->entries))), 'what tightens leaves the ratchets on');
+        $system->step(8 * self::DELAY);
+        self::assertSame([1 => -5, 2 => -5], $system->stops($at));
+        self::assertSame(['plan'], array_values(array_unique(array_map(static fn($e): string => $e->exits->covers()[0]->stopByHand ? 'hand' : 'plan', $system->holding()->entries))), 'what tightens leaves the ratchets on');
     }
 
     public function testStopsOnTheirWayGoToBreakEven(): void
     {
-        $floor = $this->bornStops();
-        $at = $floor->average();
-        $floor->push(4);
-        $answer = $floor->take('break-even', ['contract' => TestFloor::CODE])->body;
+        $system = $this->bornStops();
+        $at = $system->average();
+        $system->push(4);
+        $answer = $system->take('break-even', ['contract' => TestSystem::CODE])->body;
         self::assertCount(2, $answer['waiting']);
-        $floor->step(8 * self::DELAY);
-        self::assertSame([1 => 0, 2 => 0], $floor->stops($at));
+        $system->step(8 * self::DELAY);
+        self::assertSame([1 => 0, 2 => 0], $system->stops($at));
     }
 
     public function testAStopOnItsWayIsSetElsewhereAndLoosenedByHandItStaysThere(): void
     {
-        $floor = $this->bornStops();
-        $at = $floor->average();
-        $answer = $floor->take('set-exit', ['contract' => TestFloor::CODE, 'stop' => self::price($at - 9), 'target' => self::price($at + 20)])->body;
+        $system = $this->bornStops();
+        $at = $system->average();
+        $answer = $system->take('set-exit', ['contract' => TestSystem::CODE, 'stop' => self::price($at - 9), 'target' => self::price($at + 20)])->body;
         self::assertCount(2, $answer['waiting']);
-        $floor->step(8 * self::DELAY);
-        self::assertSame([[1 => -9, 2 => -9], [2 => 20, 1 => 9]], [$floor->stops($at), array_replace([2 => 0], $floor->targets($at))]);
-        foreach ($floor->holding()->entries as $entry) {
+        $system->step(8 * self::DELAY);
+        self::assertSame([[1 => -9, 2 => -9], [2 => 20, 1 => 9]], [$system->stops($at), array_replace([2 => 0], $system->targets($at))]);
+        foreach ($system->holding()->entries as $entry) {
             self::assertTrue($entry->exits->covers()[0]->stopByHand);
         }
     }
 
     public function testAStopOnItsWayIsTakenOffAsked(): void
     {
-        $floor = $this->bornStops();
-        $stop = $floor->working(Role::Stop)[0];
-        self::assertSame('would-unprotect', $floor->refusal('cancel', ['order' => $stop->id])->problem);
-        $floor->take('cancel', ['order' => $stop->id, 'leave_unprotected' => true]);
-        $floor->step(8 * self::DELAY);
-        self::assertSame([OrderState::Cancelled, 1], [$stop->state, $floor->holding()->unprotected()]);
+        $system = $this->bornStops();
+        $stop = $system->working(Role::Stop)[0];
+        self::assertSame('would-unprotect', $system->refusal('cancel', ['order' => $stop->id])->problem);
+        $system->take('cancel', ['order' => $stop->id, 'leave_unprotected' => true]);
+        $system->step(8 * self::DELAY);
+        self::assertSame([OrderState::Cancelled, 1], [$stop->state, $system->holding()->unprotected()]);
     }
 
     /** A kill while it is remembered changes nothing. */
     public function testWhatWasWishedSurvivesAKill(): void
     {
-        $floor = $this->bornStops();
-        $entry = $floor->place('buy', 1, 'limit', self::price($floor->last() - 8));
-        $floor->take('cancel-many', ['contract' => TestFloor::CODE]);
-        $floor->take('tighten', ['contract' => TestFloor::CODE, 'ticks' => 2]);
-        $at = $floor->average();
-        $floor->restart();
-        $floor->step(8 * self::DELAY);
-        self::assertSame([OrderState::Cancelled, [1 => -5, 2 => -5]], [$floor->order($entry)->state, $floor->stops($at)]);
+        $system = $this->bornStops();
+        $entry = $system->place('buy', 1, 'limit', self::price($system->last() - 8));
+        $system->take('cancel-many', ['contract' => TestSystem::CODE]);
+        $system->take('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2]);
+        $at = $system->average();
+        $system->restart();
+        $system->step(8 * self::DELAY);
+        self::assertSame([OrderState::Cancelled, [1 => -5, 2 => -5]], [$system->order($entry)->state, $system->stops($at)]);
     }
 }

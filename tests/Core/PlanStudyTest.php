@@ -10,7 +10,7 @@ use Lotrik\ExitPlan\PlanStudy;
 use Lotrik\Order\Side;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** What a plan means for a sample order, and what is odd about it. */
 final class PlanStudyTest extends TestCase
@@ -66,8 +66,8 @@ final class PlanStudyTest extends TestCase
 
     public function testATargetThatDoesNotPayItsFees(): void
     {
-        $contract = \Lotrik\Contract\Contract::fromNode(\Lotrik\Document\Node::of(['fee_per_side' => '2.00'] + TestFloor::contract()->toArray()));
-        $study = PlanStudy::of(ExitPlan::fromArray(TestFloor::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":1}}]')), new Basis($contract, 825, 1), Side::Buy, 5, []);
+        $contract = \Lotrik\Contract\Contract::fromNode(\Lotrik\Document\Node::of(['fee_per_side' => '2.00'] + TestSystem::contract()->toArray()));
+        $study = PlanStudy::of(ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":1}}]')), new Basis($contract, 825, 1), Side::Buy, 5, []);
         self::assertSame('the target of portion 1 at +1 is nearer than the fees, which take 2 ticks', $study['warnings'][0]);
         self::assertNull($study['win_rate_with_fees'], 'no win rate is high enough');
     }
@@ -75,6 +75,6 @@ final class PlanStudyTest extends TestCase
     /** @return array<string, mixed> of a sample at 412.50 */
     private static function study(string $fields, int $lots, Side $side = Side::Buy): array
     {
-        return PlanStudy::of(ExitPlan::fromArray(TestFloor::plan($fields)), new Basis(TestFloor::contract(), 825, $lots), $side, 20, array_merge(array_fill(0, 10, 2), array_fill(0, 10, 3)));
+        return PlanStudy::of(ExitPlan::fromArray(TestSystem::plan($fields)), new Basis(TestSystem::contract(), 825, $lots), $side, 20, array_merge(array_fill(0, 10, 2), array_fill(0, 10, 3)));
     }
 }

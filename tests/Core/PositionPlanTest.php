@@ -6,7 +6,7 @@ namespace Tests\Core;
 
 use Lotrik\Order\Role;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** Plans that cover the position: every addition joins one set of exits. */
 final class PositionPlanTest extends TestCase
@@ -15,84 +15,84 @@ final class PositionPlanTest extends TestCase
 
     public function testAnAdditionMovesTheAnchorToTheAverageAndNeverLoosensTheStop(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 1, plan: TestFloor::plan(self::PLAN));
-        $first = $floor->average();
-        self::assertSame([1 => $first - 6], $floor->stops());
-        $floor->push(-3);
-        $floor->place('buy', 1, plan: TestFloor::plan(self::PLAN));
-        self::assertSame(1, count($floor->holding()->entries), 'one set of exits');
-        $anchor = $floor->holding()->position->anchor();
+        $system = new TestSystem();
+        $system->place('buy', 1, plan: TestSystem::plan(self::PLAN));
+        $first = $system->average();
+        self::assertSame([1 => $first - 6], $system->stops());
+        $system->push(-3);
+        $system->place('buy', 1, plan: TestSystem::plan(self::PLAN));
+        self::assertSame(1, count($system->holding()->entries), 'one set of exits');
+        $anchor = $system->holding()->position->anchor();
         self::assertLessThan($first, $anchor);
-        self::assertSame([1 => $first - 6, 2 => $first - 6], $floor->stops(), 'one stop, which does not go down with the average');
-        self::assertSame([1 => $anchor + 4, 2 => $anchor + 12], $floor->targets(), 'targets follow the average');
+        self::assertSame([1 => $first - 6, 2 => $first - 6], $system->stops(), 'one stop, which does not go down with the average');
+        self::assertSame([1 => $anchor + 4, 2 => $anchor + 12], $system->targets(), 'targets follow the average');
     }
 
     public function testPortionsAreFilledAgainInOrderFromTheLotsNowOpen(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan(self::PLAN));
-        $at = $floor->holding()->position->anchor();
-        $floor->push($at + 4 - $floor->last());
-        self::assertSame([2 => 1], array_filter($this->lots($floor)), 'the first portion is out at its target');
-        $floor->place('buy', 1);
-        self::assertSame([1 => 1, 2 => 1], $this->lots($floor), 'what was added without a plan joins, and fills the first portion again');
-        self::assertSame(0, $floor->holding()->unprotected());
-        foreach ($floor->stops() as $stop) {
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan(self::PLAN));
+        $at = $system->holding()->position->anchor();
+        $system->push($at + 4 - $system->last());
+        self::assertSame([2 => 1], array_filter($this->lots($system)), 'the first portion is out at its target');
+        $system->place('buy', 1);
+        self::assertSame([1 => 1, 2 => 1], $this->lots($system), 'what was added without a plan joins, and fills the first portion again');
+        self::assertSame(0, $system->holding()->unprotected());
+        foreach ($system->stops() as $stop) {
             self::assertGreaterThanOrEqual($at - 6, $stop, 'no lot has a looser stop than it had');
         }
     }
 
     public function testLotsThatChangeTheirPortionTakeTheirStopWithThem(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 3, plan: TestFloor::plan('"stop":{"ticks":9},"portions":[{"lots":2,"target":{"ticks":4}},{"rest":true,"target":null,"stop":{"ticks":3}}],"covers":"position","after_target":"keep-entry"'));
-        $at = $floor->holding()->position->anchor();
-        $floor->push($at + 4 - $floor->last());
-        self::assertSame([2 => -3], $floor->stops($at), 'the portion with the near stop is left');
-        $floor->push(-4);
-        $floor->place('buy', 1);
-        self::assertSame([1 => 2], $this->lots($floor), 'its lot has gone to the first portion');
-        self::assertGreaterThanOrEqual($at - 3, $floor->stops()[1], 'whose stop would be farther');
+        $system = new TestSystem();
+        $system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":2,"target":{"ticks":4}},{"rest":true,"target":null,"stop":{"ticks":3}}],"covers":"position","after_target":"keep-entry"'));
+        $at = $system->holding()->position->anchor();
+        $system->push($at + 4 - $system->last());
+        self::assertSame([2 => -3], $system->stops($at), 'the portion with the near stop is left');
+        $system->push(-4);
+        $system->place('buy', 1);
+        self::assertSame([1 => 2], $this->lots($system), 'its lot has gone to the first portion');
+        self::assertGreaterThanOrEqual($at - 3, $system->stops()[1], 'whose stop would be farther');
     }
 
     public function testASetThatIsBornOverOtherEntriesTakesThemInWithTheirTightestStop(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan('"stop":{"ticks":3}'));
-        $tight = array_values($floor->stops())[0];
-        $floor->push(2);
-        $floor->place('buy', 1, plan: TestFloor::plan('"stop":{"ticks":20},"covers":"position"'));
-        self::assertSame(3, $floor->holding()->set()?->exits->openLots());
-        self::assertSame([1 => $tight], $floor->stops());
-        self::assertSame(1, count($floor->working(Role::Stop)));
-        self::assertSame(0, $floor->holding()->unprotected());
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":3}'));
+        $tight = array_values($system->stops())[0];
+        $system->push(2);
+        $system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":20},"covers":"position"'));
+        self::assertSame(3, $system->holding()->set()?->exits->openLots());
+        self::assertSame([1 => $tight], $system->stops());
+        self::assertSame(1, count($system->working(Role::Stop)));
+        self::assertSame(0, $system->holding()->unprotected());
     }
 
     public function testTheFirstTargetCancelsWhatStillWorksOfTheOrdersThatJoined(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 1, plan: TestFloor::plan('"stop":{"ticks":20},"portions":[{"rest":true,"target":{"ticks":3}}],"covers":"position"'));
-        $resting = $floor->place('buy', 1, 'limit', TestFloor::contract()->price($floor->last() - 8), TestFloor::plan(self::PLAN));
-        $floor->push($floor->average() + 3 - $floor->last());
-        self::assertSame(0, $floor->lots());
-        self::assertSame('new', $floor->order($resting)->state->value, 'it had filled nothing, so it is an entry of its own');
+        $system = new TestSystem();
+        $system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":20},"portions":[{"rest":true,"target":{"ticks":3}}],"covers":"position"'));
+        $resting = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 8), TestSystem::plan(self::PLAN));
+        $system->push($system->average() + 3 - $system->last());
+        self::assertSame(0, $system->lots());
+        self::assertSame('new', $system->order($resting)->state->value, 'it had filled nothing, so it is an entry of its own');
     }
 
     public function testThePreviewSaysThatAnOrderJoinsAndWhatBecomesOfTheExits(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan(self::PLAN));
-        $floor->push(-2);
-        $preview = $floor->floor->desk->preview(1, ['account' => 1, 'contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'], $floor->now());
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan(self::PLAN));
+        $system->push(-2);
+        $preview = $system->system->desk->preview(1, ['account' => 1, 'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'], $system->now());
         self::assertStringContainsString('joins Short tide, which covers the position · 3 lots then risk', $preview['words']);
-        $floor->place('buy', 1);
-        self::assertSame(array_column($preview['split'], 'lots', 'portion'), $this->lots($floor), 'what was said is what came');
+        $system->place('buy', 1);
+        self::assertSame(array_column($preview['split'], 'lots', 'portion'), $this->lots($system), 'what was said is what came');
         $said = $came = [];
         foreach ($preview['exits'] as $exit) {
             $said[$exit['role']][$exit['level']] = $exit['lots'];
         }
-        foreach ($floor->working() as $order) {
+        foreach ($system->working() as $order) {
             $came[$order->role->value][$order->level()] = ($came[$order->role->value][$order->level()] ?? 0) + $order->leaves();
         }
         self::assertEquals($said, $came);
@@ -100,20 +100,20 @@ final class PositionPlanTest extends TestCase
 
     public function testAPlanThatCoversThePositionCanBePutOnOneThatIsOpen(): void
     {
-        $floor = new TestFloor();
-        $floor->place('sell', 2);
-        self::assertSame(2, $floor->holding()->unprotected());
-        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan(self::PLAN)]);
-        $floor->place('sell', 2);
-        self::assertSame([1 => 1, 2 => 3], $this->lots($floor));
-        self::assertSame(0, $floor->holding()->unprotected());
+        $system = new TestSystem();
+        $system->place('sell', 2);
+        self::assertSame(2, $system->holding()->unprotected());
+        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(self::PLAN)]);
+        $system->place('sell', 2);
+        self::assertSame([1 => 1, 2 => 3], $this->lots($system));
+        self::assertSame(0, $system->holding()->unprotected());
     }
 
     /** @return array<int, int> portion → open lots */
-    private function lots(TestFloor $floor): array
+    private function lots(TestSystem $system): array
     {
         $lots = [];
-        foreach ($floor->holding()->entries as $entry) {
+        foreach ($system->holding()->entries as $entry) {
             foreach ($entry->exits->covers() as $cover) {
                 $lots[$cover->portion->number] = ($lots[$cover->portion->number] ?? 0) + $cover->lots;
             }

@@ -15,27 +15,27 @@ use Lotrik\Venue\TradePrint;
 use Lotrik\Venue\Venue;
 use Lotrik\Venue\WorkingOrder;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** The daily price limit: 15 ticks from the settlement of the day before. Common practice, no source. */
 final class PriceLimitTest extends TestCase
 {
-    private const LOW = TestFloor::START - 15;
+    private const LOW = TestSystem::START - 15;
 
-    private const HIGH = TestFloor::START + 15;
+    private const HIGH = TestSystem::START + 15;
 
-    private TestFloor $floor;
+    private TestSystem $system;
 
     protected function setUp(): void
     {
-        $this->floor = new TestFloor();
-        $this->floor->push(TestFloor::START - $this->floor->last());
-        $this->floor->nextDay();
+        $this->system = new TestSystem();
+        $this->system->push(TestSystem::START - $this->system->last());
+        $this->system->nextDay();
     }
 
     public function testThereIsNoneBeforeThereIsASettlement(): void
     {
-        $first = new TestFloor();
+        $first = new TestSystem();
         $before = $first->last();
         $first->push(40);
         self::assertSame($before + 40, $first->last());
@@ -46,42 +46,42 @@ final class PriceLimitTest extends TestCase
 
     public function testNothingTradesBeyondIt(): void
     {
-        $this->floor->push(40);
-        self::assertSame(self::HIGH, $this->floor->last());
-        $this->floor->push(-60);
-        self::assertSame(self::LOW, $this->floor->last());
-        $this->floor->step(200);
-        foreach ($this->floor->floor->desk->quote(TestFloor::CODE)->prints->all() as [, $tick]) {
+        $this->system->push(40);
+        self::assertSame(self::HIGH, $this->system->last());
+        $this->system->push(-60);
+        self::assertSame(self::LOW, $this->system->last());
+        $this->system->step(200);
+        foreach ($this->system->system->desk->quote(TestSystem::CODE)->prints->all() as [, $tick]) {
             self::assertTrue($tick >= self::LOW && $tick <= self::HIGH, "traded at $tick");
         }
     }
 
     public function testAnEntryBeyondItIsRefusedWithTheLimits(): void
     {
-        $refusal = $this->floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '404.50']);
+        $refusal = $this->system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '404.50']);
         self::assertSame('beyond-price-limit', $refusal->problem);
         self::assertSame('404.50 is beyond the price limits of the day: DULZ6 trades from 405.00 to 420.00 until the next settlement', $refusal->getMessage());
         self::assertSame('/price', $refusal->pointer);
-        $order = $this->floor->place('buy', 1, 'limit', '405.00');
-        self::assertSame('beyond-price-limit', $this->floor->refusal('modify', ['order' => $order, 'price' => '404.50'])->problem);
-        self::assertSame('/trigger', $this->floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => '420.50'])->pointer);
+        $order = $this->system->place('buy', 1, 'limit', '405.00');
+        self::assertSame('beyond-price-limit', $this->system->refusal('modify', ['order' => $order, 'price' => '404.50'])->problem);
+        self::assertSame('/trigger', $this->system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => '420.50'])->pointer);
     }
 
     public function testATargetBeyondItRestsUntilAnotherDayAllowsIt(): void
     {
-        $this->floor->place('buy', 1, plan: TestFloor::plan('"stop":{"ticks":40},"portions":[{"rest":true,"target":{"ticks":20}}]'));
-        $this->floor->push(15);
-        self::assertSame(1, $this->floor->holding()->position->lots);
-        $this->floor->nextDay();
-        $this->floor->push(15);
-        self::assertSame(0, $this->floor->holding()->position->lots);
+        $this->system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":40},"portions":[{"rest":true,"target":{"ticks":20}}]'));
+        $this->system->push(15);
+        self::assertSame(1, $this->system->holding()->position->lots);
+        $this->system->nextDay();
+        $this->system->push(15);
+        self::assertSame(0, $this->system->holding()->position->lots);
     }
 
     public function testAStopThatTheLimitHoldsUpWaitsAndGoesOutWhenSomebodyBuys(): void
     {
-        $this->floor->place('buy', 3, plan: TestFloor::plan('"stop":{"ticks":13}'));
-        $entry = $this->floor->last();
-        $venue = $this->floor->floor->market(TestFloor::CODE)->venue;
+        $this->system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":13}'));
+        $entry = $this->system->last();
+        $venue = $this->system->system->market(TestSystem::CODE)->venue;
         // The market falls to its limit at a stroke, and nobody is left who would buy there.
         foreach ($venue->book->levels(Side::Buy) as $level) {
             for ($bid = $level->first; $bid !== null; $bid = $behind) {
@@ -92,35 +92,35 @@ final class PriceLimitTest extends TestCase
         $venue->flow(-9_000_001, Side::Buy, self::LOW, 1);
         $venue->flow(-9_000_002, Side::Sell, self::LOW, 1);
         // Any action of the venue's brings what it did to the desk.
-        $this->floor->take('place', ['contract' => TestFloor::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '420.00'], 2);
-        self::assertSame(3, $this->floor->holding()->position->lots);
-        $stop = $this->floor->working()[0];
+        $this->system->take('place', ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '420.00'], 2);
+        self::assertSame(3, $this->system->holding()->position->lots);
+        $stop = $this->system->working()[0];
         self::assertTrue($stop->triggered, "the stop of a long from $entry");
         self::assertSame(3, $stop->leaves());
         $venue->flow(-9_000_003, Side::Buy, self::LOW, 2);
-        $this->floor->step(1);
-        self::assertSame(1, $this->floor->holding()->position->lots, 'what came was sold to; the rest keeps working');
-        self::assertSame(OrderState::PartiallyFilled, $this->floor->order($stop->id)->state);
+        $this->system->step(1);
+        self::assertSame(1, $this->system->holding()->position->lots, 'what came was sold to; the rest keeps working');
+        self::assertSame(OrderState::PartiallyFilled, $this->system->order($stop->id)->state);
     }
 
     public function testAFlattenThatTheLimitHoldsUpSaysSoByStayingAndIsDoneWhenSomebodyBuys(): void
     {
-        $this->floor->place('buy', 3, plan: TestFloor::plan('"stop":{"ticks":14}'));
-        $venue = $this->floor->floor->market(TestFloor::CODE)->venue;
+        $this->system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":14}'));
+        $venue = $this->system->system->market(TestSystem::CODE)->venue;
         foreach ($venue->book->levels(Side::Buy) as $level) {
             for ($bid = $level->first; $bid !== null; $bid = $behind) {
                 $behind = $bid->behind;
                 $venue->cancelFlow($bid->id);
             }
         }
-        $this->floor->take('flatten', ['contract' => TestFloor::CODE]);
-        self::assertTrue($this->floor->holding()->isClosingDown());
-        self::assertSame(3, $this->floor->holding()->position->lots);
-        self::assertCount(1, $this->floor->working(Role::Stop), 'the stop stays until the close has filled');
-        $this->floor->take('flatten', ['contract' => TestFloor::CODE]);
+        $this->system->take('flatten', ['contract' => TestSystem::CODE]);
+        self::assertTrue($this->system->holding()->isClosingDown());
+        self::assertSame(3, $this->system->holding()->position->lots);
+        self::assertCount(1, $this->system->working(Role::Stop), 'the stop stays until the close has filled');
+        $this->system->take('flatten', ['contract' => TestSystem::CODE]);
         $venue->flow(-9_000_001, Side::Buy, self::LOW, 5);
-        $this->floor->step(1);
-        self::assertSame([0, [], false], [$this->floor->lots(), $this->floor->working(), $this->floor->holding()->isClosingDown()]);
+        $this->system->step(1);
+        self::assertSame([0, [], false], [$this->system->lots(), $this->system->working(), $this->system->holding()->isClosingDown()]);
     }
 
     public function testFillOrKillCountsOnlyWhatMayTradeToday(): void
@@ -167,8 +167,8 @@ final class PriceLimitTest extends TestCase
 
     public function testTheLimitsOutliveARestart(): void
     {
-        $this->floor->restart();
-        $this->floor->push(40);
-        self::assertSame(self::HIGH, $this->floor->last());
+        $this->system->restart();
+        $this->system->push(40);
+        self::assertSame(self::HIGH, $this->system->last());
     }
 }

@@ -7,19 +7,19 @@ namespace Tests\Core;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\Event\OrderPlaced;
 use Lotrik\Desk\Event\OrderRejected;
-use Lotrik\Desk\Floor;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\NoFeed;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** A venue that refuses exits: their lots are unprotected, which is said, and they are tried again, not for ever at once. */
 final class RefusedExitsTest extends TestCase
 {
     private int $at = 1_793_611_800_000;
 
-    private Floor $floor;
+    private TradingSystem $system;
 
     /** @var list<\Lotrik\Desk\Event\Event> */
     private array $events = [];
@@ -27,30 +27,30 @@ final class RefusedExitsTest extends TestCase
     /** @param int $maxOrders that the venue takes */
     private function start(int $maxOrders): void
     {
-        $this->floor = new Floor(new Desk());
-        $this->floor->desk->list(TestFloor::contract(), $this->at);
-        $this->floor->desk->openAccount(TestFloor::account(1), $this->at);
-        $this->floor->add(Market::open(TestFloor::CODE, 1, TestFloor::START, new NoFeed(), $maxOrders));
+        $this->system = new TradingSystem(new Desk());
+        $this->system->desk->list(TestSystem::contract(), $this->at);
+        $this->system->desk->openAccount(TestSystem::account(1), $this->at);
+        $this->system->add(Market::open(TestSystem::CODE, 1, TestSystem::START, new NoFeed(), $maxOrders));
         $this->push(1);
         $this->push(-1);
     }
 
     private function push(int $ticks): void
     {
-        $this->floor->push(TestFloor::CODE, $ticks, ++$this->at);
+        $this->system->push(TestSystem::CODE, $ticks, ++$this->at);
         $this->collect();
     }
 
     /** @param array<string, mixed> $body */
     private function take(string $op, array $body): void
     {
-        $this->floor->take($op, 1, $body + ['client_id' => "c$this->at", 'contract' => TestFloor::CODE], (string) $this->at, ++$this->at);
+        $this->system->take($op, 1, $body + ['client_id' => "c$this->at", 'contract' => TestSystem::CODE], (string) $this->at, ++$this->at);
         $this->collect();
     }
 
     private function collect(): void
     {
-        array_push($this->events, ...array_map(static fn($r) => $r->event, $this->floor->events()));
+        array_push($this->events, ...array_map(static fn($r) => $r->event, $this->system->events()));
     }
 
     private function tries(): int
@@ -62,8 +62,8 @@ final class RefusedExitsTest extends TestCase
     {
         $this->start(1);
         // The target of the first portion takes the only place that the venue has.
-        $this->take('place', ['side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => TestFloor::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":{"ticks":8}},{"rest":true,"target":null}]')]);
-        $holding = $this->floor->desk->state->holding(1, TestFloor::CODE);
+        $this->take('place', ['side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":{"ticks":8}},{"rest":true,"target":null}]')]);
+        $holding = $this->system->desk->state->holding(1, TestSystem::CODE);
         self::assertSame(2, $holding->position->lots);
         self::assertGreaterThan(0, $holding->unprotected(), 'which is what the alarm is about');
         self::assertNotEmpty(array_filter($this->events, static fn($e): bool => $e instanceof OrderRejected));
@@ -84,9 +84,9 @@ final class RefusedExitsTest extends TestCase
     public function testOnceTheVenueTakesItTheLotsAreProtected(): void
     {
         $this->start(2);
-        $this->take('place', ['side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => TestFloor::contract()->price(TestFloor::START - 13)]);
-        $this->take('place', ['side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => TestFloor::plan('"stop":{"ticks":9},"portions":[{"rest":true,"target":{"ticks":8}}]')]);
-        $holding = $this->floor->desk->state->holding(1, TestFloor::CODE);
+        $this->take('place', ['side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => TestSystem::contract()->price(TestSystem::START - 13)]);
+        $this->take('place', ['side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"rest":true,"target":{"ticks":8}}]')]);
+        $holding = $this->system->desk->state->holding(1, TestSystem::CODE);
         self::assertSame([0, 1], [$holding->unprotected(), count($holding->refusedExits)], 'the stop came first, the target was refused');
         $this->take('cancel-many', []);
         $this->at += 1000;
@@ -97,8 +97,8 @@ final class RefusedExitsTest extends TestCase
     public function testAFlattenWhoseCloseIsRefusedKeepsItsStopsAndTriesAgain(): void
     {
         $this->start(2);
-        $this->take('place', ['side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => TestFloor::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":null},{"rest":true,"target":null}]')]);
-        $holding = $this->floor->desk->state->holding(1, TestFloor::CODE);
+        $this->take('place', ['side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":null},{"rest":true,"target":null}]')]);
+        $holding = $this->system->desk->state->holding(1, TestSystem::CODE);
         self::assertCount(2, $holding->working);
         $this->take('flatten', []);
         self::assertSame([2, true, 0], [$holding->position->lots, $holding->isClosingDown(), $holding->unprotected()]);

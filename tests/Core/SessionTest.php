@@ -11,7 +11,7 @@ use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** Trading hours: when a contract trades, and what is refused, waits or goes on outside them. */
 final class SessionTest extends TestCase
@@ -78,158 +78,158 @@ final class SessionTest extends TestCase
 
     public function testOutsideTheSessionStopsSleepEntriesAreRefusedAndFlattenWaitsForTheOpen(): void
     {
-        $floor = $this->floor();
-        $floor->place('buy', 2, plan: TestFloor::plan());
-        $day = $floor->place('buy', 1, 'limit', TestFloor::contract()->price($floor->last() - 6));
-        $kept = $floor->place('buy', 1, 'limit', TestFloor::contract()->price($floor->last() - 7), more: ['tif' => 'gtc']);
-        $stops = $floor->stops();
-        $this->shut($floor);
-        self::assertSame([OrderState::Expired, OrderState::New], [$floor->order($day)->state, $floor->order($kept)->state], 'a day order expires at the close');
-        self::assertStringContainsString('the session has ended', (string) $floor->order($day)->reason);
-        self::assertSame($stops, $floor->stops(), 'exits live as long as their lots');
-        $last = $floor->last();
-        $floor->step(200);
-        self::assertSame($last, $floor->last(), 'the market stands still');
-        $refused = $floor->refusal('place', ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'closing' => 'through']);
+        $system = $this->system();
+        $system->place('buy', 2, plan: TestSystem::plan());
+        $day = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 6));
+        $kept = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 7), more: ['tif' => 'gtc']);
+        $stops = $system->stops();
+        $this->shut($system);
+        self::assertSame([OrderState::Expired, OrderState::New], [$system->order($day)->state, $system->order($kept)->state], 'a day order expires at the close');
+        self::assertStringContainsString('the session has ended', (string) $system->order($day)->reason);
+        self::assertSame($stops, $system->stops(), 'exits live as long as their lots');
+        $last = $system->last();
+        $system->step(200);
+        self::assertSame($last, $system->last(), 'the market stands still');
+        $refused = $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'closing' => 'through']);
         self::assertSame('market-closed', $refused->problem);
         self::assertStringContainsString('opens Tue', $refused->getMessage());
-        foreach (['half-off' => [], 'close-part' => ['entry' => array_key_first($floor->holding()->entries)]] as $op => $body) {
-            self::assertSame('market-closed', $floor->refusal($op, ['contract' => TestFloor::CODE] + $body)->problem);
+        foreach (['half-off' => [], 'close-part' => ['entry' => array_key_first($system->holding()->entries)]] as $op => $body) {
+            self::assertSame('market-closed', $system->refusal($op, ['contract' => TestSystem::CODE] + $body)->problem);
         }
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        $floor->step(10);
-        self::assertSame([2, 0, 2, 0], [$floor->lots(), count($floor->working(Role::Target)), count($floor->working(Role::Stop)), count($floor->working(Role::Close))], 'entries and targets are gone, the stops stay, and nothing is sent to a market that is shut');
-        $this->open($floor);
-        self::assertSame([0, false], [$floor->lots(), $floor->holding()->isClosingDown()], 'it closes at the open');
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->step(10);
+        self::assertSame([2, 0, 2, 0], [$system->lots(), count($system->working(Role::Target)), count($system->working(Role::Stop)), count($system->working(Role::Close))], 'entries and targets are gone, the stops stay, and nothing is sent to a market that is shut');
+        $this->open($system);
+        self::assertSame([0, false], [$system->lots(), $system->holding()->isClosingDown()], 'it closes at the open');
     }
 
     public function testAStopThatIsMovedThroughTheMarketWaitsForTheSession(): void
     {
-        $floor = $this->floor();
-        $floor->place('buy', 1, plan: TestFloor::plan());
-        $this->shut($floor);
-        $stop = $floor->working(Role::Stop)[0];
-        self::assertSame('market-closed', $floor->refusal('modify', ['order' => $stop->id, 'trigger' => TestFloor::contract()->price($floor->last() + 5)])->problem);
-        $floor->take('modify', ['order' => $stop->id, 'trigger' => TestFloor::contract()->price((int) $stop->trigger + 1)]);
-        self::assertSame([1, (int) $stop->trigger], [$floor->lots(), $floor->working(Role::Stop)[0]->trigger], 'a tighter stop that is not passed is taken');
+        $system = $this->system();
+        $system->place('buy', 1, plan: TestSystem::plan());
+        $this->shut($system);
+        $stop = $system->working(Role::Stop)[0];
+        self::assertSame('market-closed', $system->refusal('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($system->last() + 5)])->problem);
+        $system->take('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price((int) $stop->trigger + 1)]);
+        self::assertSame([1, (int) $stop->trigger], [$system->lots(), $system->working(Role::Stop)[0]->trigger], 'a tighter stop that is not passed is taken');
     }
 
     public function testAnOrderThatIsHeldUntilTheOpenIsSentThen(): void
     {
-        $floor = $this->floor();
-        $this->shut($floor);
-        $order = $floor->place('buy', 1, more: ['release_at' => '2026-11-23T20:00:00.000Z', 'tif' => 'gtc']);
-        $floor->wait(2 * 3_600_000);
-        $floor->step(1);
-        self::assertSame(OrderState::Suspended, $floor->order($order)->state, 'its time has come, the session has not');
-        $this->open($floor);
-        self::assertSame(1, $floor->lots());
+        $system = $this->system();
+        $this->shut($system);
+        $order = $system->place('buy', 1, more: ['release_at' => '2026-11-23T20:00:00.000Z', 'tif' => 'gtc']);
+        $system->wait(2 * 3_600_000);
+        $system->step(1);
+        self::assertSame(OrderState::Suspended, $system->order($order)->state, 'its time has come, the session has not');
+        $this->open($system);
+        self::assertSame(1, $system->lots());
     }
 
     /** The refusal outside the session recommends just this order. */
     public function testADayOrderThatWaitsForTheOpenWorksUntilThatSessionsClose(): void
     {
-        $floor = $this->floor();
-        $this->shut($floor);
-        $market = $floor->place('buy', 1, more: ['release_at' => '2026-11-24T08:00:00.000Z']);
-        $limit = $floor->place('buy', 1, 'limit', TestFloor::contract()->price($floor->last() - 9), more: ['release_at' => '2026-11-23T20:00:00.000Z']);
-        $held = $floor->place('buy', 1, 'limit', TestFloor::contract()->price($floor->last() - 9), more: ['condition' => ['contract' => TestFloor::CODE, 'last' => 'at-or-above', 'price' => TestFloor::contract()->price($floor->last() + 200)]]);
-        $this->open($floor);
-        self::assertSame([OrderState::Filled, OrderState::New, OrderState::Suspended], [$floor->order($market)->state, $floor->order($limit)->state, $floor->order($held)->state]);
-        $floor->wait(self::ms('2026-11-24 18:30') - $floor->now() - 20);
-        $floor->step(1);
-        self::assertSame(OrderState::New, $floor->order($limit)->state);
-        $floor->step(2);
-        self::assertSame([OrderState::Expired, OrderState::Expired], [$floor->order($limit)->state, $floor->order($held)->state]);
+        $system = $this->system();
+        $this->shut($system);
+        $market = $system->place('buy', 1, more: ['release_at' => '2026-11-24T08:00:00.000Z']);
+        $limit = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 9), more: ['release_at' => '2026-11-23T20:00:00.000Z']);
+        $held = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 9), more: ['condition' => ['contract' => TestSystem::CODE, 'last' => 'at-or-above', 'price' => TestSystem::contract()->price($system->last() + 200)]]);
+        $this->open($system);
+        self::assertSame([OrderState::Filled, OrderState::New, OrderState::Suspended], [$system->order($market)->state, $system->order($limit)->state, $system->order($held)->state]);
+        $system->wait(self::ms('2026-11-24 18:30') - $system->now() - 20);
+        $system->step(1);
+        self::assertSame(OrderState::New, $system->order($limit)->state);
+        $system->step(2);
+        self::assertSame([OrderState::Expired, OrderState::Expired], [$system->order($limit)->state, $system->order($held)->state]);
     }
 
     public function testADayOrderWithAReleaseTomorrowOutlivesTheClose(): void
     {
-        $floor = $this->floor();
-        $order = $floor->place('buy', 1, more: ['release_at' => '2026-11-24T09:00:00.000Z']);
-        $this->shut($floor);
-        self::assertSame(OrderState::Suspended, $floor->order($order)->state);
-        $floor->wait(self::ms('2026-11-24 09:00') - $floor->now());
-        $floor->step(1);
-        self::assertSame(1, $floor->lots());
+        $system = $this->system();
+        $order = $system->place('buy', 1, more: ['release_at' => '2026-11-24T09:00:00.000Z']);
+        $this->shut($system);
+        self::assertSame(OrderState::Suspended, $system->order($order)->state);
+        $system->wait(self::ms('2026-11-24 09:00') - $system->now());
+        $system->step(1);
+        self::assertSame(1, $system->lots());
     }
 
     public function testNothingFillsWhileTheMarketIsShut(): void
     {
-        $floor = $this->floor();
-        $floor->place('buy', 2);
-        $this->shut($floor);
-        $bid = (int) $floor->floor->desk->quote(TestFloor::CODE)->bid;
-        $floor->push(-6);
-        self::assertSame($bid, $floor->floor->desk->quote(TestFloor::CODE)->bid, 'nobody can push a market that is shut');
+        $system = $this->system();
+        $system->place('buy', 2);
+        $this->shut($system);
+        $bid = (int) $system->system->desk->quote(TestSystem::CODE)->bid;
+        $system->push(-6);
+        self::assertSame($bid, $system->system->desk->quote(TestSystem::CODE)->bid, 'nobody can push a market that is shut');
         // Their targets are where somebody bids.
-        $floor->take('set-exit', ['contract' => TestFloor::CODE, 'role' => 'target', 'level' => TestFloor::contract()->price($bid)]);
-        $floor->take('set-exit', ['contract' => TestFloor::CODE, 'role' => 'stop', 'level' => TestFloor::contract()->price($bid - 5)]);
-        $floor->step(50);
-        self::assertSame([2, 1, 1], [$floor->lots(), count($floor->working(Role::Target)), count($floor->working(Role::Stop))]);
-        $floor->restart();
-        $floor->step(5);
-        self::assertSame(2, $floor->lots());
-        $target = $floor->working(Role::Target)[0];
+        $system->take('set-exit', ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($bid)]);
+        $system->take('set-exit', ['contract' => TestSystem::CODE, 'role' => 'stop', 'level' => TestSystem::contract()->price($bid - 5)]);
+        $system->step(50);
+        self::assertSame([2, 1, 1], [$system->lots(), count($system->working(Role::Target)), count($system->working(Role::Stop))]);
+        $system->restart();
+        $system->step(5);
+        self::assertSame(2, $system->lots());
+        $target = $system->working(Role::Target)[0];
         // Moved away again it rests, and back again it waits.
-        $floor->take('modify', ['order' => $target->id, 'price' => TestFloor::contract()->price($bid + 9)]);
-        self::assertNotNull($floor->floor->market(TestFloor::CODE)->venue->book->order($target->id));
-        $floor->take('set-exit', ['contract' => TestFloor::CODE, 'role' => 'target', 'level' => TestFloor::contract()->price($bid)]);
-        self::assertNull($floor->floor->market(TestFloor::CODE)->venue->book->order($target->id), 'a crossed book is none');
-        $this->open($floor);
-        self::assertSame([0, []], [$floor->lots(), $floor->working()]);
+        $system->take('modify', ['order' => $target->id, 'price' => TestSystem::contract()->price($bid + 9)]);
+        self::assertNotNull($system->system->market(TestSystem::CODE)->venue->book->order($target->id));
+        $system->take('set-exit', ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($bid)]);
+        self::assertNull($system->system->market(TestSystem::CODE)->venue->book->order($target->id), 'a crossed book is none');
+        $this->open($system);
+        self::assertSame([0, []], [$system->lots(), $system->working()]);
     }
 
     public function testAPlanThatIsPutOnWhileShutActsAtTheOpen(): void
     {
-        $floor = $this->floor();
-        $floor->place('buy', 2);
-        $floor->push(6);
-        $this->shut($floor);
-        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":2}}]')]);
-        $floor->step(50);
-        self::assertSame([2, 0], [$floor->lots(), $floor->holding()->unprotected()]);
-        $this->open($floor);
-        self::assertSame(0, $floor->lots(), 'the market was beyond the target already');
+        $system = $this->system();
+        $system->place('buy', 2);
+        $system->push(6);
+        $this->shut($system);
+        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":2}}]')]);
+        $system->step(50);
+        self::assertSame([2, 0], [$system->lots(), $system->holding()->unprotected()]);
+        $this->open($system);
+        self::assertSame(0, $system->lots(), 'the market was beyond the target already');
     }
 
     /** Sent before the close, it reaches the venue after it. */
     public function testAnEntryThatIsLateIsRefusedAndACloseWaits(): void
     {
         $session = ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30'];
-        $floor = new TestFloor(10, contract: Contract::fromNode(Node::of(['session' => $session] + TestFloor::contract()->toArray())), at: self::ms('2026-11-23 18:00'));
-        $floor->place('buy', 2);
-        $floor->step(30);
-        $floor->wait(self::ms('2026-11-23 18:30') - $floor->now() - 50);
-        $late = $floor->place('buy', 1, more: ['tif' => 'gtc', 'closing' => 'through']);
-        $close = $floor->place('sell', 1, more: ['tif' => 'gtc']);
-        $floor->step(60);
-        self::assertSame([OrderState::Rejected, OrderState::New, 2], [$floor->order($late)->state, $floor->order($close)->state, $floor->lots()]);
-        self::assertStringContainsString('shut', (string) $floor->order($late)->reason);
-        $this->open($floor);
-        $floor->step(30);
-        self::assertSame(1, $floor->lots());
+        $system = new TestSystem(10, contract: Contract::fromNode(Node::of(['session' => $session] + TestSystem::contract()->toArray())), at: self::ms('2026-11-23 18:00'));
+        $system->place('buy', 2);
+        $system->step(30);
+        $system->wait(self::ms('2026-11-23 18:30') - $system->now() - 50);
+        $late = $system->place('buy', 1, more: ['tif' => 'gtc', 'closing' => 'through']);
+        $close = $system->place('sell', 1, more: ['tif' => 'gtc']);
+        $system->step(60);
+        self::assertSame([OrderState::Rejected, OrderState::New, 2], [$system->order($late)->state, $system->order($close)->state, $system->lots()]);
+        self::assertStringContainsString('shut', (string) $system->order($late)->reason);
+        $this->open($system);
+        $system->step(30);
+        self::assertSame(1, $system->lots());
     }
 
-    private function floor(): TestFloor
+    private function system(): TestSystem
     {
         $session = ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30'];
-        $floor = new TestFloor(contract: Contract::fromNode(Node::of(['session' => $session] + TestFloor::contract()->toArray())));
-        $floor->wait(self::ms('2026-11-23 18:00') - $floor->now());
+        $system = new TestSystem(contract: Contract::fromNode(Node::of(['session' => $session] + TestSystem::contract()->toArray())));
+        $system->wait(self::ms('2026-11-23 18:00') - $system->now());
 
-        return $floor;
+        return $system;
     }
 
-    private function shut(TestFloor $floor): void
+    private function shut(TestSystem $system): void
     {
-        $floor->wait(self::ms('2026-11-23 18:30') - $floor->now());
-        $floor->step(1);
+        $system->wait(self::ms('2026-11-23 18:30') - $system->now());
+        $system->step(1);
     }
 
-    private function open(TestFloor $floor): void
+    private function open(TestSystem $system): void
     {
-        $floor->wait(self::ms('2026-11-24 08:00') - $floor->now());
-        $floor->step(1);
+        $system->wait(self::ms('2026-11-24 08:00') - $system->now());
+        $system->step(1);
     }
 
     private static function ms(string $utc): int

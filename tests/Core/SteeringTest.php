@@ -8,7 +8,7 @@ use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** What a trader does by hand with exits that run by themselves, and with a plan for one order only. */
 final class SteeringTest extends TestCase
@@ -17,139 +17,139 @@ final class SteeringTest extends TestCase
 
     public function testOnePortionIsClosedAtTheMarketAndTheOthersKeepTheirOrders(): void
     {
-        $floor = new TestFloor();
-        $entry = $floor->place('buy', 3, plan: TestFloor::plan(self::THREE));
+        $system = new TestSystem();
+        $entry = $system->place('buy', 3, plan: TestSystem::plan(self::THREE));
         $before = [];
-        foreach ($floor->working() as $order) {
+        foreach ($system->working() as $order) {
             $before[(int) $order->portion][] = $order->id;
         }
-        $floor->take('close-part', ['contract' => TestFloor::CODE, 'entry' => $entry, 'portion' => 2]);
-        self::assertSame(2, $floor->lots());
-        foreach ($floor->working() as $order) {
+        $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 2]);
+        self::assertSame(2, $system->lots());
+        foreach ($system->working() as $order) {
             self::assertContains($order->id, $before[(int) $order->portion], 'nothing was cancelled and placed anew');
         }
-        self::assertSame([1, 3], array_keys($floor->stops()));
-        self::assertSame('nothing-to-close', $floor->refusal('close-part', ['contract' => TestFloor::CODE, 'entry' => $entry, 'portion' => 2])->problem);
-        self::assertSame('not-found', $floor->refusal('close-part', ['contract' => TestFloor::CODE, 'entry' => 77])->problem);
+        self::assertSame([1, 3], array_keys($system->stops()));
+        self::assertSame('nothing-to-close', $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 2])->problem);
+        self::assertSame('not-found', $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => 77])->problem);
     }
 
     public function testOneEntryOfTwoIsClosedWhateverItsAge(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 1, plan: TestFloor::plan(self::THREE));
-        $second = $floor->place('buy', 3, plan: TestFloor::plan('"stop":{"ticks":11}'));
-        $floor->take('close-part', ['contract' => TestFloor::CODE, 'entry' => $second]);
-        self::assertSame(1, $floor->lots());
-        self::assertSame(6, $floor->average() - array_values($floor->stops())[0], 'the older entry is untouched');
-        self::assertSame(0, $floor->holding()->unprotected());
+        $system = new TestSystem();
+        $system->place('buy', 1, plan: TestSystem::plan(self::THREE));
+        $second = $system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":11}'));
+        $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $second]);
+        self::assertSame(1, $system->lots());
+        self::assertSame(6, $system->average() - array_values($system->stops())[0], 'the older entry is untouched');
+        self::assertSame(0, $system->holding()->unprotected());
     }
 
     /** With a delay the target fills while the close is on its way: the venue lowers the close by the same lots. */
     public function testATargetThatFillsFirstLowersTheCloseOfItsPortion(): void
     {
-        $floor = new TestFloor(3);
-        $entry = $floor->place('buy', 2, plan: TestFloor::plan('"stop":{"ticks":6},"portions":[{"lots":1,"target":{"ticks":3}},{"rest":true,"target":null}]'));
-        $floor->step(20);
-        $target = $floor->working(Role::Target)[0];
-        $floor->take('close-part', ['contract' => TestFloor::CODE, 'entry' => $entry, 'portion' => 1]);
-        $floor->push((int) $target->price - $floor->last());
-        $floor->step(30);
-        self::assertSame(1, $floor->lots(), 'the runner is still open');
+        $system = new TestSystem(3);
+        $entry = $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":6},"portions":[{"lots":1,"target":{"ticks":3}},{"rest":true,"target":null}]'));
+        $system->step(20);
+        $target = $system->working(Role::Target)[0];
+        $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 1]);
+        $system->push((int) $target->price - $system->last());
+        $system->step(30);
+        self::assertSame(1, $system->lots(), 'the runner is still open');
         self::assertSame(OrderState::Filled, $target->state);
-        self::assertSame(0, $floor->holding()->unprotected());
+        self::assertSame(0, $system->holding()->unprotected());
     }
 
     public function testBreakEvenPlusFeesPutsTheStopsWhereTheRoundTripIsPaid(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2, plan: TestFloor::plan('"stop":{"ticks":6}'));
-        $floor->push($floor->average() + 4 - $floor->last());
-        $floor->take('break-even', ['contract' => TestFloor::CODE, 'plus_fees' => true]);
+        $system = new TestSystem();
+        $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":6}'));
+        $system->push($system->average() + 4 - $system->last());
+        $system->take('break-even', ['contract' => TestSystem::CODE, 'plus_fees' => true]);
         // 2 × 0.62 are 1.24, and a tick is 2.50: one tick covers them.
-        self::assertSame([1 => 1], $floor->stops($floor->average()));
-        self::assertSame('nothing-to-move', $floor->refusal('break-even', ['contract' => TestFloor::CODE])->problem);
+        self::assertSame([1 => 1], $system->stops($system->average()));
+        self::assertSame('nothing-to-move', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem);
     }
 
     public function testAStopAndATargetForThePositionAsAPair(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 2);
-        $at = $floor->average();
-        $floor->take('set-exit', ['contract' => TestFloor::CODE, 'stop' => TestFloor::contract()->price($at - 5), 'target' => TestFloor::contract()->price($at + 8)]);
-        self::assertSame([[1 => -5], [1 => 8]], [$floor->stops($at), $floor->targets($at)]);
-        self::assertSame(0, $floor->holding()->unprotected());
-        $floor->push($at + 8 - $floor->last());
-        self::assertSame([0, []], [$floor->lots(), $floor->working()], 'the one that fills takes the other with it');
-        $floor->place('buy', 1);
-        $at = $floor->average();
-        $refused = $floor->refusal('set-exit', ['contract' => TestFloor::CODE, 'stop' => TestFloor::contract()->price($at - 5), 'target' => TestFloor::contract()->price($at - 9)]);
-        self::assertSame(['target-passed', '/target', []], [$refused->problem, $refused->pointer, $floor->stops()], 'where one is refused neither is set');
+        $system = new TestSystem();
+        $system->place('buy', 2);
+        $at = $system->average();
+        $system->take('set-exit', ['contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5), 'target' => TestSystem::contract()->price($at + 8)]);
+        self::assertSame([[1 => -5], [1 => 8]], [$system->stops($at), $system->targets($at)]);
+        self::assertSame(0, $system->holding()->unprotected());
+        $system->push($at + 8 - $system->last());
+        self::assertSame([0, []], [$system->lots(), $system->working()], 'the one that fills takes the other with it');
+        $system->place('buy', 1);
+        $at = $system->average();
+        $refused = $system->refusal('set-exit', ['contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5), 'target' => TestSystem::contract()->price($at - 9)]);
+        self::assertSame(['target-passed', '/target', []], [$refused->problem, $refused->pointer, $system->stops()], 'where one is refused neither is set');
     }
 
     public function testAChangedPlanIsForOneOrderOnly(): void
     {
-        $floor = new TestFloor();
-        $plan = TestFloor::plan(self::THREE);
-        $order = $floor->place('buy', 3, plan: $plan, more: ['this_order' => ['stop' => 9, 'portions' => [['portion' => 1, 'target' => 7], ['portion' => 2, 'target' => null]]]]);
-        $at = $floor->average();
-        self::assertSame([[1 => -9, 2 => -9, 3 => -9], [1 => 7]], [$floor->stops($at), $floor->targets($at)]);
-        self::assertSame('Short tide, stop 9 instead of 6, target of portion 1 7 inst…', $floor->order($order)->planName);
-        $floor->take('flatten', ['contract' => TestFloor::CODE]);
-        $floor->place('buy', 1, plan: $plan);
-        self::assertSame([1 => -6], $floor->stops($floor->average()));
+        $system = new TestSystem();
+        $plan = TestSystem::plan(self::THREE);
+        $order = $system->place('buy', 3, plan: $plan, more: ['this_order' => ['stop' => 9, 'portions' => [['portion' => 1, 'target' => 7], ['portion' => 2, 'target' => null]]]]);
+        $at = $system->average();
+        self::assertSame([[1 => -9, 2 => -9, 3 => -9], [1 => 7]], [$system->stops($at), $system->targets($at)]);
+        self::assertSame('Short tide, stop 9 instead of 6, target of portion 1 7 inst…', $system->order($order)->planName);
+        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->place('buy', 1, plan: $plan);
+        self::assertSame([1 => -6], $system->stops($system->average()));
     }
 
     public function testAChangeThatThePlanHasNoPlaceForIsRefused(): void
     {
-        $floor = new TestFloor();
-        $order = ['contract' => TestFloor::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
+        $system = new TestSystem();
+        $order = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
         foreach ([
-            [['exit_plan' => TestFloor::plan('"portions":[{"rest":true,"target":{"ticks":4}}]'), 'this_order' => ['stop' => 5]], '/this_order/stop'],
-            [['exit_plan' => TestFloor::plan(), 'this_order' => ['portions' => [['portion' => 3, 'target' => 4]]]], '/this_order/portions'],
-            [['exit_plan' => TestFloor::plan(), 'this_order' => ['portions' => [['portion' => 1]]]], '/this_order/portions/0'],
-            [['exit_plan' => TestFloor::plan(), 'this_order' => ['stop' => 0]], '/this_order/stop'],
-            [['exit_plan' => TestFloor::plan(), 'this_order' => []], '/this_order'],
+            [['exit_plan' => TestSystem::plan('"portions":[{"rest":true,"target":{"ticks":4}}]'), 'this_order' => ['stop' => 5]], '/this_order/stop'],
+            [['exit_plan' => TestSystem::plan(), 'this_order' => ['portions' => [['portion' => 3, 'target' => 4]]]], '/this_order/portions'],
+            [['exit_plan' => TestSystem::plan(), 'this_order' => ['portions' => [['portion' => 1]]]], '/this_order/portions/0'],
+            [['exit_plan' => TestSystem::plan(), 'this_order' => ['stop' => 0]], '/this_order/stop'],
+            [['exit_plan' => TestSystem::plan(), 'this_order' => []], '/this_order'],
             [['this_order' => ['stop' => 5]], '/this_order'],
         ] as [$more, $pointer]) {
-            self::assertSame($pointer, $floor->refusal('place', $order + $more)->pointer, json_encode($more, JSON_THROW_ON_ERROR));
+            self::assertSame($pointer, $system->refusal('place', $order + $more)->pointer, json_encode($more, JSON_THROW_ON_ERROR));
         }
-        self::assertSame(0, $floor->lots());
+        self::assertSame(0, $system->lots());
     }
 
     /** Rule 9: a stop-limit that has triggered and stands unfilled leaves its lots unprotected. */
     public function testAStopLimitThatTheMarketHasLeftBehindIsNoProtection(): void
     {
-        $floor = new TestFloor();
-        $entry = $floor->place('buy', 2, plan: TestFloor::plan('"stop":{"ticks":4,"kind":"stop-limit","limit_ticks":0}'));
-        self::assertSame(0, $floor->holding()->unprotected());
+        $system = new TestSystem();
+        $entry = $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":4,"kind":"stop-limit","limit_ticks":0}'));
+        self::assertSame(0, $system->holding()->unprotected());
         // One sweep takes every bid down to far beyond the stop's limit before the stop has its turn.
-        $stop = $floor->working(Role::Stop)[0];
-        $market = $floor->floor->market(TestFloor::CODE);
+        $stop = $system->working(Role::Stop)[0];
+        $market = $system->system->market(TestSystem::CODE);
         $market->flow->aggress($market->venue, Side::Sell, (int) $stop->trigger - 3, 5000);
-        $floor->step(1);
-        self::assertSame(2, $floor->lots());
+        $system->step(1);
+        self::assertSame(2, $system->lots());
         self::assertTrue($stop->isLeftBehind());
-        self::assertSame($floor->lots(), $floor->holding()->unprotected());
-        $floor->take('close-part', ['contract' => TestFloor::CODE, 'entry' => $entry]);
-        self::assertSame([0, []], [$floor->lots(), $floor->working()], 'one press closes it at the market');
+        self::assertSame($system->lots(), $system->holding()->unprotected());
+        $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry]);
+        self::assertSame([0, []], [$system->lots(), $system->working()], 'one press closes it at the market');
     }
 
     /** The alarm's key covers what is bare; a stop that has come nearer elsewhere does not go back for it. */
     public function testCoveringWhatIsUnprotectedLeavesTheOtherLotsAsTheyAre(): void
     {
-        $floor = new TestFloor();
-        $floor->place('buy', 3, plan: TestFloor::plan(self::THREE));
-        $at = $floor->average();
-        $floor->push($at + 4 - $floor->last());
-        $floor->take('cancel', ['order' => $floor->working(Role::Stop)[1]->id, 'leave_unprotected' => true]);
-        $kept = [$floor->working(Role::Stop)[0]->id, $floor->working(Role::Stop)[1]->id];
-        self::assertSame(1, $floor->holding()->unprotected());
-        $floor->take('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan('"stop":{"ticks":5}'), 'only' => 'unprotected']);
-        self::assertSame(0, $floor->holding()->unprotected());
-        self::assertSame([$at, $at, $at - 5], array_map(static fn($o): ?int => $o->trigger, $floor->working(Role::Stop)));
-        self::assertSame($kept, array_map(static fn($o): int => $o->id, array_slice($floor->working(Role::Stop), 0, 2)));
-        self::assertSame([1], array_keys($floor->targets()), 'the target of the lot that changed its plan is gone');
-        self::assertSame('nothing-to-cover', $floor->refusal('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan(), 'only' => 'unprotected'])->problem);
-        self::assertSame('/only', $floor->refusal('cover', ['contract' => TestFloor::CODE, 'exit_plan' => TestFloor::plan(), 'only' => 'some'])->pointer);
+        $system = new TestSystem();
+        $system->place('buy', 3, plan: TestSystem::plan(self::THREE));
+        $at = $system->average();
+        $system->push($at + 4 - $system->last());
+        $system->take('cancel', ['order' => $system->working(Role::Stop)[1]->id, 'leave_unprotected' => true]);
+        $kept = [$system->working(Role::Stop)[0]->id, $system->working(Role::Stop)[1]->id];
+        self::assertSame(1, $system->holding()->unprotected());
+        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}'), 'only' => 'unprotected']);
+        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame([$at, $at, $at - 5], array_map(static fn($o): ?int => $o->trigger, $system->working(Role::Stop)));
+        self::assertSame($kept, array_map(static fn($o): int => $o->id, array_slice($system->working(Role::Stop), 0, 2)));
+        self::assertSame([1], array_keys($system->targets()), 'the target of the lot that changed its plan is gone');
+        self::assertSame('nothing-to-cover', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(), 'only' => 'unprotected'])->problem);
+        self::assertSame('/only', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(), 'only' => 'some'])->pointer);
     }
 }

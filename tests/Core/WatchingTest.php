@@ -16,15 +16,15 @@ use Lotrik\Watching\LevelExits;
 use Lotrik\Watching\LevelFigures;
 use Lotrik\Watching\Levels;
 use Lotrik\Watching\LevelState;
-use Lotrik\Watching\LotsHabit;
 use Lotrik\Watching\MarkedLevel;
 use Lotrik\Watching\RecentPrints;
 use Lotrik\Watching\TradingDay;
+use Lotrik\Watching\TypicalDepth;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /** What the eyes see, each figure against a naive recount over the same random market. */
 final class WatchingTest extends TestCase
@@ -174,11 +174,11 @@ final class WatchingTest extends TestCase
 
     public function testTheFloorEndsAColumnEachQuarterOfASecondAndItHoldsTheBook(): void
     {
-        $floor = new TestFloor();
-        $market = $floor->floor->market(TestFloor::CODE);
-        $depth = $floor->floor->desk->quote(TestFloor::CODE)->depth;
+        $system = new TestSystem();
+        $market = $system->system->market(TestSystem::CODE);
+        $depth = $system->system->desk->quote(TestSystem::CODE)->depth;
         for ($columns = 1; $columns <= 40; $columns++) {
-            $floor->step(25);
+            $system->step(25);
             self::assertCount($columns, $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX));
             $book = [];
             foreach ([Side::Buy, Side::Sell] as $side) {
@@ -189,26 +189,26 @@ final class WatchingTest extends TestCase
             ksort($book);
             self::assertSame($book, $depth->last()?->levels());
         }
-        $quote = $floor->floor->desk->quote(TestFloor::CODE);
+        $quote = $system->system->desk->quote(TestSystem::CODE);
         $traded = array_sum(array_column($quote->prints->all(), 2));
         self::assertSame($traded, array_sum(array_map(static fn($c): int => array_sum(array_map(array_sum(...), $c->trades())), $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX))) + array_sum(array_map(array_sum(...), $depth->unsampled())));
     }
 
     public function testWhatIsWatchedIsOfTheMarketAndOutlivesARestartAsFarAsItIsKept(): void
     {
-        $floor = new TestFloor();
-        $floor->step(300);
-        $floor->nextDay();
-        $floor->step(200);
-        $before = $floor->floor->desk->quote(TestFloor::CODE);
+        $system = new TestSystem();
+        $system->step(300);
+        $system->nextDay();
+        $system->step(200);
+        $before = $system->system->desk->quote(TestSystem::CODE);
         $day = $before->day->pack();
         $newest = $before->prints->newest();
         self::assertNotNull($day['settlement']);
-        $floor->restart();
-        $after = $floor->floor->desk->quote(TestFloor::CODE);
+        $system->restart();
+        $after = $system->system->desk->quote(TestSystem::CODE);
         self::assertSame($day, $after->day->pack(), 'the day with its settlement and its volume');
         self::assertSame([], $after->prints->all(), 'the tape is kept in memory alone');
-        $floor->step(100);
+        $system->step(100);
         self::assertSame($newest + 1, $after->prints->all()[0][4], 'prints go on counting');
         self::assertSame($after->day->lots, $day['lots'] + array_sum(array_column($after->prints->all(), 2)));
     }
@@ -231,23 +231,23 @@ final class WatchingTest extends TestCase
     public function testAContractsHabitIsWhatItsPricesHeldInTheLastTwoMinutes(): void
     {
         $dice = new Randomizer(new Mt19937(5));
-        $habit = new LotsHabit();
-        self::assertSame([0, 0], [$habit->percentile(99), $habit->unusual()]);
+        $typical = new TypicalDepth();
+        self::assertSame([0, 0], [$typical->percentile(99), $typical->unusual()]);
         $kept = [];
         for ($n = 0; $n < 700; $n++) {
             $levels = [];
             for ($tick = 0; $tick < 10; $tick++) {
                 $levels[$tick] = $dice->getInt(1, 40) + ($n < 200 ? 500 : 0);
             }
-            $habit->add($levels);
+            $typical->add($levels);
             $kept[] = $levels;
         }
         $all = array_merge(...array_slice($kept, -480));
         sort($all);
         foreach ([1, 50, 99, 100] as $p) {
-            self::assertSame($all[(int) ceil(count($all) * $p / 100) - 1], $habit->percentile($p));
+            self::assertSame($all[(int) ceil(count($all) * $p / 100) - 1], $typical->percentile($p));
         }
-        self::assertSame(5 * $habit->percentile(50), $habit->unusual());
+        self::assertSame(5 * $typical->percentile(50), $typical->unusual());
     }
 
     public function testSumsAndImbalance(): void

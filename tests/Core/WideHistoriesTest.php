@@ -12,7 +12,7 @@ use Lotrik\Desk\Event\StopMoved;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\DeskRules;
 use Tests\Support\Shrinker;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 use Tests\Support\WideActions;
 use Tests\Support\WideHistory;
 
@@ -64,13 +64,13 @@ final class WideHistoriesTest extends TestCase
             $beside = new WideHistory($seed, $seed % 4, 5_000);
             foreach ($mine as $i => $action) {
                 $code = $i % 3 === 2 ? 0 : $i % 3;
-                $beside->perform(['do' => 'preview', 'account' => 2, 'contract' => $code, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market', 'exit_plan' => TestFloor::plan()]);
+                $beside->perform(['do' => 'preview', 'account' => 2, 'contract' => $code, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market', 'exit_plan' => TestSystem::plan()]);
                 $beside->perform(['do' => 'place', 'account' => 2, 'contract' => $code, 'side' => 'buy', 'quantity' => 30, 'kind' => 'market', 'exit_plan' => null]);
                 $beside->perform(['do' => 'place', 'account' => 2, 'contract' => $code, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'beyond' => -9, 'release_in' => 90_000_000, 'exit_plan' => null]);
                 $beside->perform(['do' => 'tighten', 'account' => 2, 'contract' => $code, 'ticks' => 1]);
                 $beside->perform(['do' => $i % 2 === 0 ? 'cancel-many' : 'flatten', 'account' => 2, 'contract' => $code]);
                 // The clock has gone on by a millisecond a command: mine goes on by as many.
-                $alone->floor->wait($beside->floor->now() - $alone->floor->now());
+                $alone->system->wait($beside->system->now() - $alone->system->now());
                 $alone->perform($action);
                 $beside->perform($action);
             }
@@ -107,7 +107,7 @@ final class WideHistoriesTest extends TestCase
             return $numbers[$id] ??= count($numbers) + 1;
         };
         $events = [];
-        foreach ($history->floor->events as $recorded) {
+        foreach ($history->system->events as $recorded) {
             if ($recorded->account !== 1) {
                 continue;
             }
@@ -145,7 +145,7 @@ final class WideHistoriesTest extends TestCase
             $delay = $seed % 2 === 0 ? 0 : 1 + $seed % 5;
             // In some worlds the venue takes so few orders that it refuses exits.
             $history = new WideHistory($seed, $delay, $seed % 7 === 0 ? 6 : 5_000);
-            $rules = new DeskRules($history->floor);
+            $rules = new DeskRules($history->system);
             foreach ($actions as $action) {
                 $history->perform($action);
                 if ($delay === 0) {
@@ -153,7 +153,7 @@ final class WideHistoriesTest extends TestCase
                 }
             }
             for ($i = 0; $i < 60 && $rules->isBusy(); $i++) {
-                $history->floor->step(10);
+                $history->system->step(10);
             }
             if ($rules->isBusy()) {
                 return 'something waits for ever';
@@ -163,7 +163,7 @@ final class WideHistoriesTest extends TestCase
         } catch (\Throwable $fault) {
             return $fault->getMessage().($fault instanceof \RuntimeException ? '' : ' in '.basename($fault->getFile()).':'.$fault->getLine());
         }
-        foreach ($history->floor->events as $recorded) {
+        foreach ($history->system->events as $recorded) {
             $seen[$recorded->event::class] = ($seen[$recorded->event::class] ?? 0) + 1;
         }
 
@@ -178,7 +178,7 @@ final class WideHistoriesTest extends TestCase
         $lines = array_map(static fn(array $a): string => json_encode($a, JSON_THROW_ON_ERROR), [['seed' => $seed], ...$actions]);
         $file = tempnam(sys_get_temp_dir(), 'wide');
         file_put_contents($file, implode("\n", $lines)."\n");
-        self::fail("seed $seed: $fault\nplay it again with LOTRIK_WIDE_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode("\n", $history->refused ?? [])."\n--\n".implode("\n", array_slice($history?->floor->words() ?? [], -45)));
+        self::fail("seed $seed: $fault\nplay it again with LOTRIK_WIDE_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode("\n", $history->refused ?? [])."\n--\n".implode("\n", array_slice($history?->system->words() ?? [], -45)));
     }
 
     /** @return array{int, list<array<string, mixed>>} */

@@ -149,12 +149,12 @@ final class EnginePartsTest extends TestCase
 
     public function testMoreThanFiftyCommandsASecondForLongerAreRefusedAndReducingOnesNever(): void
     {
-        $floor = new \Tests\Support\TestFloor();
+        $system = new \Tests\Support\TestSystem();
         $rate = new \App\Engine\Loop\CommandRate();
         $buy = ['contract' => 'DULZ6', 'side' => 'buy', 'kind' => 'market', 'quantity' => 1];
-        $taken = static function (float $now, string $op, array $body) use ($rate, $floor): bool {
+        $taken = static function (float $now, string $op, array $body) use ($rate, $system): bool {
             try {
-                $rate->count($op, 1, $body, $floor->floor->desk, $now);
+                $rate->count($op, 1, $body, $system->system->desk, $now);
 
                 return true;
             } catch (\Lotrik\Desk\Refusal $refusal) {
@@ -170,7 +170,7 @@ final class EnginePartsTest extends TestCase
         }
         self::assertGreaterThan(100, $refused, 'a hundred a second goes on for too long');
         self::assertTrue($taken(106, 'cancel', []) && $taken(106, 'flatten', []));
-        $floor->place('buy', 2);
+        $system->place('buy', 2);
         for ($i = 0; $i < 300; $i++) {
             self::assertTrue($taken(106, 'place', ['side' => 'sell'] + $buy), 'a close is never held back');
         }

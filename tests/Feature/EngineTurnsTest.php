@@ -41,12 +41,12 @@ final class EngineTurnsTest extends TestCase
         $journal = new Journal(new \PDO("sqlite:$this->folder/journal.sqlite"), new Head("$this->folder/journal.head"));
         $boot = EngineBoot::from($journal, "$this->folder/desk.checkpoint", 'turns', 3, 1_793_611_800_000, 0);
         $tickets = new Tickets('http://localhost/stream', static fn(): float => 0.0);
-        $practice = Practice::resumed($boot->floor, true, 'turns', $boot->practice);
-        $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock, $journal, $backlog = new DepthBacklog($journal, $boot->floor));
-        $stream = new StreamServer($loop = new StreamSelectLoop(), $tickets, $boot->floor->desk->state->sequence, [], []);
-        $publisher = new Publisher($boot->floor, $operations, $stream, $boot->feeds, 'turns');
+        $practice = Practice::resumed($boot->system, true, 'turns', $boot->practice);
+        $operations = new Operations($boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new DepthBacklog($journal, $boot->system));
+        $stream = new StreamServer($loop = new StreamSelectLoop(), $tickets, $boot->system->desk->state->sequence, [], []);
+        $publisher = new Publisher($boot->system, $operations, $stream, $boot->feeds, 'turns');
 
-        return new Engine($boot->floor, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher, $loop, 'turns');
+        return new Engine($boot->system, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher, $loop, 'turns');
     }
 
     /**

@@ -104,7 +104,7 @@ final class FaultLinesTest extends TestCase
 
     public function testAPageThatIsNotAllThereIsNotServed(): void
     {
-        mkdir("$this->folder/public/build/assets", 0700, true);
+        mkdir("$this->folder/public/build/assets", 0o700, true);
         $setup = Setup::at($this->folder);
         self::assertFalse($setup->isPageWhole(), 'no manifest');
         file_put_contents("$this->folder/public/build/manifest.json", '{"resources/js/app.tsx": {"file": "assets/app.js"}}');

@@ -59,7 +59,7 @@ final class KillsTest extends TestCase
                 }
             }
             self::assertNull($engine->fault(), "seed $seed, delay {$delay}0 ms");
-            $fills += $engine->floor()->desk->state->lastFill;
+            $fills += $engine->system()->desk->state->lastFill;
             exec('rm -rf '.escapeshellarg("$this->folder/$seed"));
         }
         self::assertGreaterThan($kills, $fills, 'the engines must have traded');

@@ -56,7 +56,7 @@ final class OlderDirectoryTest extends TestCase
         $this->unpack($file);
         $expected = json_decode((string) file_get_contents(str_replace('.sqlite.gz', '.json', $file)), true, 512, JSON_THROW_ON_ERROR);
         $boot = $this->boot();
-        $state = $boot->floor->desk->state;
+        $state = $boot->system->desk->state;
         $account = $expected['account'];
         $positions = $working = [];
         foreach ($state->holdings as $code => $holdings) {
@@ -68,13 +68,13 @@ final class OlderDirectoryTest extends TestCase
         }
         self::assertEquals($expected['positions'], $positions);
         self::assertEquals($expected['working'], $working);
-        self::assertNotEmpty($boot->floor->desk->quote('DULZ6')->prints->all(), 'what traded is there too');
+        self::assertNotEmpty($boot->system->desk->quote('DULZ6')->prints->all(), 'what traded is there too');
         $before = $state->sequence;
         for ($i = 0; $i < 200; $i++) {
-            $boot->floor->step($boot->clock->at($boot->floor->steps() + 1));
+            $boot->system->step($boot->clock->at($boot->system->steps() + 1));
         }
         $code = array_key_first($expected['positions']);
-        $boot->floor->take('flatten', $account, ['client_id' => 'anew', 'account' => $account, 'contract' => $code], 'f', $boot->clock->at($boot->floor->steps()));
+        $boot->system->take('flatten', $account, ['client_id' => 'anew', 'account' => $account, 'contract' => $code], 'f', $boot->clock->at($boot->system->steps()));
         self::assertSame([0, []], [$state->holding($account, $code)->position->lots, $state->holding($account, $code)->working]);
         self::assertGreaterThan($before, $state->sequence);
     }

@@ -23,7 +23,7 @@ final class StartingTest extends TestCase
             $desk->killEngine();
             $desk->down();
             // Left by an older build.
-            mkdir("$desk->data/compiled/older/below", 0700, true);
+            mkdir("$desk->data/compiled/older/below", 0o700, true);
             touch("$desk->data/compiled/older/below/file.bin");
 
             $free = stream_socket_server('tcp://127.0.0.1:0');
@@ -46,13 +46,13 @@ final class StartingTest extends TestCase
             self::assertSame(2, $status);
             self::assertStringContainsString('found another engine running on it', $line);
             $desk->down();
-            chmod($desk->data, 0755);
-            chmod("$desk->data/journal.sqlite", 0644);
+            chmod($desk->data, 0o755);
+            chmod("$desk->data/journal.sqlite", 0o644);
             $desk->up('--paused');
             clearstatcache();
-            self::assertSame(0700, fileperms($desk->data) & 0777);
+            self::assertSame(0o700, fileperms($desk->data) & 0o777);
             foreach (glob("$desk->data/{*,logs/*}", GLOB_BRACE) ?: [] as $path) {
-                self::assertSame(0, fileperms($path) & 0077, $path);
+                self::assertSame(0, fileperms($path) & 0o077, $path);
             }
         } finally {
             $desk->stop();

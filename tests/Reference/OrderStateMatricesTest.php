@@ -8,7 +8,7 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\TimeInForce;
 use PHPUnit\Framework\TestCase;
-use Tests\Support\TestFloor;
+use Tests\Support\TestSystem;
 
 /**
  * The order state change matrices, row by row, for the kinds and durations that are built: after each message the
@@ -22,40 +22,40 @@ final class OrderStateMatricesTest extends TestCase
     /** Steps of 10 ms between desk and venue, each way. */
     private const DELAY = 3;
 
-    private TestFloor $floor;
+    private TestSystem $system;
 
     protected function setUp(): void
     {
-        $this->floor = new TestFloor(self::DELAY);
-        $this->floor->step(20);
+        $this->system = new TestSystem(self::DELAY);
+        $this->system->step(20);
     }
 
     private function arrive(): void
     {
-        $this->floor->step(2 * self::DELAY + 1);
+        $this->system->step(2 * self::DELAY + 1);
     }
 
     private static function price(int $tick): string
     {
-        return TestFloor::contract()->price($tick);
+        return TestSystem::contract()->price($tick);
     }
 
     /** @param array{string, int, int, int} $row state, quantity, filled, leaves */
     private function row(int $order, array $row, string $what): void
     {
-        $of = $this->floor->order($order);
+        $of = $this->system->order($order);
         self::assertSame($row, [$of->state->value, $of->quantity, $of->filled, $of->leaves()], $what);
     }
 
     private function far(string $kind = 'limit', int $lots = 4): int
     {
-        return $this->floor->place('buy', $lots, $kind, self::price($this->floor->last() - 9));
+        return $this->system->place('buy', $lots, $kind, self::price($this->system->last() - 9));
     }
 
     /** Group A, vanilla: pending new, new, filled. */
     public function testAFilledOrder(): void
     {
-        $id = $this->floor->place('buy', 2);
+        $id = $this->system->place('buy', 2);
         $this->row($id, ['pending-new', 2, 0, 2], 'sent');
         $this->arrive();
         $this->row($id, ['filled', 2, 2, 0], 'filled');
@@ -64,13 +64,13 @@ final class OrderStateMatricesTest extends TestCase
     /** Group A: new, partially filled, filled. */
     public function testAnOrderFilledInParts(): void
     {
-        $ask = (int) $this->floor->floor->market(TestFloor::CODE)->venue->book->bestAsk();
-        $there = (int) $this->floor->floor->market(TestFloor::CODE)->venue->book->level(\Lotrik\Order\Side::Sell, $ask)?->lots;
+        $ask = (int) $this->system->system->market(TestSystem::CODE)->venue->book->bestAsk();
+        $there = (int) $this->system->system->market(TestSystem::CODE)->venue->book->level(\Lotrik\Order\Side::Sell, $ask)?->lots;
         $lots = $there + 3;
-        $id = $this->floor->place('buy', $lots, 'limit', self::price($ask));
+        $id = $this->system->place('buy', $lots, 'limit', self::price($ask));
         $this->arrive();
         $this->row($id, ['partially-filled', $lots, $there, 3], 'what was there');
-        $this->floor->push(-2);
+        $this->system->push(-2);
         $this->arrive();
         $this->row($id, ['filled', $lots, $lots, 0], 'the rest');
     }
@@ -78,9 +78,9 @@ final class OrderStateMatricesTest extends TestCase
     /** Group A: rejected. */
     public function testARejectedOrder(): void
     {
-        $trigger = $this->floor->last() + 3;
-        $id = $this->floor->place('buy', 2, 'stop', self::price($trigger));
-        $this->floor->push(4);
+        $trigger = $this->system->last() + 3;
+        $id = $this->system->place('buy', 2, 'stop', self::price($trigger));
+        $this->system->push(4);
         $this->arrive();
         $this->row($id, ['rejected', 2, 0, 0], 'its trigger was passed on the way');
     }
@@ -91,7 +91,7 @@ final class OrderStateMatricesTest extends TestCase
         $id = $this->far();
         $this->arrive();
         $this->row($id, ['new', 4, 0, 4], 'working');
-        $this->floor->take('cancel', ['order' => $id]);
+        $this->system->take('cancel', ['order' => $id]);
         $this->row($id, ['pending-cancel', 4, 0, 4], 'asked for');
         $this->arrive();
         $this->row($id, ['cancelled', 4, 0, 0], 'done');
@@ -102,8 +102,8 @@ final class OrderStateMatricesTest extends TestCase
     {
         $id = $this->far();
         $this->arrive();
-        $this->floor->take('cancel', ['order' => $id]);
-        $this->floor->push(-10);
+        $this->system->take('cancel', ['order' => $id]);
+        $this->system->push(-10);
         $this->row($id, ['pending-cancel', 4, 0, 4], 'the fill is still on its way');
         $this->arrive();
         $this->row($id, ['filled', 4, 4, 0], 'the fill came first');
@@ -114,7 +114,7 @@ final class OrderStateMatricesTest extends TestCase
     {
         $id = $this->far();
         $this->arrive();
-        $this->floor->take('modify', ['order' => $id, 'quantity' => 6]);
+        $this->system->take('modify', ['order' => $id, 'quantity' => 6]);
         $this->row($id, ['pending-replace', 4, 0, 4], 'asked for');
         $this->arrive();
         $this->row($id, ['new', 6, 0, 6], 'done');
@@ -125,11 +125,11 @@ final class OrderStateMatricesTest extends TestCase
     {
         $id = $this->far();
         $this->arrive();
-        $this->floor->take('modify', ['order' => $id, 'quantity' => 6]);
-        $this->floor->push(-10);
+        $this->system->take('modify', ['order' => $id, 'quantity' => 6]);
+        $this->system->push(-10);
         $this->arrive();
         $this->arrive();
-        $of = $this->floor->order($id);
+        $of = $this->system->order($id);
         self::assertSame($of->quantity, $of->filled + $of->leaves());
         self::assertGreaterThanOrEqual(4, $of->filled);
     }
@@ -139,7 +139,7 @@ final class OrderStateMatricesTest extends TestCase
     {
         $id = $this->far();
         $this->arrive();
-        $this->floor->take('modify', ['order' => $id, 'price' => self::price($this->floor->last() - 12)]);
+        $this->system->take('modify', ['order' => $id, 'price' => self::price($this->system->last() - 12)]);
         $this->row($id, ['pending-replace', 4, 0, 4], 'asked for');
         $this->arrive();
         $this->row($id, ['new', 4, 0, 4], 'done');
@@ -148,13 +148,13 @@ final class OrderStateMatricesTest extends TestCase
     /** Group E: replace to lower the quantity; below what has filled is refused. */
     public function testAReplaceThatLowersTheQuantity(): void
     {
-        $ask = (int) $this->floor->floor->market(TestFloor::CODE)->venue->book->bestAsk();
-        $there = (int) $this->floor->floor->market(TestFloor::CODE)->venue->book->level(\Lotrik\Order\Side::Sell, $ask)?->lots;
-        $id = $this->floor->place('buy', $there + 3, 'limit', self::price($ask));
+        $ask = (int) $this->system->system->market(TestSystem::CODE)->venue->book->bestAsk();
+        $there = (int) $this->system->system->market(TestSystem::CODE)->venue->book->level(\Lotrik\Order\Side::Sell, $ask)?->lots;
+        $id = $this->system->place('buy', $there + 3, 'limit', self::price($ask));
         $this->arrive();
         $this->row($id, ['partially-filled', $there + 3, $there, 3], 'part filled');
-        self::assertSame('below-filled', $this->floor->refusal('modify', ['order' => $id, 'quantity' => $there])->problem);
-        $this->floor->take('modify', ['order' => $id, 'quantity' => $there + 2]);
+        self::assertSame('below-filled', $this->system->refusal('modify', ['order' => $id, 'quantity' => $there])->problem);
+        $this->system->take('modify', ['order' => $id, 'quantity' => $there + 2]);
         $this->arrive();
         $this->row($id, ['partially-filled', $there + 2, $there, 2], 'lowered');
     }
@@ -162,16 +162,16 @@ final class OrderStateMatricesTest extends TestCase
     /** Group F: fill or kill that cannot be filled; immediate or cancel that fills in part, in whole, not at all. */
     public function testImmediateOrders(): void
     {
-        $book = $this->floor->floor->market(TestFloor::CODE)->venue->book;
+        $book = $this->system->system->market(TestSystem::CODE)->venue->book;
         $ask = (int) $book->bestAsk();
         $there = (int) $book->level(\Lotrik\Order\Side::Sell, $ask)?->lots;
-        $kill = $this->floor->place('buy', $there + 1, 'limit', self::price($ask), more: ['tif' => 'fok']);
+        $kill = $this->system->place('buy', $there + 1, 'limit', self::price($ask), more: ['tif' => 'fok']);
         $this->arrive();
         $this->row($kill, ['rejected', $there + 1, 0, 0], 'fill or kill, killed');
-        $none = $this->floor->place('buy', 2, 'limit', self::price($ask - 5), more: ['tif' => 'ioc']);
+        $none = $this->system->place('buy', 2, 'limit', self::price($ask - 5), more: ['tif' => 'ioc']);
         $this->arrive();
         $this->row($none, ['cancelled', 2, 0, 0], 'nothing there');
-        $part = $this->floor->place('buy', $there + 2, 'limit', self::price($ask), more: ['tif' => 'ioc']);
+        $part = $this->system->place('buy', $there + 2, 'limit', self::price($ask), more: ['tif' => 'ioc']);
         $this->arrive();
         $this->row($part, ['cancelled', $there + 2, $there, 0], 'in part');
     }
@@ -179,12 +179,12 @@ final class OrderStateMatricesTest extends TestCase
     /** Suspended (OrdStatus 9) until the release time, then new; expired (OrdStatus C) when its date has come. */
     public function testHeldAndExpiredOrders(): void
     {
-        $id = $this->floor->place('buy', 2, 'limit', self::price($this->floor->last() - 9), more: ['release_at' => $this->floor->in(300), 'tif' => 'gtd', 'expires_at' => $this->floor->in(900)]);
+        $id = $this->system->place('buy', 2, 'limit', self::price($this->system->last() - 9), more: ['release_at' => $this->system->in(300), 'tif' => 'gtd', 'expires_at' => $this->system->in(900)]);
         $this->row($id, ['suspended', 2, 0, 2], 'held');
-        $this->floor->step(35);
+        $this->system->step(35);
         $this->arrive();
         $this->row($id, ['new', 2, 0, 2], 'released');
-        $this->floor->step(60);
+        $this->system->step(60);
         $this->arrive();
         $this->row($id, ['expired', 2, 0, 0], 'its date has come');
     }

@@ -29,14 +29,14 @@ final class CoreStandsAlone
         return PHPat::rule()
             ->classes(...array_map(Selector::classname(...), [
                 Desk\DeskState::class, Desk\Holding::class, Desk\Entry::class, Desk\EntryFacts::class, Desk\DeskOrder::class, Desk\DayTally::class,
-                Desk\TakenCommands::class, Desk\ClosingDown::class, ExitPlan\EntryExits::class, ExitPlan\Anchor::class, ExitPlan\Cover::class, Position\Position::class,
+                Desk\HandledCommands::class, Desk\ClosingDown::class, ExitPlan\EntryExits::class, ExitPlan\Anchor::class, ExitPlan\Cover::class, Position\Position::class,
             ]))
             ->shouldNot()->dependOn()
             ->classes(
                 Selector::classname('/^Lotrik\\\\(.*Fault|.*Refusal|Contract\\\\Price.*|Contract\\\\Session|Contract\\\\Hours)$/', true),
                 Selector::classname('/^(.*Exception|.*Error)$/', true), Selector::inNamespace('Lotrik\Desk\Check'), Selector::inNamespace('Lotrik\Desk\Command'), Selector::inNamespace('Lotrik\Venue'), Selector::inNamespace('Psr\Clock'),
                 ...array_map(Selector::classname(...), [
-                    Desk\Desk::class, Desk\Intake::class, Desk\Fills::class, Desk\PlanTicks::class, Desk\Quote::class, Desk\Scribe::class, Desk\Timetable::class,
+                    Desk\Desk::class, Desk\Intake::class, Desk\Fills::class, Desk\PlanTicks::class, Desk\Quote::class, Desk\EventRecorder::class, Desk\Timetable::class,
                     Desk\LossLimit::class, Desk\Flattening::class, Desk\ExitKeeper::class, ExitPlan\ExitPlan::class, ExitPlan\Basis::class, ExitPlan\Distance::class,
                     \DateTimeImmutable::class,
                 ]),

@@ -98,7 +98,7 @@ final class DeliberateBreaks
         yield 'a cancelled target comes back' => ['ExitPlan\EntryExits', '$cover->targetTakenOff = true;', '$cover->targetTakenOff = false;'];
         yield 'tied closes do not lower each other' => ['Venue\Venue', '$this->lower($mate, $lots, "order {$order->id}, tied to it', '$this->lower($mate, 0, "order {$order->id}, tied to it'];
         yield 'an if-touched order is a stop' => ['Order\OrderKind', '$this === self::IfTouched ? $side->opposite() : $side', '$side'];
-        yield 'a held order is released at once' => ['Desk\Hold', '$at >= $this->releaseAt', 'true'];
+        yield 'a held order is released at once' => ['Desk\ReleaseCondition', '$at >= $this->releaseAt', 'true'];
         yield 'fill or kill takes what there is' => ['Venue\Venue', '($found = $this->available($order)) < $order->lots', '($found = $this->available($order)) < 0'];
         yield 'the loss limit is never reached' => ['Desk\LossLimit', 'plus($net)->isPositive()', 'plus($net)->isPositive() || true'];
         yield 'flatten takes the stops first' => ['Desk\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
@@ -140,7 +140,7 @@ final class DeliberateBreaks
         yield 'a barred account keeps what came in' => ['Desk\LossLimit', '$this->holdsAllTheSame($holding) ? [$holding] : []', '[]'];
         yield 'a bar leaves a reversal going' => ['Desk\LossLimit', '$holding->closing !== ClosingDown::Flattening', '! $holding->isClosingDown()'];
         yield 'the loss is marked at the last trade alone' => ['Desk\LossLimit', 'Passed::clamped($quote->last, $quote->bid, $quote->ask)', '$quote->last'];
-        yield 'a flatten whose close is refused tries at once' => ['Desk\Flattening', ' && ! $holding->wasJustRefused(Holding::FLATTEN, $this->bench->scribe->at)', ''];
+        yield 'a flatten whose close is refused tries at once' => ['Desk\Flattening', ' && ! $holding->wasJustRefused(Holding::FLATTEN, $this->context->recorder->at)', ''];
         // Checks before an order is taken.
         yield 'a barred account may enter' => ['Desk\Check\NotBarred', 'return $ticket->mayOpen() && ', 'return false && '];
         yield 'through flat while it is flattened' => ['Desk\Check\NotFlattening', '$ticket->mayOpen()', '$ticket->opens > 0'];
@@ -154,26 +154,26 @@ final class DeliberateBreaks
         yield 'a plan under one tick is made to stand nowhere' => ['ExitPlan\ExitPlan', "        } catch (PlanFault) {\n            return 1;", "        } catch (PlanFault) {\n            return 0;"];
         yield 'a held order is released unchecked' => ['Desk\DueOrders', '$refusal === null', 'true'];
         yield 'a forgotten id is taken for a new one' => ['Desk\Desk', '$this->archive?->has($accountId, $clientId) === true', 'false'];
-        yield 'an id does something each time' => ['Desk\TakenCommands', 'return $packed === null ? null : Taken::unpack($packed);', 'return null;'];
+        yield 'an id does something each time' => ['Desk\HandledCommands', 'return $packed === null ? null : HandledCommand::unpack($packed);', 'return null;'];
         // Sessions and the clock.
         yield 'the venue matches while it is shut' => ['Venue\Venue', 'if (! $this->open && $this->wouldTrade($order)) {', 'if (false) {'];
         yield 'the flow trades while it is shut' => ['Venue\Venue', "        if (\$this->open) {\n            \$this->book->limit(", "        if (true) {\n            \$this->book->limit("];
         yield 'entries reach a venue that is shut' => ['Venue\Venue', '! $this->open && (! $order->reduceOnly || $order->tif->isImmediate())', 'false'];
         yield 'what waited for the open is forgotten' => ['Venue\Venue', "            if (\$order->limit() !== null) {\n                unset(\$this->waiting", "            if (false) {\n                unset(\$this->waiting"];
         yield 'a day order ends at the next change of hours' => ['Contract\Session', 'return $hours->open || $hours->until === null ? $hours->until : $this->work($hours->until)->until;', 'return $hours->until;'];
-        yield 'a held order goes out while it is shut' => ['Desk\DueOrders', 'if (! $this->bench->hours($order->contract, $at)->open) {', 'if (false) {'];
+        yield 'a held order goes out while it is shut' => ['Desk\DueOrders', 'if (! $this->context->hours($order->contract, $at)->open) {', 'if (false) {'];
         yield 'timed orders are looked at late' => ['Desk\Timetable', '$this->queue->top()[0] <= $at', '$this->queue->top()[0] + 100 <= $at'];
         yield 'the last of an order\'s times counts' => ['Desk\Timetable', '$this->enqueue($order->id, min($times));', '$this->enqueue($order->id, max($times));'];
         yield 'nobody looks when a parent fills' => ['Desk\Timetable', '$this->stirred += $this->children[$order->id] ?? [];', ''];
         yield 'a parent is forgotten while it is needed' => ['Desk\DeskState', 'if (! isset($needed[$id])) {', 'if (true) {'];
         // Delay and checkpoint.
         yield 'nothing is delayed' => ['Desk\DelayLine', '$now + $this->steps', '$now'];
-        yield 'what is under way is lost over a kill' => ['Desk\Floor', '$this->toVenue[$market->contract]->restore($this->step, $packed[\'toVenue\'] ?? []);', ''];
-        yield 'what comes back is lost over a kill' => ['Desk\Floor', '$this->toDesk[$market->contract]->restore($this->step, $packed[\'toDesk\'] ?? []);', ''];
+        yield 'what is under way is lost over a kill' => ['Desk\TradingSystem', '$this->toVenue[$market->contract]->restore($this->step, $packed[\'toVenue\'] ?? []);', ''];
+        yield 'what comes back is lost over a kill' => ['Desk\TradingSystem', '$this->toDesk[$market->contract]->restore($this->step, $packed[\'toDesk\'] ?? []);', ''];
         yield 'what is under way starts over' => ['Desk\DelayLine', '[$now + $waiting[0], $waiting[1]]', '[$now + 1_000_000 + $waiting[0], $waiting[1]]'];
-        yield 'best prices are lost over a kill' => ['Desk\Floor', '$entry?->exits->restoreBests($of[2]);', ''];
-        yield 'what was seen is lost over a kill' => ['Desk\Floor', '$entry?->facts?->restoreExtremes($of[3]);', ''];
-        yield 'the desk answers at the end of the step' => ['Desk\Floor', "                if (\$this->carried < \$this->desk->scribe()->count()) {\n                    \$this->carry(\$at);\n                }\n", ''];
+        yield 'best prices are lost over a kill' => ['Desk\TradingSystem', '$entry?->exits->restoreBests($of[2]);', ''];
+        yield 'what was seen is lost over a kill' => ['Desk\TradingSystem', '$entry?->facts?->restoreExtremes($of[3]);', ''];
+        yield 'the desk answers at the end of the step' => ['Desk\TradingSystem', "                if (\$this->carried < \$this->desk->recorder()->count()) {\n                    \$this->carry(\$at);\n                }\n", ''];
         yield 'a market is saved once' => ['app:App\Engine\Checkpoint\Checkpoints', 'if (($this->saved[$contract] ?? null) !== $sum = md5($body)) {', 'if (! isset($this->saved[$contract]) && ($sum = md5($body)) !== \'\') {'];
         yield 'a market is saved each second only' => ['app:Tests\Support\MortalEngine', 'array_values(array_unique(array_filter(array_column($events, \'contract\'))))', '[]'];
         yield 'the desk checkpoint is of another moment' => ['app:App\Engine\Loop\EngineBoot', '$journal->after($state->sequence, $hash)', '$journal->after($state->sequence > 0 ? $state->sequence + 1 : 0, $hash)'];
@@ -195,7 +195,7 @@ final class DeliberateBreaks
         yield 'a refused exit is tried at once' => ['Desk\Holding', 'TRY_AGAIN = 1000', 'TRY_AGAIN = 0'];
         yield 'a refused exit is never tried again' => ['Desk\Desk', "            if (\$holding->refusedExits !== []) {\n                unset(\$this->kept[\$contract][\$account]);\n            }\n", ''];
         yield 'a report out of place is believed' => ['Desk\Desk', 'default => ! $order->state->isFinal(),', 'default => true,'];
-        yield 'a set forgets the stops of others' => ['Desk\Fills', '$covers === Covers::Position && $others ?', 'false ?'];
+        yield 'a set forgets the stops of others' => ['Desk\Fills', '$covers === PlanScope::Position && $others ?', 'false ?'];
         yield 'old fills close nothing' => ['Desk\Event\Upcaster', '\'closes\' => $effect->closes,', '\'closes\' => 0,'];
         // What is known of an entry.
         yield 'the best is the worst' => ['Desk\EntryFacts', '$this->best === null || $sign * ($tick - $this->best[0]) > 0', '$this->best === null || $sign * ($tick - $this->best[0]) < 0'];
@@ -206,7 +206,7 @@ final class DeliberateBreaks
         yield 'the rest of a stop entry waits again' => ['Rehearsal\Rehearsal', '$this->entryTriggered = $this->entryTriggered || (', '$this->entryTriggered = false && ('];
         yield 'a resting stop-limit fills at the print' => ['Rehearsal\Rehearsal', "'stop', \$limit ?? \$on->tick, \$left);", "'stop', \$on->tick, \$left);"];
         yield 'a result against the average' => ['Rehearsal\Rehearsal', '($price - $tick) * $here', '($price - (int) round($this->cost / $this->filled)) * $here'];
-        yield 'a rehearsed plan never covers the position' => ['Rehearsal\Rehearsal', '$this->exits->plan->covers === Covers::Position', 'false'];
+        yield 'a rehearsed plan never covers the position' => ['Rehearsal\Rehearsal', '$this->exits->plan->covers === PlanScope::Position', 'false'];
         yield 'rows of others are not checked' => ['Rehearsal\Tape', 'if (! preg_match(\'/^-?\d{1,15}(\.\d{1,9})?$/\', $price)) {', 'if (false) {'];
     }
 }

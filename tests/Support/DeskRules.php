@@ -20,20 +20,20 @@ final class DeskRules
     /** @var array<string, array{int, int}> account and contract → lots and cost of its fills so far */
     private array $fills = [];
 
-    public function __construct(private readonly TestFloor $floor) {}
+    public function __construct(private readonly TestSystem $system) {}
 
     /** At any moment without answers under way. */
     public function holdNow(): void
     {
-        for (; $this->counted < count($this->floor->events); $this->counted++) {
-            $recorded = $this->floor->events[$this->counted];
+        for (; $this->counted < count($this->system->events); $this->counted++) {
+            $recorded = $this->system->events[$this->counted];
             if ($recorded->event instanceof E\OrderFilled) {
                 $key = "$recorded->account $recorded->contract";
                 $lots = $recorded->orders[0]->side->sign() * $recorded->event->quantity;
                 $this->fills[$key] = [($this->fills[$key][0] ?? 0) + $lots, ($this->fills[$key][1] ?? 0) + $lots * $recorded->event->price];
             }
         }
-        foreach ($this->floor->floor->desk->state->holdings as $code => $holdings) {
+        foreach ($this->system->system->desk->state->holdings as $code => $holdings) {
             foreach ($holdings as $account => $holding) {
                 $where = "account $account in $code";
                 $this->exitsNeverExceedThePosition($where, $holding);
@@ -52,11 +52,11 @@ final class DeskRules
 
     public function isBusy(): bool
     {
-        foreach ($this->floor->floor->desk->state->holdings as $code => $holdings) {
-            if ($this->floor->floor->isBusy($code)) {
+        foreach ($this->system->system->desk->state->holdings as $code => $holdings) {
+            if ($this->system->system->isBusy($code)) {
                 return true;
             }
-            $open = $this->floor->floor->market($code)->venue->isOpen();
+            $open = $this->system->system->market($code)->venue->isOpen();
             foreach ($holdings as $holding) {
                 foreach ($holding->working as $order) {
                     if ($order->state->isPending() || $order->cancelWished) {
@@ -90,13 +90,13 @@ final class DeskRules
 
     private function everyLotIsAccountedFor(string $where, int $account, string $code): void
     {
-        $holding = $this->floor->holding($account, $code);
-        $at = $this->floor->floor->market($code)->venue->position($account);
+        $holding = $this->system->holding($account, $code);
+        $at = $this->system->system->market($code)->venue->position($account);
         self::must($at === $holding->position->lots, "$where: the desk has {$holding->position->lots} lots, the venue $at");
         $open = array_sum(array_map(static fn($e): int => $e->exits->openLots(), $holding->entries));
         self::must(abs($holding->position->lots) === $open, "$where: the entries hold $open lots of {$holding->position->lots}");
         [$lots, $cost] = $this->fills["$account $code"] ?? [0, 0];
-        $last = (int) $this->floor->floor->desk->quote($code)->last;
+        $last = (int) $this->system->system->desk->quote($code)->last;
         $now = $holding->position->realised->plus($holding->position->openTicks($last));
         self::must($lots === $holding->position->lots && $now->isEqualTo(BigRational::of($lots * $last - $cost)), "$where: realised and open do not add up to the fills");
     }
@@ -133,7 +133,7 @@ final class DeskRules
     {
         $positions = $states = [];
         $replayed = new DeskState();
-        foreach ($this->floor->events as $recorded) {
+        foreach ($this->system->events as $recorded) {
             $event = $recorded->event;
             $key = "$recorded->account $recorded->contract";
             if ($event instanceof E\StopMoved) {
@@ -170,7 +170,7 @@ final class DeskRules
     private function nothingIsEnteredWhereItMustNotBe(): void
     {
         $closing = $barred = $ended = [];
-        foreach ($this->floor->events as $recorded) {
+        foreach ($this->system->events as $recorded) {
             $event = $recorded->event;
             $key = "$recorded->account $recorded->contract";
             if ($event instanceof E\FlattenStarted) {
@@ -191,7 +191,7 @@ final class DeskRules
     /** The journal's events, written out and read back, give the same state, and a restart the same markets, quotes and caches; best prices come from the checkpoint. */
     private function replayGivesTheSame(DeskState $again): void
     {
-        $live = $this->floor->floor->desk->state;
+        $live = $this->system->system->desk->state;
         foreach ($live->holdings as $code => $holdings) {
             foreach ($holdings as $account => $holding) {
                 foreach ($holding->entries as $id => $entry) {
@@ -217,11 +217,11 @@ final class DeskRules
                 }
             }
         }
-        $before = array_map($this->floor->floor->packMarket(...), array_keys($this->floor->floor->markets()));
-        $events = count($this->floor->events);
-        $this->floor->restart();
-        self::must(count($this->floor->events) === $events, 'a restart found something to do: '.implode(' | ', $this->floor->wordsSince($events)));
-        self::must(json_encode($before) === json_encode(array_map($this->floor->floor->packMarket(...), array_keys($this->floor->floor->markets()))), 'a market, quote or line is not the same after a restart');
+        $before = array_map($this->system->system->packMarket(...), array_keys($this->system->system->markets()));
+        $events = count($this->system->events);
+        $this->system->restart();
+        self::must(count($this->system->events) === $events, 'a restart found something to do: '.implode(' | ', $this->system->wordsSince($events)));
+        self::must(json_encode($before) === json_encode(array_map($this->system->system->packMarket(...), array_keys($this->system->system->markets()))), 'a market, quote or line is not the same after a restart');
     }
 
     /** A contract keeps the hours that it was last asked for: what it is stands in its document. */

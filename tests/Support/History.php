@@ -9,17 +9,17 @@ use Lotrik\Desk\Refusal;
 use Lotrik\Order\Role;
 use Lotrik\Venue\Mood;
 
-/** Plays a list of actions, as {@see RandomActions} makes them, on a floor of its own. */
+/** Plays a list of actions, as {@see RandomActions} makes them, in a trading system of its own. */
 final class History
 {
-    public readonly TestFloor $floor;
+    public readonly TestSystem $system;
 
     /** @var list<string> what came of each action that was refused */
     public array $refused = [];
 
     public function __construct(public readonly int $seed, int $delaySteps)
     {
-        $this->floor = new TestFloor($delaySteps, $seed);
+        $this->system = new TestSystem($delaySteps, $seed);
     }
 
     /** @param array<string, mixed> $action */
@@ -29,12 +29,12 @@ final class History
         unset($action['do']);
         try {
             match ($do) {
-                'push' => $this->floor->push($action['ticks']),
-                'step' => $this->floor->step($action['steps']),
-                'next-day' => $this->floor->nextDay(),
-                'restart' => $this->floor->restart(),
-                'mood' => $this->floor->floor->market(TestFloor::CODE)->flow->setMood(Mood::from($action['mood'])),
-                'sweep' => $this->floor->take('place', ['contract' => TestFloor::CODE, 'kind' => 'market', 'closing' => 'through'] + $action, 2),
+                'push' => $this->system->push($action['ticks']),
+                'step' => $this->system->step($action['steps']),
+                'next-day' => $this->system->nextDay(),
+                'restart' => $this->system->restart(),
+                'mood' => $this->system->system->market(TestSystem::CODE)->flow->setMood(Mood::from($action['mood'])),
+                'sweep' => $this->system->take('place', ['contract' => TestSystem::CODE, 'kind' => 'market', 'closing' => 'through'] + $action, 2),
                 'place' => $this->place($action),
                 'modify' => $this->modify($action),
                 'cancel' => $this->say('cancel', ['order' => $this->nth($action['nth'])->id] + array_diff_key($action, ['nth' => 1])),
@@ -42,7 +42,7 @@ final class History
                 'tie' => $this->say('tie', ['orders' => [$this->nth($action['nth'])->id, $this->nth($action['with'])->id]]),
                 'close-part' => $this->closePart($action),
                 'set-exit' => $this->setExit($action),
-                default => $this->say($do, ['contract' => TestFloor::CODE] + $this->withPlan($action)),
+                default => $this->say($do, ['contract' => TestSystem::CODE] + $this->withPlan($action)),
             };
         } catch (Refusal $refusal) {
             $this->refused[] = "$do: {$refusal->getMessage()}";
@@ -55,16 +55,16 @@ final class History
         $times = ['release_in' => 'release_at', 'cancel_in' => 'cancel_at', 'expires_in' => 'expires_at'];
         foreach ($times as $in => $at) {
             if (isset($action[$in])) {
-                $action[$at] = $this->floor->in($action[$in]);
+                $action[$at] = $this->system->in($action[$in]);
                 unset($action[$in]);
             }
         }
         if (isset($action['beyond'])) {
-            $level = $this->floor->last() + ($action['side'] === 'buy' ? 1 : -1) * $action['beyond'];
+            $level = $this->system->last() + ($action['side'] === 'buy' ? 1 : -1) * $action['beyond'];
             $action[in_array($action['kind'], ['stop', 'mit'], true) ? 'trigger' : 'price'] = self::price($level);
             unset($action['beyond']);
         }
-        $this->say('place', ['contract' => TestFloor::CODE] + $this->withPlan($action));
+        $this->say('place', ['contract' => TestSystem::CODE] + $this->withPlan($action));
     }
 
     /** @param array<string, mixed> $action */
@@ -79,8 +79,8 @@ final class History
     /** @param array<string, mixed> $action */
     private function closePart(array $action): void
     {
-        $entries = array_keys($this->floor->holding()->entries);
-        $this->say('close-part', ['contract' => TestFloor::CODE, 'entry' => $entries[$action['nth'] % max(1, count($entries))] ?? 1] + array_diff_key($action, ['nth' => 1]));
+        $entries = array_keys($this->system->holding()->entries);
+        $this->say('close-part', ['contract' => TestSystem::CODE, 'entry' => $entries[$action['nth'] % max(1, count($entries))] ?? 1] + array_diff_key($action, ['nth' => 1]));
     }
 
     /** @param array<string, mixed> $action */
@@ -89,10 +89,10 @@ final class History
         $levels = [];
         foreach (['beyond' => 'level', 'stop_beyond' => 'stop', 'target_beyond' => 'target'] as $beyond => $field) {
             if (isset($action[$beyond])) {
-                $levels[$field] = self::price($this->floor->last() + $action[$beyond]);
+                $levels[$field] = self::price($this->system->last() + $action[$beyond]);
             }
         }
-        $this->say('set-exit', ['contract' => TestFloor::CODE] + array_intersect_key($action, ['role' => 1]) + $levels);
+        $this->say('set-exit', ['contract' => TestSystem::CODE] + array_intersect_key($action, ['role' => 1]) + $levels);
     }
 
     /** @param array<string, mixed> $action */
@@ -101,12 +101,12 @@ final class History
         $fields = RandomActions::PLANS[$action['plan'] ?? 0];
         unset($action['plan']);
 
-        return $fields === null ? array_diff_key($action, ['this_order' => 1]) : $action + ['exit_plan' => TestFloor::plan($fields)];
+        return $fields === null ? array_diff_key($action, ['this_order' => 1]) : $action + ['exit_plan' => TestSystem::plan($fields)];
     }
 
     private function nth(int $n): DeskOrder
     {
-        $working = $this->floor->working();
+        $working = $this->system->working();
 
         return $working === [] ? throw new Refusal('nothing', 'no order works') : $working[$n % count($working)];
     }
@@ -114,11 +114,11 @@ final class History
     /** @param array<string, mixed> $body */
     private function say(string $op, array $body): void
     {
-        $this->floor->take($op, $body);
+        $this->system->take($op, $body);
     }
 
     private static function price(int $tick): string
     {
-        return TestFloor::contract()->price($tick);
+        return TestSystem::contract()->price($tick);
     }
 }

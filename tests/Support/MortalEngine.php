@@ -11,8 +11,8 @@ use App\Engine\Journal\Journal;
 use App\Engine\Loop\EngineBoot;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Floor;
 use Lotrik\Desk\Refusal;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
@@ -45,7 +45,7 @@ final class MortalEngine
         $this->dice = new Randomizer(new Mt19937($seed));
         $this->start();
         foreach ([2, 3] as $id) {
-            $this->floor()->desk->openAccount(Account::fromArray(['id' => $id] + ['owner' => $id] + KestrelBay::account($id)), $this->at());
+            $this->system()->desk->openAccount(Account::fromArray(['id' => $id] + ['owner' => $id] + KestrelBay::account($id)), $this->at());
         }
         $this->commit();
     }
@@ -61,72 +61,72 @@ final class MortalEngine
     {
         $this->journal = new Journal(new \PDO("sqlite:{$this->folder}/journal.sqlite"), new Head("{$this->folder}/journal.head"));
         $this->boot = EngineBoot::from($this->journal, "{$this->folder}/desk.checkpoint", self::BUILD, $this->seed, 1_793_611_800_000, $this->delaySteps);
-        $this->checkpointAt = $this->floor()->steps() + 100;
+        $this->checkpointAt = $this->system()->steps() + 100;
         $this->commit();
     }
 
-    public function floor(): Floor
+    public function system(): TradingSystem
     {
-        return $this->boot->floor;
+        return $this->boot->system;
     }
 
     private function at(): int
     {
-        return $this->boot->clock->at($this->floor()->steps());
+        return $this->boot->clock->at($this->system()->steps());
     }
 
     /** Commands that a trader might send, and some steps of the market: a turn of the loop that is not committed yet. */
     public function work(): void
     {
-        $contracts = array_slice(array_keys($this->floor()->markets()), 0, 3);
+        $contracts = array_slice(array_keys($this->system()->markets()), 0, 3);
         for ($n = $this->dice->getInt(0, 2); $n > 0; $n--) {
             $this->command($this->dice->getInt(2, 3), $contracts[$this->dice->getInt(0, 2)]);
         }
         $this->steps($this->dice->getInt(0, 12));
         if ($this->dice->getInt(0, 5) === 0) {
             $code = $contracts[$this->dice->getInt(0, 2)];
-            $this->floor()->push($code, $this->dice->getInt(-6, 6), $this->at());
+            $this->system()->push($code, $this->dice->getInt(-6, 6), $this->at());
         }
     }
 
     public function steps(int $count): void
     {
         for ($i = 0; $i < $count; $i++) {
-            $this->floor()->step($this->boot->clock->at($this->floor()->steps() + 1));
+            $this->system()->step($this->boot->clock->at($this->system()->steps() + 1));
         }
     }
 
     /** What the engine does at the end of a turn: one transaction, and only then are answers given. */
     public function commit(): void
     {
-        $floor = $this->floor();
-        $events = $floor->events();
-        $due = $floor->steps() >= $this->checkpointAt;
+        $system = $this->system();
+        $events = $system->events();
+        $due = $system->steps() >= $this->checkpointAt;
         if ($events === [] && ! $due) {
             return;
         }
-        $contracts = $due ? array_keys($floor->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
-        $this->journal->commit($events, $floor->desk->state, $floor->steps(), static fn(): ?int => null, $this->boot->checkpoints->of($floor, $contracts, $this->at(), []), Checkpoints::memory($floor, $contracts), self::BUILD);
-        $this->checkpointAt = $due ? $floor->steps() + 100 : $this->checkpointAt;
+        $contracts = $due ? array_keys($system->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
+        $this->journal->commit($events, $system->desk->state, $system->steps(), static fn(): ?int => null, $this->boot->checkpoints->of($system, $contracts, $this->at(), []), Checkpoints::memory($system, $contracts), self::BUILD);
+        $this->checkpointAt = $due ? $system->steps() + 100 : $this->checkpointAt;
         foreach ($events as $recorded) {
             if ($recorded->event instanceof \Lotrik\Desk\Event\CommandTaken) {
                 $this->acknowledged[$recorded->event->account][] = $recorded->event->clientId;
             }
         }
         if ($this->dice->getInt(0, 20) === 0) {
-            $this->boot->deskCheckpoint->save($floor->desk->state, $this->journal->lastHash());
+            $this->boot->deskCheckpoint->save($system->desk->state, $this->journal->lastHash());
         }
     }
 
     private function command(int $account, string $code): void
     {
-        $state = $this->floor()->desk->state;
+        $state = $this->system()->desk->state;
         $working = array_values($state->holding($account, $code)->working);
         $order = $working === [] ? null : $working[$this->dice->getInt(0, count($working) - 1)];
         $contract = $state->contracts[$code];
-        $last = (int) ($this->floor()->desk->quote($code)->last ?? $this->floor()->desk->quote($code)->bid);
+        $last = (int) ($this->system()->desk->quote($code)->last ?? $this->system()->desk->quote($code)->bid);
         $price = fn(): string => $contract->price($last + $this->dice->getInt(-8, 8));
-        $plan = $this->dice->getInt(0, 3) === 0 ? null : TestFloor::plan((string) RandomActions::PLANS[$this->dice->getInt(1, count(RandomActions::PLANS) - 1)]);
+        $plan = $this->dice->getInt(0, 3) === 0 ? null : TestSystem::plan((string) RandomActions::PLANS[$this->dice->getInt(1, count(RandomActions::PLANS) - 1)]);
         $place = ['side' => $this->dice->getInt(0, 1) === 0 ? 'buy' : 'sell', 'quantity' => $this->dice->getInt(1, 4), 'exit_plan' => $plan];
         [$op, $body] = match ($this->dice->getInt(0, 11)) {
             0, 1, 2 => ['place', ['kind' => 'market', 'closing' => $this->dice->getInt(0, 1) === 0 ? null : 'through'] + $place],
@@ -141,7 +141,7 @@ final class MortalEngine
         $body += ['client_id' => "{$this->seed}-".++$this->commands, 'account' => $account];
         $body += in_array($op, ['cancel', 'modify'], true) ? [] : ['contract' => $code];
         try {
-            $this->floor()->take($op, $account, array_filter($body, static fn(mixed $value): bool => $value !== null), (string) json_encode($body), $this->at());
+            $this->system()->take($op, $account, array_filter($body, static fn(mixed $value): bool => $value !== null), (string) json_encode($body), $this->at());
         } catch (Refusal) {
             // Refused is an answer too.
         }
@@ -156,9 +156,9 @@ final class MortalEngine
         if ($this->isBusy()) {
             return 'something waits for ever: '.implode(', ', array_map(static fn(DeskOrder $o): string => "{$o->id} {$o->role->value} {$o->state->value}", $this->pending()));
         }
-        $state = $this->floor()->desk->state;
+        $state = $this->system()->desk->state;
         foreach ($state->holdings as $code => $holdings) {
-            $venue = $this->floor()->market($code)->venue;
+            $venue = $this->system()->market($code)->venue;
             foreach ($holdings as $account => $holding) {
                 if ($venue->position($account) !== $holding->position->lots) {
                     return "account $account in $code: the desk has {$holding->position->lots} lots, the venue {$venue->position($account)}";
@@ -207,7 +207,7 @@ final class MortalEngine
     private function pending(): array
     {
         $pending = [];
-        foreach ($this->floor()->desk->state->holdings as $holdings) {
+        foreach ($this->system()->desk->state->holdings as $holdings) {
             foreach ($holdings as $holding) {
                 array_push($pending, ...array_filter($holding->working, static fn(DeskOrder $o): bool => $o->state->isPending() || $o->cancelWished));
             }
@@ -218,11 +218,11 @@ final class MortalEngine
 
     private function isBusy(): bool
     {
-        foreach ($this->floor()->markets() as $code => $market) {
-            if ($this->floor()->isBusy($code)) {
+        foreach ($this->system()->markets() as $code => $market) {
+            if ($this->system()->isBusy($code)) {
                 return true;
             }
-            foreach ($this->floor()->desk->state->holdings[$code] ?? [] as $holding) {
+            foreach ($this->system()->desk->state->holdings[$code] ?? [] as $holding) {
                 if ($holding->isClosingDown()) {
                     return true;
                 }

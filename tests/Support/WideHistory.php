@@ -10,10 +10,10 @@ use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Refusal;
 use Lotrik\Venue\Mood;
 
-/** Plays a list of actions, as {@see WideActions} makes them, on a floor of its own with three contracts. */
+/** Plays a list of actions, as {@see WideActions} makes them, in a trading system of its own with three contracts. */
 final class WideHistory
 {
-    public const CODES = [TestFloor::CODE, 'FRXZ6', 'YUZX6'];
+    public const CODES = [TestSystem::CODE, 'FRXZ6', 'YUZX6'];
 
     /** a Monday afternoon, half an hour before dulse closes */
     private const START = '2026-11-02 18:00 UTC';
@@ -22,7 +22,7 @@ final class WideHistory
 
     private const OPEN = 8 * 60;
 
-    public readonly TestFloor $floor;
+    public readonly TestSystem $system;
 
     /** @var list<string> what came of each action that was refused */
     public array $refused = [];
@@ -30,8 +30,8 @@ final class WideHistory
     /** @param int $maxOrders of an account that a venue takes: few of them, and it refuses exits */
     public function __construct(public readonly int $seed, int $delaySteps, int $maxOrders)
     {
-        $dulse = Contract::fromArray(['session' => ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30']] + TestFloor::contract()->toArray());
-        $this->floor = new TestFloor($delaySteps, $seed, $dulse, [
+        $dulse = Contract::fromArray(['session' => ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30']] + TestSystem::contract()->toArray());
+        $this->system = new TestSystem($delaySteps, $seed, $dulse, [
             [Contract::fromJson('{"code":"FRXZ6","tick_size":"0.5","tick_value":"12.50","currency":"USD","fee_per_side":"1.10","day_margin":"500.00"}'), 3700],
             [Contract::fromJson('{"code":"YUZX6","tick_size":"1","tick_value":"500","currency":"JPY","fee_per_side":"90","day_margin":"60000"}'), 2400],
         ], 1000 * (int) strtotime(self::START), $maxOrders, [
@@ -57,24 +57,24 @@ final class WideHistory
         $body = array_diff_key($action, ['do' => 1, 'account' => 1, 'contract' => 1]);
         try {
             match ($do) {
-                'push' => $this->floor->push($body['ticks'], $code),
-                'step' => $this->floor->step($body['steps']),
+                'push' => $this->system->push($body['ticks'], $code),
+                'step' => $this->system->step($body['steps']),
                 'jump' => $this->jump($body['to']),
-                'restart' => $this->floor->restart(),
-                'mood' => $this->floor->floor->market($code)->flow->setMood(Mood::from($body['mood'])),
-                'sweep' => $this->floor->take('place', ['contract' => $code, 'kind' => 'market', 'closing' => 'through'] + $body, 3),
-                'place' => $this->floor->take('place', $this->order($body, $account, $code), $account),
-                'preview' => $this->floor->floor->desk->preview($account, $this->order($body, $account, $code) + ['account' => $account], $this->floor->now()),
-                'place-pair' => $this->floor->take('place-pair', ['orders' => [$this->order($body['first'], $account, $code), $this->order($body['second'], $account, $code)]], $account),
+                'restart' => $this->system->restart(),
+                'mood' => $this->system->system->market($code)->flow->setMood(Mood::from($body['mood'])),
+                'sweep' => $this->system->take('place', ['contract' => $code, 'kind' => 'market', 'closing' => 'through'] + $body, 3),
+                'place' => $this->system->take('place', $this->order($body, $account, $code), $account),
+                'preview' => $this->system->system->desk->preview($account, $this->order($body, $account, $code) + ['account' => $account], $this->system->now()),
+                'place-pair' => $this->system->take('place-pair', ['orders' => [$this->order($body['first'], $account, $code), $this->order($body['second'], $account, $code)]], $account),
                 'modify' => $this->modify($body, $account, $code),
-                'cancel' => $this->floor->take('cancel', ['order' => $this->nth($body['nth'], $account, $code)->id] + array_diff_key($body, ['nth' => 1]), $account),
-                'hand-back' => $this->floor->take('modify', ['order' => $this->nth($body['nth'], $account, $code)->id, 'steering' => 'plan'], $account),
-                'tie' => $this->floor->take('tie', ['orders' => [$this->nth($body['nth'], $account, $code)->id, $this->nth($body['with'], $account, $code)->id]], $account),
-                'untie' => $this->floor->take('untie', ['order' => $this->nth($body['nth'], $account, $code)->id], $account),
+                'cancel' => $this->system->take('cancel', ['order' => $this->nth($body['nth'], $account, $code)->id] + array_diff_key($body, ['nth' => 1]), $account),
+                'hand-back' => $this->system->take('modify', ['order' => $this->nth($body['nth'], $account, $code)->id, 'steering' => 'plan'], $account),
+                'tie' => $this->system->take('tie', ['orders' => [$this->nth($body['nth'], $account, $code)->id, $this->nth($body['with'], $account, $code)->id]], $account),
+                'untie' => $this->system->take('untie', ['order' => $this->nth($body['nth'], $account, $code)->id], $account),
                 'close-part' => $this->closePart($body, $account, $code),
-                'set-exit' => $this->floor->take('set-exit', ['contract' => $code, 'role' => $body['role'], 'level' => $this->price($code, $body['beyond'])], $account),
-                'flatten-account' => $this->floor->take('flatten-account', [], $account),
-                default => $this->floor->take($do, ['contract' => $code] + array_filter($body, static fn(mixed $value): bool => $value !== null), $account),
+                'set-exit' => $this->system->take('set-exit', ['contract' => $code, 'role' => $body['role'], 'level' => $this->price($code, $body['beyond'])], $account),
+                'flatten-account' => $this->system->take('flatten-account', [], $account),
+                default => $this->system->take($do, ['contract' => $code] + array_filter($body, static fn(mixed $value): bool => $value !== null), $account),
             };
         } catch (Refusal $refusal) {
             $this->refused[] = "$do: {$refusal->getMessage()}";
@@ -84,10 +84,10 @@ final class WideHistory
     /** To just before the next close of dulse, or its next open. */
     private function jump(string $to): void
     {
-        $minute = intdiv($this->floor->now(), 60_000) % 1440;
+        $minute = intdiv($this->system->now(), 60_000) % 1440;
         $ahead = (($to === 'close' ? self::CLOSE : self::OPEN) - $minute + 1440) % 1440;
-        $this->floor->wait(max(0, $ahead * 60_000 - $this->floor->now() % 60_000 - 50));
-        $this->floor->step(3);
+        $this->system->wait(max(0, $ahead * 60_000 - $this->system->now() % 60_000 - 50));
+        $this->system->step(3);
     }
 
     /**
@@ -102,7 +102,7 @@ final class WideHistory
         $order = ['contract' => $code];
         foreach ($body as $field => $value) {
             if (isset($times[$field])) {
-                $order[$times[$field]] = $this->floor->in($value);
+                $order[$times[$field]] = $this->system->in($value);
             } elseif (in_array($field, ['side', 'quantity', 'kind', 'tif', 'closing'], true)) {
                 $order[$field] = $value;
             } elseif (in_array($field, ['exit_plan', 'this_order'], true) && ($body['exit_plan'] ?? null) !== null) {
@@ -130,7 +130,7 @@ final class WideHistory
     private function modify(array $body, int $account, string $code): void
     {
         $order = $this->nth($body['nth'], $account, $code);
-        $contract = $this->floor->floor->desk->state->contracts[$code];
+        $contract = $this->system->system->desk->state->contracts[$code];
         $change = ['order' => $order->id];
         if (isset($body['by'])) {
             $change[$order->kind->hasTrigger() && ! $order->triggered ? 'trigger' : 'price'] = $contract->price((int) $order->level() + $body['by']);
@@ -138,25 +138,25 @@ final class WideHistory
         if (isset($body['lots'])) {
             $change['quantity'] = max(1, $order->quantity + $body['lots']);
         }
-        $this->floor->take('modify', $change + array_intersect_key($body, ['tif' => 1]), $account);
+        $this->system->take('modify', $change + array_intersect_key($body, ['tif' => 1]), $account);
     }
 
     /** @param array<string, mixed> $body */
     private function closePart(array $body, int $account, string $code): void
     {
-        $entries = array_keys($this->floor->holding($account, $code)->entries);
-        $this->floor->take('close-part', ['contract' => $code, 'entry' => $entries[$body['nth'] % max(1, count($entries))] ?? 1] + array_intersect_key($body, ['portion' => 1]), $account);
+        $entries = array_keys($this->system->holding($account, $code)->entries);
+        $this->system->take('close-part', ['contract' => $code, 'entry' => $entries[$body['nth'] % max(1, count($entries))] ?? 1] + array_intersect_key($body, ['portion' => 1]), $account);
     }
 
     private function nth(int $n, int $account, string $code): DeskOrder
     {
-        $working = array_values($this->floor->holding($account, $code)->working);
+        $working = array_values($this->system->holding($account, $code)->working);
 
         return $working === [] ? throw new Refusal('nothing', 'no order works') : $working[$n % count($working)];
     }
 
     private function price(string $code, int $beyond): string
     {
-        return $this->floor->floor->desk->state->contracts[$code]->price((int) $this->floor->floor->desk->quote($code)->last + $beyond);
+        return $this->system->system->desk->state->contracts[$code]->price((int) $this->system->system->desk->quote($code)->last + $beyond);
     }
 }

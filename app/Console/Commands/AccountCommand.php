@@ -12,7 +12,7 @@ use Illuminate\Console\Command;
 /** Makes users with a practice account each on a running desk, and prints each as one JSON line. */
 final class AccountCommand extends Command
 {
-    private const MOST = 100;
+    private const MAX = 100;
 
     protected $signature = 'lotrik:account {--data=} {--name=} {--password=} {--count=1}';
 
@@ -21,8 +21,8 @@ final class AccountCommand extends Command
     public function handle(EngineClient $engine): int
     {
         $count = (string) $this->option('count');
-        if (! ctype_digit($count) || (int) $count < 1 || (int) $count > self::MOST) {
-            $this->error("--count: found \"$count\", expected a whole number from 1 to ".self::MOST);
+        if (! ctype_digit($count) || (int) $count < 1 || (int) $count > self::MAX) {
+            $this->error("--count: found \"$count\", expected a whole number from 1 to ".self::MAX);
 
             return 2;
         }

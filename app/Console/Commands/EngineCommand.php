@@ -33,7 +33,7 @@ final class EngineCommand extends Command
 
     protected $description = 'Run the engine (bin/start does this)';
 
-    private const MOST_SOCKET_PATH = 107;
+    private const MAX_SOCKET_PATH = 107;
 
     /**
      * The loop watches its sockets with select(), which knows no descriptor beyond 1,023 and would end the engine at the
@@ -50,8 +50,8 @@ final class EngineCommand extends Command
         }
         $data = (string) config('lotrik.data');
         $socket = (string) config('lotrik.socket');
-        if (strlen($socket) > self::MOST_SOCKET_PATH) {
-            return $this->refuse("socket path $socket: found ".strlen($socket).' bytes, expected at most '.self::MOST_SOCKET_PATH.'; choose a shorter --data');
+        if (strlen($socket) > self::MAX_SOCKET_PATH) {
+            return $this->refuse("socket path $socket: found ".strlen($socket).' bytes, expected at most '.self::MAX_SOCKET_PATH.'; choose a shorter --data');
         }
         $lock = fopen("$data/engine.lock", 'c');
         if ($lock === false || ! flock($lock, LOCK_EX | LOCK_NB)) {
@@ -96,16 +96,16 @@ final class EngineCommand extends Command
         /** @var list<string> $names */
         $names = config('lotrik.names');
         $tickets = new Tickets("http://$host:$streamPort/stream", static fn(): float => microtime(true));
-        $practice = Practice::resumed($boot->floor, (bool) $this->option('paused'), (string) getenv('LOTRIK_RUN'), $boot->practice);
-        $operations = new Operations($boot->floor, $practice, $tickets, $boot->clock, $journal, $backlog = new DepthBacklog($journal, $boot->floor));
+        $practice = Practice::resumed($boot->system, (bool) $this->option('paused'), (string) getenv('LOTRIK_RUN'), $boot->practice);
+        $operations = new Operations($boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new DepthBacklog($journal, $boot->system));
         $stream = new StreamServer(
-            $loop, $tickets, $boot->floor->desk->state->sequence,
+            $loop, $tickets, $boot->system->desk->state->sequence,
             array_map(static fn(string $n): string => "$n:$streamPort", $names),
             array_map(static fn(string $n): string => "http://$n:$port", $names),
         );
-        $publisher = new Publisher($boot->floor, $operations, $stream, $boot->feeds, bin2hex(random_bytes(6)));
+        $publisher = new Publisher($boot->system, $operations, $stream, $boot->feeds, bin2hex(random_bytes(6)));
         $stream->publishWith($publisher);
-        $engine = new Engine($boot->floor, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher, $loop, $build);
+        $engine = new Engine($boot->system, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher, $loop, $build);
         $rpc = new RpcServer($loop, $engine, $build);
 
         @unlink($socket);
@@ -117,7 +117,7 @@ final class EngineCommand extends Command
         $tcp->on('error', static fn() => null);
         $tcp->on('connection', $stream->connected(...));
 
-        $at = static fn(): int => $boot->clock->at($boot->floor->steps());
+        $at = static fn(): int => $boot->clock->at($boot->system->steps());
         $loop->addPeriodicTimer(0.01, $engine->tick(...));
         $loop->addPeriodicTimer(0.05, static fn() => $publisher->market());
         $loop->addPeriodicTimer(0.1, static fn() => $publisher->marks($at()));

@@ -6,7 +6,7 @@ namespace App\Engine\Checkpoint;
 
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
-use Lotrik\Desk\Floor;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\MarketFeed;
 use Lotrik\Watching\MemoryPiece;
@@ -32,13 +32,13 @@ final class Checkpoints
      *
      * @return array<string, array{sequence: int, body: string}> by name
      */
-    public function of(Floor $floor, array $contracts, int $at, array $practice): array
+    public function of(TradingSystem $system, array $contracts, int $at, array $practice): array
     {
-        $sequence = $floor->desk->state->sequence;
-        $checkpoints = ['lines' => ['sequence' => $sequence, 'body' => self::json(['step' => $floor->steps(), 'seed' => $this->seed, 'clock' => $this->clockStart, 'at' => $at, 'practice' => $practice])]];
+        $sequence = $system->desk->state->sequence;
+        $checkpoints = ['lines' => ['sequence' => $sequence, 'body' => self::json(['step' => $system->steps(), 'seed' => $this->seed, 'clock' => $this->clockStart, 'at' => $at, 'practice' => $practice])]];
         foreach ($contracts as $contract) {
-            $checkpoints += $this->bars($floor, $contract, $sequence);
-            $body = self::json($floor->packMarket($contract));
+            $checkpoints += $this->bars($system, $contract, $sequence);
+            $body = self::json($system->packMarket($contract));
             // A market that stands, or is shut, need not be written again and again.
             if (($this->saved[$contract] ?? null) !== $sum = md5($body)) {
                 $this->saved[$contract] = $sum;
@@ -56,11 +56,11 @@ final class Checkpoints
      *
      * @return array<string, list<MemoryPiece>> by contract
      */
-    public static function memory(Floor $floor, array $contracts): array
+    public static function memory(TradingSystem $system, array $contracts): array
     {
         $pieces = [];
         foreach ($contracts as $contract) {
-            $pieces[$contract] = $floor->desk->quote($contract)->memory->pieces();
+            $pieces[$contract] = $system->desk->quote($contract)->memory->pieces();
         }
 
         return $pieces;
@@ -71,9 +71,9 @@ final class Checkpoints
      *
      * @return array<string, array{sequence: int, body: string}>
      */
-    private function bars(Floor $floor, string $contract, int $sequence): array
+    private function bars(TradingSystem $system, string $contract, int $sequence): array
     {
-        $bars = $floor->desk->quote($contract)->bars;
+        $bars = $system->desk->quote($contract)->bars;
         if ($bars->newest() === ($this->barsAt[$contract] ?? 0)) {
             return [];
         }
@@ -91,14 +91,14 @@ final class Checkpoints
     }
 
     /** @param array{step: int, toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>} $lines */
-    public static function restore(Floor $floor, Journal $journal, string $contract, MarketFeed $feed, array $lines): bool
+    public static function restore(TradingSystem $system, Journal $journal, string $contract, MarketFeed $feed, array $lines): bool
     {
         $checkpoint = $journal->checkpoint("market $contract");
         if ($checkpoint === null) {
             return false;
         }
         try {
-            self::unpack($floor, $journal, $contract, $feed, $lines, $checkpoint['body']);
+            self::unpack($system, $journal, $contract, $feed, $lines, $checkpoint['body']);
         } catch (\Exception|\TypeError|\ValueError) {
             throw JournalDamaged::market($contract);
         }
@@ -107,7 +107,7 @@ final class Checkpoints
     }
 
     /** @param array{step: int, toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>} $lines */
-    private static function unpack(Floor $floor, Journal $journal, string $contract, MarketFeed $feed, array $lines, string $body): void
+    private static function unpack(TradingSystem $system, Journal $journal, string $contract, MarketFeed $feed, array $lines, string $body): void
     {
         // Older builds did not compress it, and kept what was under way in one place for all markets.
         $body = str_starts_with($body, '{') ? $body : (string) @gzuncompress($body);
@@ -118,21 +118,21 @@ final class Checkpoints
                 array_filter($lines[$line] ?? [], static fn(array $item): bool => $item[1] === $contract),
             ));
         }
-        $floor->restoreMarket(Market::unpack($contract, $packed, $feed), $packed);
+        $system->restoreMarket(Market::unpack($contract, $packed, $feed), $packed);
         $bars = $journal->checkpoint("bars $contract");
         if ($bars !== null) {
-            $floor->desk->quote($contract)->bars->restore(json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR), null);
+            $system->desk->quote($contract)->bars->restore(json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR), null);
         }
     }
 
     /** What the markets had seen, once they are all restored. */
-    public static function restoreMemory(Floor $floor, Journal $journal): void
+    public static function restoreMemory(TradingSystem $system, Journal $journal): void
     {
         foreach ($journal->memory() as $contract => $piece) {
-            $floor->desk->quote($contract)->memory->restore($piece);
+            $system->desk->quote($contract)->memory->restore($piece);
         }
-        foreach (array_keys($floor->markets()) as $contract) {
-            $floor->desk->quote($contract)->memory->restored();
+        foreach (array_keys($system->markets()) as $contract) {
+            $system->desk->quote($contract)->memory->restored();
         }
     }
 

@@ -7,7 +7,7 @@ namespace App\Engine\Checkpoint;
 use App\Engine\Journal\Journal;
 use App\Engine\Loop\EngineClock;
 use App\Engine\Loop\Job;
-use Lotrik\Desk\Floor;
+use Lotrik\Desk\TradingSystem;
 
 /**
  * What of the depth history was not brought back at the start, so that the engine is there sooner: hours of it that
@@ -20,7 +20,7 @@ final class DepthBacklog implements Job
 
     private bool $complete = false;
 
-    public function __construct(private readonly Journal $journal, private readonly Floor $floor) {}
+    public function __construct(private readonly Journal $journal, private readonly TradingSystem $system) {}
 
     public function isComplete(): bool
     {
@@ -37,7 +37,7 @@ final class DepthBacklog implements Job
         if (! $this->complete) {
             $pieces = $this->journal->olderMemory(self::CHUNK);
             foreach ($pieces ?? [] as [$contract, $piece]) {
-                $this->floor->desk->quote($contract)->memory->restore($piece);
+                $this->system->desk->quote($contract)->memory->restore($piece);
             }
             $this->complete = $pieces === null;
         }

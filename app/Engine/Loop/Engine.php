@@ -10,8 +10,8 @@ use App\Engine\Checkpoint\DeskCheckpoint;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\KillPoint;
 use App\Engine\Stream\Publisher;
-use Lotrik\Desk\Floor;
 use Lotrik\Desk\Refusal;
+use Lotrik\Desk\TradingSystem;
 use React\EventLoop\LoopInterface;
 
 /**
@@ -21,12 +21,12 @@ use React\EventLoop\LoopInterface;
  */
 final class Engine
 {
-    private const MOST_WAITING = 1000;
+    private const MAX_WAITING = 1000;
 
-    private const MOST_A_TURN = 64;
+    private const MAX_A_TURN = 64;
 
     /** When the loop was held up the market stands rather than rush: at most this many steps are made up in a turn. */
-    private const MOST_STEPS = 20;
+    private const MAX_STEPS = 20;
 
     /** A turn makes steps of the market for no longer than this: orders go between. In ns. */
     private const MAX_MARKET_TIME = 8_000_000;
@@ -49,7 +49,7 @@ final class Engine
     private int $owed = 0;
 
     public function __construct(
-        private readonly Floor $floor,
+        private readonly TradingSystem $system,
         private readonly Journal $journal,
         private readonly Checkpoints $checkpoints,
         private readonly DeskCheckpoint $deskCheckpoint,
@@ -62,13 +62,13 @@ final class Engine
         private readonly string $build,
     ) {
         $this->lastTick = (int) hrtime(true);
-        $this->checkpointAt = $floor->steps() + self::CHECKPOINT_EVERY;
+        $this->checkpointAt = $system->steps() + self::CHECKPOINT_EVERY;
     }
 
     /** @param callable(array<string, mixed>): void $reply called after what the request did has been committed */
     public function enqueue(Request $request, callable $reply): void
     {
-        if (count($this->waiting) >= self::MOST_WAITING) {
+        if (count($this->waiting) >= self::MAX_WAITING) {
             $reply(self::problem('busy', 'the engine has too many commands waiting; try again in a moment'));
 
             return;
@@ -88,7 +88,7 @@ final class Engine
         $elapsed = intdiv($now - $this->lastTick, 1_000_000);
         $this->lastTick += $elapsed * 1_000_000;
         if (! $this->practice->paused) {
-            $this->owed = min($this->owed + intdiv($elapsed * $this->practice->speed, 10), self::MOST_STEPS * 1000 * max(1, intdiv($this->practice->speed, 1000)));
+            $this->owed = min($this->owed + intdiv($elapsed * $this->practice->speed, 10), self::MAX_STEPS * 1000 * max(1, intdiv($this->practice->speed, 1000)));
         }
         $this->turn();
     }
@@ -96,7 +96,7 @@ final class Engine
     public function turn(): void
     {
         $replies = [];
-        foreach (array_splice($this->waiting, 0, self::MOST_A_TURN) as [$request, $reply]) {
+        foreach (array_splice($this->waiting, 0, self::MAX_A_TURN) as [$request, $reply]) {
             $answer = $this->answer($request);
             if ($answer instanceof Job && count($this->jobs) >= self::MAX_JOBS) {
                 $replies[] = [$reply, static fn(): array => self::problem('busy', 'the practice market has enough to do; try again when it is done')];
@@ -107,12 +107,12 @@ final class Engine
             }
         }
         array_push($replies, ...$this->moveMarket((int) hrtime(true) + self::MAX_MARKET_TIME));
-        $events = $this->floor->events();
-        $due = $this->floor->steps() >= $this->checkpointAt || $this->practice->takeCheckpointWish();
+        $events = $this->system->events();
+        $due = $this->system->steps() >= $this->checkpointAt || $this->practice->takeCheckpointWish();
         if ($events !== [] || $due) {
-            $contracts = $due ? array_keys($this->floor->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
-            $this->journal->commit($events, $this->floor->desk->state, $this->floor->steps(), $this->operations->ahead(...), $this->checkpoints->of($this->floor, $contracts, $this->clock->at($this->floor->steps()), $this->practice->pack()), Checkpoints::memory($this->floor, $contracts), $this->build);
-            $this->checkpointAt = $due ? $this->floor->steps() + self::CHECKPOINT_EVERY : $this->checkpointAt;
+            $contracts = $due ? array_keys($this->system->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
+            $this->journal->commit($events, $this->system->desk->state, $this->system->steps(), $this->operations->ahead(...), $this->checkpoints->of($this->system, $contracts, $this->clock->at($this->system->steps()), $this->practice->pack()), Checkpoints::memory($this->system, $contracts), $this->build);
+            $this->checkpointAt = $due ? $this->system->steps() + self::CHECKPOINT_EVERY : $this->checkpointAt;
         }
         foreach ($replies as [$reply, $answer]) {
             $reply($answer());
@@ -139,8 +139,8 @@ final class Engine
             $this->journal->shortenLog();
         } elseif (! $this->backlog->isComplete()) {
             $this->backlog->load();
-        } elseif ($this->deskCheckpoint->isDue($this->floor->desk->state->sequence)) {
-            $this->deskCheckpoint->saveInChild($this->floor->desk->state, $this->journal->lastHash());
+        } elseif ($this->deskCheckpoint->isDue($this->system->desk->state->sequence)) {
+            $this->deskCheckpoint->saveInChild($this->system->desk->state, $this->journal->lastHash());
         }
     }
 
@@ -155,7 +155,7 @@ final class Engine
     {
         while ($this->owed >= 1000 && hrtime(true) < $until) {
             $this->owed -= 1000;
-            $this->floor->step($this->clock->at($this->floor->steps() + 1));
+            $this->system->step($this->clock->at($this->system->steps() + 1));
         }
         $replies = [];
         while ($this->jobs !== [] && hrtime(true) < $until) {
@@ -177,7 +177,7 @@ final class Engine
             return static fn(): array => self::problem('deadline', 'the command reached the engine too late and was dropped; nothing was done');
         }
         try {
-            $answer = $this->operations->run($request, $this->clock->at($this->floor->steps()));
+            $answer = $this->operations->run($request, $this->clock->at($this->system->steps()));
 
             return $answer instanceof Job ? $answer : self::reply($request, $answer);
         } catch (Refusal $refusal) {

@@ -14,7 +14,7 @@ use Lotrik\Desk\Account;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\EventCodec;
-use Lotrik\Desk\Floor;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\Venue\Market;
 
 /** Brings desk and markets up: from what was committed, or from the demo scenario on the first run. */
@@ -25,7 +25,7 @@ final class EngineBoot
 
     /** @param array<string, mixed> $practice how the market was steered when it was last saved */
     private function __construct(
-        public readonly Floor $floor,
+        public readonly TradingSystem $system,
         public readonly EngineClock $clock,
         public readonly Checkpoints $checkpoints,
         public readonly DeskCheckpoint $deskCheckpoint,
@@ -47,7 +47,7 @@ final class EngineBoot
         $seed = $lines['seed'] ?? $seed;
         $start = $lines === null ? $clock : $lines['clock'];
         $boot = new self(
-            new Floor(new Desk($state, $journal), $delaySteps), new EngineClock($start, max($journal->lastAt(), $lines['at'] ?? 0)), new Checkpoints($seed, $start),
+            new TradingSystem(new Desk($state, $journal), $delaySteps), new EngineClock($start, max($journal->lastAt(), $lines['at'] ?? 0)), new Checkpoints($seed, $start),
             new DeskCheckpoint($deskFile, $build, $saved), $lines['practice'] ?? [],
         );
         if ($lines === null) {
@@ -55,15 +55,15 @@ final class EngineBoot
 
             return $boot;
         }
-        $boot->floor->startAt($lines['step']);
+        $boot->system->startAt($lines['step']);
         foreach (array_keys($state->contracts) as $code) {
             $feed = $boot->feeds[$code] = new BookFeed();
-            if (! Checkpoints::restore($boot->floor, $journal, $code, $feed, $lines)) {
+            if (! Checkpoints::restore($boot->system, $journal, $code, $feed, $lines)) {
                 throw new \UnexpectedValueException("the market of $code has no checkpoint; start with --fresh to begin anew");
             }
         }
-        Checkpoints::restoreMemory($boot->floor, $journal);
-        $boot->floor->resume($boot->clock->at($boot->floor->steps()));
+        Checkpoints::restoreMemory($boot->system, $journal);
+        $boot->system->resume($boot->clock->at($boot->system->steps()));
 
         return $boot;
     }
@@ -87,16 +87,16 @@ final class EngineBoot
     {
         $at = $this->clock->at(0);
         foreach (KestrelBay::contracts(new \DateTimeImmutable('@'.intdiv($at, 1000)), $hours) as [$contract, $home]) {
-            $this->floor->desk->list($contract, $at);
+            $this->system->desk->list($contract, $at);
             $feed = $this->feeds[$contract->code] = new BookFeed();
-            $this->floor->add(Market::open($contract->code, $seed, $home, $feed));
+            $this->system->add(Market::open($contract->code, $seed, $home, $feed));
         }
-        $this->floor->desk->openAccount(Account::fromArray(['id' => 1] + KestrelBay::account(1)), $at);
+        $this->system->desk->openAccount(Account::fromArray(['id' => 1] + KestrelBay::account(1)), $at);
         // A little trading before the doors open, so that there is a last price.
         for ($i = 0; $i < 100; $i++) {
-            $this->floor->step($at);
+            $this->system->step($at);
         }
-        $contracts = array_keys($this->floor->markets());
-        $journal->commit($this->floor->events(), $this->floor->desk->state, $this->floor->steps(), static fn(): ?int => null, $this->checkpoints->of($this->floor, $contracts, $at, []), Checkpoints::memory($this->floor, $contracts), $build);
+        $contracts = array_keys($this->system->markets());
+        $journal->commit($this->system->events(), $this->system->desk->state, $this->system->steps(), static fn(): ?int => null, $this->checkpoints->of($this->system, $contracts, $at, []), Checkpoints::memory($this->system, $contracts), $build);
     }
 }

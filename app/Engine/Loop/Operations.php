@@ -15,9 +15,9 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Answer;
 use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Floor;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Refusal;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
 use Lotrik\ExitPlan\Ranges;
@@ -29,10 +29,10 @@ use Lotrik\Watching\BarSize;
 final class Operations
 {
     /** An answer stays small. */
-    private const MOST_PRINTS = 1500;
+    private const MAX_PRINTS = 1500;
 
     public function __construct(
-        private readonly Floor $floor,
+        private readonly TradingSystem $system,
         private readonly Practice $practice,
         private readonly Tickets $tickets,
         private readonly EngineClock $clock,
@@ -53,9 +53,9 @@ final class Operations
             return $this->openAccount($request, $at);
         }
         $account = $this->owned($request);
-        if (in_array($request->op, $this->floor->desk->operations(), true)) {
-            $this->rate->count($request->op, $account->id, $request->body, $this->floor->desk, hrtime(true) / 1e9);
-            $answer = $this->floor->take($request->op, $account->id, $request->body, $request->fingerprint, $at);
+        if (in_array($request->op, $this->system->desk->operations(), true)) {
+            $this->rate->count($request->op, $account->id, $request->body, $this->system->desk, hrtime(true) / 1e9);
+            $answer = $this->system->take($request->op, $account->id, $request->body, $request->fingerprint, $at);
 
             return fn(): array => $this->commandAnswer($request->op, $account, $answer);
         }
@@ -67,7 +67,7 @@ final class Operations
             return $this->backlog;
         }
         $body = match ($request->op) {
-            'preview' => $this->floor->desk->preview($account->id, $request->body, $at),
+            'preview' => $this->system->desk->preview($account->id, $request->body, $at),
             'ticket' => $this->tickets->issue((int) $request->user, $account->id, (string) ($request->body['session'] ?? '')),
             'revoke' => $this->tickets->revoke((int) $request->user, (string) ($request->body['session'] ?? '')),
             default => null,
@@ -80,12 +80,12 @@ final class Operations
             'book' => $this->book($this->contract($request), (int) ($request->body['levels'] ?? 20)),
             'orders' => $this->list(array_map(fn(DeskOrder $o): array => $this->order($o), $this->workingOf($account, $request))),
             'order' => $this->one($account, $request),
-            'positions' => $this->list(array_map(fn(Holding $h): array => PositionView::of($h, $this->floor->desk->state, $this->floor->desk->quote($h->contract)), $this->holdingsOf($account))),
-            'risk' => RiskView::of($account, $this->floor->desk, $at),
+            'positions' => $this->list(array_map(fn(Holding $h): array => PositionView::of($h, $this->system->desk->state, $this->system->desk->quote($h->contract)), $this->holdingsOf($account))),
+            'risk' => RiskView::of($account, $this->system->desk, $at),
             'snapshot' => $this->snapshot($account->id),
             'plan-basis' => $this->planBasis($request),
             'plans-used' => ['names' => $this->plansUsed($account->id)],
-            'prints' => ['prints' => array_slice($this->floor->desk->quote($this->contract($request)->code)->prints->all(), -self::MOST_PRINTS)],
+            'prints' => ['prints' => array_slice($this->system->desk->quote($this->contract($request)->code)->prints->all(), -self::MAX_PRINTS)],
             'depth-history', 'tape', 'bars', 'levels' => $this->watched($request),
             default => throw new \LogicException("no operation {$request->op}"),
         }];
@@ -94,14 +94,14 @@ final class Operations
     /** @return array<string, mixed> */
     private function book(Contract $contract, int $levels): array
     {
-        return BookView::of($this->floor->market($contract->code)->venue, $this->floor->desk->quote($contract->code), $contract, $levels, $this->floor->desk->state->sequence);
+        return BookView::of($this->system->market($contract->code)->venue, $this->system->desk->quote($contract->code), $contract, $levels, $this->system->desk->state->sequence);
     }
 
     /** @return array<string, mixed> what the market says about a plan: average true ranges, how far minutes ranged, the last price */
     private function planBasis(Request $request): array
     {
-        $at = $this->clock->at($this->floor->steps());
-        $quote = $this->floor->desk->quote($this->contract($request)->code);
+        $at = $this->clock->at($this->system->steps());
+        $quote = $this->system->desk->quote($this->contract($request)->code);
         try {
             $ranges = Ranges::for(ExitPlan::fromArray((array) ($request->body['document'] ?? [])), $quote->bars, $at)->toArray();
         } catch (PlanFault $fault) {
@@ -115,7 +115,7 @@ final class Operations
     private function watched(Request $request): array
     {
         $contract = $this->contract($request);
-        $watching = new Watching($contract, $this->floor->desk->quote($contract->code), $this->clock->at($this->floor->steps()));
+        $watching = new Watching($contract, $this->system->desk->quote($contract->code), $this->clock->at($this->system->steps()));
         $body = $request->body;
 
         return match ($request->op) {
@@ -130,7 +130,7 @@ final class Operations
     private function plansUsed(int $account): array
     {
         $used = [];
-        foreach ($this->floor->desk->state->holdings as $code => $holdings) {
+        foreach ($this->system->desk->state->holdings as $code => $holdings) {
             foreach (($holdings[$account] ?? null)->entries ?? [] as $entry) {
                 if ($entry->exits->openLots() > 0 && $entry->exits->plan->name !== null) {
                     $used[$entry->exits->plan->name] = "it covers the open position in $code";
@@ -148,43 +148,43 @@ final class Operations
 
     public function ahead(int $order): ?int
     {
-        $of = $this->floor->desk->state->orders[$order] ?? null;
+        $of = $this->system->desk->state->orders[$order] ?? null;
 
-        return $of === null ? null : $this->floor->market($of->contract)->venue->book->ahead($order);
+        return $of === null ? null : $this->system->market($of->contract)->venue->book->ahead($order);
     }
 
     /** @return array<string, mixed> */
     public function order(DeskOrder $order): array
     {
-        return OrderView::of($order, $this->floor->desk->state, $this->ahead($order->id));
+        return OrderView::of($order, $this->system->desk->state, $this->ahead($order->id));
     }
 
     /** @return array<string, mixed> working orders, positions and risk of an account, all at one sequence */
     public function snapshot(int $account): array
     {
-        $of = $this->floor->desk->state->accounts[$account];
+        $of = $this->system->desk->state->accounts[$account];
         $orders = [];
         $positions = [];
-        foreach ($this->floor->desk->state->holdings as $code => $holdings) {
+        foreach ($this->system->desk->state->holdings as $code => $holdings) {
             $holding = $holdings[$account] ?? null;
             if ($holding !== null) {
                 array_push($orders, ...array_map($this->order(...), array_values($holding->working)));
                 if ($holding->sequence > 0) {
-                    $positions[] = PositionView::of($holding, $this->floor->desk->state, $this->floor->desk->quote($code));
+                    $positions[] = PositionView::of($holding, $this->system->desk->state, $this->system->desk->quote($code));
                 }
             }
         }
 
         return [
-            'sequence' => $this->floor->desk->state->sequence, 'orders' => $orders, 'positions' => $positions,
-            'risk' => RiskView::of($of, $this->floor->desk, $this->clock->at($this->floor->steps())),
+            'sequence' => $this->system->desk->state->sequence, 'orders' => $orders, 'positions' => $positions,
+            'risk' => RiskView::of($of, $this->system->desk, $this->clock->at($this->system->steps())),
         ];
     }
 
     /** @return array{status: int, body: array<array-key, mixed>} */
     private function commandAnswer(string $op, Account $account, Answer $answer): array
     {
-        $state = $this->floor->desk->state;
+        $state = $this->system->desk->state;
         if (isset($answer->body['order'])) {
             return [
                 'status' => $op === 'place' && ! $answer->repeated ? 201 : 200,
@@ -208,7 +208,7 @@ final class Operations
     /** @return array<string, mixed> an order as it is, or as it was last where it ended long ago */
     private function orderNow(int $id): array
     {
-        $order = $this->floor->desk->state->orders[$id] ?? null;
+        $order = $this->system->desk->state->orders[$id] ?? null;
 
         return $order === null ? $this->journal->order($id) ?? throw new \LogicException("order $id is in no table") : $this->order($order);
     }
@@ -217,7 +217,7 @@ final class Operations
     private function flatness(Holding $holding): array
     {
         $left = abs($holding->position->lots);
-        $contract = $this->floor->desk->state->contracts[$holding->contract];
+        $contract = $this->system->desk->state->contracts[$holding->contract];
         $stops = array_values(array_unique(array_map(static fn(array $p): string => $contract->price($p['stop']), $holding->protected())));
 
         return [
@@ -235,10 +235,10 @@ final class Operations
     /** @return array{status: int, body: array{last: string|null, sequence: int}} */
     private function practised(PracticeJob $job): array
     {
-        $last = $this->floor->market($job->contract)->venue->last();
-        $contract = $this->floor->desk->state->contracts[$job->contract];
+        $last = $this->system->market($job->contract)->venue->last();
+        $contract = $this->system->desk->state->contracts[$job->contract];
 
-        return ['status' => 200, 'body' => ['last' => $last === null ? null : $contract->price($last->tick), 'sequence' => $this->floor->desk->state->sequence]];
+        return ['status' => 200, 'body' => ['last' => $last === null ? null : $contract->price($last->tick), 'sequence' => $this->system->desk->state->sequence]];
     }
 
     /** @return callable(): array{status: int, body: array<array-key, mixed>} */
@@ -247,16 +247,16 @@ final class Operations
         if ($request->user !== null) {
             throw new Refusal('forbidden', 'accounts are opened on the console');
         }
-        $id = max([0, ...array_keys($this->floor->desk->state->accounts)]) + 1;
+        $id = max([0, ...array_keys($this->system->desk->state->accounts)]) + 1;
         $account = Account::fromArray(['id' => $id] + $request->body);
-        $this->floor->desk->openAccount($account, $at);
+        $this->system->desk->openAccount($account, $at);
 
         return static fn(): array => ['status' => 201, 'body' => ['account' => $id]];
     }
 
     private function owned(Request $request): Account
     {
-        $account = $this->floor->desk->state->accounts[$request->account] ?? null;
+        $account = $this->system->desk->state->accounts[$request->account] ?? null;
         if ($account === null || $account->owner !== $request->user) {
             throw new Refusal('unknown-account', "there is no account {$request->account} of yours; GET /api/accounts lists yours");
         }
@@ -268,7 +268,7 @@ final class Operations
     {
         $code = $request->body['contract'] ?? null;
 
-        return $this->floor->desk->state->contracts[is_string($code) ? $code : '']
+        return $this->system->desk->state->contracts[is_string($code) ? $code : '']
             ?? throw new Refusal('not-found', 'no such contract is listed; GET /api/contracts lists them');
     }
 
@@ -276,7 +276,7 @@ final class Operations
     private function one(Account $account, Request $request): array
     {
         $id = (int) ($request->body['order'] ?? 0);
-        $order = $this->floor->desk->state->orders[$id] ?? null;
+        $order = $this->system->desk->state->orders[$id] ?? null;
         $body = $order === null ? $this->journal->order($id) : $this->order($order);
         if (($body['account'] ?? null) !== $account->id) {
             throw new Refusal('not-found', 'there is no such order in this account');
@@ -305,7 +305,7 @@ final class Operations
     {
         return array_values(array_filter(array_map(
             static fn(array $holdings): ?Holding => $holdings[$account->id] ?? null,
-            $this->floor->desk->state->holdings,
+            $this->system->desk->state->holdings,
         ), static fn(?Holding $h): bool => $h !== null && $h->sequence > 0));
     }
 
@@ -316,6 +316,6 @@ final class Operations
      */
     private function list(array $items): array
     {
-        return ['items' => $items, 'next' => null, 'sequence' => $this->floor->desk->state->sequence];
+        return ['items' => $items, 'next' => null, 'sequence' => $this->system->desk->state->sequence];
     }
 }

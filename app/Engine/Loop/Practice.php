@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
-use Lotrik\Desk\Floor;
 use Lotrik\Desk\Refusal;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\Venue\Mood;
@@ -16,7 +16,7 @@ final class Practice
     private bool $wantsCheckpoint = false;
 
     /** @param int $speed venue time to wall time, in thousandths */
-    public function __construct(private readonly Floor $floor, public bool $paused, private readonly string $run = '', public int $speed = 1000) {}
+    public function __construct(private readonly TradingSystem $system, public bool $paused, private readonly string $run = '', public int $speed = 1000) {}
 
     /**
      * The market goes on as it was steered where it is the same run of the application that comes back: a start of its
@@ -24,9 +24,9 @@ final class Practice
      *
      * @param array<string, mixed> $packed as {@see pack()} wrote it
      */
-    public static function resumed(Floor $floor, bool $paused, string $run, array $packed): self
+    public static function resumed(TradingSystem $system, bool $paused, string $run, array $packed): self
     {
-        $practice = new self($floor, $paused, $run);
+        $practice = new self($system, $paused, $run);
         if ($run !== '' && ($packed['run'] ?? null) === $run) {
             $practice->paused = ($packed['paused'] ?? $paused) === true;
             $practice->speed = is_int($packed['speed'] ?? null) ? $packed['speed'] : 1000;
@@ -56,7 +56,7 @@ final class Practice
             $steps = $node->optionalInt('steps', 1, 10_000) ?? 0;
             $push = $node->optionalInt('push_ticks', -1_000, 1_000) ?? 0;
             $node->done();
-            if ($push !== 0 && ! $this->floor->market($contract)->venue->isOpen()) {
+            if ($push !== 0 && ! $this->system->market($contract)->venue->isOpen()) {
                 throw new Refusal('market-closed', "$contract is shut; its market can be pushed once it is open", '/push_ticks');
             }
             if ($steps > 0 && ! $paused) {
@@ -66,13 +66,13 @@ final class Practice
             throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
         }
         if ($mood !== null) {
-            $this->floor->market($contract)->flow->setMood($mood);
+            $this->system->market($contract)->flow->setMood($mood);
         }
         $this->paused = $paused;
         $this->speed = $speed;
         $this->wishCheckpoint();
 
-        return new PracticeJob($this->floor, $contract, $steps, $push);
+        return new PracticeJob($this->system, $contract, $steps, $push);
     }
 
     public function wishCheckpoint(): void

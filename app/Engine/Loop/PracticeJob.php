@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
-use Lotrik\Desk\Floor;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\Venue\Push;
 
 /** Steps or a push that somebody asked for: made bit by bit, so that orders go between. */
@@ -12,23 +12,23 @@ final class PracticeJob implements Job
 {
     private ?Push $push = null;
 
-    public function __construct(private readonly Floor $floor, public readonly string $contract, private int $steps, private readonly int $pushTicks) {}
+    public function __construct(private readonly TradingSystem $system, public readonly string $contract, private int $steps, private readonly int $pushTicks) {}
 
     /** One step of the market, or one level of the push. */
     public function advance(EngineClock $clock): bool
     {
         if ($this->steps > 0) {
             $this->steps--;
-            $this->floor->step($clock->at($this->floor->steps() + 1));
+            $this->system->step($clock->at($this->system->steps() + 1));
 
             return $this->steps > 0 || $this->pushTicks !== 0;
         }
         if ($this->pushTicks === 0) {
             return false;
         }
-        $at = $clock->at($this->floor->steps() + 1);
-        $this->push ??= $this->floor->beginPush($this->contract, $this->pushTicks, $at);
+        $at = $clock->at($this->system->steps() + 1);
+        $this->push ??= $this->system->beginPush($this->contract, $this->pushTicks, $at);
 
-        return $this->floor->advance($this->push, $this->contract, $at);
+        return $this->system->advance($this->push, $this->contract, $at);
     }
 }

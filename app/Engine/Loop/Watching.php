@@ -25,7 +25,7 @@ use Lotrik\Watching\MarkedLevel;
 final class Watching
 {
     /** Numbers in one answer about the depth history, so that it stays small; what is left is asked for next. */
-    private const MOST_NUMBERS = 8_000;
+    private const MAX_NUMBERS = 8_000;
 
     /** Wilder's own length. */
     private const RANGE_LENGTH = 14;
@@ -40,7 +40,7 @@ final class Watching
         $numbers = 0;
         $next = null;
         foreach ($this->quote->depth->between($step, $after, $until) as $column) {
-            if ($numbers > self::MOST_NUMBERS) {
+            if ($numbers > self::MAX_NUMBERS) {
                 $next = Time::iso($columns[count($columns) - 1]['at']);
                 break;
             }

@@ -12,7 +12,7 @@ use React\Socket\ConnectionInterface;
 /** The command socket: the engine says its build, then one JSON line each way. */
 final class RpcServer
 {
-    private const MOST_LINE = 65_536;
+    private const MAX_LINE = 65_536;
 
     private bool $turnIsDue = false;
 
@@ -29,7 +29,7 @@ final class RpcServer
                 $buffer = substr($buffer, $end + 1);
                 $this->line($connection, $line);
             }
-            if (strlen($buffer) > self::MOST_LINE) {
+            if (strlen($buffer) > self::MAX_LINE) {
                 $connection->end(self::encode(['ok' => false, 'problem' => ['code' => 'too-large', 'detail' => 'a call is at most 64 KiB', 'pointer' => null]]));
             }
         });

@@ -23,8 +23,8 @@ use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\OrderRejected;
 use Lotrik\Desk\Event\ReversalDropped;
 use Lotrik\Desk\Event\StopMoved;
-use Lotrik\Desk\Floor;
 use Lotrik\Desk\Recorded;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Side;
 
 /** Turns committed events and market data into stream events, each encoded once for all who get it. */
@@ -47,7 +47,7 @@ final class Publisher
 
     /** @param array<string, BookFeed> $feeds */
     public function __construct(
-        private readonly Floor $floor,
+        private readonly TradingSystem $system,
         private readonly Operations $operations,
         private readonly Fanout $fanout,
         private readonly array $feeds,
@@ -57,7 +57,7 @@ final class Publisher
     /** @param list<Recorded> $events of one commit */
     public function publish(array $events): void
     {
-        $state = $this->floor->desk->state;
+        $state = $this->system->desk->state;
         $byAccount = [];
         foreach ($events as $recorded) {
             if ($recorded->account !== null) {
@@ -95,10 +95,10 @@ final class Publisher
                 }
             }
             foreach (array_keys($positions) as $contract) {
-                $frames .= Frame::of('position', PositionView::of($state->holding($account, $contract), $state, $this->floor->desk->quote($contract)));
+                $frames .= Frame::of('position', PositionView::of($state->holding($account, $contract), $state, $this->system->desk->quote($contract)));
             }
             // The id stands on the last event of the commit alone: a stream that breaks off before it gets all of it again.
-            $frames .= Frame::of('risk', RiskView::of($state->accounts[$account], $this->floor->desk, $last->at), $last->sequence);
+            $frames .= Frame::of('risk', RiskView::of($state->accounts[$account], $this->system->desk, $last->at), $last->sequence);
             $this->fanout->own($account, $last->sequence, $frames);
         }
     }
@@ -107,7 +107,7 @@ final class Publisher
     public function market(): void
     {
         foreach ($this->feeds as $contract => $feed) {
-            $prints = $this->floor->desk->quote($contract)->prints;
+            $prints = $this->system->desk->quote($contract)->prints;
             $trades = $prints->after($this->printed[$contract] ?? 0);
             $this->printed[$contract] = $prints->newest();
             $changes = $feed->changes();
@@ -146,7 +146,7 @@ final class Publisher
     public function depth(): void
     {
         foreach ($this->feeds as $contract => $feed) {
-            $depth = $this->floor->desk->quote($contract)->depth;
+            $depth = $this->system->desk->quote($contract)->depth;
             $after = $this->columnAt[$contract] ?? null;
             $at = $depth->last()?->at;
             if ($at === null || $at === $after) {
@@ -166,12 +166,12 @@ final class Publisher
      */
     private function day(string $contract, ?array $ticks): array
     {
-        return DayView::of($this->floor->desk->state->contracts[$contract], $this->floor->desk->quote($contract)->day, $ticks);
+        return DayView::of($this->system->desk->state->contracts[$contract], $this->system->desk->quote($contract)->day, $ticks);
     }
 
     public function sequence(): int
     {
-        return $this->floor->desk->state->sequence;
+        return $this->system->desk->state->sequence;
     }
 
     /** @param list<string> $contracts */
@@ -189,7 +189,7 @@ final class Publisher
     /** The newest column alone, so that whoever begins, or has fallen behind, sees what is missing before it. */
     private function newestDepth(string $contract): string
     {
-        $depth = $this->floor->desk->quote($contract)->depth;
+        $depth = $this->system->desk->quote($contract)->depth;
         $newest = $depth->last();
 
         return $newest === null ? '' : Frame::of('depth', DepthView::of($contract, $depth, $this->feeds[$contract]->lots(Side::Buy), $this->feeds[$contract]->lots(Side::Sell), $newest->at - 1));
@@ -198,7 +198,7 @@ final class Publisher
     /** @return array<string, mixed> */
     private function book(string $contract): array
     {
-        $last = $this->floor->market($contract)->venue->last();
+        $last = $this->system->market($contract)->venue->last();
 
         return ['contract' => $contract, 'full' => true, 'last' => $last === null ? null : ['price' => $last->tick, 'size' => $last->lots, 'aggressor' => $last->aggressor->value]] + $this->feeds[$contract]->full();
     }
@@ -216,13 +216,13 @@ final class Publisher
     /** What moves with the market: open P/L, risk, best profit; at most 10 times a second, and only where it changed. */
     public function marks(int $at): void
     {
-        $state = $this->floor->desk->state;
+        $state = $this->system->desk->state;
         foreach ($this->fanout->accounts() as $account) {
             $positions = [];
             foreach ($state->holdings as $contract => $holdings) {
                 $holding = $holdings[$account] ?? null;
                 if ($holding !== null && $holding->position->lots !== 0) {
-                    $view = PositionView::of($holding, $state, $this->floor->desk->quote($contract));
+                    $view = PositionView::of($holding, $state, $this->system->desk->quote($contract));
                     $positions[] = array_intersect_key($view, array_flip(['contract', 'open_ticks', 'open_money', 'open_risk', 'locked_in', 'risk_from_here', 'best']));
                 }
             }
@@ -230,7 +230,7 @@ final class Publisher
             if ($positions === [] && $ahead === [] && ! isset($this->marks[$account])) {
                 continue;
             }
-            $mark = Frame::of('mark', ['positions' => $positions, 'ahead' => $ahead, 'risk' => RiskView::of($state->accounts[$account], $this->floor->desk, $at)]);
+            $mark = Frame::of('mark', ['positions' => $positions, 'ahead' => $ahead, 'risk' => RiskView::of($state->accounts[$account], $this->system->desk, $at)]);
             if (($this->marks[$account] ?? '') !== $mark) {
                 $this->fanout->mark($account, $mark);
             }
@@ -246,7 +246,7 @@ final class Publisher
     private function ahead(int $account): array
     {
         $ahead = [];
-        foreach ($this->floor->desk->state->holdings as $holdings) {
+        foreach ($this->system->desk->state->holdings as $holdings) {
             foreach (($holdings[$account] ?? null)->working ?? [] as $order) {
                 $lots = $this->operations->ahead($order->id);
                 if ($lots !== null) {
@@ -261,10 +261,10 @@ final class Publisher
     public function heartbeat(int $at): void
     {
         $hours = [];
-        foreach ($this->floor->desk->state->contracts as $code => $contract) {
+        foreach ($this->system->desk->state->contracts as $code => $contract) {
             $of = $contract->session->at($at);
             $hours[$code] = ['open' => $of->open, 'words' => $of->words($at)];
         }
-        $this->fanout->all(Frame::of('heartbeat', ['at' => Time::iso($at), 'hours' => $hours, 'sent' => (int) (microtime(true) * 1000), 'sequence' => $this->floor->desk->state->sequence, 'epoch' => $this->epoch]));
+        $this->fanout->all(Frame::of('heartbeat', ['at' => Time::iso($at), 'hours' => $hours, 'sent' => (int) (microtime(true) * 1000), 'sequence' => $this->system->desk->state->sequence, 'epoch' => $this->epoch]));
     }
 }

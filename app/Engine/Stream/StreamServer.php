@@ -17,11 +17,11 @@ use React\Socket\ConnectionInterface;
  */
 final class StreamServer implements Fanout
 {
-    private const MOST_HEAD = 8192;
+    private const MAX_HEAD = 8192;
 
     private const HEAD_SECONDS = 5;
 
-    private const MOST_STREAMS = 900;
+    private const MAX_STREAMS = 900;
 
     private const MAX_STREAMS_OF_USER = 32;
 
@@ -78,7 +78,7 @@ final class StreamServer implements Fanout
                 return;
             }
             $head .= $data;
-            if (strlen($head) > self::MOST_HEAD) {
+            if (strlen($head) > self::MAX_HEAD) {
                 $this->refuse($connection, 431, 'head-too-large', 'a request head of at most 8 KiB is read');
             } elseif (str_contains($head, "\r\n\r\n")) {
                 $this->loop->cancelTimer($late);
@@ -163,7 +163,7 @@ final class StreamServer implements Fanout
 
             return;
         }
-        if (count($this->subscribers) >= self::MOST_STREAMS) {
+        if (count($this->subscribers) >= self::MAX_STREAMS) {
             $this->refuse($connection, 503, 'too-many-streams', 'too many streams are open; try again later', $origin);
 
             return;

@@ -22,7 +22,7 @@ final class DepthView
     private const JUST_MS = 10_000;
 
     /** Columns that one event tells of: after a jump of the market the page asks for the rest. */
-    private const MOST = 40;
+    private const MAX = 40;
 
     /**
      * @param array<int, int> $bids  tick → lots
@@ -35,7 +35,7 @@ final class DepthView
     {
         $columns = [];
         foreach (DepthStep::cases() as $step) {
-            foreach (array_slice($depth->between($step, $after, PHP_INT_MAX), -self::MOST) as $column) {
+            foreach (array_slice($depth->between($step, $after, PHP_INT_MAX), -self::MAX) as $column) {
                 $columns[] = ['step' => $step->value] + self::column($column);
             }
         }
@@ -49,7 +49,7 @@ final class DepthView
 
         return [
             'contract' => $contract, 'just' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($just), $just), 'columns' => $columns, 'sums' => $sums, 'changed' => self::changed($depth),
-            'unusual' => $depth->habit->unusual(), 'full' => $depth->habit->percentile(99),
+            'unusual' => $depth->typical->unusual(), 'full' => $depth->typical->percentile(99),
         ];
     }
 
@@ -71,7 +71,7 @@ final class DepthView
     {
         $now = $depth->last()?->levels() ?? [];
         $then = $depth->before(self::CHANGE_MS)?->levels() ?? [];
-        $much = max(2, $depth->habit->percentile(50));
+        $much = max(2, $depth->typical->percentile(50));
         $changed = [];
         foreach ($now + $then as $tick => $_) {
             $by = ($now[$tick] ?? 0) - ($then[$tick] ?? 0);

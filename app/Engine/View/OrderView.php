@@ -7,7 +7,7 @@ namespace App\Engine\View;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Words;
+use Lotrik\Desk\EventText;
 use Lotrik\Order\Role;
 
 /** An order as it goes out: to the API, the stream and the table of orders. */
@@ -30,7 +30,7 @@ final class OrderView
             'ahead' => $order->state->isFinal() ? null : $ahead, 'created_at' => Time::iso($order->createdAt), 'ended_at' => self::time($order->endedAt),
             'tag' => $order->tag, 'why' => $order->why, 'level' => $order->level(), 'words' => self::words($order, $contract, $state),
             'expires_at' => self::time($order->expiresAt), 'cancel_at' => self::time($order->cancelAt), 'release_at' => self::time($order->hold?->releaseAt),
-            'held_until' => $order->isHeld() && $order->hold !== null ? Words::hold($order->hold, $state->contracts[$order->hold->contract ?? ''] ?? null) : null,
+            'held_until' => $order->isHeld() && $order->hold !== null ? EventText::hold($order->hold, $state->contracts[$order->hold->contract ?? ''] ?? null) : null,
             'wished' => $state->holding($order->account, $order->contract)->isCancelWished($order) ? 'cancel' : null,
             'tied' => $order->tie === null ? null : ['order' => $order->tie->other, 'kind' => $order->tie->oco ? 'oco' : 'ouo'],
             'path' => array_map(static fn(array $stood): array => ['time' => Time::iso($stood[0]), 'level' => $stood[1]], $order->role === Role::Stop ? $order->path : []),

@@ -14,7 +14,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 
 /** What belongs to an account: itself, positions, fills, risk, journal, and the ticket for its stream. */
-final class AccountController extends Desk
+final class AccountController extends ApiController
 {
     private const ROWS = 500;
 

@@ -12,7 +12,7 @@ use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Gate;
 use Lotrik\Desk\Refusal;
 
-final class ContractController extends Desk
+final class ContractController extends ApiController
 {
     /** `?q=` finds by code, name or alias. */
     public function index(Request $request): JsonResponse

@@ -24,9 +24,9 @@ use Lotrik\ExitPlan\ResolvedPortion;
 use Lotrik\Order\Side;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
-final class ExitPlanController extends Desk
+final class ExitPlanController extends ApiController
 {
-    private const MOST_BEST = 2000;
+    private const MAX_BEST = 2000;
 
     /** The curve of a study goes this far where it is not said, in ticks. */
     private const FARTHEST = 60;
@@ -135,7 +135,7 @@ final class ExitPlanController extends Desk
         try {
             $node = Node::of($body);
             $sample = PlanSample::fromNode($node, $this->engine->for($this->user($request), $account), AccountRow::query()->findOrFail($account)->account());
-            $best = $node->optionalInt('best', 1, self::MOST_BEST) ?? self::FARTHEST;
+            $best = $node->optionalInt('best', 1, self::MAX_BEST) ?? self::FARTHEST;
             $node->done();
 
             return new JsonResponse(PlanStudy::of($sample->plan, $sample->basis, $sample->side, $best, $sample->minutes));
@@ -156,8 +156,8 @@ final class ExitPlanController extends Desk
     {
         $plan = ExitPlan::fromArray($this->find($request, $id)->document);
         $best = Page::number($request, 'best') ?? 40;
-        if ($best > self::MOST_BEST) {
-            throw new Refusal('invalid', "best: found $best, expected at most ".self::MOST_BEST, '/best');
+        if ($best > self::MAX_BEST) {
+            throw new Refusal('invalid', "best: found $best, expected at most ".self::MAX_BEST, '/best');
         }
         $side = $request->query('side');
         if ($side !== null && Side::tryFrom((string) $side) === null) {

@@ -17,9 +17,9 @@ use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 
 /** Marked levels: kept for each user and contract, with what the engine says happens there. */
-final class LevelController extends Desk
+final class LevelController extends ApiController
 {
-    private const MOST = 100;
+    private const MAX = 100;
 
     private const FARTHEST = 1000;
 
@@ -46,8 +46,8 @@ final class LevelController extends Desk
         $level = new StoredLevel($this->read($body, $contract, null) + ['user_id' => $user, 'contract' => $contract->code]);
         $level->since = (int) $this->figures($request, $contract->code, [])['at'];
         WriteLock::during(static function () use ($level, $user): void {
-            if (StoredLevel::query()->where('user_id', $user)->count() >= self::MOST) {
-                throw new Refusal('too-many-levels', 'there are '.self::MOST.' marked levels already; delete one first');
+            if (StoredLevel::query()->where('user_id', $user)->count() >= self::MAX) {
+                throw new Refusal('too-many-levels', 'there are '.self::MAX.' marked levels already; delete one first');
             }
             $level->save();
         });

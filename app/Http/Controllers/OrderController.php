@@ -12,7 +12,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Lotrik\Desk\Refusal;
 
-final class OrderController extends Desk
+final class OrderController extends ApiController
 {
     public function store(Request $request): JsonResponse
     {

@@ -21,9 +21,9 @@ use Lotrik\Logbook\FillFile;
 use Lotrik\Logbook\OutsideFill;
 
 /** Fills from another program: seen beside one's own, and no part of any position here. */
-final class OutsideFillController extends Desk
+final class OutsideFillController extends ApiController
 {
-    private const MOST = 20_000;
+    private const MAX = 20_000;
 
     public function index(Request $request): JsonResponse
     {
@@ -56,8 +56,8 @@ final class OutsideFillController extends Desk
         ], $fills);
         $imported = WriteLock::during(
             static function () use ($account, $rows): int {
-                if (StoredOutsideFill::query()->where('account', $account)->count() + count($rows) > self::MOST) {
-                    throw new Refusal('too-many-fills', 'there is room for '.self::MOST.' fills from other programs; take the old ones away first');
+                if (StoredOutsideFill::query()->where('account', $account)->count() + count($rows) > self::MAX) {
+                    throw new Refusal('too-many-fills', 'there is room for '.self::MAX.' fills from other programs; take the old ones away first');
                 }
 
                 return array_sum(array_map(StoredOutsideFill::query()->insertOrIgnore(...), array_chunk($rows, 500)));

@@ -27,12 +27,12 @@ use Lotrik\Rehearsal\Tape;
 use Lotrik\Rehearsal\TapePrint;
 
 /** Tries a plan, saved or not, on a drawn line, on what has just traded, or on a tape: as `lotrik:rehearse` does. */
-final class RehearsalController extends Desk
+final class RehearsalController extends ApiController
 {
-    private const MOST_CORNERS = 400;
+    private const MAX_CORNERS = 400;
 
     /** Longer tapes are for the command line, where no order waits for a worker. */
-    private const MOST_PRINTS = 20_000;
+    private const MAX_PRINTS = 20_000;
 
     private const FARTHEST = 100_000;
 
@@ -52,7 +52,7 @@ final class RehearsalController extends Desk
             $steps = [];
             $result = (new Rehearsal($sample->contract, $sample->plan, $entry, balance: $sample->balance, ranges: $sample->basis->ranges))
                 ->over($prints, static function (Step $step) use (&$steps): void {
-                    $steps[] = count($steps) < self::MOST_PRINTS ? $step->toArray() : throw new Refusal('too-long', 'a tape for the page has at most '.self::MOST_PRINTS.' prints of the contract; use php artisan lotrik:rehearse for longer ones', '/tape');
+                    $steps[] = count($steps) < self::MAX_PRINTS ? $step->toArray() : throw new Refusal('too-long', 'a tape for the page has at most '.self::MAX_PRINTS.' prints of the contract; use php artisan lotrik:rehearse for longer ones', '/tape');
                 });
         } catch (DocumentFault $fault) {
             throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
@@ -99,8 +99,8 @@ final class RehearsalController extends Desk
             }
             $corners[] = $price + $ticks;
         }
-        if ($corners === [] || count($corners) > self::MOST_CORNERS) {
-            throw $node->fault('line', 'a list of 1 to '.self::MOST_CORNERS.' corners');
+        if ($corners === [] || count($corners) > self::MAX_CORNERS) {
+            throw $node->fault('line', 'a list of 1 to '.self::MAX_CORNERS.' corners');
         }
 
         return $corners;

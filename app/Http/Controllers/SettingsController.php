@@ -18,7 +18,7 @@ use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 
 /** A user's own settings: keys, action keys, how orders are entered, layouts. Each is one document, taken whole or not at all. */
-final class SettingsController extends Desk
+final class SettingsController extends ApiController
 {
     public function index(Request $request): JsonResponse
     {

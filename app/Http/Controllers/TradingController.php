@@ -9,7 +9,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 
 /** Flatten, reverse and cancel: for one contract, or for a whole account. */
-final class TradingController extends Desk
+final class TradingController extends ApiController
 {
     public function flatten(Request $request, string $code): JsonResponse
     {

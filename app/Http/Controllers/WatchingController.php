@@ -12,14 +12,14 @@ use Lotrik\Document\Moment;
 use Lotrik\Watching\BarKind;
 
 /** Looking back on a contract's market: depth history, time and sales, bars. */
-final class WatchingController extends Desk
+final class WatchingController extends ApiController
 {
-    private const MOST_PRINTS = 1000;
+    private const MAX_PRINTS = 1000;
 
-    private const MOST_BARS = 1000;
+    private const MAX_BARS = 1000;
 
     /** What size a bar may have: seconds, prints, lots or ticks. */
-    private const MOST_SIZE = ['time' => 3600, 'trades' => 10_000, 'volume' => 100_000, 'range' => 1_000];
+    private const MAX_SIZE = ['time' => 3600, 'trades' => 10_000, 'volume' => 100_000, 'range' => 1_000];
 
     public function depth(Request $request, string $code): JsonResponse
     {
@@ -31,7 +31,7 @@ final class WatchingController extends Desk
 
     public function tape(Request $request, string $code): JsonResponse
     {
-        return $this->about($request, $code, 'tape', ['most' => $this->within($request, 'most', 200, 1, self::MOST_PRINTS)]);
+        return $this->about($request, $code, 'tape', ['most' => $this->within($request, 'most', 200, 1, self::MAX_PRINTS)]);
     }
 
     public function bars(Request $request, string $code): JsonResponse
@@ -43,8 +43,8 @@ final class WatchingController extends Desk
         }
 
         return $this->about($request, $code, 'bars', [
-            'by' => $kind->value, 'size' => $this->within($request, 'size', 60, 1, self::MOST_SIZE[$kind->value]),
-            'most' => $this->within($request, 'most', 300, 1, self::MOST_BARS),
+            'by' => $kind->value, 'size' => $this->within($request, 'size', 60, 1, self::MAX_SIZE[$kind->value]),
+            'most' => $this->within($request, 'most', 300, 1, self::MAX_BARS),
         ]);
     }
 

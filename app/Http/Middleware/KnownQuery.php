@@ -19,6 +19,7 @@ final class KnownQuery
             $name = (string) $name;
             if (! in_array($name, $names, true)) {
                 $known = $names === [] ? 'none: this address takes no query' : 'only '.implode(', ', $names);
+
                 throw new Refusal('invalid', 'the query: found "'.mb_scrub($name).'", expected '.$known);
             }
             if (! is_string($value) || ! mb_check_encoding($value, 'UTF-8') || preg_match('/[\x00-\x1f\x7f]/', $value) === 1) {

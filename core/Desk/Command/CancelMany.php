@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
@@ -15,11 +15,11 @@ use Lotrik\Order\Side;
 /** Entries and hand-made orders of a contract or of the account; the exits of an open position stay unless they are asked for. */
 final class CancelMany implements Command
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function take(CommandHead $command, Node $body): array
     {
-        $contracts = $body->has('contract') ? [$this->bench->contractOf($body)->code] : array_keys($this->bench->state->contracts);
+        $contracts = $body->has('contract') ? [$this->context->contractOf($body)->code] : array_keys($this->context->state->contracts);
         $sides = [];
         if ($body->raw('sides') === []) {
             throw $body->fault('sides', 'buy, sell, or both; left out it is both');
@@ -34,7 +34,7 @@ final class CancelMany implements Command
         $goes = [];
         $kept = $unprotected = 0;
         foreach ($contracts as $code) {
-            foreach ($this->bench->state->holding($command->account->id, $code)->working as $order) {
+            foreach ($this->context->state->holding($command->account->id, $code)->working as $order) {
                 if ($sides !== [] && ! in_array($order->side, $sides, true)) {
                     continue;
                 }
@@ -47,15 +47,15 @@ final class CancelMany implements Command
             }
         }
         if ($unprotected > 0 && ! $leave) {
-            throw Workbench::wouldUnprotect($unprotected, 'the exits');
+            throw CommandContext::wouldUnprotect($unprotected, 'the exits');
         }
         $waiting = array_filter($goes, static fn(DeskOrder $o): bool => $o->state->isPending());
         $answer = ['cancelled' => self::ids(array_diff_key($goes, $waiting)), 'waiting' => self::ids($waiting), 'stops_kept' => $kept];
-        $this->bench->taken($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf(
+        $this->context->taken($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf(
             'Cancel all: %d cancelled, %d stops kept%s', count($goes) - count($waiting), $kept, $waiting === [] ? '' : sprintf(', %d on the way and cancelled as soon as the answer is here', count($waiting)),
         ));
         foreach ($goes as $order) {
-            $this->bench->cancelByHand($order, 'cancel all');
+            $this->context->cancelByHand($order, 'cancel all');
         }
 
         return $answer;

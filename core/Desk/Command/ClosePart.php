@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Refusal;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Cover;
 use Lotrik\Order\OrderKind;
@@ -20,14 +20,14 @@ use Lotrik\Order\TimeInForce;
  */
 final class ClosePart implements Command
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function take(CommandHead $command, Node $body): array
     {
         $id = $body->int('entry', 1, PHP_INT_MAX);
         $portion = $body->optionalInt('portion', 1, 20);
-        [$contract, $holding] = $this->bench->openPosition($command, $body);
-        $this->bench->mustBeOpen($contract);
+        [$contract, $holding] = $this->context->openPosition($command, $body);
+        $this->context->mustBeOpen($contract);
         $entry = $holding->entries[$id] ?? throw new Refusal('not-found', "the position in {$contract->code} has no entry $id", '/entry');
         $covers = array_values(array_filter($entry->exits->covers(), static fn(Cover $c): bool => $c->lots > 0 && ($portion ?? $c->portion->number) === $c->portion->number));
         if ($covers === []) {
@@ -40,10 +40,10 @@ final class ClosePart implements Command
         }
         $lots = array_sum(array_map(static fn(Cover $c): int => $c->lots, $covers));
         $what = $portion === null ? "entry $id" : "portion $portion";
-        $this->bench->taken($command, $contract->code, ['contracts' => [$contract->code]], "Close $what at the market: $lots of ".abs($holding->position->lots));
+        $this->context->taken($command, $contract->code, ['contracts' => [$contract->code]], "Close $what at the market: $lots of ".abs($holding->position->lots));
         foreach ($covers as $i => $cover) {
-            $this->bench->scribe->note(new E\OrderPlaced(
-                $this->bench->state->lastOrder + 1, $command->account->id, $contract->code, $i === 0 ? $command->clientId : null,
+            $this->context->recorder->note(new E\OrderPlaced(
+                $this->context->state->lastOrder + 1, $command->account->id, $contract->code, $i === 0 ? $command->clientId : null,
                 $entry->exits->side->opposite(), OrderKind::Market, $cover->lots, null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, "closes $what",
                 entry: $id, portion: $cover->portion->number, group: $cover->group,
             ));

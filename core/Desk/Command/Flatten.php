@@ -6,24 +6,24 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\ClosingDown;
 use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
 
 /** Flattens one contract, or all of the account. */
 final class Flatten implements Command
 {
-    public function __construct(private readonly Workbench $bench, private readonly bool $wholeAccount = false) {}
+    public function __construct(private readonly CommandContext $context, private readonly bool $wholeAccount = false) {}
 
     public function take(CommandHead $command, Node $body): array
     {
-        $contracts = $this->wholeAccount ? array_values($this->bench->state->contracts) : [$this->bench->contractOf($body)];
+        $contracts = $this->wholeAccount ? array_values($this->context->state->contracts) : [$this->context->contractOf($body)];
         $body->done();
         $starts = [];
         $codes = [];
         foreach ($contracts as $contract) {
-            $holding = $this->bench->state->holding($command->account->id, $contract->code);
+            $holding = $this->context->state->holding($command->account->id, $contract->code);
             if ($holding->position->lots !== 0 || $holding->working !== [] || $holding->isClosingDown()) {
                 $codes[] = $contract->code;
                 // A second press continues; on top of a reversal it takes away what would come after.
@@ -31,9 +31,9 @@ final class Flatten implements Command
             }
         }
         $answer = ['contracts' => $codes];
-        $this->bench->taken($command, count($contracts) === 1 ? $contracts[0]->code : null, $answer, $codes === [] ? 'Flatten: nothing open or working' : 'Flatten '.implode(', ', $codes));
+        $this->context->taken($command, count($contracts) === 1 ? $contracts[0]->code : null, $answer, $codes === [] ? 'Flatten: nothing open or working' : 'Flatten '.implode(', ', $codes));
         foreach ($starts as $code) {
-            $this->bench->scribe->note(new E\FlattenStarted($command->account->id, $code, ClosingTrigger::Flatten));
+            $this->context->recorder->note(new E\FlattenStarted($command->account->id, $code, ClosingTrigger::Flatten));
         }
 
         return $answer;

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\EventText;
 use Lotrik\Desk\Modification;
 use Lotrik\Desk\Refusal;
-use Lotrik\Desk\Words;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
@@ -18,34 +18,34 @@ use Lotrik\Order\TimeInForce;
 /** Changes a working order, or hands a stop back to its ratchets. */
 final class ModifyOrder implements Command
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function take(CommandHead $command, Node $body): array
     {
-        $order = $this->bench->orderOf($command, $body);
-        $contract = $this->bench->state->contracts[$order->contract];
-        $this->bench->mustBeFree($order);
-        $change = Modification::read($body, $order, $contract, $this->bench->scribe->at);
+        $order = $this->context->orderOf($command, $body);
+        $contract = $this->context->state->contracts[$order->contract];
+        $this->context->mustBeFree($order);
+        $change = Modification::read($body, $order, $contract, $this->context->recorder->at);
         if ($change->handBack) {
             return $this->handBack($command, $order);
         }
-        $refusal = $change->refusal($order, $this->bench->state->holding($order->account, $order->contract), $command->account, $this->bench->quote($order->contract), $contract, $this->bench->state);
+        $refusal = $change->refusal($order, $this->context->state->holding($order->account, $order->contract), $command->account, $this->context->quote($order->contract), $contract, $this->context->state);
         if ($refusal !== null) {
             throw $refusal;
         }
-        if ($change->wouldTrade($order, $this->bench->quote($order->contract))) {
-            $this->bench->mustBeOpen($contract);
+        if ($change->wouldTrade($order, $this->context->quote($order->contract))) {
+            $this->context->mustBeOpen($contract);
         }
-        $this->bench->taken($command, $order->contract, ['order' => $order->id], 'Change '.Words::named($order, $contract));
+        $this->context->taken($command, $order->contract, ['order' => $order->id], 'Change '.EventText::named($order, $contract));
         if (! $change->isNothing($order)) {
             // The venue does not know a held order: its change is done as soon as it is asked for.
-            $this->bench->scribe->note($order->isHeld()
+            $this->context->recorder->note($order->isHeld()
                 ? new E\OrderReplaced($order->id, $order->leaves() + $change->lotsChange($order), $change->price ?? $order->price, $change->trigger ?? $order->trigger)
                 : new E\ReplaceRequested($order->id, $change->lotsChange($order), $change->price, $change->trigger, 'by hand', true));
         }
         if ($change->changesDuration($order)) {
-            $this->bench->scribe->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt,
-                $change->tif === TimeInForce::Day ? $contract->session->closeAfter(max($this->bench->scribe->at, $order->isHeld() ? $order->hold->releaseAt ?? 0 : 0)) : null));
+            $this->context->recorder->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt,
+                $change->tif === TimeInForce::Day ? $contract->session->closeAfter(max($this->context->recorder->at, $order->isHeld() ? $order->hold->releaseAt ?? 0 : 0)) : null));
         }
 
         return ['order' => $order->id];
@@ -57,8 +57,8 @@ final class ModifyOrder implements Command
         if ($order->role !== Role::Stop) {
             throw new Refusal('not-a-stop', 'only the stop of a portion can be handed back to its ratchets', '/steering');
         }
-        $this->bench->taken($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
-        $this->bench->scribe->note(new E\SteeringHandedBack($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group));
+        $this->context->taken($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
+        $this->context->recorder->note(new E\SteeringHandedBack($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group));
 
         return ['order' => $order->id];
     }

@@ -7,8 +7,8 @@ namespace Lotrik\Desk\Command;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Hold;
 use Lotrik\Desk\Refusal;
+use Lotrik\Desk\ReleaseCondition;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
@@ -22,7 +22,7 @@ use Lotrik\Order\TimeInForce;
 final readonly class OrderRequest
 {
     /** Larger than any limit an account may have. */
-    private const MOST_LOTS = 1_000_000;
+    private const MAX_LOTS = 1_000_000;
 
     /**
      * @param bool     $through   on the closing side: lots beyond flat open the other side
@@ -42,7 +42,7 @@ final readonly class OrderRequest
         public ?ExitPlan $plan,
         public ?bool $through,
         public ?string $tag,
-        public ?Hold $hold = null,
+        public ?ReleaseCondition $hold = null,
         public ?int $cancelAt = null,
         public ?int $expiresAt = null,
         public ?Contract $watched = null,
@@ -72,7 +72,7 @@ final readonly class OrderRequest
         $contract = $state->contracts[$body->string('contract')]
             ?? throw new Refusal('unknown-contract', "no contract {$body->string('contract')} is listed; GET /api/contracts lists them", $body->at('contract'));
         $side = $body->enum('side', Side::class);
-        $quantity = $body->int('quantity', 1, self::MOST_LOTS);
+        $quantity = $body->int('quantity', 1, self::MAX_LOTS);
         $kind = $body->enum('kind', OrderKind::class);
         $price = self::level($body, 'price', $contract, $kind->hasPrice(), $kind);
         $trigger = self::level($body, 'trigger', $contract, $kind->hasTrigger(), $kind);
@@ -142,7 +142,7 @@ final readonly class OrderRequest
         return $time;
     }
 
-    private static function hold(Node $body, DeskState $state, int $at): ?Hold
+    private static function hold(Node $body, DeskState $state, int $at): ?ReleaseCondition
     {
         $releaseAt = self::future($body, 'release_at', $at);
         $after = $body->optionalInt('after', 1, PHP_INT_MAX);
@@ -160,7 +160,7 @@ final readonly class OrderRequest
             $level = self::level($condition, 'price', $watched, true, OrderKind::Limit);
             $condition->done();
         }
-        $hold = new Hold($releaseAt, $watched?->code, $level, $rising, $after);
+        $hold = new ReleaseCondition($releaseAt, $watched?->code, $level, $rising, $after);
 
         return $hold->isNothing() ? null : $hold;
     }

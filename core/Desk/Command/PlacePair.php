@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Preview;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
@@ -15,7 +15,7 @@ use Lotrik\Order\Role;
 /** Two orders of one contract, tied from the first moment: OCO, or OUO where both close. Both are checked before the first is placed. */
 final class PlacePair implements Command
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function take(CommandHead $command, Node $body): array
     {
@@ -25,8 +25,8 @@ final class PlacePair implements Command
         }
         $tickets = [];
         foreach ($bodies as $i => $order) {
-            $request = OrderRequest::fromNode(Node::of($order, $body->at('orders')."/$i"), $this->bench->state, $this->bench->scribe->at);
-            $tickets[] = $this->bench->worked($command, $request);
+            $request = OrderRequest::fromNode(Node::of($order, $body->at('orders')."/$i"), $this->context->state, $this->context->recorder->at);
+            $tickets[] = $this->context->worked($command, $request);
         }
         $body->done();
         [$first, $second] = $tickets;
@@ -34,13 +34,13 @@ final class PlacePair implements Command
             throw DocumentFault::at($body->at('orders').'/1/contract', '"'.$second->request->contract->code.'"', "\"{$first->request->contract->code}\", the contract of the first order");
         }
         $code = $first->request->contract->code;
-        $id = $this->bench->state->lastOrder + 1;
+        $id = $this->context->state->lastOrder + 1;
         $answer = ['orders' => [$id, $id + 1]];
-        $holding = $this->bench->state->holding($command->account->id, $code);
-        $this->bench->taken($command, $code, $answer, 'Placed a pair: '.Preview::sentence($first, $holding).' | '.Preview::sentence($second, $holding));
-        $this->bench->scribe->note($first->placed($id, $command->account->id, $command->clientId, more: ', one of a pair'));
-        $this->bench->scribe->note($second->placed($id + 1, $command->account->id, $command->clientId, more: ', one of a pair'));
-        $this->bench->scribe->note(new E\OrdersTied($command->account->id, $code, $id, $id + 1, $first->role !== Role::Close || $second->role !== Role::Close));
+        $holding = $this->context->state->holding($command->account->id, $code);
+        $this->context->taken($command, $code, $answer, 'Placed a pair: '.Preview::sentence($first, $holding).' | '.Preview::sentence($second, $holding));
+        $this->context->recorder->note($first->placed($id, $command->account->id, $command->clientId, more: ', one of a pair'));
+        $this->context->recorder->note($second->placed($id + 1, $command->account->id, $command->clientId, more: ', one of a pair'));
+        $this->context->recorder->note(new E\OrdersTied($command->account->id, $code, $id, $id + 1, $first->role !== Role::Close || $second->role !== Role::Close));
 
         return $answer;
     }

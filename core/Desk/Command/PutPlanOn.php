@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Refusal;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Cover;
-use Lotrik\ExitPlan\Covers;
 use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\PlanScope;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\Side;
 
@@ -22,11 +22,11 @@ use Lotrik\Order\Side;
  */
 final class PutPlanOn implements Command
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function take(CommandHead $command, Node $body): array
     {
-        $contract = $this->bench->contractOf($body);
+        $contract = $this->context->contractOf($body);
         $plan = $body->raw('exit_plan') === null ? null : ExitPlan::fromNode($body->node('exit_plan'));
         $closeNow = $body->bool('close_now', false);
         $leave = $body->bool('leave_unprotected', false);
@@ -34,10 +34,10 @@ final class PutPlanOn implements Command
             throw $body->fault('only', '"unprotected"');
         }
         // A plan for the whole position has no part of it to itself.
-        $onlyBare = $body->raw('only') !== null && $plan?->covers === Covers::Entry;
+        $onlyBare = $body->raw('only') !== null && $plan?->covers === PlanScope::Entry;
         $version = $body->optionalInt('plan_version', 1, PHP_INT_MAX);
         $body->done();
-        $holding = $this->bench->state->holding($command->account->id, $contract->code);
+        $holding = $this->context->state->holding($command->account->id, $contract->code);
         if ($holding->position->lots === 0) {
             throw new Refusal('flat', "{$contract->code} is flat; there is nothing to put a plan on");
         }
@@ -48,22 +48,22 @@ final class PutPlanOn implements Command
         if ($lots === 0) {
             throw new Refusal('nothing-to-cover', "every lot in {$contract->code} has its stop");
         }
-        $ranges = $this->bench->intake->ranges($plan, $this->bench->quote($contract->code), $this->bench->scribe->at);
-        $resolved = $this->bench->intake->fitted($plan, $command->account, $contract, $holding, $lots, $ranges);
-        $hours = $this->bench->hours($contract->code, $this->bench->scribe->at);
+        $ranges = $this->context->intake->ranges($plan, $this->context->quote($contract->code), $this->context->recorder->at);
+        $resolved = $this->context->intake->fitted($plan, $command->account, $contract, $holding, $lots, $ranges);
+        $hours = $this->context->hours($contract->code, $this->context->recorder->at);
         $closeNow = $closeNow && $hours->open;
         $passed = $resolved === null || $closeNow ? null : $this->firstPassed($resolved, $holding, $lots);
         if ($passed !== null) {
-            throw new Refusal('stop-passed', "the stop would stand at {$contract->price($passed)}, which the market has passed; ".($hours->open ? 'say "close_now": true to close those lots at the market' : "{$contract->code} is {$hours->words($this->bench->scribe->at)}"), '/exit_plan');
+            throw new Refusal('stop-passed', "the stop would stand at {$contract->price($passed)}, which the market has passed; ".($hours->open ? 'say "close_now": true to close those lots at the market' : "{$contract->code} is {$hours->words($this->context->recorder->at)}"), '/exit_plan');
         }
         $bare = $lots - ($resolved?->protectedLots($lots) ?? 0);
         if ($bare > $holding->unprotected() && ! $leave) {
-            throw Workbench::wouldUnprotect($bare, 'the present exits');
+            throw CommandContext::wouldUnprotect($bare, 'the present exits');
         }
         $answer = ['contracts' => [$contract->code]];
-        $this->bench->taken($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').($onlyBare ? " on $lots unprotected lots" : ' on the position'));
-        $this->bench->scribe->note(new E\PlanPutOn(
-            $command->account->id, $contract->code, $this->bench->state->lastOrder + 1, ($resolved ?? ResolvedPlan::none())->toArray(), $holding->position->anchor(),
+        $this->context->taken($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').($onlyBare ? " on $lots unprotected lots" : ' on the position'));
+        $this->context->recorder->note(new E\PlanPutOn(
+            $command->account->id, $contract->code, $this->context->state->lastOrder + 1, ($resolved ?? ResolvedPlan::none())->toArray(), $holding->position->anchor(),
             $this->takes($holding, $onlyBare), $onlyBare, $version,
         ));
 
@@ -91,7 +91,7 @@ final class PutPlanOn implements Command
         foreach (array_filter($plan->split($lots)) as $number => $n) {
             $stop = $plan->portion($number)->stop;
             $level = $stop === null ? null : $holding->position->anchor() - $side->sign() * $stop->distance;
-            if ($level !== null && $this->bench->quote($holding->contract)->isPassed($side->opposite(), $level)) {
+            if ($level !== null && $this->context->quote($holding->contract)->isPassed($side->opposite(), $level)) {
                 return $level;
             }
         }

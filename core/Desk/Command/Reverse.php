@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\EventText;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Refusal;
-use Lotrik\Desk\Words;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
@@ -19,15 +19,15 @@ use Lotrik\Order\Side;
 /** Flat first, then the same size on the other side under the chosen plan. */
 final class Reverse implements Command
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function take(CommandHead $command, Node $body): array
     {
-        $contract = $this->bench->contractOf($body);
+        $contract = $this->context->contractOf($body);
         $plan = $body->raw('exit_plan') === null ? null : ExitPlan::fromNode($body->node('exit_plan'));
         $version = $body->optionalInt('plan_version', 1, PHP_INT_MAX);
         $body->done();
-        $holding = $this->bench->state->holding($command->account->id, $contract->code);
+        $holding = $this->context->state->holding($command->account->id, $contract->code);
         $lots = $holding->position->lots;
         if ($lots === 0) {
             throw new Refusal('flat', "{$contract->code} is flat; there is nothing to reverse, place an order instead");
@@ -37,14 +37,14 @@ final class Reverse implements Command
         }
         $side = Side::ofPosition($lots)->opposite();
         $flat = new Holding($command->account->id, $contract->code);
-        $ticket = $this->bench->intake->work(OrderRequest::marketEntry($contract, $side, abs($lots), $plan, $this->bench->scribe->at), $command->account, $this->bench->quote($contract->code), $flat);
+        $ticket = $this->context->intake->work(OrderRequest::marketEntry($contract, $side, abs($lots), $plan, $this->context->recorder->at), $command->account, $this->context->quote($contract->code), $flat);
         if ($ticket->refusal !== null) {
             throw $ticket->refusal;
         }
         $answer = ['contracts' => [$contract->code]];
-        $words = Words::order($side, abs($lots), OrderKind::Market, null, null, $contract);
-        $this->bench->taken($command, $contract->code, $answer, "Reverse {$contract->code}: flat, then $words under ".($plan->name ?? 'no exit plan'));
-        $this->bench->scribe->note(new E\FlattenStarted($command->account->id, $contract->code, ClosingTrigger::Reverse, ['side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document, 'ranges' => $ticket->ranges?->toArray(), 'planVersion' => $version]));
+        $words = EventText::order($side, abs($lots), OrderKind::Market, null, null, $contract);
+        $this->context->taken($command, $contract->code, $answer, "Reverse {$contract->code}: flat, then $words under ".($plan->name ?? 'no exit plan'));
+        $this->context->recorder->note(new E\FlattenStarted($command->account->id, $contract->code, ClosingTrigger::Reverse, ['side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document, 'ranges' => $ticket->ranges?->toArray(), 'planVersion' => $version]));
 
         return $answer;
     }

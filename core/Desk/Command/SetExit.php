@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Entry;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Refusal;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Cover;
 use Lotrik\Order\OrderKind;
@@ -23,20 +23,20 @@ use Lotrik\Order\Side;
  */
 final class SetExit implements Command
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function take(CommandHead $command, Node $body): array
     {
-        $contract = $this->bench->contractOf($body);
+        $contract = $this->context->contractOf($body);
         $levels = $this->levels($body, $contract);
-        [, $holding] = $this->bench->openPosition($command, $body);
+        [, $holding] = $this->context->openPosition($command, $body);
         $sets = $moves = $words = $waiting = [];
         foreach ($levels as [$role, $level, $pointer]) {
             $this->mustNotBePassed($role, $level, $contract, $holding, $pointer);
             $without = $this->lotsWithout($role, $level, $holding);
             $elsewhere = $without === [] ? $this->elsewhere($role, $level, $holding) : [];
             array_push($sets, ...$without);
-            array_push($waiting, ...$this->bench->busyExits($holding, $elsewhere, $role));
+            array_push($waiting, ...$this->context->busyExits($holding, $elsewhere, $role));
             foreach ($elsewhere as [$entry, $cover]) {
                 $moves[] = [$entry, $cover, $role, $level];
             }
@@ -46,12 +46,12 @@ final class SetExit implements Command
             throw new Refusal('nothing-to-move', "every {$levels[0][0]->value} stands there already");
         }
         $answer = ['contracts' => [$contract->code], 'waiting' => $waiting];
-        $this->bench->taken($command, $contract->code, $answer, ucfirst(implode(', ', $words)));
+        $this->context->taken($command, $contract->code, $answer, ucfirst(implode(', ', $words)));
         foreach ($sets as $event) {
-            $this->bench->scribe->note($event);
+            $this->context->recorder->note($event);
         }
         foreach ($moves as [$entry, $cover, $role, $level]) {
-            $this->bench->moveExit($holding, $entry, $cover, $role, $level, 'by hand');
+            $this->context->moveExit($holding, $entry, $cover, $role, $level, 'by hand');
         }
 
         return $answer;
@@ -86,7 +86,7 @@ final class SetExit implements Command
 
     private function mustNotBePassed(Role $role, int $level, Contract $contract, Holding $holding, string $pointer): void
     {
-        $quote = $this->bench->quote($contract->code);
+        $quote = $this->context->quote($contract->code);
         $side = Side::ofPosition($holding->position->lots);
         if ($role === Role::Stop && $quote->isPassed($side->opposite(), $level)) {
             throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; a target would stand there, or flatten", $pointer);
@@ -116,7 +116,7 @@ final class SetExit implements Command
     private function elsewhere(Role $role, int $level, Holding $holding): array
     {
         if ($role === Role::Stop) {
-            return array_values(array_filter(Workbench::withStop($holding), static fn(array $with): bool => $with[1]->stop !== $level));
+            return array_values(array_filter(CommandContext::withStop($holding), static fn(array $with): bool => $with[1]->stop !== $level));
         }
         $elsewhere = [];
         foreach ($holding->entries as $entry) {

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Refusal;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -17,25 +17,25 @@ use Lotrik\Order\Side;
  */
 final class StopsToBreakEven implements Command
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function take(CommandHead $command, Node $body): array
     {
         $plusFees = $body->bool('plus_fees', false);
-        [$contract, $holding] = $this->bench->openPosition($command, $body);
+        [$contract, $holding] = $this->context->openPosition($command, $body);
         $sign = $holding->position->lots <=> 0;
         $level = $holding->position->anchor() + ($plusFees ? $sign * $contract->ticksForFees() : 0);
-        $moves = array_filter(Workbench::withStop($holding), static fn(array $with): bool => $sign * ($level - (int) $with[1]->stop) > 0);
+        $moves = array_filter(CommandContext::withStop($holding), static fn(array $with): bool => $sign * ($level - (int) $with[1]->stop) > 0);
         if ($moves === []) {
             throw new Refusal('nothing-to-move', "no stop stands on the losing side of {$contract->price($level)}");
         }
-        if ($this->bench->quote($contract->code)->isPassed(Side::ofPosition($sign)->opposite(), $level)) {
+        if ($this->context->quote($contract->code)->isPassed(Side::ofPosition($sign)->opposite(), $level)) {
             throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; flatten, or wait until the position is ahead");
         }
-        $answer = ['contracts' => [$contract->code], 'waiting' => $this->bench->busyExits($holding, $moves, Role::Stop)];
-        $this->bench->taken($command, $contract->code, $answer, 'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}");
+        $answer = ['contracts' => [$contract->code], 'waiting' => $this->context->busyExits($holding, $moves, Role::Stop)];
+        $this->context->taken($command, $contract->code, $answer, 'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}");
         foreach ($moves as [$entry, $cover]) {
-            $this->bench->moveExit($holding, $entry, $cover, Role::Stop, $level, 'to break-even');
+            $this->context->moveExit($holding, $entry, $cover, Role::Stop, $level, 'to break-even');
         }
 
         return $answer;

@@ -4,27 +4,27 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Refusal;
-use Lotrik\Desk\Workbench;
 use Lotrik\Document\Node;
 
 /** Dissolves the group of an order; both go on by themselves. */
 final class UntieOrder implements Command
 {
-    public function __construct(private readonly Workbench $bench) {}
+    public function __construct(private readonly CommandContext $context) {}
 
     public function take(CommandHead $command, Node $body): array
     {
-        $order = $this->bench->orderOf($command, $body);
+        $order = $this->context->orderOf($command, $body);
         $body->done();
         if ($order->tie === null) {
             throw new Refusal('not-tied', "order {$order->id} is not tied to another; only orders that were tied by hand can be untied");
         }
         $other = $order->tie->other;
-        $this->bench->taken($command, $order->contract, ['orders' => [$order->id, $other]], "Untie orders {$order->id} and $other");
-        $this->bench->scribe->note(new E\OrderUntied($order->id, $other));
+        $this->context->taken($command, $order->contract, ['orders' => [$order->id, $other]], "Untie orders {$order->id} and $other");
+        $this->context->recorder->note(new E\OrderUntied($order->id, $other));
 
         return ['orders' => [$order->id, $other]];
     }

@@ -14,7 +14,7 @@ use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 
 /** Events as sentences: what the journal says to a person. */
-final class Words
+final class EventText
 {
     /** Order (that the event is about) and state are those after the event. */
     public static function of(E\Event $event, ?DeskOrder $order, DeskState $state): string
@@ -90,7 +90,7 @@ final class Words
     }
 
     /** What a held order waits for: `14:30:00 UTC`, `TIDZ6 at or above 88.25`, `a fill of order 1004`. */
-    public static function hold(Hold $hold, ?Contract $watched): string
+    public static function hold(ReleaseCondition $hold, ?Contract $watched): string
     {
         $parts = [];
         if ($hold->releaseAt !== null) {

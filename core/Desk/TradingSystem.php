@@ -15,7 +15,7 @@ use Lotrik\Venue\WorkingOrder;
  * Desk and venues together: carries what the desk's events ask for to the venues, and what the venues report back,
  * each over a line that may delay it. Prints and quotes come without delay. The same calls give the same events.
  */
-final class Floor
+final class TradingSystem
 {
     private const SUBMIT = 0;
 
@@ -125,7 +125,7 @@ final class Floor
             for ($due = $venue->isOpen() ? $flow->due() : 0; $due > 0; $due--) {
                 $flow->act($venue);
                 $this->acted($market, $at);
-                if ($this->carried < $this->desk->scribe()->count()) {
+                if ($this->carried < $this->desk->recorder()->count()) {
                     $this->carry($at);
                 }
             }
@@ -251,8 +251,8 @@ final class Floor
     /** Sends on what the desk's new events ask for, and again what that brings, until nothing is left to do now. */
     private function carry(int $at): void
     {
-        while ($this->carried < $this->desk->scribe()->count()) {
-            foreach ($this->desk->scribe()->since($this->carried) as $recorded) {
+        while ($this->carried < $this->desk->recorder()->count()) {
+            foreach ($this->desk->recorder()->since($this->carried) as $recorded) {
                 $this->carried++;
                 $instruction = $this->instruction($recorded->event);
                 if ($instruction !== null) {

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 /** The commands that were taken lately, by account and client id: the same one again gets the same answer. */
-final class TakenCommands
+final class HandledCommands
 {
     /** How many are remembered for certain, of all accounts together. */
     private const MAX = 20_000;
@@ -13,7 +13,7 @@ final class TakenCommands
     /** @var array<string, string> "account client id" → packed, oldest first */
     private array $packed = [];
 
-    public function add(int $account, string $clientId, Taken $taken): void
+    public function add(int $account, string $clientId, HandledCommand $taken): void
     {
         $this->packed["$account $clientId"] = $taken->pack();
         if (count($this->packed) > 2 * self::MAX) {
@@ -21,11 +21,11 @@ final class TakenCommands
         }
     }
 
-    public function find(int $account, string $clientId): ?Taken
+    public function find(int $account, string $clientId): ?HandledCommand
     {
         $packed = $this->packed["$account $clientId"] ?? null;
 
-        return $packed === null ? null : Taken::unpack($packed);
+        return $packed === null ? null : HandledCommand::unpack($packed);
     }
 
     public function count(): int

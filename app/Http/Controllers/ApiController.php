@@ -14,7 +14,7 @@ use Illuminate\Http\Request;
 use Lotrik\Desk\Refusal;
 
 /** What the trading controllers share: whose account it is, the engine in its name, and plans by their id. */
-abstract class Desk
+abstract class ApiController
 {
     public function __construct(protected readonly EngineClient $engine) {}
 

@@ -9,7 +9,7 @@ use Lotrik\Desk\Event\Event;
 use Lotrik\Desk\Event\OrderCancelled;
 
 /** Applies events and keeps them, in order, until the journal fetches them. */
-final class Scribe
+final class EventRecorder
 {
     /** @var list<Recorded> */
     private array $recorded = [];
@@ -37,7 +37,7 @@ final class Scribe
         }
         $account = is_int($fields['account'] ?? null) ? $fields['account'] : $order?->account;
         $contract = is_string($fields['contract'] ?? null) ? $fields['contract'] : $order?->contract;
-        $this->recorded[] = new Recorded($this->state->sequence, $this->at, $account, $contract, $this->commandId, $event, Words::of($event, $order, $this->state), $touched);
+        $this->recorded[] = new Recorded($this->state->sequence, $this->at, $account, $contract, $this->commandId, $event, EventText::of($event, $order, $this->state), $touched);
     }
 
     /** Takes an order back: one that is held has never left the desk and is gone at once. */

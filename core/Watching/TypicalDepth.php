@@ -8,7 +8,7 @@ namespace Lotrik\Watching;
  * How many lots a contract is used to at one price: counted over every price of the book, four times a second, for
  * the last two minutes. Unusual is five times the middle value (this product's own rule).
  */
-final class LotsHabit
+final class TypicalDepth
 {
     public const SAMPLES = 480;
 

@@ -10,22 +10,22 @@ use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\EventCodec;
-use Lotrik\Desk\Floor;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Recorded;
 use Lotrik\Desk\Refusal;
+use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\NoFeed;
 
 /** A desk with one dulse contract (0.50 = 2.50 EUR) and one account, whose market moves only where a test pushes it. */
-final class TestFloor
+final class TestSystem
 {
     public const CODE = 'DULZ6';
 
     public const START = 825;
 
-    public Floor $floor;
+    public TradingSystem $system;
 
     /** @var list<Recorded> */
     public array $events = [];
@@ -40,16 +40,16 @@ final class TestFloor
      */
     public function __construct(private readonly int $delaySteps = 0, int $seed = 1, ?Contract $contract = null, array $others = [], private int $at = 1_793_611_800_000, private readonly int $maxOrders = \Lotrik\Venue\Venue::MAX_ORDERS, ?array $accounts = null)
     {
-        $this->floor = new Floor(new Desk(), $delaySteps);
+        $this->system = new TradingSystem(new Desk(), $delaySteps);
         $contract ??= self::contract();
         foreach ([[$contract, self::START], ...$others] as [$listed]) {
-            $this->floor->desk->list($listed, $this->at);
+            $this->system->desk->list($listed, $this->at);
         }
         foreach ($accounts ?? [self::account(1), self::account(2)] as $account) {
-            $this->floor->desk->openAccount($account, $this->at);
+            $this->system->desk->openAccount($account, $this->at);
         }
         foreach ([[$contract, self::START], ...$others] as [$listed, $start]) {
-            $this->floor->add(Market::open($listed->code, $seed, $start, new NoFeed(), $this->maxOrders));
+            $this->system->add(Market::open($listed->code, $seed, $start, new NoFeed(), $this->maxOrders));
             $this->push(1, $listed->code);
             $this->push(-1, $listed->code);
         }
@@ -76,7 +76,7 @@ final class TestFloor
     public function take(string $op, array $body, int $account = 1): \Lotrik\Desk\Answer
     {
         try {
-            return $this->floor->take($op, $account, $body + ['client_id' => 'c'.++$this->commands], json_encode([$op, $body], JSON_THROW_ON_ERROR), ++$this->at);
+            return $this->system->take($op, $account, $body + ['client_id' => 'c'.++$this->commands], json_encode([$op, $body], JSON_THROW_ON_ERROR), ++$this->at);
         } finally {
             $this->collect();
         }
@@ -126,7 +126,7 @@ final class TestFloor
 
     public function push(int $ticks, string $code = self::CODE): void
     {
-        $this->floor->push($code, $ticks, ++$this->at);
+        $this->system->push($code, $ticks, ++$this->at);
         $this->collect();
     }
 
@@ -137,14 +137,14 @@ final class TestFloor
         foreach ($this->events as $recorded) {
             $state->apply(EventCodec::decode(EventCodec::type($recorded->event), EventCodec::version($recorded->event), EventCodec::encode($recorded->event), $state), $recorded->at);
         }
-        $floor = new Floor(new Desk($state), $this->delaySteps);
-        $floor->startAt($this->floor->steps());
-        foreach ($this->floor->markets() as $code => $market) {
-            $packed = json_decode(json_encode($this->floor->packMarket($code), JSON_THROW_ON_ERROR), true);
-            $floor->restoreMarket(Market::unpack($code, $packed, new NoFeed(), $this->maxOrders), $packed);
+        $system = new TradingSystem(new Desk($state), $this->delaySteps);
+        $system->startAt($this->system->steps());
+        foreach ($this->system->markets() as $code => $market) {
+            $packed = json_decode(json_encode($this->system->packMarket($code), JSON_THROW_ON_ERROR), true);
+            $system->restoreMarket(Market::unpack($code, $packed, new NoFeed(), $this->maxOrders), $packed);
         }
-        $this->floor = $floor;
-        $floor->resume($this->at);
+        $this->system = $system;
+        $system->resume($this->at);
         $this->collect();
     }
 
@@ -164,19 +164,19 @@ final class TestFloor
     public function step(int $steps): void
     {
         for ($i = 0; $i < $steps; $i++) {
-            $this->floor->step($this->at += 10);
+            $this->system->step($this->at += 10);
         }
         $this->collect();
     }
 
     public function order(int $id): DeskOrder
     {
-        return $this->floor->desk->state->order($id);
+        return $this->system->desk->state->order($id);
     }
 
     public function holding(int $account = 1, string $code = self::CODE): Holding
     {
-        return $this->floor->desk->state->holding($account, $code);
+        return $this->system->desk->state->holding($account, $code);
     }
 
     /** @return list<string> words of the events from here on */
@@ -204,7 +204,7 @@ final class TestFloor
 
     public function last(): int
     {
-        return (int) $this->floor->desk->quote(self::CODE)->last;
+        return (int) $this->system->desk->quote(self::CODE)->last;
     }
 
     /** @return list<DeskOrder> */
@@ -251,6 +251,6 @@ final class TestFloor
 
     private function collect(): void
     {
-        array_push($this->events, ...$this->floor->events());
+        array_push($this->events, ...$this->system->events());
     }
 }

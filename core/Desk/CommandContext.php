@@ -14,12 +14,12 @@ use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 
 /** What every command has at hand: the state, the market as the desk sees it, and the look-ups that all of them make. */
-final class Workbench
+final class CommandContext
 {
     /** @var array<string, Quote> */
     private array $quotes = [];
 
-    public function __construct(public readonly DeskState $state, public readonly Scribe $scribe, public readonly Intake $intake) {}
+    public function __construct(public readonly DeskState $state, public readonly EventRecorder $recorder, public readonly Intake $intake) {}
 
     public function quote(string $contract): Quote
     {
@@ -45,13 +45,13 @@ final class Workbench
     {
         $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, $role);
         if ($order === null || $order->state->isPending()) {
-            $this->scribe->note(new E\ExitMoved($holding->account, $holding->contract, $entry->order, $cover->portion->number, $cover->group, $role, $level));
+            $this->recorder->note(new E\ExitMoved($holding->account, $holding->contract, $entry->order, $cover->portion->number, $cover->group, $role, $level));
         } elseif ($role === Role::Target) {
-            $this->scribe->note(new E\ReplaceRequested($order->id, 0, $level, null, $why, true));
+            $this->recorder->note(new E\ReplaceRequested($order->id, 0, $level, null, $why, true));
         } else {
             // A protective stop-limit keeps its limit as far beyond its trigger as it was.
             $limit = $order->price === null ? null : $level + $order->price - (int) $order->trigger;
-            $this->scribe->note(new E\ReplaceRequested($order->id, 0, $limit, $level, $why, true));
+            $this->recorder->note(new E\ReplaceRequested($order->id, 0, $limit, $level, $why, true));
         }
     }
 
@@ -71,9 +71,9 @@ final class Workbench
     public function cancelByHand(DeskOrder $order, string $why): void
     {
         if (! $order->state->isPending()) {
-            $this->scribe->cancel($order, $why, true);
+            $this->recorder->cancel($order, $why, true);
         } elseif ($order->state !== OrderState::PendingCancel) {
-            $this->scribe->note($order->role->isExit()
+            $this->recorder->note($order->role->isExit()
                 ? new E\ExitTakenOff($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group, $order->role)
                 : new E\CancelWished($order->id, $why));
         }
@@ -98,16 +98,16 @@ final class Workbench
     /** What would trade at once is refused outside the session. @throws Refusal */
     public function mustBeOpen(Contract $contract): void
     {
-        $hours = $contract->session->at($this->scribe->at);
+        $hours = $contract->session->at($this->recorder->at);
         if (! $hours->open) {
-            throw new Refusal('market-closed', "{$contract->code} is {$hours->words($this->scribe->at)}; flatten closes at the open");
+            throw new Refusal('market-closed', "{$contract->code} is {$hours->words($this->recorder->at)}; flatten closes at the open");
         }
     }
 
     /** @param array<string, mixed> $answer */
     public function taken(CommandHead $command, ?string $contract, array $answer, string $words): void
     {
-        $this->scribe->note(new E\CommandTaken($command->account->id, $contract, $command->op, $command->clientId, $command->fingerprint, $answer, $words));
+        $this->recorder->note(new E\CommandTaken($command->account->id, $contract, $command->op, $command->clientId, $command->fingerprint, $answer, $words));
     }
 
     /** An order worked out and checked. @throws Refusal */

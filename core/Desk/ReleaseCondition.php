@@ -8,7 +8,7 @@ namespace Lotrik\Desk;
  * What an order waits for at the desk before it goes to the venue: a time, a price of any contract, the first fill of
  * another order (FIX ContingencyType 2, one triggers the other). All that is given must hold at the same moment.
  */
-final readonly class Hold
+final readonly class ReleaseCondition
 {
     /**
      * @param int|null    $releaseAt ms since 1970 UTC

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\ExitPlan;
 
 /** What a plan's exits are for. */
-enum Covers: string
+enum PlanScope: string
 {
     /** the lots of the entry that it was sent with */
     case Entry = 'entry';

@@ -8,7 +8,7 @@ use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
 /** A seeded stream of whole random numbers that can be packed and goes on where it was. */
-final class Dice
+final class SeededRandom
 {
     private Randomizer $randomizer;
 
