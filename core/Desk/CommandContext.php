@@ -9,7 +9,7 @@ use Lotrik\Contract\Hours;
 use Lotrik\Desk\Command\OrderRequest;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\Cover;
+use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 
@@ -41,11 +41,11 @@ final class CommandContext
      * Moves the stop or target of one portion by hand. Where its order is on its way the move is done as soon as the
      * answer is here; {@see busyExits()} says which those are.
      */
-    public function moveExit(Holding $holding, Entry $entry, Cover $cover, Role $role, int $level, string $why): void
+    public function moveExit(Holding $holding, Entry $entry, ExitSlot $slot, Role $role, int $level, string $why): void
     {
-        $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, $role);
+        $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, $role);
         if ($order === null || $order->state->isPending()) {
-            $this->recorder->note(new E\ExitMoved($holding->account, $holding->contract, $entry->order, $cover->portion->number, $cover->group, $role, $level));
+            $this->recorder->note(new E\ExitMoved($holding->account, $holding->contract, $entry->order, $slot->portion->number, $slot->group, $role, $level));
         } elseif ($role === Role::Target) {
             $this->recorder->note(new E\ReplaceRequested($order->id, 0, $level, null, $why, true));
         } else {
@@ -56,7 +56,7 @@ final class CommandContext
     }
 
     /**
-     * @param array<array{Entry, Cover}> $exits
+     * @param array<array{Entry, ExitSlot}> $exits
      *
      * @return list<int> those of their orders that are on their way
      */
@@ -79,15 +79,15 @@ final class CommandContext
         }
     }
 
-    /** @return list<array{Entry, Cover}> portions with a stop that has not been set off, those whose order is on its way among them */
+    /** @return list<array{Entry, ExitSlot}> portions with a stop that has not been set off, those whose order is on its way among them */
     public static function withStop(Holding $holding): array
     {
         $with = [];
         foreach ($holding->entries as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
-                if ($cover->wantsStop() && $order?->triggered !== true && $order?->state !== OrderState::PendingCancel) {
-                    $with[] = [$entry, $cover];
+            foreach ($entry->exits->slots() as $slot) {
+                $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
+                if ($slot->wantsStop() && $order?->triggered !== true && $order?->state !== OrderState::PendingCancel) {
+                    $with[] = [$entry, $slot];
                 }
             }
         }

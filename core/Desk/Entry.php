@@ -64,9 +64,9 @@ final class Entry
     /** Takes note of where its stops first stand, and what its open lots would lose there. */
     public function noteRisk(): void
     {
-        foreach ($this->exits->covers() as $cover) {
-            if ($cover->stop !== null) {
-                $this->facts?->stopPlaced($cover->portion->number, $cover->stop);
+        foreach ($this->exits->slots() as $slot) {
+            if ($slot->stop !== null) {
+                $this->facts?->stopPlaced($slot->portion->number, $slot->stop);
             }
         }
         $this->facts?->atRisk($this->exits->riskAtStops());

@@ -9,7 +9,7 @@ use Lotrik\Desk\Event\OrderPlaced;
 use Lotrik\Desk\Event\Purpose;
 use Lotrik\Desk\Event\ReplaceRequested;
 use Lotrik\Desk\Event\StopMoved;
-use Lotrik\ExitPlan\Cover;
+use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
@@ -42,55 +42,55 @@ final class ExitKeeper
                     $this->recorder->cancel($working, 'an exit of this entry has filled');
                 }
             }
-            foreach ($entry->exits->covers() as $cover) {
-                $this->keepStop($holding, $entry, $cover, $quote);
-                $this->keepTarget($holding, $entry, $cover);
+            foreach ($entry->exits->slots() as $slot) {
+                $this->keepStop($holding, $entry, $slot, $quote);
+                $this->keepTarget($holding, $entry, $slot);
             }
         }
     }
 
-    private function keepStop(Holding $holding, Entry $entry, Cover $cover, Quote $quote): void
+    private function keepStop(Holding $holding, Entry $entry, ExitSlot $slot, Quote $quote): void
     {
-        $lots = $cover->wantsStop() ? $cover->lots : 0;
-        $trigger = (int) $cover->stop;
-        $limit = $cover->portion->stop?->limitTicks;
+        $lots = $slot->wantsStop() ? $slot->lots : 0;
+        $trigger = (int) $slot->stop;
+        $limit = $slot->portion->stop?->limitTicks;
         $price = $limit === null ? null : $trigger - $entry->exits->side->sign() * $limit;
-        $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
+        $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
         if ($order === null) {
             if ($lots > 0) {
                 $passed = $quote->isPassed($entry->exits->side->opposite(), $trigger);
-                $why = "stop of portion {$cover->portion->number}".($passed ? ', already passed by the market: closes now' : '');
-                $this->place($holding, $entry, $cover, Role::Stop, $limit === null ? OrderKind::Stop : OrderKind::StopLimit, $lots, $price, $trigger, $why);
+                $why = "stop of portion {$slot->portion->number}".($passed ? ', already passed by the market: closes now' : '');
+                $this->place($holding, $entry, $slot, Role::Stop, $limit === null ? OrderKind::Stop : OrderKind::StopLimit, $lots, $price, $trigger, $why);
             }
 
             return;
         }
         $moves = ! $order->triggered && $order->trigger !== $trigger;
         $passed = $moves && $quote->isPassed($order->side, $trigger) ? ', already passed by the market: closes now' : '';
-        $this->change($order, $lots, $moves ? $price : null, $moves ? $trigger : null, $passed, $cover->stopTakenOff, $cover->stopWished);
+        $this->change($order, $lots, $moves ? $price : null, $moves ? $trigger : null, $passed, $slot->stopTakenOff, $slot->stopWished);
     }
 
-    private function keepTarget(Holding $holding, Entry $entry, Cover $cover): void
+    private function keepTarget(Holding $holding, Entry $entry, ExitSlot $slot): void
     {
-        $lots = $cover->wantsTarget() && ! $holding->isClosingDown() ? $cover->lots : 0;
-        $price = (int) $cover->target;
-        $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Target);
+        $lots = $slot->wantsTarget() && ! $holding->isClosingDown() ? $slot->lots : 0;
+        $price = (int) $slot->target;
+        $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Target);
         if ($order !== null) {
-            $this->change($order, $lots, $order->price !== $price ? $price : null, null, '', $cover->targetTakenOff, $cover->targetWished);
+            $this->change($order, $lots, $order->price !== $price ? $price : null, null, '', $slot->targetTakenOff, $slot->targetWished);
         } elseif ($lots > 0) {
-            $this->place($holding, $entry, $cover, Role::Target, OrderKind::Limit, $lots, $price, null, "target of portion {$cover->portion->number}");
+            $this->place($holding, $entry, $slot, Role::Target, OrderKind::Limit, $lots, $price, null, "target of portion {$slot->portion->number}");
         }
     }
 
-    private function place(Holding $holding, Entry $entry, Cover $cover, Role $role, OrderKind $kind, int $lots, ?int $price, ?int $trigger, string $why): void
+    private function place(Holding $holding, Entry $entry, ExitSlot $slot, Role $role, OrderKind $kind, int $lots, ?int $price, ?int $trigger, string $why): void
     {
-        if ($holding->wasJustRefused(Holding::exitKey($entry->order, $cover->portion->number, $cover->group, $role), $this->recorder->at)) {
+        if ($holding->wasJustRefused(Holding::exitKey($entry->order, $slot->portion->number, $slot->group, $role), $this->recorder->at)) {
             return;
         }
         $this->recorder->note(new OrderPlaced(
             $this->recorder->state->lastOrder + 1, $holding->account, $holding->contract, null, $entry->exits->side->opposite(), $kind, $lots,
             $price, $trigger, TimeInForce::GoodTillCancelled, $role, Purpose::Exit, $entry->exits->plan->name === null ? $why : "{$entry->exits->plan->name}, $why",
-            null, $entry->order, $cover->portion->number, $cover->group,
+            null, $entry->order, $slot->portion->number, $slot->group,
         ));
     }
 

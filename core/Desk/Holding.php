@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
-use Lotrik\ExitPlan\Cover;
+use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\ExitPlan\PlanScope;
 use Lotrik\Order\Role;
 use Lotrik\Position\Position;
@@ -64,9 +64,9 @@ final class Holding
     /** Whether the trader wants an order gone that is still on its way. */
     public function isCancelWished(DeskOrder $order): bool
     {
-        $cover = $this->coverOf($order);
+        $slot = $this->slotOf($order);
 
-        return ! $order->state->isFinal() && ($order->cancelWished || ($cover !== null && ($order->role === Role::Stop ? $cover->stopTakenOff : $cover->targetTakenOff)));
+        return ! $order->state->isFinal() && ($order->cancelWished || ($slot !== null && ($order->role === Role::Stop ? $slot->stopTakenOff : $slot->targetTakenOff)));
     }
 
     public static function exitKey(int $entry, int $portion, int $group, Role $role): string
@@ -80,7 +80,7 @@ final class Holding
     }
 
     /** The portion that an exit order stands for; null for other orders. */
-    public function coverOf(DeskOrder $order): ?Cover
+    public function slotOf(DeskOrder $order): ?ExitSlot
     {
         return $order->role->isExit() ? ($this->entries[(int) $order->entry] ?? null)?->exits->find((int) $order->portion, (int) $order->group) : null;
     }
@@ -111,10 +111,10 @@ final class Holding
     {
         $protected = [];
         foreach ($this->entries as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                $stop = $this->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
-                if ($stop !== null && $stop->trigger !== null && $cover->lots > 0 && ! $stop->isLeftBehind()) {
-                    $protected[] = ['lots' => min($cover->lots, $stop->leaves()), 'stop' => $stop->trigger];
+            foreach ($entry->exits->slots() as $slot) {
+                $stop = $this->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
+                if ($stop !== null && $stop->trigger !== null && $slot->lots > 0 && ! $stop->isLeftBehind()) {
+                    $protected[] = ['lots' => min($slot->lots, $stop->leaves()), 'stop' => $stop->trigger];
                 }
             }
         }
@@ -127,21 +127,21 @@ final class Holding
         return abs($this->position->lots) - array_sum(array_column($this->protected(), 'lots'));
     }
 
-    /** @return list<Cover> lots that have no stop, or one that the market has left behind */
+    /** @return list<ExitSlot> lots that have no stop, or one that the market has left behind */
     public function bare(): array
     {
         return array_column($this->bareByEntry(), 1);
     }
 
-    /** @return list<array{int, Cover}> the same, with the entry that they are of */
+    /** @return list<array{int, ExitSlot}> the same, with the entry that they are of */
     public function bareByEntry(): array
     {
         $bare = [];
         foreach ($this->entries as $id => $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                $stop = $this->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
-                if ($cover->lots > 0 && (! $cover->wantsStop() || $stop?->isLeftBehind() === true)) {
-                    $bare[] = [$id, $cover];
+            foreach ($entry->exits->slots() as $slot) {
+                $stop = $this->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
+                if ($slot->lots > 0 && (! $slot->wantsStop() || $stop?->isLeftBehind() === true)) {
+                    $bare[] = [$id, $slot];
                 }
             }
         }
@@ -154,8 +154,8 @@ final class Holding
     {
         $lots = 0;
         foreach ($this->entries as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                $lots += $cover->portion->stop === null && $cover->stop === null && $entry->exits->plan->name !== null ? $cover->lots : 0;
+            foreach ($entry->exits->slots() as $slot) {
+                $lots += $slot->portion->stop === null && $slot->stop === null && $entry->exits->plan->name !== null ? $slot->lots : 0;
             }
         }
 
@@ -174,9 +174,9 @@ final class Holding
     public function gatherInto(Entry $set): void
     {
         foreach ($this->entries as $entry) {
-            foreach ($entry === $set ? [] : $entry->exits->covers() as $cover) {
-                if ($cover->lots > 0) {
-                    $entry->handOver($cover->portion->number, $cover->group, $cover->lots, $set);
+            foreach ($entry === $set ? [] : $entry->exits->slots() as $slot) {
+                if ($slot->lots > 0) {
+                    $entry->handOver($slot->portion->number, $slot->group, $slot->lots, $set);
                 }
             }
         }

@@ -76,17 +76,17 @@ final class Preview
         $split = $levels = [];
         $protected = 0;
         $risk = $reward = Money::zero($contract->currency);
-        foreach ($exits->covers() as $cover) {
-            $stop = $cover->wantsStop() ? $cover->stop : null;
-            $target = $cover->wantsTarget() ? $cover->target : null;
-            $split[] = ['portion' => $cover->portion->number, 'lots' => $cover->lots,
+        foreach ($exits->slots() as $slot) {
+            $stop = $slot->wantsStop() ? $slot->stop : null;
+            $target = $slot->wantsTarget() ? $slot->target : null;
+            $split[] = ['portion' => $slot->portion->number, 'lots' => $slot->lots,
                 'target' => $target === null ? null : $contract->price($target), 'stop' => $stop === null ? null : $contract->price($stop), 'target_ticks' => null, 'stop_ticks' => null];
             foreach (array_filter(['stop' => $stop, 'target' => $target], is_int(...)) as $role => $level) {
-                $money = $contract->money(BigRational::of($level)->minus($position->average)->multipliedBy($side->sign() * $cover->lots));
+                $money = $contract->money(BigRational::of($level)->minus($position->average)->multipliedBy($side->sign() * $slot->lots));
                 $key = "$role/$level";
-                $levels[$key] = ['role' => $role, 'level' => $level, 'lots' => ($levels[$key]['lots'] ?? 0) + $cover->lots, 'money' => $money->plus($levels[$key]['money'] ?? Money::zero($contract->currency))];
+                $levels[$key] = ['role' => $role, 'level' => $level, 'lots' => ($levels[$key]['lots'] ?? 0) + $slot->lots, 'money' => $money->plus($levels[$key]['money'] ?? Money::zero($contract->currency))];
                 [$risk, $reward] = $role === 'stop' ? [$risk->minus($money), $reward] : [$risk, $reward->plus($money)];
-                $protected += $role === 'stop' ? $cover->lots : 0;
+                $protected += $role === 'stop' ? $slot->lots : 0;
             }
         }
         $limited = $protected === abs($position->lots);

@@ -16,10 +16,10 @@ final class EntryExits
     /** @var list<Anchor> */
     private array $anchors = [];
 
-    /** @var array<int, array<int, Cover>> portion number → group → cover */
-    private array $covers = [];
+    /** @var array<int, array<int, ExitSlot>> portion number → group → slot */
+    private array $slots = [];
 
-    /** @var list<Cover> the same, portion by portion, oldest group first */
+    /** @var list<ExitSlot> the same, portion by portion, oldest group first */
     private array $inOrder = [];
 
     /** Lots that the entry has filled so far, closed ones included: which lot belongs to which portion hangs on it. */
@@ -48,8 +48,8 @@ final class EntryExits
             $end = $portion->lots === null ? PHP_INT_MAX : $start + $portion->lots;
             $here = min($this->filled + $lots, $end) - max($this->filled, $start);
             if ($here > 0) {
-                $this->covers[$portion->number][$group] ??= new Cover($portion, $group);
-                $this->covers[$portion->number][$group]->lots += $here;
+                $this->slots[$portion->number][$group] ??= new ExitSlot($portion, $group);
+                $this->slots[$portion->number][$group]->lots += $here;
             }
             $start = $end;
         }
@@ -72,28 +72,28 @@ final class EntryExits
     {
         if ($this->openLots() === 0) {
             $this->anchors = [new Anchor($this->side)];
-            $this->covers = [];
+            $this->slots = [];
             $this->arrange();
         }
         $this->anchors[0]->place($anchor);
         $this->lastFillPrint = $print;
         $split = $this->plan->split($lots);
-        $before = array_filter($this->covers(), static fn(Cover $c): bool => $c->wantsStop());
-        $given = array_filter($before, static fn(Cover $c): bool => $split[$c->portion->number] < $c->lots);
+        $before = array_filter($this->slots(), static fn(ExitSlot $c): bool => $c->wantsStop());
+        $given = array_filter($before, static fn(ExitSlot $c): bool => $split[$c->portion->number] < $c->lots);
         foreach ($this->plan->portions as $portion) {
-            $cover = $this->covers[$portion->number][0] ?? null;
-            if ($cover === null || $cover->lots === 0) {
-                $this->covers[$portion->number][0] = $cover = new Cover($portion, 0);
+            $slot = $this->slots[$portion->number][0] ?? null;
+            if ($slot === null || $slot->lots === 0) {
+                $this->slots[$portion->number][0] = $slot = new ExitSlot($portion, 0);
             }
-            $grows = $split[$portion->number] > $cover->lots;
-            $cover->lots = $split[$portion->number];
+            $grows = $split[$portion->number] > $slot->lots;
+            $slot->lots = $split[$portion->number];
             if ($grows) {
                 // Lots that come in are protected as their plan says, whatever was taken off before.
-                $cover->stopTakenOff = $cover->targetTakenOff = false;
+                $slot->stopTakenOff = $slot->targetTakenOff = false;
                 // Portions whose stop goes the same way have one stop.
-                $alike = array_filter($before, static fn(Cover $c): bool => ! $c->stopByHand && $c->portion->stop == $portion->stop);
-                $cover->stop = $this->tightest([$cover->stop, $notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)]);
-                $cover->stopByHand = $cover->stopByHand || ($portion->stop === null && $cover->stop !== null);
+                $alike = array_filter($before, static fn(ExitSlot $c): bool => ! $c->stopByHand && $c->portion->stop == $portion->stop);
+                $slot->stop = $this->tightest([$slot->stop, $notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)]);
+                $slot->stopByHand = $slot->stopByHand || ($portion->stop === null && $slot->stop !== null);
             }
         }
         $this->arrange();
@@ -101,13 +101,13 @@ final class EntryExits
     }
 
     /**
-     * @param array<Cover> $covers
+     * @param array<ExitSlot> $slots
      *
      * @return list<int|null>
      */
-    private static function stopsOf(array $covers): array
+    private static function stopsOf(array $slots): array
     {
-        return array_values(array_map(static fn(Cover $c): ?int => $c->stop, $covers));
+        return array_values(array_map(static fn(ExitSlot $c): ?int => $c->stop, $slots));
     }
 
     /** @param list<int|null> $stops in ticks, null where there is none */
@@ -139,19 +139,19 @@ final class EntryExits
     public function dueMoves(): array
     {
         $moves = [];
-        foreach ($this->covers() as $cover) {
-            $path = $cover->portion->stop;
-            if ($path === null || $cover->stop === null || ! $cover->wantsStop() || $cover->stopByHand) {
+        foreach ($this->slots() as $slot) {
+            $path = $slot->portion->stop;
+            if ($path === null || $slot->stop === null || ! $slot->wantsStop() || $slot->stopByHand) {
                 continue;
             }
-            $best = $this->bestProfit($cover->group);
+            $best = $this->bestProfit($slot->group);
             $governing = $path->governing($best);
             if ($governing === null) {
                 continue;
             }
-            $level = $this->anchor($cover->group) + $this->side->sign() * $governing->offset($best);
-            if ($this->tighter($level, $cover->stop)) {
-                $moves[] = new StopMove($cover->group, $cover->portion->number, $cover->stop, $level, $governing->word(), $best);
+            $level = $this->anchor($slot->group) + $this->side->sign() * $governing->offset($best);
+            if ($this->tighter($level, $slot->stop)) {
+                $moves[] = new StopMove($slot->group, $slot->portion->number, $slot->stop, $level, $governing->word(), $best);
             }
         }
 
@@ -161,37 +161,37 @@ final class EntryExits
     /** A ratchet has moved a stop: its group takes no more fills. */
     public function moved(int $portion, int $group, int $to): void
     {
-        $cover = $this->find($portion, $group);
-        if ($cover !== null) {
-            $cover->stop = $to;
+        $slot = $this->find($portion, $group);
+        if ($slot !== null) {
+            $slot->stop = $to;
             $this->anchors[$group]->settled = true;
         }
     }
 
     /** Where the ratchets alone would have the stop now; what handing it back would give, if that is tighter. */
-    public function ratchetLevel(Cover $cover): ?int
+    public function ratchetLevel(ExitSlot $slot): ?int
     {
-        return $cover->portion->stop === null ? null
-            : $this->anchors[$cover->group]->tick() + $this->side->sign() * $cover->portion->stop->offset($this->bestProfit($cover->group));
+        return $slot->portion->stop === null ? null
+            : $this->anchors[$slot->group]->tick() + $this->side->sign() * $slot->portion->stop->offset($this->bestProfit($slot->group));
     }
 
     /** The trader moved a stop or a target. Tightening a stop leaves the ratchets on; loosening takes the portion off them. */
     public function movedByHand(int $portion, int $group, Role $role, int $to): void
     {
-        $cover = $this->find($portion, $group);
-        if ($cover === null) {
+        $slot = $this->find($portion, $group);
+        if ($slot === null) {
             return;
         }
         if ($role === Role::Target) {
-            $cover->target = $to;
-            $cover->targetByHand = true;
+            $slot->target = $to;
+            $slot->targetByHand = true;
 
             return;
         }
-        if ($cover->stop !== null && $this->tighter($cover->stop, $to)) {
-            $cover->stopByHand = true;
+        if ($slot->stop !== null && $this->tighter($slot->stop, $to)) {
+            $slot->stopByHand = true;
         }
-        $cover->stop = $to;
+        $slot->stop = $to;
         $this->anchors[$group]->settled = true;
     }
 
@@ -205,59 +205,59 @@ final class EntryExits
     /** Whether a move by hand is still to be sent. */
     public function wish(int $portion, int $group, Role $role, bool $open): void
     {
-        $cover = $this->find($portion, $group);
-        if ($cover !== null && $role === Role::Stop) {
-            $cover->stopWished = $open;
-        } elseif ($cover !== null) {
-            $cover->targetWished = $open;
+        $slot = $this->find($portion, $group);
+        if ($slot !== null && $role === Role::Stop) {
+            $slot->stopWished = $open;
+        } elseif ($slot !== null) {
+            $slot->targetWished = $open;
         }
     }
 
     /** The trader took a stop or a target off. */
     public function takeOff(int $portion, int $group, Role $role): void
     {
-        $cover = $this->find($portion, $group);
-        if ($cover !== null && $role === Role::Stop) {
-            $cover->stopTakenOff = true;
-        } elseif ($cover !== null) {
-            $cover->targetTakenOff = true;
+        $slot = $this->find($portion, $group);
+        if ($slot !== null && $role === Role::Stop) {
+            $slot->stopTakenOff = true;
+        } elseif ($slot !== null) {
+            $slot->targetTakenOff = true;
         }
     }
 
     /** The trader gave a stop back to its ratchets. */
     public function handBack(int $portion, int $group): void
     {
-        $cover = $this->find($portion, $group);
-        if ($cover !== null) {
-            $cover->stopByHand = false;
+        $slot = $this->find($portion, $group);
+        if ($slot !== null) {
+            $slot->stopByHand = false;
         }
     }
 
     /** The trader gave lots that had no stop, or no target, one of their own. */
     public function set(int $portion, int $group, Role $role, int $level): void
     {
-        $cover = $this->find($portion, $group);
-        if ($cover === null) {
+        $slot = $this->find($portion, $group);
+        if ($slot === null) {
             return;
         }
         if ($role === Role::Stop) {
-            $cover->stop = $level;
-            $cover->stopTakenOff = false;
-            $cover->stopByHand = true;
+            $slot->stop = $level;
+            $slot->stopTakenOff = false;
+            $slot->stopByHand = true;
         } else {
-            $cover->target = $level;
-            $cover->targetTakenOff = false;
-            $cover->targetByHand = true;
+            $slot->target = $level;
+            $slot->targetTakenOff = false;
+            $slot->targetByHand = true;
         }
         $this->anchors[$group]->settled = true;
     }
 
-    /** Some lots of one cover have closed through its own stop or target. */
+    /** Some lots of one slot have closed through its own stop or target. */
     public function closed(int $portion, int $group, int $lots): void
     {
-        $cover = $this->find($portion, $group);
-        if ($cover !== null) {
-            $cover->lots -= $lots;
+        $slot = $this->find($portion, $group);
+        if ($slot !== null) {
+            $slot->lots -= $lots;
         }
     }
 
@@ -270,12 +270,12 @@ final class EntryExits
     public function take(int $lots, ?int $portion, ?int $group): array
     {
         $taken = [];
-        foreach ($portion === null || $group === null ? $this->covers() : array_filter([$this->find($portion, $group)]) as $cover) {
-            $here = min($lots, $cover->lots);
+        foreach ($portion === null || $group === null ? $this->slots() : array_filter([$this->find($portion, $group)]) as $slot) {
+            $here = min($lots, $slot->lots);
             if ($here > 0) {
-                $cover->lots -= $here;
+                $slot->lots -= $here;
                 $lots -= $here;
-                $taken[] = [$cover->portion->number, $here];
+                $taken[] = [$slot->portion->number, $here];
             }
         }
 
@@ -286,11 +286,11 @@ final class EntryExits
     public function riskAtStops(): array
     {
         $risk = $unstopped = 0;
-        foreach ($this->covers() as $cover) {
-            if ($cover->stop === null) {
-                $unstopped += $cover->lots;
+        foreach ($this->slots() as $slot) {
+            if ($slot->stop === null) {
+                $unstopped += $slot->lots;
             } else {
-                $risk += $cover->lots * max(0, $this->side->sign() * ($this->anchor($cover->group) - $cover->stop));
+                $risk += $slot->lots * max(0, $this->side->sign() * ($this->anchor($slot->group) - $slot->stop));
             }
         }
 
@@ -308,32 +308,32 @@ final class EntryExits
         return $this->anchors[$group]->tick();
     }
 
-    /** @return list<Cover> portion by portion, oldest group first */
-    public function covers(): array
+    /** @return list<ExitSlot> portion by portion, oldest group first */
+    public function slots(): array
     {
         return $this->inOrder;
     }
 
-    /** Asked for at every print, so put in order only when a cover comes. */
+    /** Asked for at every print, so put in order only when a slot comes. */
     private function arrange(): void
     {
-        ksort($this->covers);
-        $this->inOrder = array_merge(...array_map('array_values', array_values($this->covers)));
+        ksort($this->slots);
+        $this->inOrder = array_merge(...array_map('array_values', array_values($this->slots)));
     }
 
-    public function find(int $portion, int $group): ?Cover
+    public function find(int $portion, int $group): ?ExitSlot
     {
-        return $this->covers[$portion][$group] ?? null;
+        return $this->slots[$portion][$group] ?? null;
     }
 
-    public function cover(int $portion, int $group): Cover
+    public function slot(int $portion, int $group): ExitSlot
     {
-        return $this->covers[$portion][$group];
+        return $this->slots[$portion][$group];
     }
 
     public function openLots(): int
     {
-        return array_sum(array_map(static fn(Cover $c): int => $c->lots, $this->covers()));
+        return array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $this->slots()));
     }
 
     /**
@@ -361,17 +361,17 @@ final class EntryExits
     {
         $anchor = $this->anchors[$group]->tick();
         $sign = $this->side->sign();
-        foreach ($this->covers as $groups) {
-            $cover = $groups[$group] ?? null;
-            if ($cover === null) {
+        foreach ($this->slots as $groups) {
+            $slot = $groups[$group] ?? null;
+            if ($slot === null) {
                 continue;
             }
-            if ($cover->portion->target !== null && ! $cover->targetByHand) {
-                $cover->target = $anchor + $sign * $cover->portion->target;
+            if ($slot->portion->target !== null && ! $slot->targetByHand) {
+                $slot->target = $anchor + $sign * $slot->portion->target;
             }
-            if ($cover->portion->stop !== null && ! $cover->stopByHand) {
-                $level = $anchor - $sign * $cover->portion->stop->distance;
-                $cover->stop = $cover->stop === null || $this->tighter($level, $cover->stop) ? $level : $cover->stop;
+            if ($slot->portion->stop !== null && ! $slot->stopByHand) {
+                $level = $anchor - $sign * $slot->portion->stop->distance;
+                $slot->stop = $slot->stop === null || $this->tighter($level, $slot->stop) ? $level : $slot->stop;
             }
         }
     }

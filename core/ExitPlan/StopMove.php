@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\ExitPlan;
 
-/** A ratchet that is due: which cover's stop goes from where to where (ticks), why, and at what best profit. */
+/** A ratchet that is due: the stop of which slot goes from where to where (ticks), why, and at what best profit. */
 final readonly class StopMove
 {
     public function __construct(

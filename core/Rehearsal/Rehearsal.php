@@ -10,9 +10,9 @@ use Lotrik\Document\LineFault;
 use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\AfterTarget;
 use Lotrik\ExitPlan\Basis;
-use Lotrik\ExitPlan\Cover;
 use Lotrik\ExitPlan\EntryExits;
 use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\ExitPlan\PlanScope;
 use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\Watch;
@@ -82,7 +82,7 @@ final class Rehearsal
     /** Average true ranges are still to be taken from the prints before the order. */
     private bool $wantsRanges;
 
-    /** @var array<string, array{stop: int|null, target: int|null, lots: int}> what has been told of each cover */
+    /** @var array<string, array{stop: int|null, target: int|null, lots: int}> what has been told of each slot */
     private array $told = [];
 
     /** @var array<string, int|null> covers whose stop has been set off → where what is left of it rests, null at the market */
@@ -171,10 +171,10 @@ final class Rehearsal
     private function step(TapePrint $on): Step
     {
         $stops = $targets = [];
-        foreach ($this->exits?->covers() ?? [] as $cover) {
-            $i = $cover->portion->number - 1;
-            $stops[$i] = $cover->wantsStop() ? $cover->stop : $stops[$i] ?? null;
-            $targets[$i] = $cover->wantsTarget() ? $cover->target : $targets[$i] ?? null;
+        foreach ($this->exits?->slots() ?? [] as $slot) {
+            $i = $slot->portion->number - 1;
+            $stops[$i] = $slot->wantsStop() ? $slot->stop : $stops[$i] ?? null;
+            $targets[$i] = $slot->wantsTarget() ? $slot->target : $targets[$i] ?? null;
         }
 
         return new Step($on->at, $on->tick, array_values($stops), array_values($targets), $this->open(), count($this->events));
@@ -211,10 +211,10 @@ final class Rehearsal
         foreach ($this->open() === 0 ? [] : $exits->bests() as $best) {
             $below = $best === null ? -PHP_INT_MAX : min($below, $sign * $best + 1);
         }
-        foreach ($exits->covers() as $cover) {
-            if ($cover->lots > 0) {
-                $below = min($below, array_key_exists(self::key($cover), $this->triggered) ? -PHP_INT_MAX : $sign * ($cover->target ?? $sign * PHP_INT_MAX));
-                $above = max($above, $cover->stop === null ? $above : $sign * $cover->stop);
+        foreach ($exits->slots() as $slot) {
+            if ($slot->lots > 0) {
+                $below = min($below, array_key_exists(self::key($slot), $this->triggered) ? -PHP_INT_MAX : $sign * ($slot->target ?? $sign * PHP_INT_MAX));
+                $above = max($above, $slot->stop === null ? $above : $sign * $slot->stop);
             }
         }
         [$this->quietAbove, $this->quietBelow] = $sign > 0 ? [$above, $below] : [-$below, -$above];
@@ -261,63 +261,63 @@ final class Rehearsal
     private function exit(TapePrint $on, int &$left): void
     {
         $sign = $this->order->side->sign();
-        foreach ($this->exits?->covers() ?? [] as $cover) {
-            if ($cover->lots === 0) {
+        foreach ($this->exits?->slots() ?? [] as $slot) {
+            if ($slot->lots === 0) {
                 continue;
             }
-            $wasSetOff = array_key_exists(self::key($cover), $this->triggered);
-            if (! $wasSetOff && $cover->stop !== null && $sign * ($on->tick - $cover->stop) <= 0) {
-                $this->setOff($cover, $on, $left);
+            $wasSetOff = array_key_exists(self::key($slot), $this->triggered);
+            if (! $wasSetOff && $slot->stop !== null && $sign * ($on->tick - $slot->stop) <= 0) {
+                $this->setOff($slot, $on, $left);
             } elseif ($wasSetOff) {
-                $this->fillSetOff($cover, $on, $left);
+                $this->fillSetOff($slot, $on, $left);
             }
-            $beyond = $cover->target === null ? -1 : $sign * ($on->tick - $cover->target);
-            if ($cover->lots > 0 && $cover->target !== null && ($beyond > 0 || (! $this->through && $beyond === 0))) {
-                $this->close($cover, $on, 'target', $cover->target, $left);
+            $beyond = $slot->target === null ? -1 : $sign * ($on->tick - $slot->target);
+            if ($slot->lots > 0 && $slot->target !== null && ($beyond > 0 || (! $this->through && $beyond === 0))) {
+                $this->close($slot, $on, 'target', $slot->target, $left);
             }
         }
     }
 
     /** A stop becomes a market order, or one at its limit: it takes what the print gives at its price, and the rest works on. */
-    private function setOff(Cover $cover, TapePrint $on, int &$left): void
+    private function setOff(ExitSlot $slot, TapePrint $on, int &$left): void
     {
-        $limitTicks = $cover->portion->stop?->limitTicks;
-        $limit = $limitTicks === null ? null : (int) $cover->stop - $this->order->side->sign() * $limitTicks;
-        $this->triggered[self::key($cover)] = $limit;
+        $limitTicks = $slot->portion->stop?->limitTicks;
+        $limit = $limitTicks === null ? null : (int) $slot->stop - $this->order->side->sign() * $limitTicks;
+        $this->triggered[self::key($slot)] = $limit;
         if ($limit === null || $this->order->side->sign() * ($on->tick - $limit) >= 0) {
-            $this->close($cover, $on, 'stop', $on->tick, $left);
+            $this->close($slot, $on, 'stop', $on->tick, $left);
         }
     }
 
     /** What rests at a stop's limit fills there, like any limit; what is at the market fills at each print's price. */
-    private function fillSetOff(Cover $cover, TapePrint $on, int &$left): void
+    private function fillSetOff(ExitSlot $slot, TapePrint $on, int &$left): void
     {
-        $limit = $this->triggered[self::key($cover)];
+        $limit = $this->triggered[self::key($slot)];
         $beyond = $limit === null ? 1 : $this->order->side->sign() * ($on->tick - $limit);
         if ($beyond > 0 || (! $this->through && $beyond === 0)) {
-            $this->close($cover, $on, 'stop', $limit ?? $on->tick, $left);
+            $this->close($slot, $on, 'stop', $limit ?? $on->tick, $left);
         }
     }
 
-    private function close(Cover $cover, TapePrint $on, string $order, int $price, int &$left): void
+    private function close(ExitSlot $slot, TapePrint $on, string $order, int $price, int &$left): void
     {
-        $lots = min($cover->lots, $left);
+        $lots = min($slot->lots, $left);
         if ($lots === 0) {
             return;
         }
         $left = $this->useSize ? $left - $lots : $left;
         $sign = $this->order->side->sign();
         $this->excursion($price);
-        $this->exits?->closed($cover->portion->number, $cover->group, $lots);
+        $this->exits?->closed($slot->portion->number, $slot->group, $lots);
         $this->position->fill($this->order->side->opposite(), $lots, $price);
-        $this->told[self::key($cover)]['lots'] = $cover->lots;
+        $this->told[self::key($slot)]['lots'] = $slot->lots;
         $this->closed += $lots;
         $this->settle($lots, $price);
         $this->entryEnded = $this->entryEnded || $order === 'stop' || $this->exits?->plan->afterTarget === AfterTarget::CancelEntry;
-        $this->events[] = ['time' => Moment::iso($on->at), 'event' => 'exit-filled', 'portion' => $cover->portion->number, 'quantity' => $lots,
-            'order' => $order, 'price' => $this->contract->price($price), 'slippage_ticks' => $order === 'stop' ? $sign * ((int) $cover->stop - $price) : 0];
-        if ($cover->lots === 0) {
-            unset($this->triggered[self::key($cover)]);
+        $this->events[] = ['time' => Moment::iso($on->at), 'event' => 'exit-filled', 'portion' => $slot->portion->number, 'quantity' => $lots,
+            'order' => $order, 'price' => $this->contract->price($price), 'slippage_ticks' => $order === 'stop' ? $sign * ((int) $slot->stop - $price) : 0];
+        if ($slot->lots === 0) {
+            unset($this->triggered[self::key($slot)]);
         }
     }
 
@@ -349,11 +349,11 @@ final class Rehearsal
             return;
         }
         $moved = $this->ratchet($on->at);
-        foreach ($exits->covers() as $cover) {
-            $key = self::key($cover);
-            if ($cover->lots > 0 && $cover->stop !== null && ! array_key_exists($key, $this->triggered) && ($grown || isset($moved[$key]))
-                && $this->isPassed(-$this->order->side->sign(), $cover->stop, $on)) {
-                $this->setOff($cover, $on, $left);
+        foreach ($exits->slots() as $slot) {
+            $key = self::key($slot);
+            if ($slot->lots > 0 && $slot->stop !== null && ! array_key_exists($key, $this->triggered) && ($grown || isset($moved[$key]))
+                && $this->isPassed(-$this->order->side->sign(), $slot->stop, $on)) {
+                $this->setOff($slot, $on, $left);
             }
         }
     }
@@ -377,10 +377,10 @@ final class Rehearsal
     /** An entry at a price, filled where the market was already beyond its stop: its lots close at the next print. */
     private function passAtBirth(?TapePrint $market): void
     {
-        foreach ($this->exits?->covers() ?? [] as $cover) {
-            if ($cover->lots > 0 && $cover->stop !== null && $this->isPassed(-$this->order->side->sign(), $cover->stop, $market)) {
-                $limitTicks = $cover->portion->stop?->limitTicks;
-                $this->triggered[self::key($cover)] = $limitTicks === null ? null : $cover->stop - $this->order->side->sign() * $limitTicks;
+        foreach ($this->exits?->slots() ?? [] as $slot) {
+            if ($slot->lots > 0 && $slot->stop !== null && $this->isPassed(-$this->order->side->sign(), $slot->stop, $market)) {
+                $limitTicks = $slot->portion->stop?->limitTicks;
+                $this->triggered[self::key($slot)] = $limitTicks === null ? null : $slot->stop - $this->order->side->sign() * $limitTicks;
             }
         }
     }
@@ -388,12 +388,12 @@ final class Rehearsal
     /** Tells of exits that are new, have grown, or stand elsewhere. */
     private function tell(int $at, string $because): void
     {
-        foreach ($this->exits?->covers() ?? [] as $cover) {
-            $key = self::key($cover);
+        foreach ($this->exits?->slots() ?? [] as $slot) {
+            $key = self::key($slot);
             $told = $this->told[$key] ?? ['stop' => null, 'target' => null, 'lots' => 0];
-            $grown = $cover->lots > $told['lots'];
-            foreach ($cover->lots > 0 ? ['stop', 'target'] : [] as $what) {
-                $level = $cover->{$what};
+            $grown = $slot->lots > $told['lots'];
+            foreach ($slot->lots > 0 ? ['stop', 'target'] : [] as $what) {
+                $level = $slot->{$what};
                 if ($level === null) {
                     continue;
                 }
@@ -403,12 +403,12 @@ final class Rehearsal
                     default => null,
                 };
                 if ($event !== null) {
-                    $this->events[] = ['time' => Moment::iso($at), 'event' => $event, 'portion' => $cover->portion->number, 'quantity' => $cover->lots]
+                    $this->events[] = ['time' => Moment::iso($at), 'event' => $event, 'portion' => $slot->portion->number, 'quantity' => $slot->lots]
                         + ($told[$what] !== null && $told[$what] !== $level ? ['from' => $this->contract->price($told[$what])] : [])
                         + ['price' => $this->contract->price($level)] + ($event === "$what-moved" ? ['because' => $because] : []);
                 }
             }
-            $this->told[$key] = ['stop' => $cover->stop, 'target' => $cover->target, 'lots' => $cover->lots];
+            $this->told[$key] = ['stop' => $slot->stop, 'target' => $slot->target, 'lots' => $slot->lots];
         }
     }
 
@@ -448,8 +448,8 @@ final class Rehearsal
         ];
     }
 
-    private static function key(Cover $cover): string
+    private static function key(ExitSlot $slot): string
     {
-        return $cover->portion->number.'/'.$cover->group;
+        return $slot->portion->number.'/'.$slot->group;
     }
 }

@@ -155,12 +155,12 @@ final class CoveragePropertiesTest extends TestCase
                 // A portion can empty and be filled again with other lots; eventsMakeSense looks at its orders.
                 continue;
             }
-            foreach ($entry->exits->covers() as $cover) {
-                $key = "$id/$sign/{$cover->portion->number}/{$cover->group}";
-                if ($cover->lots > 0 && $cover->stop !== null) {
-                    $now[$key] = $cover->stop;
+            foreach ($entry->exits->slots() as $slot) {
+                $key = "$id/$sign/{$slot->portion->number}/{$slot->group}";
+                if ($slot->lots > 0 && $slot->stop !== null) {
+                    $now[$key] = $slot->stop;
                     if (isset($this->stopsBefore[$key]) && ! in_array($do, ['modify', 'set-exit', 'cover'], true)) {
-                        self::assertGreaterThanOrEqual(0, $sign * ($cover->stop - $this->stopsBefore[$key]), "the stop of $key loosened");
+                        self::assertGreaterThanOrEqual(0, $sign * ($slot->stop - $this->stopsBefore[$key]), "the stop of $key loosened");
                     }
                 }
             }
@@ -190,9 +190,9 @@ final class CoveragePropertiesTest extends TestCase
     {
         $key = static fn(int $order): string => "{$before->order($order)->entry}/{$before->order($order)->portion}/{$before->order($order)->group}";
         foreach ($event instanceof ReplaceRequested || $event instanceof OrderFilled ? $before->holding(1, TestSystem::CODE)->entries : [] as $id => $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                if ($cover->lots === 0) {
-                    $emptied["$id/{$cover->portion->number}/{$cover->group}"] = true;
+            foreach ($entry->exits->slots() as $slot) {
+                if ($slot->lots === 0) {
+                    $emptied["$id/{$slot->portion->number}/{$slot->group}"] = true;
                 }
             }
         }

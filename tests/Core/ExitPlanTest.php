@@ -158,13 +158,13 @@ final class ExitPlanTest extends TestCase
         $exits = new EntryExits(Side::Buy, ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":2}]'))->resolve(new Basis(TestSystem::contract(), 100, 4)));
         $exits->fill(1, 100, 1);
         $exits->fill(1, 102, 2);
-        self::assertSame([[2, 94]], array_map(static fn($c): array => [$c->lots, $c->stop], $exits->covers()), 'before a ratchet the anchor follows the fills');
+        self::assertSame([[2, 94]], array_map(static fn($c): array => [$c->lots, $c->stop], $exits->slots()), 'before a ratchet the anchor follows the fills');
         $exits->observe(106, 3);
         foreach ($exits->dueMoves() as $move) {
             $exits->moved($move->portion, $move->group, $move->to);
         }
         $exits->fill(2, 105, 4);
-        self::assertSame([[2, 103], [2, 98]], array_map(static fn($c): array => [$c->lots, $c->stop], $exits->covers()));
+        self::assertSame([[2, 103], [2, 98]], array_map(static fn($c): array => [$c->lots, $c->stop], $exits->slots()));
         $exits->observe(110, 5);
         self::assertSame([[1, 107]], array_map(static fn($m): array => [$m->group, $m->to], $exits->dueMoves()), 'its best profit is measured from its own anchor');
     }

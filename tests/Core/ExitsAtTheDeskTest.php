@@ -109,7 +109,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $system->place('buy', 2, plan: TestSystem::plan());
         $first = min(array_keys($system->holding()->entries));
         $system->place('sell', 1);
-        self::assertSame([0, 1], array_map(static fn($c): int => $c->lots, $system->holding()->entries[$first]->exits->covers()));
+        self::assertSame([0, 1], array_map(static fn($c): int => $c->lots, $system->holding()->entries[$first]->exits->slots()));
         self::assertSame([1, 1, 1], array_map(static fn($o): int => $o->leaves(), $system->working(Role::Stop)));
         self::assertCount(1, $system->working(Role::Target));
         $system->place('sell', 1);

@@ -100,7 +100,7 @@ final class OnTheWayTest extends TestCase
         self::assertCount(2, $answer['waiting']);
         $system->step(8 * self::DELAY);
         self::assertSame([1 => -5, 2 => -5], $system->stops($at));
-        self::assertSame(['plan'], array_values(array_unique(array_map(static fn($e): string => $e->exits->covers()[0]->stopByHand ? 'hand' : 'plan', $system->holding()->entries))), 'what tightens leaves the ratchets on');
+        self::assertSame(['plan'], array_values(array_unique(array_map(static fn($e): string => $e->exits->slots()[0]->stopByHand ? 'hand' : 'plan', $system->holding()->entries))), 'what tightens leaves the ratchets on');
     }
 
     public function testStopsOnTheirWayGoToBreakEven(): void
@@ -123,7 +123,7 @@ final class OnTheWayTest extends TestCase
         $system->step(8 * self::DELAY);
         self::assertSame([[1 => -9, 2 => -9], [2 => 20, 1 => 9]], [$system->stops($at), array_replace([2 => 0], $system->targets($at))]);
         foreach ($system->holding()->entries as $entry) {
-            self::assertTrue($entry->exits->covers()[0]->stopByHand);
+            self::assertTrue($entry->exits->slots()[0]->stopByHand);
         }
     }
 

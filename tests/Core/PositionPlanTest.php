@@ -114,8 +114,8 @@ final class PositionPlanTest extends TestCase
     {
         $lots = [];
         foreach ($system->holding()->entries as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                $lots[$cover->portion->number] = ($lots[$cover->portion->number] ?? 0) + $cover->lots;
+            foreach ($entry->exits->slots() as $slot) {
+                $lots[$slot->portion->number] = ($lots[$slot->portion->number] ?? 0) + $slot->lots;
             }
         }
 

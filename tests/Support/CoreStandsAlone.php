@@ -29,7 +29,7 @@ final class CoreStandsAlone
         return PHPat::rule()
             ->classes(...array_map(Selector::classname(...), [
                 Desk\DeskState::class, Desk\Holding::class, Desk\Entry::class, Desk\EntryFacts::class, Desk\DeskOrder::class, Desk\DayTally::class,
-                Desk\HandledCommands::class, Desk\ClosingDown::class, ExitPlan\EntryExits::class, ExitPlan\Anchor::class, ExitPlan\Cover::class, Position\Position::class,
+                Desk\HandledCommands::class, Desk\ClosingDown::class, ExitPlan\EntryExits::class, ExitPlan\Anchor::class, ExitPlan\ExitSlot::class, Position\Position::class,
             ]))
             ->shouldNot()->dependOn()
             ->classes(

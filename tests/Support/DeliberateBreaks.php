@@ -77,8 +77,8 @@ final class DeliberateBreaks
     /** @return iterable<string, array{string, string, string}> */
     private static function each(): iterable
     {
-        yield 'the stop on the wrong side' => ['ExitPlan\EntryExits', '$anchor - $sign * $cover->portion->stop->distance', '$anchor + $sign * $cover->portion->stop->distance'];
-        yield 'a ratchet that may loosen' => ['ExitPlan\EntryExits', "            if (\$this->tighter(\$level, \$cover->stop)) {\n                \$moves", "            if (\$level !== \$cover->stop) {\n                \$moves"];
+        yield 'the stop on the wrong side' => ['ExitPlan\EntryExits', '$anchor - $sign * $slot->portion->stop->distance', '$anchor + $sign * $slot->portion->stop->distance'];
+        yield 'a ratchet that may loosen' => ['ExitPlan\EntryExits', "            if (\$this->tighter(\$level, \$slot->stop)) {\n                \$moves", "            if (\$level !== \$slot->stop) {\n                \$moves"];
         yield 'a ratchet one tick late' => ['ExitPlan\StopPath', '$ratchet->at <= $best', '$ratchet->at < $best'];
         yield 'the first ratchet governs' => ['ExitPlan\StopPath', "                \$governing = \$ratchet;\n", "                \$governing ??= \$ratchet;\n"];
         yield 'a trail without its jumps' => ['ExitPlan\Ratchet', 'intdiv($best - $this->at, $this->by) * $this->by', '($best - $this->at)'];
@@ -94,28 +94,28 @@ final class DeliberateBreaks
         yield 'reduce-only is not kept after a fill' => ['Venue\Venue', "        \$this->cancelOco(\$order, 'filled');\n        \$this->enforceReduceOnly(\$order->account);", "        \$this->cancelOco(\$order, 'filled');"];
         yield 'exits do not shrink with the position' => ['Venue\Venue', '$excess = array_sum($lots) - abs($position);', '$excess = 0;'];
         yield 'a reversal in one fill' => ['Venue\Venue', 'foreach ([$closing, $lots - $closing] as $part)', 'foreach ([$lots] as $part)'];
-        yield 'a hand-loosened stop stays with its ratchets' => ['ExitPlan\EntryExits', "\$cover->stop, \$to)) {\n            \$cover->stopByHand = true;", "\$cover->stop, \$to)) {\n            \$cover->stopByHand = false;"];
-        yield 'a cancelled target comes back' => ['ExitPlan\EntryExits', '$cover->targetTakenOff = true;', '$cover->targetTakenOff = false;'];
+        yield 'a hand-loosened stop stays with its ratchets' => ['ExitPlan\EntryExits', "\$slot->stop, \$to)) {\n            \$slot->stopByHand = true;", "\$slot->stop, \$to)) {\n            \$slot->stopByHand = false;"];
+        yield 'a cancelled target comes back' => ['ExitPlan\EntryExits', '$slot->targetTakenOff = true;', '$slot->targetTakenOff = false;'];
         yield 'tied closes do not lower each other' => ['Venue\Venue', '$this->lower($mate, $lots, "order {$order->id}, tied to it', '$this->lower($mate, 0, "order {$order->id}, tied to it'];
         yield 'an if-touched order is a stop' => ['Order\OrderKind', '$this === self::IfTouched ? $side->opposite() : $side', '$side'];
         yield 'a held order is released at once' => ['Desk\ReleaseCondition', '$at >= $this->releaseAt', 'true'];
         yield 'fill or kill takes what there is' => ['Venue\Venue', '($found = $this->available($order)) < $order->lots', '($found = $this->available($order)) < 0'];
         yield 'the loss limit is never reached' => ['Desk\LossLimit', 'plus($net)->isPositive()', 'plus($net)->isPositive() || true'];
         yield 'flatten takes the stops first' => ['Desk\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
-        yield 'a target on the losing side' => ['ExitPlan\EntryExits', '$anchor + $sign * $cover->portion->target', '$anchor - $sign * $cover->portion->target'];
-        yield 'a stop that follows its anchor downwards' => ['ExitPlan\EntryExits', '$cover->stop === null || $this->tighter($level, $cover->stop) ? $level : $cover->stop', '$level'];
-        yield 'fills after a ratchet join the old group' => ['ExitPlan\EntryExits', "\$cover->stop = \$to;\n            \$this->anchors[\$group]->settled = true;", '$cover->stop = $to;'];
+        yield 'a target on the losing side' => ['ExitPlan\EntryExits', '$anchor + $sign * $slot->portion->target', '$anchor - $sign * $slot->portion->target'];
+        yield 'a stop that follows its anchor downwards' => ['ExitPlan\EntryExits', '$slot->stop === null || $this->tighter($level, $slot->stop) ? $level : $slot->stop', '$level'];
+        yield 'fills after a ratchet join the old group' => ['ExitPlan\EntryExits', "\$slot->stop = \$to;\n            \$this->anchors[\$group]->settled = true;", '$slot->stop = $to;'];
         yield 'a portion that takes lots of the next' => ['ExitPlan\EntryExits', 'min($this->filled + $lots, $end) - max($this->filled, $start)', 'min($this->filled + $lots, $end + 1) - max($this->filled, $start)'];
-        yield 'lots closed by hand come off twice' => ['ExitPlan\EntryExits', "                \$cover->lots -= \$here;\n                \$lots -= \$here;", '                $cover->lots -= $here;'];
+        yield 'lots closed by hand come off twice' => ['ExitPlan\EntryExits', "                \$slot->lots -= \$here;\n                \$lots -= \$here;", '                $slot->lots -= $here;'];
         yield 'the best price is the worst' => ['ExitPlan\Anchor', '$this->side->sign() * ($tick - $this->best) > 0', '$this->side->sign() * ($tick - $this->best) < 0'];
         yield 'best profit can be negative' => ['ExitPlan\Anchor', 'max(0, $this->side->sign() * ($this->best - $this->tick()))', '$this->side->sign() * ($this->best - $this->tick())'];
-        yield 'a set that keeps the portions as they were' => ['ExitPlan\EntryExits', "            \$cover->lots = \$split[\$portion->number];\n", "            \$cover->lots = max(\$cover->lots, \$split[\$portion->number]);\n"];
+        yield 'a set that keeps the portions as they were' => ['ExitPlan\EntryExits', "            \$slot->lots = \$split[\$portion->number];\n", "            \$slot->lots = max(\$slot->lots, \$split[\$portion->number]);\n"];
         yield 'lots that change their portion lose their stop' => ['ExitPlan\EntryExits', '$notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)', '$notLooser, ...self::stopsOf($alike)'];
         yield 'one stop becomes two' => ['ExitPlan\EntryExits', '$notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)', '$notLooser, ...self::stopsOf($given)'];
-        yield 'a set forgets the stops of what it takes in' => ['ExitPlan\EntryExits', '$this->tightest([$cover->stop, $notLooser,', '$this->tightest([$cover->stop,'];
+        yield 'a set forgets the stops of what it takes in' => ['ExitPlan\EntryExits', '$this->tightest([$slot->stop, $notLooser,', '$this->tightest([$slot->stop,'];
         yield 'a set does not take other entries in' => ['Desk\DeskState', '$holding->gatherInto($entry);', ''];
         yield 'a stop fill leaves the entry working' => ['Desk\Entry', '$filled === Role::Stop || ', ''];
-        yield 'targets stay while it flattens' => ['Desk\ExitKeeper', '$cover->wantsTarget() && ! $holding->isClosingDown()', '$cover->wantsTarget()'];
+        yield 'targets stay while it flattens' => ['Desk\ExitKeeper', '$slot->wantsTarget() && ! $holding->isClosingDown()', '$slot->wantsTarget()'];
         yield 'a close of one portion takes the oldest lots' => ['Desk\DeskState', '$left = $entry === null ? $event->closes', '$left = true ? $event->closes'];
         yield 'a close is no partner of its stop' => ['Desk\DeskOrder', 'return $this->entry !== null ?', 'return $this->role->isExit() ?'];
         yield 'a stop-limit left behind counts as protection' => ['Desk\Holding', ' && ! $stop->isLeftBehind()', ''];
@@ -125,13 +125,13 @@ final class DeliberateBreaks
         yield 'a true range that is thawed at the fill' => ['Desk\Ticket', 'ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null', 'ranges: null'];
         yield 'a true range without the close before' => ['Watching\AverageTrueRange', 'max($bar->range(), abs($bar->high - $closeBefore), abs($bar->low - $closeBefore))', '$bar->range()'];
         yield 'a rehearsal that ratchets before it exits' => ['Rehearsal\Rehearsal', "        \$this->exit(\$on, \$left);\n", "        \$this->watch(\$on, \$number);\n        \$this->exit(\$on, \$left);\n"];
-        yield 'a hand-back that is not heard' => ['ExitPlan\EntryExits', '$cover->stopByHand = false', '$cover->stopByHand = true'];
-        yield 'stops that are moved farther instead of closer' => ['Desk\Command\TightenStops', 'Role::Stop, (int) $cover->stop + $sign * $ticks', 'Role::Stop, (int) $cover->stop - $sign * $ticks'];
+        yield 'a hand-back that is not heard' => ['ExitPlan\EntryExits', '$slot->stopByHand = false', '$slot->stopByHand = true'];
+        yield 'stops that are moved farther instead of closer' => ['Desk\Command\TightenStops', 'Role::Stop, (int) $slot->stop + $sign * $ticks', 'Role::Stop, (int) $slot->stop - $sign * $ticks'];
         yield 'break-even plus fees on the losing side' => ['Desk\Command\StopsToBreakEven', '? $sign * $contract->ticksForFees()', '? -$sign * $contract->ticksForFees()'];
         yield 'a change for one order that changes nothing' => ['ExitPlan\PlanChange', "return [['ticks' => \$ticks] + \$kept,", 'return [$stop,'];
         yield 'a day order outlives its session' => ['Desk\DeskOrder', '$this->tif === TimeInForce::Day && $this->dayEnds !== null', 'false'];
         yield 'flatten trades while the market is shut' => ['Desk\Flattening', '$open && ! isset(', '! isset('];
-        yield 'a taken-off stop comes back' => ['ExitPlan\EntryExits', '$cover->stopTakenOff = true;', '$cover->stopTakenOff = false;'];
+        yield 'a taken-off stop comes back' => ['ExitPlan\EntryExits', '$slot->stopTakenOff = true;', '$slot->stopTakenOff = false;'];
         // Closing down.
         yield 'a flatten leaves a reversal going' => ['Desk\ClosingDown', 'ClosingTrigger::Flatten, ClosingTrigger::Bar => self::Flattening', 'ClosingTrigger::Flatten, ClosingTrigger::Bar => $this === self::Reversing ? self::Reversing : self::Flattening'];
         yield 'the end of the session leaves a reversal going' => ['Desk\ClosingDown', '$this === self::Not ? self::Not : self::Flattening', '$this'];

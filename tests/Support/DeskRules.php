@@ -106,20 +106,20 @@ final class DeskRules
     {
         $wanted = 0;
         foreach ($holding->entries as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                $of = "$where: portion {$cover->portion->number} of entry {$entry->order}";
+            foreach ($entry->exits->slots() as $slot) {
+                $of = "$where: portion {$slot->portion->number} of entry {$entry->order}";
                 foreach ([Role::Stop, Role::Target] as $role) {
-                    $order = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, $role);
-                    if (isset($holding->refusedExits[\Lotrik\Desk\Holding::exitKey($entry->order, $cover->portion->number, $cover->group, $role)])) {
+                    $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, $role);
+                    if (isset($holding->refusedExits[\Lotrik\Desk\Holding::exitKey($entry->order, $slot->portion->number, $slot->group, $role)])) {
                         continue;
                     }
-                    $lots = ($role === Role::Stop ? $cover->wantsStop() : $cover->wantsTarget() && ! $holding->isClosingDown()) ? $cover->lots : 0;
+                    $lots = ($role === Role::Stop ? $slot->wantsStop() : $slot->wantsTarget() && ! $holding->isClosingDown()) ? $slot->lots : 0;
                     self::must($lots === ($order?->leaves() ?? 0), "$of wants $lots lots at its {$role->value}, there are ".($order?->leaves() ?? 0));
                     if ($order !== null && ! $order->triggered) {
-                        $level = $role === Role::Stop ? $cover->stop : $cover->target;
+                        $level = $role === Role::Stop ? $slot->stop : $slot->target;
                         self::must($order->level() === $level, "$of: its {$role->value} stands at {$order->level()} and should at $level");
                     }
-                    $wanted += $role === Role::Stop && $lots > 0 && $order?->isLeftBehind() !== true ? $cover->lots : 0;
+                    $wanted += $role === Role::Stop && $lots > 0 && $order?->isLeftBehind() !== true ? $slot->lots : 0;
                 }
             }
         }

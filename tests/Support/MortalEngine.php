@@ -192,10 +192,10 @@ final class MortalEngine
             return 'the desk says '.json_encode($told).', the venue has '.json_encode($real);
         }
         foreach ($holding->entries as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                $stop = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
-                if (($cover->wantsStop() ? $cover->lots : 0) !== ($stop?->leaves() ?? 0)) {
-                    return "portion {$cover->portion->number} of entry {$entry->order} has {$cover->lots} lots, and its stop is for ".($stop?->leaves() ?? 0);
+            foreach ($entry->exits->slots() as $slot) {
+                $stop = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
+                if (($slot->wantsStop() ? $slot->lots : 0) !== ($stop?->leaves() ?? 0)) {
+                    return "portion {$slot->portion->number} of entry {$entry->order} has {$slot->lots} lots, and its stop is for ".($stop?->leaves() ?? 0);
                 }
             }
         }

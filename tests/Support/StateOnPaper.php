@@ -8,7 +8,7 @@ use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Entry;
 use Lotrik\Desk\Holding;
-use Lotrik\ExitPlan\Cover;
+use Lotrik\ExitPlan\ExitSlot;
 
 /** A desk's state as plain values that outlive the classes: what a golden journal must end in. Prices in ticks. */
 final class StateOnPaper
@@ -58,10 +58,10 @@ final class StateOnPaper
     {
         return [
             'side' => $entry->exits->side->value, 'plan' => $entry->exits->plan->name, 'covers' => $entry->exits->plan->covers->value,
-            'portions' => array_map(static fn(Cover $cover): array => [
-                'portion' => $cover->portion->number, 'group' => $cover->group, 'lots' => $cover->lots, 'stop' => $cover->stop, 'target' => $cover->target,
-                'anchor' => $entry->exits->anchor($cover->group), 'by_hand' => [$cover->stopByHand, $cover->targetByHand], 'taken_off' => [$cover->stopTakenOff, $cover->targetTakenOff],
-            ], $entry->exits->covers()),
+            'portions' => array_map(static fn(ExitSlot $slot): array => [
+                'portion' => $slot->portion->number, 'group' => $slot->group, 'lots' => $slot->lots, 'stop' => $slot->stop, 'target' => $slot->target,
+                'anchor' => $entry->exits->anchor($slot->group), 'by_hand' => [$slot->stopByHand, $slot->targetByHand], 'taken_off' => [$slot->stopTakenOff, $slot->targetTakenOff],
+            ], $entry->exits->slots()),
         ];
     }
 }

@@ -55,7 +55,7 @@ final class OrderView
             return null;
         }
 
-        return $state->holding($order->account, $order->contract)->coverOf($order)?->stopByHand === true ? 'hand' : 'plan';
+        return $state->holding($order->account, $order->contract)->slotOf($order)?->stopByHand === true ? 'hand' : 'plan';
     }
 
     /** What it is for, short enough for a chip: `stop +2` (two ticks beyond the anchor), `target`, `limit`, `closes`. */

@@ -56,20 +56,20 @@ final class PositionView
         foreach ($holding->entries as $entry) {
             $exits = $entry->exits;
             $portions = [];
-            foreach ($exits->covers() as $cover) {
-                if ($cover->lots === 0) {
+            foreach ($exits->slots() as $slot) {
+                if ($slot->lots === 0) {
                     continue;
                 }
-                $stop = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Stop);
-                $target = $holding->exitOrder($entry->order, $cover->portion->number, $cover->group, Role::Target);
-                $back = $cover->stopByHand ? $exits->ratchetLevel($cover) : null;
+                $stop = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
+                $target = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Target);
+                $back = $slot->stopByHand ? $exits->ratchetLevel($slot) : null;
                 $portions[] = [
-                    'portion' => $cover->portion->number, 'group' => $cover->group, 'lots' => $cover->lots,
-                    'stop' => $cover->wantsStop() ? $cover->stop : null, 'stop_order' => $stop?->id, 'left_behind' => $stop?->isLeftBehind() ?? false,
-                    'target' => $cover->wantsTarget() ? $cover->target : null, 'target_order' => $target?->id,
-                    'steering' => $cover->stopByHand ? 'hand' : 'plan',
+                    'portion' => $slot->portion->number, 'group' => $slot->group, 'lots' => $slot->lots,
+                    'stop' => $slot->wantsStop() ? $slot->stop : null, 'stop_order' => $stop?->id, 'left_behind' => $stop?->isLeftBehind() ?? false,
+                    'target' => $slot->wantsTarget() ? $slot->target : null, 'target_order' => $target?->id,
+                    'steering' => $slot->stopByHand ? 'hand' : 'plan',
                     'back_words' => $back === null ? null : 'its ratchets would have it at '.$contract->write($back),
-                    'best' => $exits->bestProfit($cover->group),
+                    'best' => $exits->bestProfit($slot->group),
                 ];
             }
             if ($portions !== []) {
@@ -94,9 +94,9 @@ final class PositionView
     private static function best(Holding $holding): ?int
     {
         foreach (array_reverse($holding->entries) as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                if ($cover->lots > 0) {
-                    return $entry->exits->bestProfit($cover->group);
+            foreach ($entry->exits->slots() as $slot) {
+                if ($slot->lots > 0) {
+                    return $entry->exits->bestProfit($slot->group);
                 }
             }
         }

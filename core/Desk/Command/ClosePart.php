@@ -9,7 +9,7 @@ use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\Cover;
+use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
@@ -29,8 +29,8 @@ final class ClosePart implements Command
         [$contract, $holding] = $this->context->openPosition($command, $body);
         $this->context->mustBeOpen($contract);
         $entry = $holding->entries[$id] ?? throw new Refusal('not-found', "the position in {$contract->code} has no entry $id", '/entry');
-        $covers = array_values(array_filter($entry->exits->covers(), static fn(Cover $c): bool => $c->lots > 0 && ($portion ?? $c->portion->number) === $c->portion->number));
-        if ($covers === []) {
+        $slots = array_values(array_filter($entry->exits->slots(), static fn(ExitSlot $c): bool => $c->lots > 0 && ($portion ?? $c->portion->number) === $c->portion->number));
+        if ($slots === []) {
             throw new Refusal('nothing-to-close', $portion === null ? "entry $id has no open lots" : "portion $portion of entry $id has no open lots", '/portion');
         }
         foreach ($holding->working as $order) {
@@ -38,14 +38,14 @@ final class ClosePart implements Command
                 throw new Refusal('closing', "order {$order->id} closes lots of entry $id already");
             }
         }
-        $lots = array_sum(array_map(static fn(Cover $c): int => $c->lots, $covers));
+        $lots = array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $slots));
         $what = $portion === null ? "entry $id" : "portion $portion";
         $this->context->taken($command, $contract->code, ['contracts' => [$contract->code]], "Close $what at the market: $lots of ".abs($holding->position->lots));
-        foreach ($covers as $i => $cover) {
+        foreach ($slots as $i => $slot) {
             $this->context->recorder->note(new E\OrderPlaced(
                 $this->context->state->lastOrder + 1, $command->account->id, $contract->code, $i === 0 ? $command->clientId : null,
-                $entry->exits->side->opposite(), OrderKind::Market, $cover->lots, null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, "closes $what",
-                entry: $id, portion: $cover->portion->number, group: $cover->group,
+                $entry->exits->side->opposite(), OrderKind::Market, $slot->lots, null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, "closes $what",
+                entry: $id, portion: $slot->portion->number, group: $slot->group,
             ));
         }
 

@@ -10,8 +10,8 @@ use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\Cover;
 use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\ExitPlan\PlanScope;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\Side;
@@ -44,7 +44,7 @@ final class PutPlanOn implements Command
         if ($holding->isClosingDown()) {
             throw new Refusal('flattening', "{$contract->code} is being flattened; it needs no plan any more");
         }
-        $lots = $onlyBare ? array_sum(array_map(static fn(Cover $c): int => $c->lots, $holding->bare())) : abs($holding->position->lots);
+        $lots = $onlyBare ? array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $holding->bare())) : abs($holding->position->lots);
         if ($lots === 0) {
             throw new Refusal('nothing-to-cover', "every lot in {$contract->code} has its stop");
         }
@@ -73,15 +73,15 @@ final class PutPlanOn implements Command
     /** @return list<array{int, int, int, int}> entry, portion, group, lots: what the plan takes over */
     private function takes(Holding $holding, bool $onlyBare): array
     {
-        $covers = $holding->bareByEntry();
+        $slots = $holding->bareByEntry();
         if (! $onlyBare) {
-            $covers = [];
+            $slots = [];
             foreach ($holding->entries as $id => $entry) {
-                array_push($covers, ...array_map(static fn(Cover $c): array => [$id, $c], $entry->exits->covers()));
+                array_push($slots, ...array_map(static fn(ExitSlot $c): array => [$id, $c], $entry->exits->slots()));
             }
         }
 
-        return array_values(array_map(static fn(array $of): array => [$of[0], $of[1]->portion->number, $of[1]->group, $of[1]->lots], array_filter($covers, static fn(array $of): bool => $of[1]->lots > 0)));
+        return array_values(array_map(static fn(array $of): array => [$of[0], $of[1]->portion->number, $of[1]->group, $of[1]->lots], array_filter($slots, static fn(array $of): bool => $of[1]->lots > 0)));
     }
 
     /** @return int|null the tick of the first stop that the market has passed */

@@ -12,7 +12,7 @@ use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\Cover;
+use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -37,8 +37,8 @@ final class SetExit implements Command
             $elsewhere = $without === [] ? $this->elsewhere($role, $level, $holding) : [];
             array_push($sets, ...$without);
             array_push($waiting, ...$this->context->busyExits($holding, $elsewhere, $role));
-            foreach ($elsewhere as [$entry, $cover]) {
-                $moves[] = [$entry, $cover, $role, $level];
+            foreach ($elsewhere as [$entry, $slot]) {
+                $moves[] = [$entry, $slot, $role, $level];
             }
             $words[] = "{$role->value} of the position at {$contract->write($level)}";
         }
@@ -50,8 +50,8 @@ final class SetExit implements Command
         foreach ($sets as $event) {
             $this->context->recorder->note($event);
         }
-        foreach ($moves as [$entry, $cover, $role, $level]) {
-            $this->context->moveExit($holding, $entry, $cover, $role, $level, 'by hand');
+        foreach ($moves as [$entry, $slot, $role, $level]) {
+            $this->context->moveExit($holding, $entry, $slot, $role, $level, 'by hand');
         }
 
         return $answer;
@@ -102,9 +102,9 @@ final class SetExit implements Command
     {
         $sets = [];
         foreach ($holding->entries as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                if ($cover->lots > 0 && ! ($role === Role::Stop ? $cover->wantsStop() : $cover->wantsTarget())) {
-                    $sets[] = new E\ExitSet($holding->account, $holding->contract, $entry->order, $cover->portion->number, $cover->group, $role, $level);
+            foreach ($entry->exits->slots() as $slot) {
+                if ($slot->lots > 0 && ! ($role === Role::Stop ? $slot->wantsStop() : $slot->wantsTarget())) {
+                    $sets[] = new E\ExitSet($holding->account, $holding->contract, $entry->order, $slot->portion->number, $slot->group, $role, $level);
                 }
             }
         }
@@ -112,7 +112,7 @@ final class SetExit implements Command
         return $sets;
     }
 
-    /** @return list<array{Entry, Cover}> portions whose stop or target stands at another level */
+    /** @return list<array{Entry, ExitSlot}> portions whose stop or target stands at another level */
     private function elsewhere(Role $role, int $level, Holding $holding): array
     {
         if ($role === Role::Stop) {
@@ -120,9 +120,9 @@ final class SetExit implements Command
         }
         $elsewhere = [];
         foreach ($holding->entries as $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                if ($cover->wantsTarget() && $cover->target !== $level) {
-                    $elsewhere[] = [$entry, $cover];
+            foreach ($entry->exits->slots() as $slot) {
+                if ($slot->wantsTarget() && $slot->target !== $level) {
+                    $elsewhere[] = [$entry, $slot];
                 }
             }
         }

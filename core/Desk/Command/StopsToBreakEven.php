@@ -34,8 +34,8 @@ final class StopsToBreakEven implements Command
         }
         $answer = ['contracts' => [$contract->code], 'waiting' => $this->context->busyExits($holding, $moves, Role::Stop)];
         $this->context->taken($command, $contract->code, $answer, 'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}");
-        foreach ($moves as [$entry, $cover]) {
-            $this->context->moveExit($holding, $entry, $cover, Role::Stop, $level, 'to break-even');
+        foreach ($moves as [$entry, $slot]) {
+            $this->context->moveExit($holding, $entry, $slot, Role::Stop, $level, 'to break-even');
         }
 
         return $answer;

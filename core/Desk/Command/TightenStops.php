@@ -24,8 +24,8 @@ final class TightenStops implements Command
         if ($stops === []) {
             throw new Refusal('nothing-to-move', 'no stop is working that could be moved');
         }
-        foreach ($stops as [$entry, $cover]) {
-            $level = (int) $cover->stop + $sign * $ticks;
+        foreach ($stops as [$entry, $slot]) {
+            $level = (int) $slot->stop + $sign * $ticks;
             if ($this->context->quote($contract->code)->isPassed($entry->exits->side->opposite(), $level)) {
                 throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; fewer ticks would do", '/ticks');
             }
@@ -33,8 +33,8 @@ final class TightenStops implements Command
         $closer = "$ticks ".($ticks === 1 ? 'tick' : 'ticks').' closer';
         $answer = ['contracts' => [$contract->code], 'waiting' => $this->context->busyExits($holding, $stops, Role::Stop)];
         $this->context->taken($command, $contract->code, $answer, "Stops $closer");
-        foreach ($stops as [$entry, $cover]) {
-            $this->context->moveExit($holding, $entry, $cover, Role::Stop, (int) $cover->stop + $sign * $ticks, $closer);
+        foreach ($stops as [$entry, $slot]) {
+            $this->context->moveExit($holding, $entry, $slot, Role::Stop, (int) $slot->stop + $sign * $ticks, $closer);
         }
 
         return $answer;

@@ -79,10 +79,10 @@ final class Upcaster
         $lots = 0;
         $bare = $holding->bare();
         foreach ($holding->entries as $id => $entry) {
-            foreach ($entry->exits->covers() as $cover) {
-                if ($cover->lots > 0 && (! ($fields['onlyBare'] ?? false) || in_array($cover, $bare, true))) {
-                    $takes[] = [$id, $cover->portion->number, $cover->group, $cover->lots];
-                    $lots += $cover->lots;
+            foreach ($entry->exits->slots() as $slot) {
+                if ($slot->lots > 0 && (! ($fields['onlyBare'] ?? false) || in_array($slot, $bare, true))) {
+                    $takes[] = [$id, $slot->portion->number, $slot->group, $slot->lots];
+                    $lots += $slot->lots;
                 }
             }
         }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\ExitPlan;
 
 /** The lots of one portion in one anchor group, and where their stop and target should stand. Prices in ticks. */
-final class Cover
+final class ExitSlot
 {
     public int $lots = 0;
 
