@@ -227,7 +227,7 @@ final class DepthHistory
             }
         }
         foreach (array_slice($this->columns[DepthStep::Quarter->value] ?? [], -TypicalDepth::SAMPLES) as $column) {
-            $this->typical->add($column->levels());
+            $this->typical->add($column);
         }
     }
 

@@ -12,6 +12,9 @@ final class MarketMemory
 {
     private const PRINTS = 'prints';
 
+    /** that a market goes on with; the rest is only looked at when somebody asks */
+    private const LAST_PRINTS = 100;
+
     /** @var array<string, int> kind → number of the newest item that is in a piece */
     private array $packed = [];
 
@@ -37,10 +40,7 @@ final class MarketMemory
         return $pieces;
     }
 
-    /**
-     * One piece comes back: prints in the order in which they were made, columns also later, from the newest to the
-     * oldest. {@see restored()} once all that is needed at once is here.
-     */
+    /** One piece comes back, the newest of its kind first or the oldest. {@see restored()} once all that is needed at once is here. */
     public function restore(MemoryPiece $piece): void
     {
         if ($piece->kind === self::PRINTS) {
@@ -66,7 +66,7 @@ final class MarketMemory
     public static function neededAtOnce(string $kind): int
     {
         return match ($kind) {
-            self::PRINTS => RecentPrints::KEPT,
+            self::PRINTS => self::LAST_PRINTS,
             self::kind(DepthStep::Quarter) => TypicalDepth::SAMPLES,
             // As many as one of the next length is put together from.
             default => 16,

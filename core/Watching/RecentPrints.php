@@ -16,6 +16,9 @@ final class RecentPrints
 
     private int $newest = 0;
 
+    /** Whether they stand in the order of their numbers: not where older ones have come back later. */
+    private bool $isInOrder = true;
+
     /** @param int $number the venue's own: each is one more than the one before */
     public function add(int $number, int $at, int $tick, int $lots, Side $aggressor): void
     {
@@ -38,6 +41,11 @@ final class RecentPrints
     /** @return list<array{int, int, int, int, int}> ms since 1970 UTC, tick, lots, 1 bought or -1 sold, number; oldest first */
     public function all(): array
     {
+        if (! $this->isInOrder) {
+            ksort($this->prints);
+            $this->isInOrder = true;
+        }
+
         return array_values($this->prints);
     }
 
@@ -63,17 +71,23 @@ final class RecentPrints
         return $packed;
     }
 
-    /** @param int $newest number of the last print in what {@see packAfter()} gave */
+    /**
+     * Brings prints back, whichever come first.
+     *
+     * @param int $newest number of the last print in what {@see packAfter()} gave
+     */
     public function unpack(int $newest, string $packed): void
     {
         /** @var list<int> $numbers */
         $numbers = array_values((array) unpack('P*', $packed));
         $number = $newest - intdiv(count($numbers), 4);
+        $this->isInOrder = $this->isInOrder && $number >= $this->newest;
+        $this->newest = max($this->newest, $newest);
         for ($i = 0; $i < count($numbers); $i += 4) {
-            $number++;
-            $this->prints[$number] = [$numbers[$i], $numbers[$i + 1], $numbers[$i + 2], $numbers[$i + 3], $number];
-            unset($this->prints[$number - self::KEPT]);
+            if (++$number > $this->newest - self::KEPT) {
+                $this->prints[$number] = [$numbers[$i], $numbers[$i + 1], $numbers[$i + 2], $numbers[$i + 3], $number];
+                unset($this->prints[$number - self::KEPT]);
+            }
         }
-        $this->newest = $newest;
     }
 }

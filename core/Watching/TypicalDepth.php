@@ -14,36 +14,38 @@ final class TypicalDepth
 
     private const UNUSUAL = 5;
 
-    /** @var array<int, list<int>> lots of each price, a sample each; a ring */
+    /** @var array<int, list<int>|DepthColumn> lots of each price, a sample each; a ring */
     private array $samples = [];
 
     private int $next = 0;
+
+    /** Whether the samples are in the counts: not before anybody asks, since after a start there are many. */
+    private bool $isCounted = false;
 
     /** @var array<int, int> lots → at how many prices */
     private array $counts = [];
 
     private int $total = 0;
 
-    /** @param array<int, int> $levels tick → lots */
-    public function add(array $levels): void
+    /** @param array<int, int>|DepthColumn $levels tick → lots */
+    public function add(array|DepthColumn $levels): void
     {
-        foreach ($this->samples[$this->next] ?? [] as $lots) {
-            $this->total--;
-            if (--$this->counts[$lots] === 0) {
-                unset($this->counts[$lots]);
-            }
+        if ($this->isCounted) {
+            $this->count($this->samples[$this->next] ?? [], -1);
+            $levels = $levels instanceof DepthColumn ? $levels->levels() : $levels;
+            $this->count($levels, 1);
         }
-        $this->samples[$this->next] = array_values($levels);
+        $this->samples[$this->next] = $levels instanceof DepthColumn ? $levels : array_values($levels);
         $this->next = ($this->next + 1) % self::SAMPLES;
-        foreach ($levels as $lots) {
-            $this->total++;
-            $this->counts[$lots] = ($this->counts[$lots] ?? 0) + 1;
-        }
     }
 
     /** The lots that so many of a hundred prices do not exceed (nearest rank); 0 where nothing has been seen. */
     public function percentile(int $of100): int
     {
+        if (! $this->isCounted) {
+            array_map(fn(array|DepthColumn $sample) => $this->count($sample, 1), $this->samples);
+            $this->isCounted = true;
+        }
         ksort($this->counts);
         $rank = intdiv($this->total * $of100 + 99, 100);
         foreach ($this->counts as $lots => $prices) {
@@ -54,6 +56,18 @@ final class TypicalDepth
         }
 
         return 0;
+    }
+
+    /** @param array<int, int>|DepthColumn $sample */
+    private function count(array|DepthColumn $sample, int $by): void
+    {
+        foreach ($sample instanceof DepthColumn ? $sample->levels() : $sample as $lots) {
+            $this->total += $by;
+            $this->counts[$lots] = ($this->counts[$lots] ?? 0) + $by;
+            if ($this->counts[$lots] === 0) {
+                unset($this->counts[$lots]);
+            }
+        }
     }
 
     /** From how many lots on a price stands out. */

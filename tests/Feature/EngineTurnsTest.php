@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Demo\KestrelBay;
-use App\Engine\Checkpoint\DepthBacklog;
+use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Head;
 use App\Engine\Journal\Journal;
 use App\Engine\Loop\Engine;
@@ -42,7 +42,7 @@ final class EngineTurnsTest extends TestCase
         $boot = EngineBoot::from($journal, "$this->folder/desk.checkpoint", 'turns', 3, 1_793_611_800_000, 0);
         $tickets = new Tickets('http://localhost/stream', static fn(): float => 0.0);
         $practice = Practice::resumed($boot->system, true, 'turns', $boot->practice);
-        $operations = new Operations($boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new DepthBacklog($journal, $boot->system));
+        $operations = new Operations($boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new HistoryBacklog($journal, $boot->system));
         $stream = new StreamServer($loop = new StreamSelectLoop(), $tickets, $boot->system->desk->state->sequence, [], []);
         $publisher = new Publisher($boot->system, $operations, $stream, $boot->feeds, 'turns');
 
@@ -80,7 +80,13 @@ final class EngineTurnsTest extends TestCase
         $everything = ['contract' => 'DULZ6', 'step' => 250];
         $before = self::ask($engine, 'depth-history', $everything);
         self::assertNotNull($before['body']['next'], 'the oldest columns, and there are more');
+        $looks = ['tape' => ['contract' => 'DULZ6', 'most' => 1_000], 'bars' => ['contract' => 'DULZ6', 'by' => 'trades', 'size' => 100, 'most' => 100], 'prints' => ['contract' => 'DULZ6']];
+        $shown = array_map(static fn(string $op): array => self::ask($engine, $op, $looks[$op])['body'], array_keys($looks));
+        self::assertCount(1_000, $shown[0]['items']);
         unset($engine);
+        foreach (array_keys($looks) as $i => $op) {
+            self::assertEquals($shown[$i], self::ask($this->engine(), $op, $looks[$op])['body'], $op);
+        }
 
         $again = $this->engine();
         $refused = self::ask($again, 'depth-history', ['contract' => 'NONE', 'step' => 250]);

@@ -6,7 +6,7 @@ namespace App\Console\Commands;
 
 use App\Console\FaultLine;
 use App\Console\LastWords;
-use App\Engine\Checkpoint\DepthBacklog;
+use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Head;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
@@ -97,7 +97,7 @@ final class EngineCommand extends Command
         $names = config('lotrik.names');
         $tickets = new Tickets("http://$host:$streamPort/stream", static fn(): float => microtime(true));
         $practice = Practice::resumed($boot->system, (bool) $this->option('paused'), (string) getenv('LOTRIK_RUN'), $boot->practice);
-        $operations = new Operations($boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new DepthBacklog($journal, $boot->system));
+        $operations = new Operations($boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new HistoryBacklog($journal, $boot->system));
         $stream = new StreamServer(
             $loop, $tickets, $boot->system->desk->state->sequence,
             array_map(static fn(string $n): string => "$n:$streamPort", $names),

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Engine\Loop;
 
 use App\Engine\Checkpoint\Checkpoints;
-use App\Engine\Checkpoint\DepthBacklog;
 use App\Engine\Checkpoint\DeskCheckpoint;
+use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\KillPoint;
 use App\Engine\Stream\Publisher;
@@ -53,7 +53,7 @@ final class Engine
         private readonly Journal $journal,
         private readonly Checkpoints $checkpoints,
         private readonly DeskCheckpoint $deskCheckpoint,
-        private readonly DepthBacklog $backlog,
+        private readonly HistoryBacklog $backlog,
         private readonly EngineClock $clock,
         private readonly Practice $practice,
         private readonly Operations $operations,

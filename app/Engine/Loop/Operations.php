@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
-use App\Engine\Checkpoint\DepthBacklog;
+use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Journal;
 use App\Engine\Stream\Tickets;
 use App\Engine\View\BookView;
@@ -31,13 +31,16 @@ final class Operations
     /** An answer stays small. */
     private const MAX_PRINTS = 1500;
 
+    /** What looks far back waits until all of that is here again after a start. */
+    private const LOOKS_BACK = ['depth-history', 'prints', 'tape', 'bars', 'levels'];
+
     public function __construct(
         private readonly TradingSystem $system,
         private readonly Practice $practice,
         private readonly Tickets $tickets,
         private readonly EngineClock $clock,
         private readonly Journal $journal,
-        private readonly DepthBacklog $backlog,
+        private readonly HistoryBacklog $backlog,
         private readonly CommandRate $rate = new CommandRate(),
     ) {}
 
@@ -63,7 +66,7 @@ final class Operations
         if ($request->op === 'practice') {
             return $this->practice->steer($this->contract($request)->code, array_diff_key($request->body, ['contract' => 1]));
         }
-        if ($request->op === 'depth-history' && ! $this->backlog->isComplete()) {
+        if (in_array($request->op, self::LOOKS_BACK, true) && ! $this->backlog->isComplete()) {
             return $this->backlog;
         }
         $body = match ($request->op) {
@@ -85,8 +88,7 @@ final class Operations
             'snapshot' => $this->snapshot($account->id),
             'plan-basis' => $this->planBasis($request),
             'plans-used' => ['names' => $this->plansUsed($account->id)],
-            'prints' => ['prints' => array_slice($this->system->desk->quote($this->contract($request)->code)->prints->all(), -self::MAX_PRINTS)],
-            'depth-history', 'tape', 'bars', 'levels' => $this->watched($request),
+            'prints', 'depth-history', 'tape', 'bars', 'levels' => $this->watched($request),
             default => throw new \LogicException("no operation {$request->op}"),
         }];
     }
@@ -120,6 +122,7 @@ final class Operations
 
         return match ($request->op) {
             'depth-history' => $watching->depthHistory((int) ($body['step'] ?? 0), (int) ($body['after'] ?? 0), (int) ($body['until'] ?? PHP_INT_MAX)),
+            'prints' => ['prints' => array_slice($this->system->desk->quote($contract->code)->prints->all(), -self::MAX_PRINTS)],
             'tape' => $watching->tape((int) ($body['most'] ?? 0)),
             'bars' => $watching->bars(BarKind::from((string) ($body['by'] ?? '')), (int) ($body['size'] ?? 0), (int) ($body['most'] ?? 0)),
             default => $watching->levels((array) ($body['levels'] ?? []), (int) ($body['off'] ?? 1)),

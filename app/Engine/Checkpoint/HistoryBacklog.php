@@ -10,10 +10,10 @@ use App\Engine\Loop\Job;
 use Lotrik\Desk\TradingSystem;
 
 /**
- * What of the depth history was not brought back at the start, so that the engine is there sooner: hours of it that
- * nobody has asked for yet. It comes back between turns, or at once when somebody asks.
+ * What of prints and depth history was not brought back at the start, so that the engine is there sooner: hours of it
+ * that nobody has asked for yet. It comes back between turns, or at once when somebody asks.
  */
-final class DepthBacklog implements Job
+final class HistoryBacklog implements Job
 {
     /** Rows that are read at once: a few ms. */
     private const CHUNK = 20;
