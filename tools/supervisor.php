@@ -85,6 +85,20 @@ final class SupervisedProcess
         return count($alive) >= $this->children;
     }
 
+    /**
+     * What it ended with: a fault that it wrote in this life, or else the last line of its log.
+     *
+     * @param string $file where it writes a fault
+     */
+    public function lastWords(string $file): string
+    {
+        clearstatcache();
+        $isOfThisLife = is_file($file) && filemtime($file) >= (int) end($this->starts);
+        $words = $isOfThisLife ? trim((string) file_get_contents($file)) : '';
+
+        return $words !== '' ? $words : trim((string) shell_exec('tail -n 1 '.escapeshellarg($this->log)));
+    }
+
     public function mayRestart(): bool
     {
         $since = microtime(true) - self::WITHIN_SECONDS;

@@ -72,4 +72,21 @@ final class StartingTest extends TestCase
             $desk->stop();
         }
     }
+
+    /** What an earlier life has ended with is not told for what ends this one before it can say anything. */
+    public function testAFaultOfAnEarlierLifeIsNotToldAgain(): void
+    {
+        $long = sys_get_temp_dir().'/lotrik-'.str_repeat('x', 100);
+        mkdir($long, 0700);
+        try {
+            file_put_contents("$long/engine.words", 'an old fault');
+            touch("$long/engine.words", time() - 60);
+            exec(escapeshellarg(dirname(__DIR__, 2).'/bin/start').' --no-setup --port 18999 --stream-port 18998 --data '.escapeshellarg($long).' 2>&1 >/dev/null', $lines, $status);
+            self::assertSame(2, $status);
+            self::assertCount(1, $lines);
+            self::assertStringContainsString('at most 107', $lines[0]);
+        } finally {
+            exec('rm -rf '.escapeshellarg($long));
+        }
+    }
 }
