@@ -128,4 +128,29 @@ final class MarketMemoryTest extends TestCase
         $this->quarter([$market, $back]);
         self::assertEquals(self::seen($recent, $depth), self::seen(...$back));
     }
+
+    /** The newest come back first, the market goes on, and the older ones come between its prints. */
+    public function testOldPrintsThatComeBackAfterNewOnesStandBeforeThemAndNeverMoreThanAreKept(): void
+    {
+        $total = RecentPrints::KEPT + 5_000;
+        $before = new RecentPrints();
+        $pieces = [];
+        for ($number = 1; $number <= $total; $number++) {
+            $before->add($number, $number, 800 + $number % 7, 1 + $number % 3, Side::Buy);
+            if ($number % 1_000 === 0) {
+                $pieces[$number] = $before->packAfter($number - 1_000);
+            }
+        }
+        $after = new RecentPrints();
+        foreach (array_reverse($pieces, true) as $number => $piece) {
+            $after->unpack($number, $piece);
+            $total++;
+            $before->add($total, $total, 805, 2, Side::Sell);
+            $after->add($total, $total, 805, 2, Side::Sell);
+        }
+        // Not the arrays themselves: to show how they differ would take minutes.
+        self::assertSame(md5(serialize($before->all())), md5(serialize($after->all())));
+        self::assertSame($before->newest(), $after->newest());
+        self::assertCount(RecentPrints::KEPT, $after->all());
+    }
 }
