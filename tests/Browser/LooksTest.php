@@ -97,7 +97,7 @@ final class LooksTest extends PageCase
     public function testTheLargestLettersCutOffNeitherMoneyNorOneClick(): void
     {
         $this->enter(false);
-        $this->page->run('localStorage.setItem("lotrik.letters", "1.2"); localStorage.removeItem("lotrik.dock")');
+        $this->page->open('/api/openapi.json')->run('localStorage.setItem("lotrik.letters", "1.2"); localStorage.removeItem("lotrik.dock")');
         $this->page->open('/')->awaitLive();
         $this->page->find('.hints button')->click();
         $cut = fn(): array => $this->page->run('const right = (e) => e.getBoundingClientRect().right; return [...document.querySelectorAll(".top-bar .figure, .top-bar .feed, [data-action=one-click], .top-bar form, .lists-tools button")].filter((e) => right(e) > innerWidth + 1).map((e) => e.textContent)');

@@ -77,7 +77,7 @@ final class StartingTest extends TestCase
     public function testAFaultOfAnEarlierLifeIsNotToldAgain(): void
     {
         $long = sys_get_temp_dir().'/lotrik-'.str_repeat('x', 100);
-        mkdir($long, 0700);
+        mkdir($long, 0o700);
         try {
             file_put_contents("$long/engine.words", 'an old fault');
             touch("$long/engine.words", time() - 60);
