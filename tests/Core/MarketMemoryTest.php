@@ -49,12 +49,22 @@ final class MarketMemoryTest extends TestCase
         }
     }
 
-    /** @return array<mixed> all that can be asked of it */
+    /** @return array<string, string> all that can be asked of it, as fingerprints: to show how the answers differ would take minutes */
     private static function seen(RecentPrints $recent, DepthHistory $depth): array
     {
-        $columns = array_map(static fn(DepthStep $step): array => $depth->between($step, 0, PHP_INT_MAX), DepthStep::cases());
+        $answers = [
+            'prints' => $recent->all(),
+            'newest' => $recent->newest(),
+            'unsampled' => $depth->unsampled(),
+            'unusual' => $depth->typical->unusual(),
+            'percentile' => $depth->typical->percentile(99),
+        ];
+        foreach (DepthStep::cases() as $step) {
+            $answers["columns of {$step->name}"] = $depth->between($step, 0, PHP_INT_MAX);
+            $answers["made of {$step->name}"] = $depth->made($step);
+        }
 
-        return [$recent->all(), $recent->newest(), $columns, array_map($depth->made(...), DepthStep::cases()), $depth->unsampled(), $depth->typical->unusual(), $depth->typical->percentile(99)];
+        return array_map(static fn(mixed $answer): string => md5((string) json_encode($answer, JSON_THROW_ON_ERROR)), $answers);
     }
 
     public function testWhatComesBackFromItsPiecesGoesOnAsIfNothingHadBeen(): void
@@ -85,14 +95,14 @@ final class MarketMemoryTest extends TestCase
         $back[1]->resumeTrades($depth->unsampled());
         array_map($restored->restore(...), $kept);
         $restored->restored();
-        self::assertEquals(self::seen($recent, $depth), self::seen(...$back));
+        self::assertSame(self::seen($recent, $depth), self::seen(...$back));
         self::assertCount(DepthStep::Quarter->kept(), $back[1]->between(DepthStep::Quarter, 0, PHP_INT_MAX));
         self::assertSame([], $restored->pieces(), 'what came back is on the disk already');
 
         for ($n = 0; $n < 200; $n++) {
             $this->quarter([$market, $back]);
         }
-        self::assertEquals(self::seen($recent, $depth), self::seen(...$back));
+        self::assertSame(self::seen($recent, $depth), self::seen(...$back));
         $pieces = static fn(MarketMemory $of): array => array_map(static fn(MemoryPiece $piece): array => [$piece->kind, $piece->number, strlen($piece->body)], $of->pieces());
         self::assertSame($pieces($memory), $pieces($restored), 'and only what is new goes there');
     }
@@ -124,9 +134,9 @@ final class MarketMemoryTest extends TestCase
             $this->quarter([$market, $back]);
             array_map($restored->restore(...), $chunk);
         }
-        self::assertEquals(self::seen($recent, $depth), self::seen(...$back));
+        self::assertSame(self::seen($recent, $depth), self::seen(...$back));
         $this->quarter([$market, $back]);
-        self::assertEquals(self::seen($recent, $depth), self::seen(...$back));
+        self::assertSame(self::seen($recent, $depth), self::seen(...$back));
     }
 
     /** The newest come back first, the market goes on, and the older ones come between its prints. */
@@ -148,9 +158,7 @@ final class MarketMemoryTest extends TestCase
             $before->add($total, $total, 805, 2, Side::Sell);
             $after->add($total, $total, 805, 2, Side::Sell);
         }
-        // Not the arrays themselves: to show how they differ would take minutes.
-        self::assertSame(md5(serialize($before->all())), md5(serialize($after->all())));
-        self::assertSame($before->newest(), $after->newest());
+        self::assertSame(self::seen($before, new DepthHistory()), self::seen($after, new DepthHistory()));
         self::assertCount(RecentPrints::KEPT, $after->all());
     }
 }
