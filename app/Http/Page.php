@@ -9,6 +9,7 @@ use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Resources\Json\JsonResource;
 use Lotrik\Desk\Refusal;
 
 /** A list, newest first, a page at a time: `next` is the cursor to send as `?cursor=`, null at the end. */
@@ -16,10 +17,14 @@ final class Page
 {
     private const ROWS = 200;
 
-    /** @param Builder<covariant Model> $rows */
-    public static function of(Builder $rows, Request $request, string $key): JsonResponse
+    /**
+     * @param Builder<covariant Model>    $rows
+     * @param class-string<JsonResource> $resource that writes each of them
+     */
+    public static function of(Builder $rows, Request $request, string $resource): JsonResponse
     {
         $cursor = self::number($request, 'cursor');
+        $key = $rows->getModel()->getKeyName();
         if ($cursor !== null) {
             $rows->where($key, '<', $cursor);
         }
@@ -27,7 +32,7 @@ final class Page
         $page = $found->take(self::ROWS);
 
         return new JsonResponse([
-            'items' => $page->map(static fn(Model $row): mixed => $row->getAttribute('body'))->all(),
+            'items' => $resource::collection($page)->resolve($request),
             'next' => $found->count() > self::ROWS ? (string) $page->last()?->getKey() : null,
             'sequence' => self::sequence(),
         ]);

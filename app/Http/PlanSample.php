@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Engine\Rpc\EngineClient;
-use App\Engine\View\ContractView;
 use App\Http\Controllers\ContractController;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
@@ -44,7 +43,7 @@ final readonly class PlanSample
     {
         $node->raw('account');
         $plan = ExitPlan::fromNode($node->node('document'));
-        $contract = ContractView::contract(ContractController::find($node->string('contract'))->getAttribute('body'));
+        $contract = ContractController::find($node->string('contract'))->contract();
         $side = $node->enum('side', Side::class);
         $quantity = $node->int('quantity', 1, self::MAX_LOTS);
         /** @var array{ranges: array<string, int>|null, minutes: list<int>, last: int|null} $market */

@@ -6,7 +6,10 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
 
-/** What the engine has written; read here, never written. */
+/**
+ * A row of the engine's database. The engine writes many at once, with insert and upsert over the connection `engine`;
+ * everybody else reads, over `journal`. A single model is never saved.
+ */
 abstract class JournalModel extends Model
 {
     protected $connection = 'journal';

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Foundation\Auth\User as Authenticatable;
 use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\Hash;
@@ -20,13 +21,21 @@ final class User extends Authenticatable
 {
     use HasApiTokens;
 
-
     protected $fillable = ['name', 'email', 'password', 'demo'];
 
     protected $hidden = ['password', 'remember_token'];
 
     /** @var array<string, string> */
     protected $casts = ['password' => 'hashed', 'demo' => 'bool'];
+
+    /** @return HasMany<AccountRow, $this> the trading accounts, in the order in which they were opened */
+    public function accounts(): HasMany
+    {
+        $accounts = $this->hasMany(AccountRow::class, 'owner_id');
+        $accounts->orderBy('id');
+
+        return $accounts;
+    }
 
     /** The hash of a password that nobody knows, made as everybody's are. */
     public static function nobodysPassword(): string

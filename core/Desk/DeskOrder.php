@@ -95,8 +95,8 @@ final class DeskOrder
     /** when it came to its final state, ms since 1970 UTC */
     public ?int $endedAt = null;
 
-    /** Σ lots × price of its fills. */
-    private int $cost = 0;
+    /** Σ lots × price of its fills, in ticks. */
+    public int $cost = 0;
 
     public function __construct(OrderPlaced $placed, public readonly int $createdAt)
     {
@@ -209,7 +209,13 @@ final class DeskOrder
     /** Fill-weighted mean in ticks, null before the first fill. */
     public function average(): ?BigRational
     {
-        return $this->filled === 0 ? null : BigRational::nd($this->cost, $this->filled);
+        return self::averageOf($this->cost, $this->filled);
+    }
+
+    /** @param int $cost Σ lots × price, in ticks */
+    public static function averageOf(int $cost, int $filled): ?BigRational
+    {
+        return $filled === 0 ? null : BigRational::nd($cost, $filled);
     }
 
     /** It waits at the desk: the venue does not know of it. */

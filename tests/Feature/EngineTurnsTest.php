@@ -6,8 +6,6 @@ namespace Tests\Feature;
 
 use App\Demo\KestrelBay;
 use App\Engine\Checkpoint\HistoryBacklog;
-use App\Engine\Journal\Head;
-use App\Engine\Journal\Journal;
 use App\Engine\Loop\Engine;
 use App\Engine\Loop\EngineBoot;
 use App\Engine\Loop\Operations;
@@ -18,6 +16,7 @@ use App\Engine\Stream\StreamServer;
 use App\Engine\Stream\Tickets;
 use PHPUnit\Framework\TestCase;
 use React\EventLoop\StreamSelectLoop;
+use Tests\Support\JournalFile;
 
 /** Turns of the engine's loop, one by one, without its sockets. */
 final class EngineTurnsTest extends TestCase
@@ -38,7 +37,7 @@ final class EngineTurnsTest extends TestCase
 
     private function engine(): Engine
     {
-        $journal = new Journal(new \PDO("sqlite:$this->folder/journal.sqlite"), new Head("$this->folder/journal.head"));
+        $journal = JournalFile::open($this->folder);
         $boot = EngineBoot::from($journal, "$this->folder/desk.checkpoint", 'turns', 3, 1_793_611_800_000, 0);
         $tickets = new Tickets('http://localhost/stream', static fn(): float => 0.0);
         $practice = Practice::resumed($boot->system, true, 'turns', $boot->practice);

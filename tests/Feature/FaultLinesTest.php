@@ -10,6 +10,7 @@ use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use Lotrik\Tools\Setup;
 use PHPUnit\Framework\TestCase;
+use Tests\Support\JournalFile;
 
 require_once __DIR__.'/../../tools/setup.php';
 
@@ -58,7 +59,7 @@ final class FaultLinesTest extends TestCase
     public function testADatabaseThatCannotBeOpened(): void
     {
         mkdir("$this->folder/journal.sqlite");
-        $line = FaultLine::of($this->fault(static fn(string $path): Journal => new Journal(self::open($path))), $this->folder);
+        $line = FaultLine::of($this->fault(fn(): Journal => JournalFile::open($this->folder)), $this->folder);
         self::assertStringContainsString('journal.sqlite: found a file or directory that cannot be written', $line);
         self::assertStringContainsString('its permissions', $line);
     }
@@ -66,7 +67,7 @@ final class FaultLinesTest extends TestCase
     public function testADatabaseThatIsDamaged(): void
     {
         file_put_contents("$this->folder/journal.sqlite", str_repeat('no database ', 5_000));
-        $fault = $this->fault(static fn(string $path): Journal => new Journal(self::open($path)));
+        $fault = $this->fault(fn(): Journal => JournalFile::open($this->folder));
         self::assertInstanceOf(JournalDamaged::class, $fault);
         self::assertStringContainsString('put the data directory back from a copy', FaultLine::of($fault, $this->folder));
     }

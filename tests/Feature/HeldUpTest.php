@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Models\JournalRow;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\EventStream;
+use Tests\Support\JournalFile;
 use Tests\Support\RunningDesk;
 use Tests\Support\Wait;
 
@@ -157,11 +159,18 @@ final class HeldUpTest extends TestCase
         $desk->crash();
         $pdo = new \PDO("sqlite:{$desk->data}/journal.sqlite");
         self::assertSame(1, (int) $pdo->query("SELECT COUNT(*) FROM journal WHERE type = 'command' AND command_id = 'old one'")->fetchColumn());
-        $journal = new \App\Engine\Journal\Journal($pdo);
+        $journal = JournalFile::open($desk->data, false);
         self::assertTrue($journal->has($trader->account, 'old one'));
         self::assertFalse($journal->has($trader->account + 1, 'old one'));
         self::assertFalse($journal->has($trader->account, 'new one'));
-        self::assertSame('cancelled', $journal->order($placed['id'])['state'] ?? null);
+        // Of a million rows it reads the one, for each command that it does not remember.
+        $database = JournalRow::on('engine')->getConnection();
+        $database->enableQueryLog();
+        $journal->has($trader->account, 'old one');
+        $asked = $database->getQueryLog()[0];
+        self::assertStringContainsString('journal_command', json_encode($database->select("EXPLAIN QUERY PLAN {$asked['query']}", $asked['bindings']), JSON_THROW_ON_ERROR));
+        self::assertSame('cancelled', $journal->order($placed['id'])?->state->value);
+        JournalFile::close();
         $desk->up('--paused');
         $again = $trader->call('POST', 'orders', $order);
         self::assertSame([200, $placed['id'], 'cancelled'], [$again->status, $again->body['id'], $again->body['state']]);

@@ -5,12 +5,22 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Engine\Journal\Head;
-use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use App\Engine\Loop\EngineBoot;
+use App\Http\Resources\AccountResource;
+use App\Http\Resources\ContractResource;
+use App\Http\Resources\FillResource;
+use App\Http\Resources\OrderResource;
+use App\Models\AccountRow;
+use App\Models\ContractRow;
+use App\Models\FillRow;
+use App\Models\OrderRow;
+use Illuminate\Http\Request;
+use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskOrder;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Tests\Support\JournalFile;
 
 /** A data directory that an older build left opens, with every order and position where it was; one that was tampered with does not. */
 final class OlderDirectoryTest extends TestCase
@@ -39,13 +49,18 @@ final class OlderDirectoryTest extends TestCase
     private function unpack(string $file): void
     {
         file_put_contents("$this->folder/journal.sqlite", gzdecode((string) file_get_contents($file)));
+        $this->prepare();
+    }
+
+    private function prepare(): void
+    {
         exec(escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='.escapeshellarg($this->folder).' 2>&1', $out, $status);
         self::assertSame(0, $status, implode("\n", $out));
     }
 
     private function boot(): EngineBoot
     {
-        $journal = new Journal(new \PDO("sqlite:$this->folder/journal.sqlite"), new Head("$this->folder/journal.head"));
+        $journal = JournalFile::open($this->folder);
 
         return EngineBoot::from($journal, "$this->folder/desk.checkpoint", 'this-build', 1, null, 0);
     }
@@ -77,6 +92,54 @@ final class OlderDirectoryTest extends TestCase
         $boot->system->take('flatten', $account, ['client_id' => 'anew', 'account' => $account, 'contract' => $code], 'f', $boot->clock->at($boot->system->steps()));
         self::assertSame([0, []], [$state->holding($account, $code)->position->lots, $state->holding($account, $code)->working]);
         self::assertGreaterThan($before, $state->sequence);
+    }
+
+    /** What its tables answered in JSON they answer from typed columns: every order, fill, account and contract. */
+    #[DataProvider('directories')]
+    public function testItsTablesAnswerAsTheyDid(string $file): void
+    {
+        file_put_contents("$this->folder/journal.sqlite", gzdecode((string) file_get_contents($file)));
+        $pdo = new \PDO("sqlite:$this->folder/journal.sqlite");
+        self::holdAnOrder($pdo);
+        $before = [];
+        foreach (['orders' => 'id', 'fills' => 'id', 'accounts' => 'id', 'contracts' => 'code'] as $table => $key) {
+            foreach ($pdo->query("SELECT $key, body FROM $table") as [$id, $body]) {
+                $before[$table][$id] = json_decode((string) $body, true, 512, JSON_THROW_ON_ERROR);
+            }
+        }
+        $pdo = null;
+        $this->prepare();
+        JournalFile::open($this->folder);
+        $contracts = ContractRow::on('engine')->get()->keyBy('code')->map(static fn(ContractRow $row): Contract => $row->contract());
+        $request = new Request();
+        $now = [
+            'orders' => OrderRow::on('engine')->get()->keyBy('id')->map(static fn(OrderRow $row): array => OrderResource::write($row->getAttributes(), $contracts[$row->contract_code], $contracts[$row->watched_code] ?? null)),
+            'fills' => FillRow::on('engine')->get()->keyBy('id')->map(static fn(FillRow $row): array => FillResource::write($row->getAttributes(), $contracts[$row->contract_code])),
+            'accounts' => AccountRow::on('engine')->get()->keyBy('id')->map(static fn(AccountRow $row): array => AccountResource::make($row)->resolve($request)),
+            'contracts' => ContractRow::on('engine')->get()->keyBy('code')->map(static fn(ContractRow $row): array => ContractResource::make($row)->resolve($request)),
+        ];
+        foreach ($before as $table => $rows) {
+            self::assertCount(count($rows), $now[$table]);
+            foreach ($rows as $id => $row) {
+                $found = json_decode((string) json_encode($now[$table][$id]), true);
+                self::assertSame($row, array_intersect_key($found, $row), "$table $id");
+                self::assertEmpty(array_filter(array_diff_key($found, $row)), 'what its build did not know is not invented');
+            }
+        }
+        self::assertSame('DULZ6 at or below 401.50', $now['orders'][9_999]['held_until']);
+    }
+
+    /** An order that waits at the desk, as an older build wrote it: what it waits for stood in words only, and in its event. */
+    private static function holdAnOrder(\PDO $pdo): void
+    {
+        $body = json_decode((string) $pdo->query('SELECT body FROM orders ORDER BY id DESC LIMIT 1')->fetchColumn(), true, 512, JSON_THROW_ON_ERROR);
+        $body = array_replace($body, [
+            'id' => 9_999, 'contract' => 'DULZ6', 'kind' => 'stop-limit', 'quantity' => 2, 'filled' => 0, 'leaves' => 2, 'price' => '401.00', 'trigger' => '402.00', 'average_price' => null, 'state' => 'suspended',
+            'role' => 'entry', 'plan' => null, 'portion' => null, 'steering' => null, 'ahead' => null, 'ended_at' => null, 'reason' => null, 'level' => 804, 'words' => 'stop-limit · held', 'held_until' => 'DULZ6 at or below 401.50',
+        ]);
+        $pdo->prepare("INSERT INTO orders (id, account, contract, state, working, body) VALUES (9999, ?, 'DULZ6', 'suspended', 1, ?)")->execute([$body['account'], json_encode($body)]);
+        $placed = ['order' => 9_999, 'hold' => ['releaseAt' => null, 'contract' => 'DULZ6', 'level' => 803, 'rising' => false, 'after' => null]];
+        $pdo->prepare("INSERT INTO journal (sequence, at, step, account, contract, type, version, words, body, previous_hash, hash) VALUES (999999, 0, 0, ?, 'DULZ6', 'order-placed', 1, '', ?, '', '')")->execute([$body['account'], json_encode($placed)]);
     }
 
     /** @return iterable<string, array{callable(\PDO, string): void, string}> what is done to it, and what is said at the start */

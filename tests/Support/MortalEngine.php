@@ -6,7 +6,6 @@ namespace Tests\Support;
 
 use App\Demo\KestrelBay;
 use App\Engine\Checkpoint\Checkpoints;
-use App\Engine\Journal\Head;
 use App\Engine\Journal\Journal;
 use App\Engine\Loop\EngineBoot;
 use Lotrik\Desk\Account;
@@ -59,7 +58,7 @@ final class MortalEngine
 
     private function start(): void
     {
-        $this->journal = new Journal(new \PDO("sqlite:{$this->folder}/journal.sqlite"), new Head("{$this->folder}/journal.head"));
+        $this->journal = JournalFile::open($this->folder);
         $this->boot = EngineBoot::from($this->journal, "{$this->folder}/desk.checkpoint", self::BUILD, $this->seed, 1_793_611_800_000, $this->delaySteps);
         $this->checkpointAt = $this->system()->steps() + 100;
         $this->commit();

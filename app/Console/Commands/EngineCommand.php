@@ -65,7 +65,7 @@ final class EngineCommand extends Command
         $garbage = new GarbageCollection();
         $build = (string) config('lotrik.build');
         try {
-            $journal = new Journal(new \PDO("sqlite:$data/journal.sqlite"), new Head("$data/journal.head"));
+            $journal = new Journal(new Head("$data/journal.head"));
             $boot = EngineBoot::from($journal, "$data/desk.checkpoint", $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10), (bool) $this->option('demo-hours'));
         } catch (\Throwable $fault) {
             return $this->ended($words, $fault, $data, FaultLine::mayPass($fault) ? 1 : 2);

@@ -4,10 +4,17 @@ declare(strict_types=1);
 
 namespace App\Engine\Journal;
 
-use App\Engine\View\ContractView;
-use App\Engine\View\FillView;
-use App\Engine\View\OrderView;
+use App\Models\AccountRow;
+use App\Models\Checkpoint;
+use App\Models\ContractRow;
+use App\Models\FillRow;
+use App\Models\JournalRow;
+use App\Models\OrderRow;
+use Illuminate\Database\Connection;
+use Illuminate\Database\Eloquent\Builder;
+use Lotrik\Desk\Account;
 use Lotrik\Desk\CommandArchive;
+use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\AccountOpened;
 use Lotrik\Desk\Event\ContractListed;
@@ -17,26 +24,25 @@ use Lotrik\Desk\Recorded;
 use Lotrik\Watching\MemoryPiece;
 
 /**
- * The append-only journal: written with prepared statements, in one transaction a turn with the tables that are its
- * views and the checkpoints that belong to it. What has been committed survives a kill (WAL, synchronous=FULL).
+ * The append-only journal: written through the Eloquent models, many rows in a statement, in one transaction a turn with
+ * the tables that are its views and the checkpoints that belong to it. What has been committed survives a kill (WAL,
+ * synchronous=FULL).
  *
  * No statement is left open behind a read: SQLite could then never bring its write-ahead log back into the database.
  */
 final class Journal implements CommandArchive
 {
-    public const FIRST_HASH = '0000000000000000000000000000000000000000000000000000000000000000';
-
     /** What SQLite says of a file that is no database, or a broken one (SQLITE_CORRUPT, SQLITE_NOTADB). */
     private const DAMAGED = [11, 26];
-
-    /** After a checkpoint of SQLite's own the write-ahead log is cut back to this. */
-    private const WAL_BYTES = 8_388_608;
 
     /** Commits after which the write-ahead log is brought into the database: some 250 pages, so that it takes 1 to 5 ms. */
     private const LOG_COMMITS = 16;
 
-    /** @var array<string, \PDOStatement> */
-    private array $statements = [];
+    /** SQLite binds at most 32,766 values in a statement; a row has up to forty. */
+    private const ROWS_A_STATEMENT = 500;
+
+    /** Rows of the journal that are read at once. */
+    private const ROWS_A_READ = 2_000;
 
     private int $commitsInLog = 0;
 
@@ -46,18 +52,25 @@ final class Journal implements CommandArchive
 
     private readonly MarketHistory $history;
 
-    /** @throws JournalDamaged where what was acknowledged is not there */
-    public function __construct(private readonly \PDO $pdo, private readonly ?Head $head = null)
+    private readonly Connection $database;
+
+    /**
+     * @param string $connection name of the one that may write
+     *
+     * @throws JournalDamaged where what was acknowledged is not there
+     */
+    public function __construct(private readonly ?Head $head = null, private readonly string $connection = 'engine')
     {
         try {
-            $pdo->setAttribute(\PDO::ATTR_ERRMODE, \PDO::ERRMODE_EXCEPTION);
-            $pdo->exec('PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=5000; PRAGMA journal_size_limit='.self::WAL_BYTES.';');
+            $database = JournalRow::on($connection)->getConnection();
+            assert($database instanceof Connection);
+            $this->database = $database->setQueryGrammar(new StatementMemory($database));
             // Whether it can be written shows now, and not at somebody's first order.
-            $pdo->exec('BEGIN IMMEDIATE; PRAGMA user_version=0; ROLLBACK;');
-            $last = $this->row('SELECT sequence, hash FROM journal ORDER BY sequence DESC LIMIT 1', []);
-            [$this->lastSequence, $this->lastHash] = $last === null ? [0, self::FIRST_HASH] : [(int) $last['sequence'], (string) $last['hash']];
+            $this->database->unprepared('BEGIN IMMEDIATE; PRAGMA user_version=0; ROLLBACK;');
+            $last = $this->rows()->toBase()->orderByDesc('sequence')->first(['sequence', 'hash']);
+            [$this->lastSequence, $this->lastHash] = $last === null ? [0, JournalRow::FIRST_HASH] : [(int) $last->sequence, (string) $last->hash];
             $this->compareWithHead();
-            $this->history = new MarketHistory($pdo);
+            $this->history = new MarketHistory($connection);
         } catch (\PDOException $e) {
             throw self::damage($e);
         }
@@ -74,26 +87,16 @@ final class Journal implements CommandArchive
     public function commit(array $events, DeskState $state, int $step, callable $ahead, array $checkpoints, array $memory, string $build): void
     {
         KillPoint::reached('before-write');
-        $this->pdo->beginTransaction();
-        $touched = [];
-        foreach ($events as $recorded) {
-            $this->append($recorded, $step);
-            $this->view($recorded, $state);
-            foreach ($recorded->orders as $order) {
-                $touched[$order->id] = $order;
+        $this->database->transaction(function () use ($events, $state, $step, $ahead, $checkpoints, $memory, $build): void {
+            $this->append($events, $step);
+            $this->view($events, $state, $ahead);
+            $rows = [];
+            foreach ($checkpoints as $name => $checkpoint) {
+                $rows[] = ['name' => $name, 'sequence' => $checkpoint['sequence'], 'build' => $build, 'body' => Bytes::of($checkpoint['body'])];
             }
-        }
-        foreach ($touched as $order) {
-            $this->run('REPLACE INTO orders (id, account, contract, state, working, body) VALUES (?, ?, ?, ?, ?, ?)', [
-                $order->id, $order->account, $order->contract, $order->state->value, $order->state->isFinal() ? 0 : 1,
-                self::json(OrderView::of($order, $state, $ahead($order->id))),
-            ]);
-        }
-        foreach ($checkpoints as $name => $checkpoint) {
-            $this->saveCheckpoint($name, $checkpoint['sequence'], $checkpoint['body'], $build);
-        }
-        $this->history->save($memory);
-        $this->pdo->commit();
+            Checkpoint::on($this->connection)->upsert($rows, ['name']);
+            $this->history->save($memory);
+        });
         $this->commitsInLog++;
         KillPoint::reached('after-commit');
         if ($events !== []) {
@@ -113,15 +116,15 @@ final class Journal implements CommandArchive
     public function shortenLog(): void
     {
         $this->commitsInLog = 0;
-        $this->row('PRAGMA wal_checkpoint(PASSIVE)', []);
+        $this->database->select('PRAGMA wal_checkpoint(PASSIVE)');
     }
 
     /** @return array{sequence: int, build: string, body: string}|null */
     public function checkpoint(string $name): ?array
     {
-        $row = $this->row('SELECT sequence, build, body FROM checkpoints WHERE name = ?', [$name]);
+        $found = Checkpoint::on($this->connection)->find($name);
 
-        return $row === null ? null : ['sequence' => (int) $row['sequence'], 'build' => (string) $row['build'], 'body' => (string) $row['body']];
+        return $found === null ? null : ['sequence' => $found->sequence, 'build' => $found->build, 'body' => $found->body];
     }
 
     /** @return \Generator<string, MemoryPiece> contract → piece: what the markets go on with, those of one kind in the order in which they were made */
@@ -146,22 +149,20 @@ final class Journal implements CommandArchive
     public function after(int $sequence, string $hash): \Generator
     {
         try {
-            $rows = $this->pdo->prepare('SELECT * FROM journal WHERE sequence > ? ORDER BY sequence');
-            $rows->execute([$sequence]);
-            while ($row = $rows->fetch(\PDO::FETCH_ASSOC)) {
-                if ((int) $row['sequence'] !== ++$sequence) {
-                    throw JournalDamaged::gap((int) $row['sequence']);
+            do {
+                $rows = $this->rows()->toBase()->where('sequence', '>', $sequence)->orderBy('sequence')->limit(self::ROWS_A_READ)->get();
+                foreach ($rows as $found) {
+                    $row = (array) $found;
+                    if ($row['sequence'] !== ++$sequence) {
+                        throw JournalDamaged::gap((int) $row['sequence']);
+                    }
+                    if ($row['previous_hash'] !== $hash || $row['hash'] !== JournalRow::hash($hash, $row)) {
+                        throw JournalDamaged::rowChanged($sequence);
+                    }
+                    $hash = (string) $row['hash'];
+                    yield ['sequence' => $sequence, 'at' => (int) $row['at'], 'type' => (string) $row['type'], 'version' => (int) $row['version'], 'body' => (string) $row['body']];
                 }
-                $next = self::hash($hash, [
-                    $sequence, (int) $row['at'], (int) $row['step'], $row['account'], $row['contract'], $row['type'], (int) $row['version'], $row['command_id'], $row['words'], $row['body'],
-                ]);
-                if ($row['previous_hash'] !== $hash || $row['hash'] !== $next) {
-                    throw JournalDamaged::rowChanged($sequence);
-                }
-                $hash = $next;
-                yield ['sequence' => $sequence, 'at' => (int) $row['at'], 'type' => (string) $row['type'], 'version' => (int) $row['version'], 'body' => (string) $row['body']];
-            }
-            $rows->closeCursor();
+            } while ($rows->count() === self::ROWS_A_READ);
         } catch (\PDOException $e) {
             throw self::damage($e);
         }
@@ -175,9 +176,9 @@ final class Journal implements CommandArchive
     /** @return string|null null where there is no such row */
     public function hashAt(int $sequence): ?string
     {
-        $row = $this->row('SELECT hash FROM journal WHERE sequence = ?', [$sequence]);
+        $hash = $this->rows()->where('sequence', $sequence)->value('hash');
 
-        return $row === null ? null : (string) $row['hash'];
+        return $hash === null ? null : (string) $hash;
     }
 
     public function lastHash(): string
@@ -188,21 +189,25 @@ final class Journal implements CommandArchive
     /** The stamp of its last row, ms since 1970 UTC; 0 where it is empty. */
     public function lastAt(): int
     {
-        return (int) ($this->row('SELECT at FROM journal ORDER BY sequence DESC LIMIT 1', [])['at'] ?? 0);
+        return (int) $this->rows()->orderByDesc('sequence')->value('at');
     }
 
+    /** The type stands in the statement: with a bound value SQLite would not use the index that has commands only. */
     public function has(int $account, string $clientId): bool
     {
-        return $this->row("SELECT 1 AS found FROM journal WHERE account = ? AND command_id = ? AND type = 'command' LIMIT 1", [$account, $clientId]) !== null;
+        return $this->rows()->where('account', $account)->where('command_id', $clientId)->whereRaw("type = 'command'")->exists();
     }
 
-    /** @return array<string, mixed>|null an order as it last was, however long ago it ended */
-    public function order(int $id): ?array
+    /** An order as it last was, however long ago it ended. */
+    public function order(int $id): ?OrderRow
     {
-        $row = $this->row('SELECT body FROM orders WHERE id = ?', [$id]);
-        $order = $row === null ? null : json_decode((string) $row['body'], true);
+        return OrderRow::on($this->connection)->find($id);
+    }
 
-        return is_array($order) ? $order : null;
+    /** @return Builder<JournalRow> */
+    private function rows(): Builder
+    {
+        return JournalRow::on($this->connection);
     }
 
     private function compareWithHead(): void
@@ -219,86 +224,50 @@ final class Journal implements CommandArchive
         }
     }
 
-    private function saveCheckpoint(string $name, int $sequence, string $body, string $build): void
+    /** @param list<Recorded> $events */
+    private function append(array $events, int $step): void
     {
-        $statement = $this->statement('REPLACE INTO checkpoints (name, sequence, build, body) VALUES (?, ?, ?, ?)');
-        $statement->bindValue(1, $name);
-        $statement->bindValue(2, $sequence, \PDO::PARAM_INT);
-        $statement->bindValue(3, $build);
-        $statement->bindValue(4, $body, \PDO::PARAM_LOB);
-        $statement->execute();
-    }
-
-    private function append(Recorded $recorded, int $step): void
-    {
-        $fields = [
-            $recorded->sequence, $recorded->at, $step, $recorded->account, $recorded->contract, EventCodec::type($recorded->event),
-            EventCodec::version($recorded->event), $recorded->commandId, $recorded->words, EventCodec::encode($recorded->event),
-        ];
-        $hash = self::hash($this->lastHash, $fields);
-        $this->run(
-            'INSERT INTO journal (sequence, at, step, account, contract, type, version, command_id, words, body, previous_hash, hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
-            [...$fields, $this->lastHash, $hash],
-        );
-        $this->lastHash = $hash;
-        $this->lastSequence = $recorded->sequence;
-    }
-
-    /** @param list<int|string|null> $fields of a row, as the table has them */
-    private static function hash(string $before, array $fields): string
-    {
-        return hash('sha256', $before."\n".self::json($fields));
-    }
-
-    private function view(Recorded $recorded, DeskState $state): void
-    {
-        $event = $recorded->event;
-        if ($event instanceof OrderFilled) {
-            $fill = FillView::of($recorded, $event, $state);
-            $this->run('INSERT INTO fills (id, account, contract, body) VALUES (?, ?, ?, ?)', [$fill['id'], $fill['account'], $fill['contract'], self::json($fill)]);
-        } elseif ($event instanceof AccountOpened) {
-            $body = $event->document;
-            unset($body['owner']);
-            $this->run('REPLACE INTO accounts (id, owner, body) VALUES (?, ?, ?)', [$event->account, $event->document['owner'], self::json($body)]);
-        } elseif ($event instanceof ContractListed) {
-            $this->run('REPLACE INTO contracts (code, position, body) VALUES (?, ?, ?)', [
-                $event->contract, (int) array_search($event->contract, array_keys($state->contracts), true), self::json(ContractView::of($state->contracts[$event->contract])),
-            ]);
+        $rows = [];
+        $hash = $this->lastHash;
+        foreach ($events as $recorded) {
+            $rows[] = $row = JournalRow::columns($recorded, $step, $hash);
+            $hash = $row['hash'];
+        }
+        foreach (array_chunk($rows, self::ROWS_A_STATEMENT) as $chunk) {
+            $this->rows()->insert($chunk);
+        }
+        if ($events !== []) {
+            [$this->lastHash, $this->lastSequence] = [$hash, $events[count($events) - 1]->sequence];
         }
     }
 
     /**
-     * The first row, with the statement closed behind it.
-     *
-     * @param list<mixed> $values
-     *
-     * @return array<string, mixed>|null
+     * @param list<Recorded>      $events
+     * @param callable(int): ?int $ahead
      */
-    private function row(string $sql, array $values): ?array
+    private function view(array $events, DeskState $state, callable $ahead): void
     {
-        $statement = $this->run($sql, $values);
-        $row = $statement->fetch(\PDO::FETCH_ASSOC);
-        $statement->closeCursor();
-
-        return is_array($row) ? $row : null;
-    }
-
-    /** @param list<mixed> $values */
-    private function run(string $sql, array $values): \PDOStatement
-    {
-        $statement = $this->statement($sql);
-        $statement->execute($values);
-
-        return $statement;
-    }
-
-    private function statement(string $sql): \PDOStatement
-    {
-        return $this->statements[$sql] ??= $this->pdo->prepare($sql);
-    }
-
-    private static function json(mixed $value): string
-    {
-        return json_encode($value, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+        $accounts = $contracts = $orders = $fills = [];
+        foreach ($events as $recorded) {
+            foreach ($recorded->orders as $order) {
+                $orders[$order->id] = $order;
+            }
+            $event = $recorded->event;
+            if ($event instanceof OrderFilled) {
+                $fills[] = FillRow::columns($recorded, $event, $state);
+            } elseif ($event instanceof AccountOpened) {
+                $accounts[] = AccountRow::columns(Account::fromArray($event->document));
+            } elseif ($event instanceof ContractListed) {
+                $contracts[] = ContractRow::columns($state->contracts[$event->contract], (int) array_search($event->contract, array_keys($state->contracts), true));
+            }
+        }
+        AccountRow::on($this->connection)->upsert($accounts, ['id']);
+        ContractRow::on($this->connection)->upsert($contracts, ['code']);
+        foreach (array_chunk($fills, self::ROWS_A_STATEMENT) as $chunk) {
+            FillRow::on($this->connection)->insert($chunk);
+        }
+        foreach (array_chunk($orders, self::ROWS_A_STATEMENT) as $chunk) {
+            OrderRow::on($this->connection)->upsert(array_map(static fn(DeskOrder $order): array => OrderRow::columns($order, $state, $ahead($order->id)), $chunk), ['id'], OrderRow::CHANGING);
+        }
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Engine\Journal;
 
+use App\Models\MarketHistoryRow;
+use Illuminate\Database\Query\Builder;
 use Lotrik\Watching\MarketMemory;
 use Lotrik\Watching\MemoryPiece;
 
@@ -28,22 +30,20 @@ final class MarketHistory
 
     private int $saves = 0;
 
-    public function __construct(private readonly \PDO $pdo)
+    /** @param string $connection that may write */
+    public function __construct(private readonly string $connection)
     {
-        $this->id = (int) ($this->rows('SELECT MAX(id) FROM market_history', [])[0][0] ?? 0);
+        $this->id = (int) MarketHistoryRow::on($connection)->max('id');
     }
 
     /** @param array<string, list<MemoryPiece>> $memory by contract; within a transaction */
     public function save(array $memory): void
     {
-        foreach (MemoryRow::of($memory) as $kind => $row) {
-            $statement = $this->pdo->prepare('INSERT INTO market_history (kind, id, newest, body) VALUES (?, ?, ?, ?)');
-            foreach ([$kind, ++$this->id, $row->newest()] as $i => $value) {
-                $statement->bindValue($i + 1, $value, is_int($value) ? \PDO::PARAM_INT : \PDO::PARAM_STR);
-            }
-            $statement->bindValue(4, $row->body, \PDO::PARAM_LOB);
-            $statement->execute();
+        $rows = [];
+        foreach (MemoryPieces::of($memory) as $kind => $pieces) {
+            $rows[] = ['kind' => $kind, 'id' => ++$this->id, 'newest' => $pieces->newest(), 'body' => Bytes::of($pieces->body)];
         }
+        MarketHistoryRow::on($this->connection)->insert($rows);
         foreach ($memory as $contract => $pieces) {
             foreach ($pieces as $piece) {
                 $this->newest[$piece->kind][$contract] = $piece->number;
@@ -63,7 +63,7 @@ final class MarketHistory
     {
         foreach (MarketMemory::kinds() as $kind) {
             $from = $this->firstNeeded($kind);
-            foreach ($this->rows('SELECT body FROM market_history WHERE kind = ? AND id >= ? ORDER BY id', [$kind, $from]) as [$body]) {
+            foreach (MarketHistoryRow::ofKind($this->connection, $kind)->where('id', '>=', $from)->orderBy('id')->pluck('body') as $body) {
                 yield from $this->needed($kind, (string) $body);
             }
             $this->unreadBelow[$kind] = $from;
@@ -79,14 +79,14 @@ final class MarketHistory
     {
         foreach ($this->unreadBelow as $kind => $below) {
             $pieces = [];
-            $found = $this->rows('SELECT id, body FROM market_history WHERE kind = ? AND id < ? ORDER BY id DESC LIMIT '.$rows, [$kind, $below]);
-            foreach ($found as [$id, $body]) {
+            $found = MarketHistoryRow::ofKind($this->connection, (string) $kind)->where('id', '<', $below)->orderByDesc('id')->limit($rows)->pluck('body', 'id');
+            foreach ($found as $id => $body) {
                 $this->unreadBelow[$kind] = (int) $id;
                 foreach ($this->needed((string) $kind, (string) $body) as $contract => $piece) {
                     $pieces[] = [$contract, $piece];
                 }
             }
-            if ($found !== []) {
+            if ($found->isNotEmpty()) {
                 return $pieces;
             }
             unset($this->unreadBelow[$kind]);
@@ -100,9 +100,7 @@ final class MarketHistory
     {
         $newest = $done = [];
         $from = PHP_INT_MAX;
-        foreach ($this->rows('SELECT id, newest FROM market_history WHERE kind = ? ORDER BY id DESC', [$kind]) as [$id, $numbers]) {
-            /** @var array<string, int> $numbers */
-            $numbers = json_decode((string) $numbers, true, 512, JSON_THROW_ON_ERROR);
+        foreach ($this->newestNumbers(MarketHistoryRow::ofKind($this->connection, $kind)->toBase()->orderByDesc('id')) as $id => $numbers) {
             foreach ($numbers as $contract => $number) {
                 $newest[$contract] ??= $number;
                 if (! isset($done[$contract])) {
@@ -121,7 +119,7 @@ final class MarketHistory
     /** @return \Generator<string, MemoryPiece> contract → piece, of a row */
     private function needed(string $kind, string $body): \Generator
     {
-        foreach (MemoryRow::pieces($kind, $body) as $contract => $piece) {
+        foreach (MemoryPieces::pieces($kind, $body) as $contract => $piece) {
             if ($piece->number > ($this->newest[$kind][$contract] ?? 0) - MarketMemory::kept($kind)) {
                 yield $contract => $piece;
             }
@@ -132,22 +130,21 @@ final class MarketHistory
     private function forget(string $kind): void
     {
         $until = null;
-        foreach ($this->rows('SELECT id, newest FROM market_history WHERE kind = ? ORDER BY id LIMIT '.(3 * self::FORGETS_EVERY), [$kind]) as [$id, $newest]) {
-            if (! $this->isGone($kind, (string) $newest) && (int) $id > $this->id - self::MAX_ROWS * count($this->newest)) {
+        foreach ($this->newestNumbers(MarketHistoryRow::ofKind($this->connection, $kind)->toBase()->orderBy('id')->limit(3 * self::FORGETS_EVERY)) as $id => $newest) {
+            if (! $this->isGone($kind, $newest) && (int) $id > $this->id - self::MAX_ROWS * count($this->newest)) {
                 break;
             }
             $until = (int) $id;
         }
         if ($until !== null) {
-            $this->pdo->prepare('DELETE FROM market_history WHERE kind = ? AND id <= ?')->execute([$kind, $until]);
+            MarketHistoryRow::ofKind($this->connection, $kind)->where('id', '<=', $until)->delete();
         }
     }
 
-    private function isGone(string $kind, string $newest): bool
+    /** @param array<string, int> $newest contract → number of its newest item in a row */
+    private function isGone(string $kind, array $newest): bool
     {
-        /** @var array<string, int> $numbers */
-        $numbers = json_decode($newest, true, 512, JSON_THROW_ON_ERROR);
-        foreach ($numbers as $contract => $number) {
+        foreach ($newest as $contract => $number) {
             if ($number > ($this->newest[$kind][$contract] ?? 0) - MarketMemory::kept($kind)) {
                 return false;
             }
@@ -157,17 +154,14 @@ final class MarketHistory
     }
 
     /**
-     * All rows at once, so that no statement stays open.
+     * Without a model for each: at a start they are all looked through.
      *
-     * @param list<int|string> $values
-     *
-     * @return list<array<int, mixed>>
+     * @return \Generator<int, array<string, int>> id → contract → number of its newest item in that row
      */
-    private function rows(string $sql, array $values): array
+    private function newestNumbers(Builder $rows): \Generator
     {
-        $statement = $this->pdo->prepare($sql);
-        $statement->execute($values);
-
-        return array_values($statement->fetchAll(\PDO::FETCH_NUM));
+        foreach ($rows->pluck('newest', 'id') as $id => $newest) {
+            yield (int) $id => json_decode((string) $newest, true, 2, JSON_THROW_ON_ERROR);
+        }
     }
 }

@@ -10,6 +10,7 @@ use App\Engine\Checkpoint\DeskCheckpoint;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use App\Engine\Stream\BookFeed;
+use App\Models\JournalRow;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
@@ -71,7 +72,7 @@ final class EngineBoot
     /** @return array{DeskState, int} the desk's state: its checkpoint where this build wrote one (and its sequence), and the journal's events after it, all of them checked */
     private static function desk(Journal $journal, string $file, string $build): array
     {
-        [$state, $hash] = DeskCheckpoint::read($file, $build) ?? [new DeskState(), Journal::FIRST_HASH];
+        [$state, $hash] = DeskCheckpoint::read($file, $build) ?? [new DeskState(), JournalRow::FIRST_HASH];
         if ($state->sequence > 0 && $journal->hashAt($state->sequence) !== $hash) {
             throw JournalDamaged::rowChanged($state->sequence);
         }

@@ -8,9 +8,10 @@ use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Journal;
 use App\Engine\Stream\Tickets;
 use App\Engine\View\BookView;
-use App\Engine\View\OrderView;
 use App\Engine\View\PositionView;
 use App\Engine\View\RiskView;
+use App\Http\Resources\OrderResource;
+use App\Models\OrderRow;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Answer;
@@ -159,7 +160,7 @@ final class Operations
     /** @return array<string, mixed> */
     public function order(DeskOrder $order): array
     {
-        return OrderView::of($order, $this->system->desk->state, $this->ahead($order->id));
+        return $this->write(OrderRow::columns($order, $this->system->desk->state, $this->ahead($order->id)));
     }
 
     /** @return array<string, mixed> working orders, positions and risk of an account, all at one sequence */
@@ -213,7 +214,24 @@ final class Operations
     {
         $order = $this->system->desk->state->orders[$id] ?? null;
 
-        return $order === null ? $this->journal->order($id) ?? throw new \LogicException("order $id is in no table") : $this->order($order);
+        if ($order !== null) {
+            return $this->order($order);
+        }
+        $row = $this->journal->order($id) ?? throw new \LogicException("order $id is in no table");
+
+        return $this->write($row->getAttributes());
+    }
+
+    /**
+     * @param array<string, mixed> $row columns of an OrderRow
+     *
+     * @return array<string, mixed>
+     */
+    private function write(array $row): array
+    {
+        $contracts = $this->system->desk->state->contracts;
+
+        return OrderResource::write($row, $contracts[$row['contract_code']], $contracts[$row['watched_code'] ?? ''] ?? null);
     }
 
     /** @return array<string, mixed> how far a flatten has come, in words */

@@ -7,10 +7,11 @@ namespace App\Engine\Stream;
 use App\Engine\Loop\Operations;
 use App\Engine\View\DayView;
 use App\Engine\View\DepthView;
-use App\Engine\View\FillView;
 use App\Engine\View\PositionView;
 use App\Engine\View\RiskView;
 use App\Engine\View\Time;
+use App\Http\Resources\FillResource;
+use App\Models\FillRow;
 use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\CancelWished;
 use Lotrik\Desk\Event\CommandRefused;
@@ -72,7 +73,7 @@ final class Publisher
                     $orders[$order->id] = $this->operations->order($order);
                 }
                 if ($event instanceof OrderFilled) {
-                    $fills[] = FillView::of($recorded, $event, $state);
+                    $fills[] = FillResource::write(FillRow::columns($recorded, $event, $state), $state->contracts[(string) $recorded->contract]);
                 }
                 if ($recorded->contract !== null) {
                     $positions[$recorded->contract] = true;

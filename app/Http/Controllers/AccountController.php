@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Engine\View\Time;
 use App\Http\JsonBody;
 use App\Http\Page;
-use App\Models\AccountRow;
+use App\Http\Resources\AccountResource;
+use App\Http\Resources\FillResource;
+use App\Http\Resources\JournalResource;
 use App\Models\FillRow;
 use App\Models\JournalRow;
 use Illuminate\Http\JsonResponse;
@@ -20,9 +21,7 @@ final class AccountController extends ApiController
 
     public function index(Request $request): JsonResponse
     {
-        $accounts = AccountRow::query()->where('owner', $this->user($request)->id)->orderBy('id')->get();
-
-        return new JsonResponse(['items' => $accounts->map(static fn(AccountRow $a): mixed => $a->getAttribute('body'))->all(), 'next' => null, 'sequence' => Page::sequence()]);
+        return new JsonResponse(['items' => AccountResource::collection($this->user($request)->accounts()->get())->resolve($request), 'next' => null, 'sequence' => Page::sequence()]);
     }
 
     public function risk(Request $request, string $id): JsonResponse
@@ -37,7 +36,7 @@ final class AccountController extends ApiController
 
     public function fills(Request $request): JsonResponse
     {
-        return Page::of(FillRow::query()->where('account', $this->account($request, $request->query('account'))), $request, 'id');
+        return Page::of(FillRow::query()->with('contract')->where('account_id', $this->account($request, $request->query('account'))), $request, FillResource::class);
     }
 
     /** Rows of the account after a sequence, oldest first; `next` is where to go on. */
@@ -49,7 +48,7 @@ final class AccountController extends ApiController
         $page = $rows->take(self::ROWS);
 
         return new JsonResponse([
-            'items' => $page->map(self::row(...))->all(),
+            'items' => JournalResource::collection($page)->resolve($request),
             'next' => $rows->count() > self::ROWS ? (string) $page->last()?->getKey() : null,
             'sequence' => Page::sequence(),
         ]);
@@ -64,16 +63,5 @@ final class AccountController extends ApiController
         $ticket = $this->engine->for($this->user($request), $account)->call('ticket', ['session' => $session])['body'];
 
         return new JsonResponse(['url' => 'http://'.$request->getHost().':'.config('lotrik.stream_port').'/stream'] + $ticket);
-    }
-
-    /** @return array<string, mixed> */
-    private static function row(JournalRow $row): array
-    {
-        return [
-            'sequence' => $row->getAttribute('sequence'), 'time' => Time::iso((int) $row->getAttribute('at')), 'account' => $row->getAttribute('account'),
-            'contract' => $row->getAttribute('contract'), 'type' => $row->getAttribute('type'),
-            'actor' => $row->getAttribute('command_id') === null ? 'engine' : 'trader',
-            'words' => $row->getAttribute('words'), 'body' => $row->getAttribute('body'),
-        ];
     }
 }

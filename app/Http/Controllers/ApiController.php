@@ -6,7 +6,6 @@ namespace App\Http\Controllers;
 
 use App\Engine\Rpc\EngineClient;
 use App\Http\JsonBody;
-use App\Models\AccountRow;
 use App\Models\StoredPlan;
 use App\Models\User;
 use Illuminate\Http\JsonResponse;
@@ -29,9 +28,9 @@ abstract class ApiController
     /** @throws Refusal where the account is missing or somebody else's */
     protected function account(Request $request, mixed $account): int
     {
-        $mine = AccountRow::query()->where('owner', $this->user($request)->id);
+        $mine = $this->user($request)->accounts();
         if ($account === null) {
-            return (int) ($mine->orderBy('id')->value('id') ?? throw new Refusal('unknown-account', 'you have no account yet'));
+            return (int) ($mine->value('id') ?? throw new Refusal('unknown-account', 'you have no account yet'));
         }
         if (! is_int($account) && ! (is_string($account) && ctype_digit($account))) {
             throw new Refusal('invalid', 'account: found '.json_encode($account).', expected the number of one of your accounts', '/account');

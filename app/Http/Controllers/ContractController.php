@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Http\JsonBody;
 use App\Http\Page;
+use App\Http\Resources\ContractResource;
 use App\Models\ContractRow;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -17,17 +18,15 @@ final class ContractController extends ApiController
     /** `?q=` finds by code, name or alias. */
     public function index(Request $request): JsonResponse
     {
-        $query = $request->query('q');
-        $wanted = is_string($query) ? mb_strtolower(trim($query)) : '';
-        $contracts = ContractRow::query()->orderBy('position')->get()->map(static fn(ContractRow $c): mixed => $c->getAttribute('body'))
-            ->filter(static fn(array $c): bool => $wanted === '' || str_contains(mb_strtolower(implode("\n", [$c['code'], $c['name'], ...$c['aliases']])), $wanted));
+        $words = $request->query('q');
+        $found = ContractRow::search(is_string($words) ? $words : '');
 
-        return new JsonResponse(['items' => $contracts->values()->all(), 'next' => null, 'sequence' => Page::sequence()]);
+        return new JsonResponse(['items' => ContractResource::collection($found)->resolve($request), 'next' => null, 'sequence' => Page::sequence()]);
     }
 
-    public function show(string $code): JsonResponse
+    public function show(Request $request, string $code): JsonResponse
     {
-        return new JsonResponse(self::find($code)->getAttribute('body'));
+        return new JsonResponse(ContractResource::make(self::find($code))->resolve($request));
     }
 
     public function book(Request $request, string $code): JsonResponse

@@ -8,7 +8,6 @@ use App\Engine\Rpc\EngineClient;
 use App\Engine\Rpc\EngineUnavailable;
 use App\Http\Middleware\KnownHost;
 use App\Http\SignInLimit;
-use App\Models\AccountRow;
 use App\Models\EntryLink;
 use App\Models\User;
 use Illuminate\Contracts\Auth\StatefulGuard;
@@ -75,7 +74,7 @@ final class EntryController
         $user = $request->user();
         if ($user instanceof User) {
             try {
-                $account = (int) AccountRow::query()->where('owner', $user->id)->value('id');
+                $account = (int) $user->accounts()->value('id');
                 $engine->for($user, $account)->call('revoke', ['session' => $request->session()->getId()]);
             } catch (EngineUnavailable) {
                 // An engine that is away has no streams to close.

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Engine\View\ContractView;
 use App\Http\JsonBody;
 use App\Http\Page;
 use App\Http\PlanSample;
 use App\Models\AccountRow;
+use App\Models\ContractRow;
 use App\Models\StoredPlan;
 use App\Models\WriteLock;
 use Illuminate\Http\JsonResponse;
@@ -85,7 +85,7 @@ final class ExitPlanController extends ApiController
     {
         $stored = $this->find($request, $id);
         $name = $stored->document['name'];
-        foreach (AccountRow::query()->where('owner', $this->user($request)->id)->pluck('id') as $account) {
+        foreach ($this->user($request)->accounts()->pluck('id') as $account) {
             $used = $this->engine->for($this->user($request), (int) $account)->call('plans-used')['body']['names'];
             if (isset($used[$name])) {
                 throw new Refusal('plan-in-use', "$name is in use: {$used[$name]}; put another plan on it, or close it, first");
@@ -191,8 +191,8 @@ final class ExitPlanController extends ApiController
     private function basis(Request $request): Basis
     {
         $code = $request->query('contract');
-        $row = is_string($code) ? ContractController::find($code) : \App\Models\ContractRow::query()->orderBy('position')->firstOrFail();
-        $contract = ContractView::contract($row->getAttribute('body'));
+        $row = is_string($code) ? ContractController::find($code) : ContractRow::listed()->firstOrFail();
+        $contract = $row->contract();
         try {
             $price = is_string($request->query('price')) ? $contract->ticks($request->query('price')) : 1000;
         } catch (\DomainException $e) {

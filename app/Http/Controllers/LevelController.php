@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Engine\View\ContractView;
 use App\Http\JsonBody;
 use App\Http\Page;
 use App\Models\StoredLevel;
@@ -163,7 +162,7 @@ final class LevelController extends ApiController
 
     private static function contract(string $code): Contract
     {
-        return ContractView::contract(ContractController::find($code)->getAttribute('body'));
+        return ContractController::find($code)->contract();
     }
 
     private function find(Request $request, string $id): StoredLevel

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Http\JsonBody;
 use App\Http\Page;
+use App\Http\Resources\OrderResource;
 use App\Models\OrderRow;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
@@ -38,7 +39,7 @@ final class OrderController extends ApiController
 
     public function untie(Request $request, string $id): JsonResponse
     {
-        $account = (int) $this->find($request, $id)->getAttribute('account');
+        $account = $this->find($request, $id)->account_id;
 
         return $this->command($request, 'untie', $account, JsonBody::of($request), ['order' => (int) $id]);
     }
@@ -65,24 +66,24 @@ final class OrderController extends ApiController
         if ($state !== null && $state !== 'final') {
             throw new Refusal('invalid', 'state: found '.json_encode($state).', expected working or final', '/state');
         }
-        $orders = OrderRow::query()->where('account', $account)->when($code !== null, static fn(Builder $rows) => $rows->where('contract', $code));
+        $orders = OrderRow::query()->with(['contract', 'watched'])->where('account_id', $account)->when($code !== null, static fn(Builder $rows) => $rows->where('contract_code', $code));
         if ($state === 'final') {
             $orders->where('working', 0);
         }
 
-        return Page::of($orders, $request, 'id');
+        return Page::of($orders, $request, OrderResource::class);
     }
 
     public function show(Request $request, string $id): JsonResponse
     {
         $order = $this->find($request, $id);
 
-        return $order->getAttribute('working') ? $this->ask($request, 'order', (int) $order->getAttribute('account'), ['order' => (int) $id]) : new JsonResponse($order->getAttribute('body'));
+        return $order->working ? $this->ask($request, 'order', $order->account_id, ['order' => $order->id]) : new JsonResponse(OrderResource::make($order)->resolve($request));
     }
 
     public function update(Request $request, string $id): JsonResponse
     {
-        $account = (int) $this->find($request, $id)->getAttribute('account');
+        $account = $this->find($request, $id)->account_id;
 
         return $this->command($request, 'modify', $account, JsonBody::of($request), ['order' => (int) $id]);
     }
@@ -90,7 +91,7 @@ final class OrderController extends ApiController
     /** A cancel needs no client id of the caller's: it can be sent again without harm. */
     public function destroy(Request $request, string $id): JsonResponse
     {
-        $account = (int) $this->find($request, $id)->getAttribute('account');
+        $account = $this->find($request, $id)->account_id;
 
         return $this->command($request, 'cancel', $account, JsonBody::of($request) + ['client_id' => bin2hex(random_bytes(12))], ['order' => (int) $id]);
     }
@@ -100,7 +101,7 @@ final class OrderController extends ApiController
     {
         $order = ctype_digit($id) ? OrderRow::query()->find((int) $id) : null;
         try {
-            $mine = $order !== null && $this->account($request, $order->getAttribute('account')) > 0;
+            $mine = $order !== null && $this->account($request, $order->account_id) > 0;
         } catch (Refusal) {
             $mine = false;
         }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Engine\View\ContractView;
 use App\Http\JsonBody;
 use App\Http\Page;
 use App\Models\ContractRow;
@@ -77,12 +76,6 @@ final class OutsideFillController extends ApiController
     /** @return array<string, Contract> by code */
     private static function contracts(): array
     {
-        $contracts = [];
-        foreach (ContractRow::query()->orderBy('position')->get() as $row) {
-            $contract = ContractView::contract($row->getAttribute('body'));
-            $contracts[$contract->code] = $contract;
-        }
-
-        return $contracts;
+        return ContractRow::listed()->get()->keyBy('code')->map(static fn(ContractRow $row): Contract => $row->contract())->all();
     }
 }

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Engine\Journal\MemoryRow;
+use App\Engine\Journal\MemoryPieces;
 use Illuminate\Database\Migrations\Migration;
 use Illuminate\Support\Facades\DB;
 use Lotrik\Watching\MemoryPiece;
@@ -19,7 +19,7 @@ return new class extends Migration {
         );
         $id = 0;
         foreach ($database->table('market_memory')->orderBy('kind')->orderBy('number')->cursor() as $old) {
-            $row = MemoryRow::of([$old->contract => [new MemoryPiece($old->kind, (int) $old->number, $old->body)]]);
+            $row = MemoryPieces::of([$old->contract => [new MemoryPiece($old->kind, (int) $old->number, $old->body)]]);
             $statement = $database->getPdo()->prepare('INSERT INTO market_history (kind, id, newest, body) VALUES (?, ?, ?, ?)');
             foreach ([$old->kind, ++$id, $row[$old->kind]->newest()] as $i => $value) {
                 $statement->bindValue($i + 1, $value);

@@ -7,7 +7,7 @@ namespace App\Engine\Journal;
 use Lotrik\Watching\MemoryPiece;
 
 /** What the markets remember of one kind since the last commit, of all contracts together, as one row of the table. */
-final readonly class MemoryRow
+final readonly class MemoryPieces
 {
     /** @param array<string, int> $numbers contract → number of its newest item in here */
     private function __construct(private array $numbers, public string $body) {}
