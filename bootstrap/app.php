@@ -36,7 +36,7 @@ return Application::configure(basePath: dirname(__DIR__))
     })
     ->withCommands([__DIR__.'/../app/Console/Commands'])
     ->withExceptions(static function (Exceptions $exceptions): void {
-        $exceptions->dontReport([App\Engine\Rpc\EngineUnavailable::class, Lotrik\Desk\Refusal::class]);
+        $exceptions->dontReport([App\Engine\Rpc\EngineUnavailable::class, Lotrik\Refusal\Refusal::class]);
         $exceptions->render(static fn(Throwable $e, Request $request) => match (true) {
             // Not $request->is(): it fails on a path that is no UTF-8.
             str_starts_with($request->getPathInfo(), '/api/') => Problem::of($e)->response(),

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Http;
 
 use Illuminate\Http\Request;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\DoubledKey;
+use Lotrik\Refusal\Refusal;
 
 /** The request's body as a JSON object. */
 final class JsonBody
@@ -27,21 +27,21 @@ final class JsonBody
         $text = $request->getContent();
         $most = $file === null ? self::MAX_BYTES : self::MAX_FILE_BYTES;
         if (strlen($text) > $most) {
-            throw new Refusal('too-large', 'the body has '.strlen($text)." bytes; send at most $most");
+            throw WebRefusal::bodyTooLarge(strlen($text), $most);
         }
         $text = str_starts_with($text, "\xEF\xBB\xBF") ? substr($text, 3) : $text;
         try {
             $body = json_decode($text === '' ? '{}' : $text, true, 32, JSON_THROW_ON_ERROR);
         } catch (\JsonException $e) {
-            throw new Refusal('invalid-json', 'the body could not be read as JSON ('.lcfirst($e->getMessage()).'); send one JSON object');
+            throw WebRefusal::invalidJson('the body could not be read as JSON ('.lcfirst($e->getMessage()).')');
         }
         if (! is_array($body) || (array_is_list($body) && $body !== [])) {
-            throw new Refusal('invalid-json', 'the body is no JSON object; send one such as {"client_id": "…"}');
+            throw WebRefusal::invalidJson('the body is no JSON object');
         }
 
         $doubled = $text === '' ? null : DoubledKey::in($text);
         if ($doubled !== null) {
-            throw new Refusal('invalid-json', ($doubled[0] === '' ? 'the body' : $doubled[0])." has the key \"$doubled[1]\" twice; send each key once");
+            throw WebRefusal::invalidJson(($doubled[0] === '' ? 'the body' : $doubled[0])." has the key \"$doubled[1]\" twice", 'send each key once');
         }
         foreach ($body as $field => $value) {
             self::check($value, "/$field", $field === $file);
@@ -53,10 +53,10 @@ final class JsonBody
     private static function check(mixed $value, string $at, bool $isFile): void
     {
         if (preg_match('/[\x00-\x1f\x7f]/', $at) === 1 || (is_string($value) && ! $isFile && preg_match('/[\x00-\x1f\x7f]/', $value) === 1)) {
-            throw new Refusal('invalid', addcslashes($at, "\0..\37\177").': found control characters, expected one line of text', $at);
+            throw WebRefusal::controlCharacters($at);
         }
         if (is_float($value) && ! is_finite($value)) {
-            throw new Refusal('invalid-json', "$at: found a number that is too large to be one, expected whole numbers and decimal strings", $at);
+            throw WebRefusal::invalidJson("$at has a number that is too large to be one", 'send whole numbers and decimal strings', $at);
         }
         foreach (is_array($value) ? $value : [] as $field => $inner) {
             self::check($inner, "$at/$field", false);

@@ -10,7 +10,7 @@ use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\JsonResource;
-use Lotrik\Desk\Refusal;
+use Lotrik\Refusal\Refusal;
 
 /** A list, newest first, a page at a time: `next` is the cursor to send as `?cursor=`, null at the end. */
 final class Page
@@ -50,7 +50,7 @@ final class Page
             return null;
         }
         if (! is_string($value) || ! preg_match('/^\d{1,15}$/', $value)) {
-            throw new Refusal('invalid', "$name: found ".json_encode($value).', expected a whole number', "/$name");
+            throw Refusal::invalid($name, $value, 'a whole number');
         }
 
         return (int) $value;

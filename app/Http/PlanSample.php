@@ -8,7 +8,6 @@ use App\Engine\Rpc\EngineClient;
 use App\Http\Controllers\ContractController;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Basis;
@@ -16,6 +15,7 @@ use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\Ranges;
 use Lotrik\Money\Money;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 
 /** An exit plan with the order that it is looked at or tried with: contract, side, price, lots. */
 final readonly class PlanSample
@@ -49,11 +49,11 @@ final readonly class PlanSample
         /** @var array{ranges: array<string, int>|null, minutes: list<int>, last: int|null} $market */
         $market = $engine->call('plan-basis', ['contract' => $contract->code, 'document' => $plan->document])['body'];
         try {
-            $price = $node->raw('price') !== null ? $contract->ticks($node->string('price')) : $market['last'] ?? throw new Refusal('no-price', "{$contract->code} has not traded yet; give a price", '/price');
+            $price = $node->raw('price') !== null ? $contract->ticks($node->string('price')) : $market['last'] ?? throw WebRefusal::noPrice($contract->code);
         } catch (Refusal|DocumentFault $fault) {
             throw $fault;
         } catch (\DomainException $e) {
-            throw new Refusal('price-off-grid', $e->getMessage(), '/price');
+            throw Refusal::priceOffGrid($e, '/price');
         }
         $balance = $account->rates->knows($contract->currency) ? $account->rates->fromBase($account->balance, $contract->currency) : null;
 

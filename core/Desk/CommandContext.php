@@ -12,6 +12,7 @@ use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
 
 /** What every command has at hand: the state, the market as the desk sees it, and the look-ups that all of them make. */
 final class CommandContext
@@ -100,7 +101,7 @@ final class CommandContext
     {
         $hours = $contract->session->at($this->recorder->at);
         if (! $hours->open) {
-            throw new Refusal('market-closed', "{$contract->code} is {$hours->words($this->recorder->at)}; flatten closes at the open");
+            throw Refusal::marketClosed($contract->code, $hours->words($this->recorder->at), 'flatten closes at the open');
         }
     }
 
@@ -117,7 +118,7 @@ final class CommandContext
         if ($after !== null) {
             $parent = $this->state->orders[$after] ?? null;
             if ($parent === null || $parent->account !== $command->account->id || $parent->state->isFinal() || $parent->role->isExit()) {
-                throw new Refusal('nothing-to-wait-for', "order $after is no working entry or close of this account; give the id of one that works", '/after');
+                throw Refusal::nothingToWaitFor($after);
             }
         }
         $ticket = $this->intake->work($request, $command->account, $this->quote($request->contract->code));
@@ -128,7 +129,7 @@ final class CommandContext
     public function contractOf(Node $node): Contract
     {
         return $this->state->contracts[$node->string('contract')]
-            ?? throw new Refusal('unknown-contract', "no contract {$node->string('contract')} is listed; GET /api/contracts lists them", '/contract');
+            ?? throw Refusal::unknownContract($node->string('contract'), '/contract');
     }
 
     public function orderOf(CommandHead $command, Node $node): DeskOrder
@@ -136,10 +137,10 @@ final class CommandContext
         $id = $node->int('order', 1, PHP_INT_MAX);
         $order = $this->state->orders[$id] ?? null;
         if ($order === null || $order->account !== $command->account->id) {
-            throw new Refusal('not-found', "there is no order $id in this account");
+            throw Refusal::orderNotFound($id);
         }
         if ($order->state->isFinal()) {
-            throw new Refusal('order-final', "order $id is {$order->state->value}; only a working order can be changed or cancelled");
+            throw Refusal::orderFinal($id, $order->state->value);
         }
 
         return $order;
@@ -148,7 +149,7 @@ final class CommandContext
     public function mustBeFree(DeskOrder $order): void
     {
         if ($order->state->isPending()) {
-            throw new Refusal('order-busy', "order {$order->id} is {$order->state->value}; try again once the venue has answered");
+            throw Refusal::orderBusy($order->id, $order->state->value);
         }
     }
 
@@ -163,10 +164,10 @@ final class CommandContext
         $node->done();
         $holding = $this->state->holding($command->account->id, $contract->code);
         if ($holding->position->lots === 0) {
-            throw new Refusal('flat', "{$contract->code} is flat; there is no position to act on");
+            throw Refusal::flat($contract->code, 'there is no position to act on');
         }
         if ($holding->isClosingDown()) {
-            throw new Refusal('flattening', "{$contract->code} is already being flattened");
+            throw Refusal::flattening($contract->code, 'it needs no more exits');
         }
 
         return [$contract, $holding];
@@ -174,6 +175,6 @@ final class CommandContext
 
     public static function wouldUnprotect(int $lots, string $what): Refusal
     {
-        return new Refusal('would-unprotect', "cancelling $what leaves $lots ".($lots === 1 ? 'lot' : 'lots').' without a stop; say "leave_unprotected": true to do it all the same', null, ['unprotected' => $lots]);
+        return Refusal::wouldUnprotect($what, $lots);
     }
 }

@@ -12,6 +12,7 @@ use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Watch;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\TradePrint;
@@ -127,7 +128,7 @@ final class Desk
     public function take(string $op, int $accountId, array $body, string $fingerprint, int $at): Answer
     {
         $this->recorder->at = $at;
-        $account = $this->state->accounts[$accountId] ?? throw new Refusal('unknown-account', "there is no account $accountId");
+        $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
         $node = Node::of($body);
         $clientId = null;
         try {
@@ -137,10 +138,10 @@ final class Desk
             if ($known !== null) {
                 return $known->op === $op && $known->fingerprint === $fingerprint
                     ? new Answer($known->answer, true)
-                    : throw new Refusal('client-id-reused', "client_id \"$clientId\" was used for another command; use a new one for each command", '/client_id');
+                    : throw Refusal::clientIdReused($clientId);
             }
             if ($this->archive?->has($accountId, $clientId) === true) {
-                throw new Refusal('client-id-forgotten', "client_id \"$clientId\" was used for a command so long ago that its answer is not at hand any more; nothing was done now, the journal has what came of it. Use a new one for a new command", '/client_id');
+                throw Refusal::clientIdForgotten($clientId);
             }
             $this->recorder->commandId = $clientId;
             $command = new CommandHead($op, $account, $clientId, $fingerprint);
@@ -149,7 +150,7 @@ final class Desk
 
             return new Answer($handler->take($command, $node), false);
         } catch (DocumentFault $fault) {
-            throw $this->refused($op, $accountId, $clientId, $body, new Refusal('invalid', $fault->getMessage(), $fault->pointer));
+            throw $this->refused($op, $accountId, $clientId, $body, Refusal::unreadable($fault));
         } catch (Refusal $refusal) {
             throw $this->refused($op, $accountId, $clientId, $body, $refusal);
         } finally {
@@ -169,13 +170,13 @@ final class Desk
      */
     public function preview(int $accountId, array $body, int $at = 0): array
     {
-        $account = $this->state->accounts[$accountId] ?? throw new Refusal('unknown-account', "there is no account $accountId");
+        $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
         $node = Node::of($body);
         $node->raw('account');
         try {
             $request = OrderRequest::fromNode($node, $this->state, $at);
         } catch (DocumentFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+            throw Refusal::unreadable($fault);
         }
         $ticket = $this->context->intake->work($request, $account, $this->quote($request->contract->code));
 
@@ -332,7 +333,7 @@ final class Desk
     private function refused(string $op, int $account, ?string $clientId, array $body, Refusal $refusal): Refusal
     {
         $contract = $body['contract'] ?? null;
-        $this->recorder->note(new E\CommandRefused($account, is_string($contract) && isset($this->state->contracts[$contract]) ? $contract : null, $op, $clientId ?? '', $refusal->problem, $refusal->getMessage(), $refusal->pointer));
+        $this->recorder->note(new E\CommandRefused($account, is_string($contract) && isset($this->state->contracts[$contract]) ? $contract : null, $op, $clientId ?? '', $refusal->problem->value, $refusal->getMessage(), $refusal->pointer));
 
         return $refusal;
     }

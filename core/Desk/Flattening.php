@@ -79,6 +79,6 @@ final class Flattening
         $ticket = $this->context->intake->work($request, $this->context->state->accounts[$holding->account], $this->context->quote($holding->contract));
         $this->context->recorder->note($ticket->refusal === null
             ? $ticket->placed($this->context->state->lastOrder + 1, $holding->account, null, E\Purpose::Reversal)
-            : new E\ReversalDropped($holding->account, $holding->contract, $ticket->refusal->problem, $ticket->refusal->getMessage()));
+            : new E\ReversalDropped($holding->account, $holding->contract, $ticket->refusal->problem->value, $ticket->refusal->getMessage()));
     }
 }

@@ -13,6 +13,7 @@ use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
 
 /** Works an order request out and runs the checks that stand before an order is taken, in their order. */
 final class Intake
@@ -41,7 +42,7 @@ final class Intake
         try {
             return $plan?->resolve(PlanTicks::basis($this->state, $account->id, $contract->code, $holding->position->anchor(), $lots, $ranges));
         } catch (PlanFault $fault) {
-            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
+            throw Refusal::planDoesNotFit($fault, '/exit_plan');
         }
     }
 
@@ -51,7 +52,7 @@ final class Intake
         try {
             return $plan === null ? Ranges::none() : Ranges::for($plan, $quote->bars, $at);
         } catch (PlanFault $fault) {
-            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
+            throw Refusal::planDoesNotFit($fault, '/exit_plan');
         }
     }
 
@@ -101,7 +102,7 @@ final class Intake
                 $ranges = $request->ranges ?? Ranges::for($request->plan, $quote->bars, $request->now);
                 $plan = $request->plan->resolve(PlanTicks::basis($this->state, $account->id, $request->contract->code, $at ?? 1, $quantity, $ranges));
             } catch (PlanFault $fault) {
-                $refusal = new Refusal('plan-does-not-fit', $fault->getMessage(), '/exit_plan');
+                $refusal = Refusal::planDoesNotFit($fault, '/exit_plan');
             }
         }
         $ticket = new Ticket($request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $closes ? 0 : $quantity - $closing, $at, $plan, $refusal);

@@ -13,6 +13,7 @@ use Lotrik\ExitPlan\Ranges;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Refusal\Refusal;
 
 /** A change that a trader asks for on a working order. Prices in ticks; null leaves as it is. */
 final readonly class Modification
@@ -46,7 +47,7 @@ final readonly class Modification
         $node->done();
         $change = new self($price, $trigger, $quantity, $steering === 'plan', $tif ?? $order->tif, $expiresAt);
         if ($price === null && $trigger === null && $quantity === null && ! $change->handBack && ! $node->has('tif') && ! $node->has('expires_at')) {
-            throw new Refusal('nothing-to-change', 'nothing to change; send a price, trigger, quantity, tif or expires_at');
+            throw Refusal::nothingToChange();
         }
 
         return $change;
@@ -62,7 +63,7 @@ final readonly class Modification
         try {
             ExitPlan::fromArray($order->plan)->resolve(PlanTicks::basis($state, $order->account, $order->contract, (int) $tick, $order->quantity + $this->lotsChange($order), Ranges::fromArray($order->ranges)));
         } catch (PlanFault $fault) {
-            return new Refusal('plan-does-not-fit', "{$order->planName} would not work with that: {$fault->getMessage()}", $this->lotsChange($order) !== 0 ? '/quantity' : ($this->trigger === null ? '/price' : '/trigger'));
+            return Refusal::planWouldNotFit((string) $order->planName, $fault, $this->lotsChange($order) !== 0 ? '/quantity' : ($this->trigger === null ? '/price' : '/trigger'));
         }
 
         return null;
@@ -72,21 +73,21 @@ final readonly class Modification
     {
         if ($this->quantity !== null && $this->quantity !== $order->quantity) {
             if ($order->role->isExit()) {
-                return new Refusal('exit-lots', "the lots of a {$order->role->value} follow its portion; change its price, or cancel it", '/quantity');
+                return Refusal::exitLots($order->role->value);
             }
             if ($this->quantity <= $order->filled) {
-                return new Refusal('below-filled', "{$order->filled} lots have filled already; the total must be more, or cancel the order", '/quantity');
+                return Refusal::belowFilled($order->filled);
             }
             if ($order->role === Role::Close && $this->quantity - $order->filled > abs($holding->position->lots)) {
-                return new Refusal('more-than-position', 'a close is never for more than the position of '.abs($holding->position->lots), '/quantity');
+                return Refusal::moreThanPosition(abs($holding->position->lots));
             }
             if ($order->role === Role::Entry && $this->quantity > max($account->orderLimit, $order->quantity)) {
-                return new Refusal('order-limit', "{$this->quantity} lots are over the order limit of {$account->orderLimit}", '/quantity');
+                return Refusal::orderLimit($this->quantity, $account->orderLimit);
             }
             $working = array_sum(array_map(static fn(DeskOrder $o): int => $o->role === Role::Entry && $o->side === $order->side ? $o->leaves() : 0, $holding->working));
             $lots = max(0, $holding->position->lots * $order->side->sign()) + $working + $this->lotsChange($order);
             if ($order->role === Role::Entry && $this->lotsChange($order) > 0 && $lots > $account->positionLimit) {
-                return new Refusal('position-limit', "that would make $lots lots with what is open and working, over the position limit of {$account->positionLimit}", '/quantity');
+                return Refusal::positionLimit($lots, $account->positionLimit, $account->positionLimit - $lots + $this->lotsChange($order));
             }
         }
         $beyond = $order->role === Role::Entry && ! $order->isHeld() ? $quote->beyondLimits($contract, $this->price, $this->trigger) : null;
@@ -94,7 +95,7 @@ final readonly class Modification
             return $beyond;
         }
         if ($this->trigger !== null && ! $order->role->isExit() && ! $order->isHeld() && $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)) {
-            return new Refusal('stop-passed', 'a stop at '.$contract->price($this->trigger).' is already passed: the market is at '.$contract->price((int) $quote->last).'; a market order would do', '/trigger');
+            return Refusal::triggerPassed('a stop', $contract->price($this->trigger), 'passed', $contract->price((int) $quote->last), 'a market order would do');
         }
 
         return $this->planRefusal($order, $state, $quote);

@@ -7,6 +7,7 @@ namespace Lotrik\Desk;
 use Lotrik\Contract\Contract;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\TradePrint;
 use Lotrik\Watching\Bars;
 use Lotrik\Watching\DepthHistory;
@@ -88,10 +89,7 @@ final class Quote
         $limits = $this->day->limits($contract->priceLimitTicks);
         foreach (['price' => $price, 'trigger' => $trigger] as $field => $tick) {
             if ($limits !== null && $tick !== null && ! $limits->allow($tick)) {
-                return new Refusal('beyond-price-limit', sprintf(
-                    '%s is beyond the price limits of the day: %s trades from %s to %s until the next settlement',
-                    $contract->price($tick), $contract->code, $contract->price($limits->low), $contract->price($limits->high),
-                ), "/$field");
+                return Refusal::beyondPriceLimit($contract->price($tick), $contract->code, $contract->price($limits->low), $contract->price($limits->high), "/$field");
             }
         }
 

@@ -12,6 +12,7 @@ use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Refusal\Refusal;
 
 /** An order request worked out against the account: what it would be, for how many lots, with which exits. */
 final readonly class Ticket

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 use Lotrik\Desk\Event as E;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\Push;

@@ -84,7 +84,7 @@ final class AverageTrueRangeTest extends TestCase
         $system = new TestSystem();
         $body = ['exit_plan' => TestSystem::plan('"stop":{"atr":"2","bar":"1m","length":2}')];
         $refused = $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'] + $body);
-        self::assertSame('plan-does-not-fit', $refused->problem);
+        self::assertSame('plan-does-not-fit', $refused->problem->value);
         self::assertStringContainsString('needs 3 closed bars', $refused->getMessage());
         for ($i = 0; $i < 4; $i++) {
             $system->push(3);

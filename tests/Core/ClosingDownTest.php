@@ -97,7 +97,7 @@ final class ClosingDownTest extends TestCase
         }
         self::assertTrue($system->system->desk->state->isBarred(1, $system->now()));
         self::assertSame([0, []], [$system->lots(), $system->working()]);
-        self::assertSame('barred', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem);
+        self::assertSame('barred', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem->value);
     }
 
     /** Whatever way lots came in (a fill that the desk no longer believed in): barred and not flat is flattened. */

@@ -8,7 +8,7 @@ use Lotrik\Desk\CommandArchive;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\HandledCommand;
 use Lotrik\Desk\HandledCommands;
-use Lotrik\Desk\Refusal;
+use Lotrik\Refusal\Refusal;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
 
@@ -42,7 +42,7 @@ final class CommandIdsTest extends TestCase
             $desk->take('place', 1, ['client_id' => 'long ago'] + $order, 'f', $system->now());
             self::fail('it was taken');
         } catch (Refusal $refusal) {
-            self::assertSame('client-id-forgotten', $refusal->problem);
+            self::assertSame('client-id-forgotten', $refusal->problem->value);
         }
         self::assertSame([], $system->working());
         self::assertFalse($desk->take('place', 1, ['client_id' => 'new'] + $order, 'f', $system->now())->repeated);
@@ -61,8 +61,8 @@ final class CommandIdsTest extends TestCase
         for ($i = 0; $i < 2_100; $i++) {
             $system->take('cancel', ['order' => $system->place('buy', 1, 'limit', $price)]);
         }
-        self::assertSame('not-found', $system->refusal('modify', ['order' => $first + 5, 'quantity' => 2])->problem);
-        self::assertSame('not-found', $system->refusal('cancel', ['order' => $first + 5])->problem);
+        self::assertSame('not-found', $system->refusal('modify', ['order' => $first + 5, 'quantity' => 2])->problem->value);
+        self::assertSame('not-found', $system->refusal('cancel', ['order' => $first + 5])->problem->value);
         $system->take('untie', ['order' => $second]);
         self::assertNull($system->order($second)->tie);
     }

@@ -43,7 +43,7 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $refusal = $system->refusal('place', $fields + ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
-        self::assertSame([$problem, $pointer], [$refusal->problem, $refusal->pointer], $refusal->getMessage());
+        self::assertSame([$problem, $pointer], [$refusal->problem->value, $refusal->pointer], $refusal->getMessage());
         self::assertSame([], $system->working());
         self::assertSame('refused', EventCodec::type($system->events[count($system->events) - 1]->event));
     }
@@ -55,7 +55,7 @@ final class DeskTest extends TestCase
         $first = $system->take('place', $body);
         $again = $system->take('place', $body);
         self::assertSame([$first->body, true, 1], [$again->body, $again->repeated, $system->lots()]);
-        self::assertSame('client-id-reused', $system->refusal('place', ['quantity' => 2] + $body)->problem);
+        self::assertSame('client-id-reused', $system->refusal('place', ['quantity' => 2] + $body)->problem->value);
     }
 
     public function testARefusedCommandDoesNotUseItsClientIdUp(): void
@@ -73,7 +73,7 @@ final class DeskTest extends TestCase
         $system->place('buy', 20);
         $system->place('buy', 15, 'limit', '400.00');
         $refusal = $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 6, 'kind' => 'market']);
-        self::assertSame('position-limit', $refusal->problem);
+        self::assertSame('position-limit', $refusal->problem->value);
         self::assertStringContainsString('at most 5 more', $refusal->getMessage());
         $system->place('sell', 20);
         self::assertSame(0, $system->lots(), 'a close is never refused for size');
@@ -129,7 +129,7 @@ final class DeskTest extends TestCase
         $system->step(4);
         self::assertTrue($system->holding()->isClosingDown());
         self::assertCount(2, $system->working(Role::Stop));
-        self::assertSame('flattening', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem);
+        self::assertSame('flattening', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem->value);
         $system->take('flatten', ['contract' => TestSystem::CODE]);
         $system->step(30);
         self::assertSame([0, []], [$system->lots(), $system->working()]);
@@ -140,7 +140,7 @@ final class DeskTest extends TestCase
     public function testReverseEntersTheOtherSideOnlyOnceFlat(): void
     {
         $system = new TestSystem();
-        self::assertSame('flat', $system->refusal('reverse', ['contract' => TestSystem::CODE])->problem);
+        self::assertSame('flat', $system->refusal('reverse', ['contract' => TestSystem::CODE])->problem->value);
         $system->place('buy', 2, plan: TestSystem::plan());
         $system->take('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}')]);
         self::assertSame(-2, $system->lots());
@@ -151,7 +151,7 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
-        self::assertSame('plan-does-not-fit', $system->refusal('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"money":"1.00"}')])->problem);
+        self::assertSame('plan-does-not-fit', $system->refusal('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"money":"1.00"}')])->problem->value);
         self::assertSame(2, $system->lots());
         self::assertCount(2, $system->stops());
     }
@@ -159,15 +159,15 @@ final class DeskTest extends TestCase
     public function testStopsGoToBreakEvenOnlyWhereThatTightensAndIsNotPassed(): void
     {
         $system = new TestSystem();
-        self::assertSame('flat', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem);
+        self::assertSame('flat', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem->value);
         $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":20}},{"rest":true,"target":null}],"ratchets":[{"at":9,"lock":4}]'));
         $at = $system->average();
         $system->push($at - 2 - $system->last());
-        self::assertSame('stop-passed', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem);
+        self::assertSame('stop-passed', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem->value);
         $system->push(5);
         $system->take('break-even', ['contract' => TestSystem::CODE]);
         self::assertSame([1 => 0, 2 => 0], $system->stops($at));
-        self::assertSame('nothing-to-move', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem);
+        self::assertSame('nothing-to-move', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem->value);
         $system->push(6);
         self::assertSame([1 => 4, 2 => 4], $system->stops($at), 'the ratchets stay on');
     }
@@ -179,7 +179,7 @@ final class DeskTest extends TestCase
         $system->take('half-off', ['contract' => TestSystem::CODE]);
         self::assertSame([2, 2], [$system->lots(), array_sum(array_map(static fn($o): int => $o->leaves(), $system->working(Role::Stop)))]);
         $system->take('half-off', ['contract' => TestSystem::CODE]);
-        self::assertSame('no-half', $system->refusal('half-off', ['contract' => TestSystem::CODE])->problem);
+        self::assertSame('no-half', $system->refusal('half-off', ['contract' => TestSystem::CODE])->problem->value);
     }
 
     public function testCancelAllTakesEntriesAndHandMadeOrdersAndKeepsTheStops(): void
@@ -193,7 +193,7 @@ final class DeskTest extends TestCase
         self::assertCount(1, $system->take('cancel-many', ['contract' => TestSystem::CODE])->body['cancelled']);
         self::assertSame([Role::Stop, Role::Target, Role::Stop], array_map(static fn($o): Role => $o->role, $system->working()));
         $refusal = $system->refusal('cancel-many', ['contract' => TestSystem::CODE, 'exits' => true]);
-        self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem, $refusal->facts]);
+        self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem->value, $refusal->facts]);
         $system->take('cancel-many', ['contract' => TestSystem::CODE, 'exits' => true, 'leave_unprotected' => true]);
         self::assertSame([2, []], [$system->holding()->unprotected(), $system->working()]);
     }
@@ -204,14 +204,14 @@ final class DeskTest extends TestCase
         $id = $system->place('buy', 2, 'limit', '400.00');
         $system->take('modify', ['order' => $id, 'price' => '401.00', 'quantity' => 3]);
         self::assertSame([802, 3, OrderState::New], [$system->order($id)->price, $system->order($id)->quantity, $system->order($id)->state]);
-        self::assertSame('price-off-grid', $system->refusal('modify', ['order' => $id, 'price' => '401.10'])->problem);
-        self::assertSame('order-limit', $system->refusal('modify', ['order' => $id, 'quantity' => 30])->problem);
-        self::assertSame('nothing-to-change', $system->refusal('modify', ['order' => $id])->problem);
+        self::assertSame('price-off-grid', $system->refusal('modify', ['order' => $id, 'price' => '401.10'])->problem->value);
+        self::assertSame('order-limit', $system->refusal('modify', ['order' => $id, 'quantity' => 30])->problem->value);
+        self::assertSame('nothing-to-change', $system->refusal('modify', ['order' => $id])->problem->value);
         $stop = $system->place('buy', 1, 'stop', '430.00');
-        self::assertSame('stop-passed', $system->refusal('modify', ['order' => $stop, 'trigger' => '400.00'])->problem);
+        self::assertSame('stop-passed', $system->refusal('modify', ['order' => $stop, 'trigger' => '400.00'])->problem->value);
         $system->take('cancel', ['order' => $id]);
-        self::assertSame('order-final', $system->refusal('modify', ['order' => $id, 'price' => '400.00'])->problem);
-        self::assertSame('not-found', $system->refusal('cancel', ['order' => 99])->problem);
+        self::assertSame('order-final', $system->refusal('modify', ['order' => $id, 'price' => '400.00'])->problem->value);
+        self::assertSame('not-found', $system->refusal('cancel', ['order' => 99])->problem->value);
     }
 
     public function testALimitMovedToTheAskFills(): void
@@ -226,7 +226,7 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
-        self::assertSame('exit-lots', $system->refusal('modify', ['order' => $system->working(Role::Stop)[0]->id, 'quantity' => 5])->problem);
+        self::assertSame('exit-lots', $system->refusal('modify', ['order' => $system->working(Role::Stop)[0]->id, 'quantity' => 5])->problem->value);
     }
 
     public function testAveragesAndResultsAreExact(): void

@@ -179,8 +179,8 @@ final class ExitsAtTheDeskTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 1);
         $at = $system->average();
-        self::assertSame('stop-passed', $system->refusal('set-exit', ['contract' => TestSystem::CODE, 'role' => 'stop', 'level' => TestSystem::contract()->price($at + 5)])->problem);
-        self::assertSame('target-passed', $system->refusal('set-exit', ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($at - 5)])->problem);
+        self::assertSame('stop-passed', $system->refusal('set-exit', ['contract' => TestSystem::CODE, 'role' => 'stop', 'level' => TestSystem::contract()->price($at + 5)])->problem->value);
+        self::assertSame('target-passed', $system->refusal('set-exit', ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($at - 5)])->problem->value);
         self::assertSame([], $system->working());
     }
 
@@ -220,7 +220,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $system->place('buy', 2, plan: TestSystem::plan());
         $stop = $system->working(Role::Stop)[0]->id;
         $refusal = $system->refusal('cancel', ['order' => $stop]);
-        self::assertSame(['would-unprotect', ['unprotected' => 1]], [$refusal->problem, $refusal->facts]);
+        self::assertSame(['would-unprotect', ['unprotected' => 1]], [$refusal->problem->value, $refusal->facts]);
         self::assertSame(0, $system->holding()->unprotected());
         $system->take('cancel', ['order' => $stop, 'leave_unprotected' => true]);
         self::assertSame(1, $system->holding()->unprotected());
@@ -373,7 +373,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
         $refusal = $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null]);
-        self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem, $refusal->facts]);
+        self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem->value, $refusal->facts]);
         $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null, 'leave_unprotected' => true]);
         self::assertSame([2, []], [$system->holding()->unprotected(), $system->working()]);
     }
@@ -385,11 +385,11 @@ final class ExitsAtTheDeskTest extends TestCase
         $at = $system->average();
         $system->push($at - 5 - $system->last());
         $refusal = $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":4}')]);
-        self::assertSame('stop-passed', $refusal->problem);
+        self::assertSame('stop-passed', $refusal->problem->value);
         self::assertStringContainsString(TestSystem::contract()->price($at - 4), $refusal->getMessage());
         $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":4}'), 'close_now' => true]);
         self::assertSame([0, []], [$system->lots(), $system->working()]);
-        self::assertSame('flat', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null])->problem);
+        self::assertSame('flat', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null])->problem->value);
     }
 
     public function testWithADelayTheVenueStillKeepsTheExitsFromFlipping(): void

@@ -65,7 +65,7 @@ final class OnTheWayTest extends TestCase
         $system->step(8 * self::DELAY);
         $system->take('half-off', ['contract' => TestSystem::CODE]);
         $system->take('half-off', ['contract' => TestSystem::CODE]);
-        self::assertSame('no-half', $system->refusal('half-off', ['contract' => TestSystem::CODE])->problem);
+        self::assertSame('no-half', $system->refusal('half-off', ['contract' => TestSystem::CODE])->problem->value);
         $system->step(8 * self::DELAY);
         self::assertSame(1, $system->lots());
     }
@@ -131,7 +131,7 @@ final class OnTheWayTest extends TestCase
     {
         $system = $this->bornStops();
         $stop = $system->working(Role::Stop)[0];
-        self::assertSame('would-unprotect', $system->refusal('cancel', ['order' => $stop->id])->problem);
+        self::assertSame('would-unprotect', $system->refusal('cancel', ['order' => $stop->id])->problem->value);
         $system->take('cancel', ['order' => $stop->id, 'leave_unprotected' => true]);
         $system->step(8 * self::DELAY);
         self::assertSame([OrderState::Cancelled, 1], [$stop->state, $system->holding()->unprotected()]);

@@ -58,7 +58,7 @@ final class OrdersTest extends TestCase
     public function testAnIfTouchedThatIsTouchedAlreadyIsRefused(): void
     {
         $refusal = $this->system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'mit', 'trigger' => self::price($this->system->last() + 1)]);
-        self::assertSame('stop-passed', $refusal->problem);
+        self::assertSame('stop-passed', $refusal->problem->value);
         self::assertStringContainsString('already touched', $refusal->getMessage());
     }
 
@@ -267,7 +267,7 @@ final class OrdersTest extends TestCase
         $at = $this->system->average();
         $this->system->take('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2]);
         self::assertSame([1 => -5, 2 => -5], $this->system->stops($at));
-        self::assertSame('stop-passed', $this->system->refusal('tighten', ['contract' => TestSystem::CODE, 'ticks' => 50])->problem);
+        self::assertSame('stop-passed', $this->system->refusal('tighten', ['contract' => TestSystem::CODE, 'ticks' => 50])->problem->value);
         self::assertSame([1 => -5, 2 => -5], $this->system->stops($at));
     }
 
@@ -315,12 +315,12 @@ final class OrdersTest extends TestCase
         $two = $this->system->place('buy', 1, 'limit', self::price($last - 6));
         $three = $this->system->place('buy', 1, 'limit', self::price($last - 7));
         $this->system->take('tie', ['orders' => [$one, $two]]);
-        self::assertSame('already-tied', $this->system->refusal('tie', ['orders' => [$two, $three]])->problem);
-        self::assertSame('exit-is-tied', $this->system->refusal('tie', ['orders' => [$three, $this->system->working(Role::Stop)[0]->id]])->problem);
-        self::assertSame('not-tied', $this->system->refusal('untie', ['order' => $three])->problem);
-        self::assertSame('invalid', $this->system->refusal('tie', ['orders' => [$one, $two, $three]])->problem);
+        self::assertSame('already-tied', $this->system->refusal('tie', ['orders' => [$two, $three]])->problem->value);
+        self::assertSame('exit-is-tied', $this->system->refusal('tie', ['orders' => [$three, $this->system->working(Role::Stop)[0]->id]])->problem->value);
+        self::assertSame('not-tied', $this->system->refusal('untie', ['order' => $three])->problem->value);
+        self::assertSame('invalid', $this->system->refusal('tie', ['orders' => [$one, $two, $three]])->problem->value);
         $final = $this->system->place('buy', 1);
-        self::assertSame('order-final', $this->system->refusal('modify', ['order' => $final, 'quantity' => 2])->problem);
+        self::assertSame('order-final', $this->system->refusal('modify', ['order' => $final, 'quantity' => 2])->problem->value);
     }
 
     /** The place in the queue that the book keeps, against counting the level from its head, over a busy market. */
@@ -339,7 +339,7 @@ final class OrdersTest extends TestCase
                     $roll < 5 && $working !== [] => $system->take('cancel', ['order' => $working[$dice->getInt(0, count($working) - 1)]->id]),
                     default => $system->step($dice->getInt(1, 5)),
                 };
-            } catch (\Lotrik\Desk\Refusal) {
+            } catch (\Lotrik\Refusal\Refusal) {
             }
             $book = $system->system->market(TestSystem::CODE)->venue->book;
             foreach ($system->working() as $order) {

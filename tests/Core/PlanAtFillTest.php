@@ -23,7 +23,7 @@ final class PlanAtFillTest extends TestCase
             $system = new TestSystem();
             $order = $system->place('buy', 2, 'limit', self::price($system->last() - 3), TestSystem::plan($stop));
             $refused = $system->refusal('modify', ['order' => $order, 'quantity' => $tooMany]);
-            self::assertSame(['plan-does-not-fit', '/quantity'], [$refused->problem, $refused->pointer]);
+            self::assertSame(['plan-does-not-fit', '/quantity'], [$refused->problem->value, $refused->pointer]);
             self::assertStringContainsString('under one tick', $refused->getMessage());
             self::assertSame(2, $system->order($order)->quantity);
             $system->push(-4);
@@ -37,7 +37,7 @@ final class PlanAtFillTest extends TestCase
         $wide = new TestSystem(contract: \Lotrik\Contract\Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"2.50","currency":"EUR","fee_per_side":"0.62"}'));
         $order = $wide->place('buy', 2, 'limit', self::price($wide->last() - 1), TestSystem::plan('"stop":{"percent":"0.13"}'));
         $refused = $wide->refusal('modify', ['order' => $order, 'price' => self::price($wide->last() - 80)]);
-        self::assertSame(['plan-does-not-fit', '/price'], [$refused->problem, $refused->pointer]);
+        self::assertSame(['plan-does-not-fit', '/price'], [$refused->problem->value, $refused->pointer]);
     }
 
     public function testAFillWhosePriceLeavesNoTickIsProtectedAtOneAndSaysSo(): void

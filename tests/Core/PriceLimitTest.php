@@ -59,11 +59,11 @@ final class PriceLimitTest extends TestCase
     public function testAnEntryBeyondItIsRefusedWithTheLimits(): void
     {
         $refusal = $this->system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '404.50']);
-        self::assertSame('beyond-price-limit', $refusal->problem);
+        self::assertSame('beyond-price-limit', $refusal->problem->value);
         self::assertSame('404.50 is beyond the price limits of the day: DULZ6 trades from 405.00 to 420.00 until the next settlement', $refusal->getMessage());
         self::assertSame('/price', $refusal->pointer);
         $order = $this->system->place('buy', 1, 'limit', '405.00');
-        self::assertSame('beyond-price-limit', $this->system->refusal('modify', ['order' => $order, 'price' => '404.50'])->problem);
+        self::assertSame('beyond-price-limit', $this->system->refusal('modify', ['order' => $order, 'price' => '404.50'])->problem->value);
         self::assertSame('/trigger', $this->system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => '420.50'])->pointer);
     }
 

@@ -25,9 +25,9 @@ final class RiskTest extends TestCase
         $system = new TestSystem(others: [[$yuzu, 2400]]);
         $order = ['contract' => 'YUZX6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
         $refused = $system->refusal('place', $order);
-        self::assertSame('no-rate', $refused->problem);
+        self::assertSame('no-rate', $refused->problem->value);
         self::assertStringContainsString('no rate from it to EUR', $refused->getMessage());
-        self::assertSame('no-rate', $system->refusal('place-pair', ['orders' => [$order, ['side' => 'sell', 'kind' => 'limit', 'price' => '2500'] + $order]])->problem);
+        self::assertSame('no-rate', $system->refusal('place-pair', ['orders' => [$order, ['side' => 'sell', 'kind' => 'limit', 'price' => '2500'] + $order]])->problem->value);
         self::assertSame('no-rate', $system->system->desk->preview(1, $order + ['account' => 1], $system->now())['refusal']['code']);
     }
 
@@ -154,7 +154,7 @@ final class RiskTest extends TestCase
         self::assertSame([0, OrderState::Cancelled], [$system->lots(), $system->order($far)->state]);
         self::assertStringContainsString('Barred from new entries until 2026-11-03 00:00:00 UTC', implode("\n", $system->words()));
         foreach (['buy', 'sell'] as $side) {
-            self::assertSame('barred', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => $side, 'quantity' => 1, 'kind' => 'market'])->problem);
+            self::assertSame('barred', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => $side, 'quantity' => 1, 'kind' => 'market'])->problem->value);
         }
         self::assertFalse($system->system->desk->state->isBarred(1, $system->now() + 86_400_000), 'the next day is another');
     }

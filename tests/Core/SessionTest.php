@@ -91,10 +91,10 @@ final class SessionTest extends TestCase
         $system->step(200);
         self::assertSame($last, $system->last(), 'the market stands still');
         $refused = $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'closing' => 'through']);
-        self::assertSame('market-closed', $refused->problem);
+        self::assertSame('market-closed', $refused->problem->value);
         self::assertStringContainsString('opens Tue', $refused->getMessage());
         foreach (['half-off' => [], 'close-part' => ['entry' => array_key_first($system->holding()->entries)]] as $op => $body) {
-            self::assertSame('market-closed', $system->refusal($op, ['contract' => TestSystem::CODE] + $body)->problem);
+            self::assertSame('market-closed', $system->refusal($op, ['contract' => TestSystem::CODE] + $body)->problem->value);
         }
         $system->take('flatten', ['contract' => TestSystem::CODE]);
         $system->step(10);
@@ -109,7 +109,7 @@ final class SessionTest extends TestCase
         $system->place('buy', 1, plan: TestSystem::plan());
         $this->shut($system);
         $stop = $system->working(Role::Stop)[0];
-        self::assertSame('market-closed', $system->refusal('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($system->last() + 5)])->problem);
+        self::assertSame('market-closed', $system->refusal('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($system->last() + 5)])->problem->value);
         $system->take('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price((int) $stop->trigger + 1)]);
         self::assertSame([1, (int) $stop->trigger], [$system->lots(), $system->working(Role::Stop)[0]->trigger], 'a tighter stop that is not passed is taken');
     }

@@ -29,8 +29,8 @@ final class SteeringTest extends TestCase
             self::assertContains($order->id, $before[(int) $order->portion], 'nothing was cancelled and placed anew');
         }
         self::assertSame([1, 3], array_keys($system->stops()));
-        self::assertSame('nothing-to-close', $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 2])->problem);
-        self::assertSame('not-found', $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => 77])->problem);
+        self::assertSame('nothing-to-close', $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 2])->problem->value);
+        self::assertSame('not-found', $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => 77])->problem->value);
     }
 
     public function testOneEntryOfTwoIsClosedWhateverItsAge(): void
@@ -67,7 +67,7 @@ final class SteeringTest extends TestCase
         $system->take('break-even', ['contract' => TestSystem::CODE, 'plus_fees' => true]);
         // 2 × 0.62 are 1.24, and a tick is 2.50: one tick covers them.
         self::assertSame([1 => 1], $system->stops($system->average()));
-        self::assertSame('nothing-to-move', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem);
+        self::assertSame('nothing-to-move', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem->value);
     }
 
     public function testAStopAndATargetForThePositionAsAPair(): void
@@ -83,7 +83,7 @@ final class SteeringTest extends TestCase
         $system->place('buy', 1);
         $at = $system->average();
         $refused = $system->refusal('set-exit', ['contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5), 'target' => TestSystem::contract()->price($at - 9)]);
-        self::assertSame(['target-passed', '/target', []], [$refused->problem, $refused->pointer, $system->stops()], 'where one is refused neither is set');
+        self::assertSame(['target-passed', '/target', []], [$refused->problem->value, $refused->pointer, $system->stops()], 'where one is refused neither is set');
     }
 
     public function testAChangedPlanIsForOneOrderOnly(): void
@@ -149,7 +149,7 @@ final class SteeringTest extends TestCase
         self::assertSame([$at, $at, $at - 5], array_map(static fn($o): ?int => $o->trigger, $system->working(Role::Stop)));
         self::assertSame($kept, array_map(static fn($o): int => $o->id, array_slice($system->working(Role::Stop), 0, 2)));
         self::assertSame([1], array_keys($system->targets()), 'the target of the lot that changed its plan is gone');
-        self::assertSame('nothing-to-cover', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(), 'only' => 'unprotected'])->problem);
+        self::assertSame('nothing-to-cover', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(), 'only' => 'unprotected'])->problem->value);
         self::assertSame('/only', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(), 'only' => 'some'])->pointer);
     }
 }

@@ -15,8 +15,8 @@ use App\Engine\Stream\WaitingBytes;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\Event;
 use Lotrik\Desk\Event\EventCodec;
-use Lotrik\Desk\Refusal;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Watching\DepthHistory;
 use Lotrik\Watching\LevelFigures;
 use Lotrik\Watching\MarkedLevel;
@@ -52,7 +52,7 @@ final class EnginePartsTest extends TestCase
             $tickets->issue(1, 7, 'session');
             self::fail('a request that was on its way when its session was signed out got a ticket');
         } catch (Refusal $refusal) {
-            self::assertSame('unauthenticated', $refusal->problem);
+            self::assertSame('unauthenticated', $refusal->problem->value);
         }
     }
 
@@ -157,8 +157,8 @@ final class EnginePartsTest extends TestCase
                 $rate->count($op, 1, $body, $system->system->desk, $now);
 
                 return true;
-            } catch (\Lotrik\Desk\Refusal $refusal) {
-                return $refusal->problem !== 'too-many-commands';
+            } catch (\Lotrik\Refusal\Refusal $refusal) {
+                return $refusal->problem->value !== 'too-many-commands';
             }
         };
         for ($i = 0; $i < 200; $i++) {

@@ -46,7 +46,7 @@ final class OuterWallsTest extends DeskCase
     /** @return iterable<string, array{string, string}> */
     public static function strangeQueries(): iterable
     {
-        yield 'no UTF-8' => ['orders?contract=%ff', 'contract: found something that is no line of text'];
+        yield 'no UTF-8' => ['orders?contract=%ff', 'contract: found "�", expected one line of text'];
         yield 'levels, no UTF-8' => ['levels?contract=%ff', 'contract: found'];
         yield 'a curve, no UTF-8' => ['exit-plans/1/curve?price=%ff', 'price: found'];
         yield 'a list' => ['orders?contract[]=x', 'contract: found'];
@@ -100,7 +100,7 @@ final class OuterWallsTest extends DeskCase
         yield 'a name with a line break' => ['POST', 'exit-plans', ['name' => "two\nlines", 'stop' => ['ticks' => 5]], '/name: found control characters'];
         yield 'a name with a NUL' => ['POST', 'levels', ['contract' => 'DULZ6', 'low' => '400.00', 'name' => "no\0thing"], '/name: found control characters'];
         yield 'a tag with a NUL' => ['POST', 'orders', ['client_id' => 'c', 'account' => '@', 'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'tag' => "\x7f"], '/tag: found control characters'];
-        yield 'a version that is no number' => ['PUT', 'exit-plans/1', ['version' => '1', 'name' => 'Short tide', 'stop' => ['ticks' => 5]], '/version: found "1"'];
+        yield 'a version that is no number' => ['PUT', 'exit-plans/1', ['version' => '1', 'name' => 'Short tide', 'stop' => ['ticks' => 5]], 'version: found "1"'];
         yield 'an order of plans with more' => ['POST', 'exit-plans/order', ['ids' => [1, 2, 3, 4], 'colour' => 'red'], '/colour: found an unknown field'];
     }
 

@@ -153,7 +153,7 @@ final class OrderStateMatricesTest extends TestCase
         $id = $this->system->place('buy', $there + 3, 'limit', self::price($ask));
         $this->arrive();
         $this->row($id, ['partially-filled', $there + 3, $there, 3], 'part filled');
-        self::assertSame('below-filled', $this->system->refusal('modify', ['order' => $id, 'quantity' => $there])->problem);
+        self::assertSame('below-filled', $this->system->refusal('modify', ['order' => $id, 'quantity' => $there])->problem->value);
         $this->system->take('modify', ['order' => $id, 'quantity' => $there + 2]);
         $this->arrive();
         $this->row($id, ['partially-filled', $there + 2, $there, 2], 'lowered');

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Refusal;
 use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Mood;
 
 /** Plays a list of actions, as {@see RandomActions} makes them, in a trading system of its own. */
@@ -108,7 +108,7 @@ final class History
     {
         $working = $this->system->working();
 
-        return $working === [] ? throw new Refusal('nothing', 'no order works') : $working[$n % count($working)];
+        return $working === [] ? throw Refusal::nothingToChange() : $working[$n % count($working)];
     }
 
     /** @param array<string, mixed> $body */

@@ -10,9 +10,9 @@ use App\Engine\Journal\Journal;
 use App\Engine\Loop\EngineBoot;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
 

@@ -12,9 +12,9 @@ use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Recorded;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Market;
 use Lotrik\Venue\NoFeed;
 

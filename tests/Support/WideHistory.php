@@ -7,7 +7,7 @@ namespace Tests\Support;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Refusal;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Mood;
 
 /** Plays a list of actions, as {@see WideActions} makes them, in a trading system of its own with three contracts. */
@@ -152,7 +152,7 @@ final class WideHistory
     {
         $working = array_values($this->system->holding($account, $code)->working);
 
-        return $working === [] ? throw new Refusal('nothing', 'no order works') : $working[$n % count($working)];
+        return $working === [] ? throw Refusal::nothingToChange() : $working[$n % count($working)];
     }
 
     private function price(string $code, int $beyond): string

@@ -4,9 +4,10 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
+use App\Http\WebRefusal;
 use Lotrik\Desk\Desk;
-use Lotrik\Desk\Refusal;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 
 /**
  * How many commands that can add to a position an account may send: 50 a second for good, and a burst on top. Cancels,
@@ -33,7 +34,7 @@ final class CommandRate
         if ($left < 1) {
             $this->left[$account] = [$left, $now];
 
-            throw new Refusal('too-many-commands', 'more than '.self::A_SECOND.' commands a second for longer than a moment; wait a second. Cancels, flatten and orders that only reduce are taken all the same');
+            throw WebRefusal::tooManyCommands(self::A_SECOND);
         }
         $this->left[$account] = [$left - 1, $now];
     }

@@ -10,8 +10,9 @@ use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\KillPoint;
 use App\Engine\Stream\Publisher;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\TradingSystem;
+use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 use React\EventLoop\LoopInterface;
 
 /**
@@ -69,7 +70,7 @@ final class Engine
     public function enqueue(Request $request, callable $reply): void
     {
         if (count($this->waiting) >= self::MAX_WAITING) {
-            $reply(self::problem('busy', 'the engine has too many commands waiting; try again in a moment'));
+            $reply(self::problem(RefusalCode::Busy, 'the engine has too many commands waiting; try again in a moment'));
 
             return;
         }
@@ -99,7 +100,7 @@ final class Engine
         foreach (array_splice($this->waiting, 0, self::MAX_A_TURN) as [$request, $reply]) {
             $answer = $this->answer($request);
             if ($answer instanceof Job && count($this->jobs) >= self::MAX_JOBS) {
-                $replies[] = [$reply, static fn(): array => self::problem('busy', 'the practice market has enough to do; try again when it is done')];
+                $replies[] = [$reply, static fn(): array => self::problem(RefusalCode::Busy, 'the practice market has enough to do; try again when it is done')];
             } elseif ($answer instanceof Job) {
                 $this->jobs[] = [$answer, $request, $reply];
             } else {
@@ -174,7 +175,7 @@ final class Engine
     private function answer(Request $request): callable|Job
     {
         if ($request->deadline < microtime(true)) {
-            return static fn(): array => self::problem('deadline', 'the command reached the engine too late and was dropped; nothing was done');
+            return static fn(): array => self::problem(RefusalCode::Deadline, 'the command reached the engine too late and was dropped; nothing was done');
         }
         try {
             $answer = $this->operations->run($request, $this->clock->at($this->system->steps()));
@@ -208,8 +209,8 @@ final class Engine
     }
 
     /** @return array<string, mixed> */
-    private static function problem(string $code, string $detail): array
+    private static function problem(RefusalCode $code, string $detail): array
     {
-        return ['ok' => false, 'problem' => ['code' => $code, 'detail' => $detail, 'pointer' => null]];
+        return ['ok' => false, 'problem' => (new Refusal($code, $detail))->toArray()];
     }
 }

@@ -11,17 +11,18 @@ use App\Engine\View\BookView;
 use App\Engine\View\PositionView;
 use App\Engine\View\RiskView;
 use App\Http\Resources\OrderResource;
+use App\Http\WebRefusal;
 use App\Models\OrderRow;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Answer;
 use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Holding;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
 use Lotrik\ExitPlan\Ranges;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Watching\Bar;
 use Lotrik\Watching\BarKind;
 use Lotrik\Watching\BarSize;
@@ -108,7 +109,7 @@ final class Operations
         try {
             $ranges = Ranges::for(ExitPlan::fromArray((array) ($request->body['document'] ?? [])), $quote->bars, $at)->toArray();
         } catch (PlanFault $fault) {
-            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/document');
+            throw Refusal::planDoesNotFit($fault, '/document');
         }
 
         return ['ranges' => $ranges, 'minutes' => array_map(static fn(Bar $b): int => $b->range(), $quote->bars->closed(BarSize::OneMinute, $at)), 'last' => $quote->last];
@@ -266,7 +267,7 @@ final class Operations
     private function openAccount(Request $request, int $at): callable
     {
         if ($request->user !== null) {
-            throw new Refusal('forbidden', 'accounts are opened on the console');
+            throw WebRefusal::accountsOnTheConsole();
         }
         $id = max([0, ...array_keys($this->system->desk->state->accounts)]) + 1;
         $account = Account::fromArray(['id' => $id] + $request->body);
@@ -279,7 +280,7 @@ final class Operations
     {
         $account = $this->system->desk->state->accounts[$request->account] ?? null;
         if ($account === null || $account->owner !== $request->user) {
-            throw new Refusal('unknown-account', "there is no account {$request->account} of yours; GET /api/accounts lists yours");
+            throw Refusal::unknownAccount($request->account);
         }
 
         return $account;
@@ -290,7 +291,7 @@ final class Operations
         $code = $request->body['contract'] ?? null;
 
         return $this->system->desk->state->contracts[is_string($code) ? $code : '']
-            ?? throw new Refusal('not-found', 'no such contract is listed; GET /api/contracts lists them');
+            ?? throw WebRefusal::notFound('such contract', '/api/contracts');
     }
 
     /** @return array<string, mixed> */
@@ -300,7 +301,7 @@ final class Operations
         $order = $this->system->desk->state->orders[$id] ?? null;
         $body = $order === null ? $this->journal->order($id) : $this->order($order);
         if (($body['account'] ?? null) !== $account->id) {
-            throw new Refusal('not-found', 'there is no such order in this account');
+            throw Refusal::orderNotFound((int) ($request->body['order'] ?? 0));
         }
 
         return $body;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Mood;
 
 /** Steers the simulated market: its mood, whether and how fast it moves, steps and pushes. */
@@ -57,13 +57,13 @@ final class Practice
             $push = $node->optionalInt('push_ticks', -1_000, 1_000) ?? 0;
             $node->done();
             if ($push !== 0 && ! $this->system->market($contract)->venue->isOpen()) {
-                throw new Refusal('market-closed', "$contract is shut; its market can be pushed once it is open", '/push_ticks');
+                throw Refusal::marketClosed($contract, 'shut', 'its market can be pushed once it is open', '/push_ticks');
             }
             if ($steps > 0 && ! $paused) {
                 throw $node->fault('steps', 'nothing while the market moves by itself; pause it first');
             }
         } catch (DocumentFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+            throw Refusal::unreadable($fault);
         }
         if ($mood !== null) {
             $this->system->market($contract)->flow->setMood($mood);

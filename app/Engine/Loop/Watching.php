@@ -9,9 +9,9 @@ use App\Engine\View\Time;
 use Brick\Math\BigDecimal;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Quote;
-use Lotrik\Desk\Refusal;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Watching\AverageTrueRange;
 use Lotrik\Watching\Bar;
 use Lotrik\Watching\BarKind;
@@ -35,7 +35,7 @@ final class Watching
     /** @return array<string, mixed> columns that ended after one time and not after another, oldest first */
     public function depthHistory(int $step, int $after, int $until): array
     {
-        $step = DepthStep::tryFrom($step) ?? throw new Refusal('invalid', "step: found $step, expected 250, 2000 or 15000", '/step');
+        $step = DepthStep::tryFrom($step) ?? throw Refusal::invalid('step', $step, '250, 2000 or 15000');
         $columns = [];
         $numbers = 0;
         $next = null;

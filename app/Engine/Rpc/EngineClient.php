@@ -4,13 +4,16 @@ declare(strict_types=1);
 
 namespace App\Engine\Rpc;
 
+use App\Http\WebRefusal;
 use App\Models\User;
-use Lotrik\Desk\Refusal;
+use Lotrik\Refusal\Refusal;
 
 /** Asks the engine, in the name of a user and one of the user's accounts. */
 final class EngineClient
 {
     private const SECONDS = 5;
+
+    private const MAX_BYTES = 65_536;
 
     /** An engine that stands still does not greet: nothing waits for it longer than this. */
     private const GREETING_SECONDS = 1;
@@ -61,8 +64,8 @@ final class EngineClient
                 'v' => 1, 'id' => bin2hex(random_bytes(6)), 'op' => $op, 'actor' => ['user' => $this->user, 'account' => $this->account],
                 'deadline' => microtime(true) + self::SECONDS, 'body' => (object) $body, 'fingerprint' => $fingerprint,
             ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION)."\n";
-            if (strlen($call) > 65_536) {
-                throw new Refusal('too-large', 'a command is at most 64 KiB');
+            if (strlen($call) > self::MAX_BYTES) {
+                throw WebRefusal::commandTooLarge(self::MAX_BYTES);
             }
             stream_set_timeout($stream, $op === 'practice' ? self::PRACTICE_SECONDS : self::SECONDS);
             fwrite($stream, $call);
@@ -75,9 +78,7 @@ final class EngineClient
             throw EngineUnavailable::outcomeUnknown();
         }
         if (($reply['ok'] ?? false) !== true) {
-            $problem = $reply['problem'];
-
-            throw new Refusal($problem['code'], $problem['detail'], $problem['pointer'] ?? null, array_diff_key($problem, array_flip(['code', 'detail', 'pointer'])));
+            throw Refusal::fromArray($reply['problem']);
         }
 
         return ['status' => $reply['status'], 'body' => $reply['body']];

@@ -6,6 +6,9 @@ namespace App\Engine\Rpc;
 
 use App\Engine\Loop\Engine;
 use App\Engine\Loop\Request;
+use App\Http\WebRefusal;
+use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 use React\EventLoop\LoopInterface;
 use React\Socket\ConnectionInterface;
 
@@ -30,7 +33,7 @@ final class RpcServer
                 $this->line($connection, $line);
             }
             if (strlen($buffer) > self::MAX_LINE) {
-                $connection->end(self::encode(['ok' => false, 'problem' => ['code' => 'too-large', 'detail' => 'a call is at most 64 KiB', 'pointer' => null]]));
+                $connection->end(self::encode(['ok' => false, 'problem' => WebRefusal::commandTooLarge(self::MAX_LINE)->toArray()]));
             }
         });
     }
@@ -40,7 +43,7 @@ final class RpcServer
         try {
             $request = Request::parse($line);
         } catch (\UnexpectedValueException $e) {
-            $connection->write(self::encode(['ok' => false, 'problem' => ['code' => 'bad-call', 'detail' => $e->getMessage(), 'pointer' => null]]));
+            $connection->write(self::encode(['ok' => false, 'problem' => (new Refusal(RefusalCode::BadRequest, $e->getMessage()))->toArray()]));
 
             return;
         }

@@ -6,6 +6,7 @@ namespace App\Engine\Stream;
 
 use GuzzleHttp\Psr7\Message;
 use GuzzleHttp\Psr7\Query;
+use Lotrik\Refusal\RefusalCode;
 use Psr\Http\Message\RequestInterface;
 use React\EventLoop\LoopInterface;
 use React\Socket\ConnectionInterface;
@@ -79,7 +80,7 @@ final class StreamServer implements Fanout
             }
             $head .= $data;
             if (strlen($head) > self::MAX_HEAD) {
-                $this->refuse($connection, 431, 'head-too-large', 'a request head of at most 8 KiB is read');
+                $this->refuse($connection, RefusalCode::HeadTooLarge, 'a request head of at most 8 KiB is read');
             } elseif (str_contains($head, "\r\n\r\n")) {
                 $this->loop->cancelTimer($late);
                 $this->open($connection, $head);
@@ -148,23 +149,23 @@ final class StreamServer implements Fanout
         try {
             $request = Message::parseRequest($head);
         } catch (\Throwable) {
-            $this->refuse($connection, 400, 'bad-request', 'the request could not be read as HTTP');
+            $this->refuse($connection, RefusalCode::BadRequest, 'the request could not be read as HTTP');
 
             return;
         }
         $origin = $request->getHeaderLine('Origin');
         if (! in_array(strtolower($request->getHeaderLine('Host')), $this->hosts, true) || ($origin !== '' && ! in_array($origin, $this->origins, true))) {
-            $this->refuse($connection, 403, 'forbidden', 'this host or origin is not on the list of this server');
+            $this->refuse($connection, RefusalCode::Forbidden, 'this host or origin is not on the list of this server');
 
             return;
         }
         if ($request->getMethod() !== 'GET' || $request->getUri()->getPath() !== '/stream') {
-            $this->refuse($connection, $request->getMethod() === 'GET' ? 404 : 405, 'not-found', 'only GET /stream is answered here', $origin);
+            $this->refuse($connection, $request->getMethod() === 'GET' ? RefusalCode::NotFound : RefusalCode::MethodNotAllowed, 'only GET /stream is answered here', $origin);
 
             return;
         }
         if (count($this->subscribers) >= self::MAX_STREAMS) {
-            $this->refuse($connection, 503, 'too-many-streams', 'too many streams are open; try again later', $origin);
+            $this->refuse($connection, RefusalCode::TooManyStreams, 'too many streams are open; try again later', $origin);
 
             return;
         }
@@ -177,7 +178,7 @@ final class StreamServer implements Fanout
         $query = array_filter(Query::parse($request->getUri()->getQuery()), is_string(...));
         $ticket = $this->tickets->redeem($query['ticket'] ?? '');
         if ($ticket === null) {
-            $this->refuse($connection, 401, 'ticket-not-valid', 'the ticket is unknown, used or older than 30 seconds; ask for a new one with POST /api/stream-ticket', $origin);
+            $this->refuse($connection, RefusalCode::TicketNotValid, 'the ticket is unknown, used or older than 30 seconds; ask for a new one with POST /api/stream-ticket', $origin);
 
             return;
         }
@@ -186,13 +187,13 @@ final class StreamServer implements Fanout
         assert($publisher !== null);
         $unknown = $publisher->unknown($contracts);
         if ($unknown !== null) {
-            $this->refuse($connection, 422, 'unknown-contract', "no contract $unknown is listed; GET /api/contracts lists them", $origin);
+            $this->refuse($connection, RefusalCode::UnknownContract, "no contract $unknown is listed; GET /api/contracts lists them", $origin);
 
             return;
         }
         $own = count(array_filter($this->each(), static fn(Subscriber $s): bool => $s->user === $ticket['user']));
         if ($own >= self::MAX_STREAMS_OF_USER) {
-            $this->refuse($connection, 503, 'too-many-streams', 'you have '.self::MAX_STREAMS_OF_USER.' streams open, which is as many as one user may have; close some of them', $origin);
+            $this->refuse($connection, RefusalCode::TooManyStreams, 'you have '.self::MAX_STREAMS_OF_USER.' streams open, which is as many as one user may have; close some of them', $origin);
 
             return;
         }
@@ -226,10 +227,10 @@ final class StreamServer implements Fanout
         return $after > ($this->publisher?->sequence() ?? 0) ? null : $this->recent->after($account, $after);
     }
 
-    private function refuse(ConnectionInterface $connection, int $status, string $code, string $detail, string $origin = ''): void
+    private function refuse(ConnectionInterface $connection, RefusalCode $code, string $detail, string $origin = ''): void
     {
-        $body = (string) json_encode(['type' => 'about:blank', 'title' => $code, 'status' => $status, 'code' => $code, 'detail' => $detail]);
-        $connection->end("HTTP/1.1 $status $code\r\nContent-Type: application/problem+json\r\nContent-Length: ".strlen($body)."\r\n".self::cors($origin)."Connection: close\r\n\r\n$body");
+        $body = (string) json_encode(['type' => 'about:blank', 'title' => $code->title(), 'status' => $code->status(), 'code' => $code->value, 'detail' => $detail]);
+        $connection->end("HTTP/1.1 {$code->status()} {$code->title()}\r\nContent-Type: application/problem+json\r\nContent-Length: ".strlen($body)."\r\n".self::cors($origin)."Connection: close\r\n\r\n$body");
     }
 
     private static function cors(string $origin): string

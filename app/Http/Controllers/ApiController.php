@@ -6,11 +6,13 @@ namespace App\Http\Controllers;
 
 use App\Engine\Rpc\EngineClient;
 use App\Http\JsonBody;
+use App\Http\WebRefusal;
 use App\Models\StoredPlan;
 use App\Models\User;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Lotrik\Desk\Refusal;
+use Lotrik\Document\DocumentFault;
+use Lotrik\Refusal\Refusal;
 
 /** What the trading controllers share: whose account it is, the engine in its name, and plans by their id. */
 abstract class ApiController
@@ -30,13 +32,13 @@ abstract class ApiController
     {
         $mine = $this->user($request)->accounts();
         if ($account === null) {
-            return (int) ($mine->value('id') ?? throw new Refusal('unknown-account', 'you have no account yet'));
+            return (int) ($mine->value('id') ?? throw WebRefusal::noAccount());
         }
         if (! is_int($account) && ! (is_string($account) && ctype_digit($account))) {
-            throw new Refusal('invalid', 'account: found '.json_encode($account).', expected the number of one of your accounts', '/account');
+            throw Refusal::invalid('account', $account, 'the number of one of your accounts');
         }
         if (! $mine->where('id', (int) $account)->exists()) {
-            throw new Refusal('unknown-account', "there is no account $account of yours; GET /api/accounts lists yours");
+            throw Refusal::unknownAccount($account);
         }
 
         return (int) $account;
@@ -46,7 +48,7 @@ abstract class ApiController
     protected function accountIn(Request $request, array $body): int
     {
         if (($body['account'] ?? null) === null) {
-            throw new Refusal('invalid', '/account: found nothing, expected the number of one of your accounts', '/account');
+            throw Refusal::unreadable(DocumentFault::at('/account', 'nothing', 'the number of one of your accounts'));
         }
 
         return $this->account($request, $body['account']);
@@ -61,7 +63,7 @@ abstract class ApiController
     {
         foreach (array_keys($body) as $field) {
             if (! in_array($field, $fields, true)) {
-                throw new Refusal('invalid', "/$field: found an unknown field, expected only ".implode(', ', $fields), "/$field");
+                throw Refusal::unreadable(DocumentFault::at("/$field", 'an unknown field', 'only '.implode(', ', $fields)));
             }
         }
     }
@@ -102,7 +104,7 @@ abstract class ApiController
         }
         $stored = is_int($plan) ? StoredPlan::findFor($this->user($request)->id, $plan) : null;
         if ($stored === null) {
-            throw new Refusal('unknown-plan', 'exit_plan: found '.json_encode($plan).', expected the id of a plan (GET /api/exit-plans lists them) or a plan document', '/exit_plan');
+            throw WebRefusal::unknownPlan($plan);
         }
 
         // The journal says which version of the plan it was.

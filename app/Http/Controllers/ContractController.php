@@ -7,11 +7,12 @@ namespace App\Http\Controllers;
 use App\Http\JsonBody;
 use App\Http\Page;
 use App\Http\Resources\ContractResource;
+use App\Http\WebRefusal;
 use App\Models\ContractRow;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Gate;
-use Lotrik\Desk\Refusal;
+use Lotrik\Refusal\Refusal;
 
 final class ContractController extends ApiController
 {
@@ -34,7 +35,7 @@ final class ContractController extends ApiController
         self::find($code);
         $levels = Page::number($request, 'levels') ?? 20;
         if ($levels < 1 || $levels > 1000) {
-            throw new Refusal('invalid', "levels: found $levels, expected 1 to 1000", '/levels');
+            throw Refusal::invalid('levels', $levels, '1 to 1000');
         }
 
         return $this->ask($request, 'book', $this->account($request, $request->query('account')), ['contract' => $code, 'levels' => $levels]);
@@ -52,6 +53,6 @@ final class ContractController extends ApiController
     /** @throws Refusal */
     public static function find(string $code): ContractRow
     {
-        return ContractRow::query()->find($code) ?? throw new Refusal('not-found', "no contract $code is listed; GET /api/contracts lists them");
+        return ContractRow::query()->find($code) ?? throw WebRefusal::notFound("contract $code", '/api/contracts');
     }
 }

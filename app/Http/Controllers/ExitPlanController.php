@@ -7,13 +7,13 @@ namespace App\Http\Controllers;
 use App\Http\JsonBody;
 use App\Http\Page;
 use App\Http\PlanSample;
+use App\Http\WebRefusal;
 use App\Models\AccountRow;
 use App\Models\ContractRow;
 use App\Models\StoredPlan;
 use App\Models\WriteLock;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Basis;
@@ -22,6 +22,7 @@ use Lotrik\ExitPlan\PlanFault;
 use Lotrik\ExitPlan\PlanStudy;
 use Lotrik\ExitPlan\ResolvedPortion;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
 final class ExitPlanController extends ApiController
@@ -62,7 +63,7 @@ final class ExitPlanController extends ApiController
         $body = JsonBody::of($request);
         $version = $body['version'] ?? null;
         if ($version !== null && ! is_int($version)) {
-            throw new Refusal('invalid', '/version: found '.DocumentFault::show($version).', expected the version that you have read', '/version');
+            throw Refusal::invalid('version', $version, 'the version that you have read');
         }
         $plan = $this->read(array_diff_key($body, ['version' => 1]));
         $user = $this->user($request)->id;
@@ -70,7 +71,7 @@ final class ExitPlanController extends ApiController
         return new JsonResponse(WriteLock::during(function () use ($request, $id, $user, $plan, $version): array {
             $stored = $this->find($request, $id);
             if ($version !== null && $version !== $stored->version) {
-                throw new Refusal('version-changed', "version: found $version, expected {$stored->version}, since somebody changed the plan meanwhile; read it again", '/version');
+                throw WebRefusal::versionChanged($version, $stored->version);
             }
             $this->nameMustBeFree($user, $plan, $stored);
             $own = $stored->owned($user);
@@ -88,7 +89,7 @@ final class ExitPlanController extends ApiController
         foreach ($this->user($request)->accounts()->pluck('id') as $account) {
             $used = $this->engine->for($this->user($request), (int) $account)->call('plans-used')['body']['names'];
             if (isset($used[$name])) {
-                throw new Refusal('plan-in-use', "$name is in use: {$used[$name]}; put another plan on it, or close it, first");
+                throw WebRefusal::planInUse($name, $used[$name]);
             }
         }
         WriteLock::during(function () use ($request, $id): void {
@@ -114,7 +115,7 @@ final class ExitPlanController extends ApiController
             $plans = StoredPlan::of($user);
             $wanted = $plans->map(static fn(StoredPlan $p): int => $p->number())->all();
             if (! is_array($ids) || array_filter($ids, is_int(...)) !== $ids || count($ids) !== count($wanted) || array_diff($wanted, $ids) !== []) {
-                throw new Refusal('invalid', 'ids: found '.json_encode($ids).', expected the ids of all your plans, each once: '.json_encode($wanted), '/ids');
+                throw Refusal::invalid('ids', $ids, 'the ids of all your plans, each once: '.json_encode($wanted));
             }
             foreach ($plans as $plan) {
                 $position = (int) array_search($plan->number(), $ids, true);
@@ -140,9 +141,9 @@ final class ExitPlanController extends ApiController
 
             return new JsonResponse(PlanStudy::of($sample->plan, $sample->basis, $sample->side, $best, $sample->minutes));
         } catch (DocumentFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+            throw Refusal::unreadable($fault);
         } catch (PlanFault $fault) {
-            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/document');
+            throw Refusal::planDoesNotFit($fault, '/document');
         }
     }
 
@@ -157,16 +158,16 @@ final class ExitPlanController extends ApiController
         $plan = ExitPlan::fromArray($this->find($request, $id)->document);
         $best = Page::number($request, 'best') ?? 40;
         if ($best > self::MAX_BEST) {
-            throw new Refusal('invalid', "best: found $best, expected at most ".self::MAX_BEST, '/best');
+            throw Refusal::invalid('best', $best, 'at most '.self::MAX_BEST);
         }
         $side = $request->query('side');
         if ($side !== null && Side::tryFrom((string) $side) === null) {
-            throw new Refusal('invalid', 'side: found '.DocumentFault::show($side).', expected buy or sell', '/side');
+            throw Refusal::invalid('side', $side, 'buy or sell');
         }
         try {
             $resolved = $plan->resolve($this->basis($request));
         } catch (PlanFault $fault) {
-            throw new Refusal('plan-does-not-fit', $fault->getMessage());
+            throw Refusal::planDoesNotFit($fault, null);
         }
         $curve = static fn(ResolvedPortion $p): ?array => $p->stop?->curve($best);
         $lots = $resolved->split(self::quantity($request));
@@ -184,7 +185,7 @@ final class ExitPlanController extends ApiController
         $quantity = Page::number($request, 'quantity') ?? 1;
 
         return $quantity >= 1 && $quantity <= PlanSample::MAX_LOTS ? $quantity
-            : throw new Refusal('invalid', "quantity: found $quantity, expected 1 to ".PlanSample::MAX_LOTS, '/quantity');
+            : throw Refusal::invalid('quantity', $quantity, '1 to '.PlanSample::MAX_LOTS);
     }
 
     /** A plan in money or percent needs a contract, a price and a quantity; the first listed contract stands in. */
@@ -196,7 +197,7 @@ final class ExitPlanController extends ApiController
         try {
             $price = is_string($request->query('price')) ? $contract->ticks($request->query('price')) : 1000;
         } catch (\DomainException $e) {
-            throw new Refusal('price-off-grid', $e->getMessage(), '/price');
+            throw Refusal::priceOffGrid($e, '/price');
         }
 
         return new Basis($contract, $price, self::quantity($request));
@@ -213,7 +214,7 @@ final class ExitPlanController extends ApiController
         try {
             return is_array($inner) && count($body) === 1 ? ExitPlan::fromArray($inner, '/document') : ExitPlan::fromArray($body);
         } catch (DocumentFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+            throw Refusal::unreadable($fault);
         }
     }
 
@@ -222,7 +223,7 @@ final class ExitPlanController extends ApiController
     {
         foreach (StoredPlan::of($user) as $other) {
             if ($other->document['name'] === $plan->name && $other->number() !== $itself?->number()) {
-                throw new Refusal('name-taken', "there is a plan \"{$plan->name}\" already; give this one another name", '/name');
+                throw WebRefusal::nameTaken((string) $plan->name);
             }
         }
     }
@@ -231,6 +232,6 @@ final class ExitPlanController extends ApiController
     {
         $plan = ctype_digit($id) ? StoredPlan::findFor($this->user($request)->id, (int) $id) : null;
 
-        return $plan ?? throw new Refusal('not-found', "there is no exit plan $id; GET /api/exit-plans lists them");
+        return $plan ?? throw WebRefusal::notFound("exit plan $id", '/api/exit-plans');
     }
 }

@@ -6,14 +6,15 @@ namespace App\Http\Controllers;
 
 use App\Http\JsonBody;
 use App\Http\Page;
+use App\Http\WebRefusal;
 use App\Models\StoredLevel;
 use App\Models\WriteLock;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
+use Lotrik\Refusal\Refusal;
 
 /** Marked levels: kept for each user and contract, with what the engine says happens there. */
 final class LevelController extends ApiController
@@ -46,7 +47,7 @@ final class LevelController extends ApiController
         $level->since = (int) $this->figures($request, $contract->code, [])['at'];
         WriteLock::during(static function () use ($level, $user): void {
             if (StoredLevel::query()->where('user_id', $user)->count() >= self::MAX) {
-                throw new Refusal('too-many-levels', 'there are '.self::MAX.' marked levels already; delete one first');
+                throw WebRefusal::tooManyLevels(self::MAX);
             }
             $level->save();
         });
@@ -97,7 +98,7 @@ final class LevelController extends ApiController
             }
             $node->done();
         } catch (DocumentFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+            throw Refusal::unreadable($fault);
         }
 
         return ['low' => min($low, $high), 'high' => max($low, $high), 'name' => $name, 'tone' => $tone];
@@ -111,7 +112,7 @@ final class LevelController extends ApiController
         } catch (DocumentFault $fault) {
             throw $fault;
         } catch (\DomainException $fault) {
-            throw new Refusal('price-off-grid', $fault->getMessage(), "/$field");
+            throw Refusal::priceOffGrid($fault, "/$field");
         }
 
         return $tick >= 1 ? $tick : throw $node->fault($field, 'a price above 0');
@@ -154,7 +155,7 @@ final class LevelController extends ApiController
     {
         $off = $request->query('off', '1');
         if (! is_string($off) || preg_match('/^\d{1,4}$/', $off) !== 1 || (int) $off > self::FARTHEST) {
-            throw new Refusal('invalid', 'off: found '.DocumentFault::show($off).', expected a whole number from 0 to '.self::FARTHEST, '/off');
+            throw Refusal::invalid('off', $off, 'a whole number from 0 to '.self::FARTHEST);
         }
 
         return (int) $off;
@@ -169,6 +170,6 @@ final class LevelController extends ApiController
     {
         $level = ctype_digit($id) ? StoredLevel::query()->where('user_id', $this->user($request)->id)->find((int) $id) : null;
 
-        return $level ?? throw new Refusal('not-found', "there is no marked level $id of yours; GET /api/levels lists them");
+        return $level ?? throw WebRefusal::notFound("marked level $id of yours", '/api/levels');
     }
 }

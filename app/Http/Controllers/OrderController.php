@@ -11,7 +11,7 @@ use App\Models\OrderRow;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Lotrik\Desk\Refusal;
+use Lotrik\Refusal\Refusal;
 
 final class OrderController extends ApiController
 {
@@ -64,7 +64,7 @@ final class OrderController extends ApiController
             return $this->ask($request, 'orders', $account, $code === null ? [] : ['contract' => $code]);
         }
         if ($state !== null && $state !== 'final') {
-            throw new Refusal('invalid', 'state: found '.json_encode($state).', expected working or final', '/state');
+            throw Refusal::invalid('state', $state, 'working or final');
         }
         $orders = OrderRow::query()->with(['contract', 'watched'])->where('account_id', $account)->when($code !== null, static fn(Builder $rows) => $rows->where('contract_code', $code));
         if ($state === 'final') {
@@ -106,6 +106,6 @@ final class OrderController extends ApiController
             $mine = false;
         }
 
-        return $mine ? $order : throw new Refusal('not-found', "there is no order $id in your accounts; GET /api/orders lists them");
+        return $mine ? $order : throw Refusal::orderNotFound($id);
     }
 }

@@ -6,18 +6,19 @@ namespace App\Http\Controllers;
 
 use App\Http\JsonBody;
 use App\Http\Page;
+use App\Http\WebRefusal;
 use App\Models\ContractRow;
 use App\Models\StoredOutsideFill;
 use App\Models\WriteLock;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\LineFault;
 use Lotrik\Document\Node;
 use Lotrik\Logbook\FillFile;
 use Lotrik\Logbook\OutsideFill;
+use Lotrik\Refusal\Refusal;
 
 /** Fills from another program: seen beside one's own, and no part of any position here. */
 final class OutsideFillController extends ApiController
@@ -46,9 +47,9 @@ final class OutsideFillController extends ApiController
             $fills = (new FillFile(self::contracts()))->read(is_string($csv) ? $csv : throw $node->fault('csv', 'the lines of a CSV file'));
             $node->done();
         } catch (DocumentFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+            throw Refusal::unreadable($fault);
         } catch (LineFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), '/csv');
+            throw WebRefusal::line($fault, '/csv');
         }
         $rows = array_map(static fn(OutsideFill $fill): array => [
             'account' => $account, 'contract' => $fill->contract->code, 'at' => $fill->at, 'side' => $fill->side->value, 'quantity' => $fill->quantity, 'tick' => $fill->tick, 'key' => $fill->key,
@@ -56,7 +57,7 @@ final class OutsideFillController extends ApiController
         $imported = WriteLock::during(
             static function () use ($account, $rows): int {
                 if (StoredOutsideFill::query()->where('account', $account)->count() + count($rows) > self::MAX) {
-                    throw new Refusal('too-many-fills', 'there is room for '.self::MAX.' fills from other programs; take the old ones away first');
+                    throw WebRefusal::tooManyFills(self::MAX);
                 }
 
                 return array_sum(array_map(StoredOutsideFill::query()->insertOrIgnore(...), array_chunk($rows, 500)));

@@ -7,16 +7,17 @@ namespace App\Http\Controllers;
 use App\Engine\Rpc\EngineClient;
 use App\Http\JsonBody;
 use App\Http\PlanSample;
+use App\Http\WebRefusal;
 use App\Models\AccountRow;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\LineFault;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\PlanFault;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Rehearsal\DrawnLine;
 use Lotrik\Rehearsal\EntryOrder;
 use Lotrik\Rehearsal\PrintList;
@@ -52,14 +53,14 @@ final class RehearsalController extends ApiController
             $steps = [];
             $result = (new Rehearsal($sample->contract, $sample->plan, $entry, balance: $sample->balance, ranges: $sample->basis->ranges))
                 ->over($prints, static function (Step $step) use (&$steps): void {
-                    $steps[] = count($steps) < self::MAX_PRINTS ? $step->toArray() : throw new Refusal('too-long', 'a tape for the page has at most '.self::MAX_PRINTS.' prints of the contract; use php artisan lotrik:rehearse for longer ones', '/tape');
+                    $steps[] = count($steps) < self::MAX_PRINTS ? $step->toArray() : throw WebRefusal::tapeTooLong(self::MAX_PRINTS);
                 });
         } catch (DocumentFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+            throw Refusal::unreadable($fault);
         } catch (PlanFault $fault) {
-            throw new Refusal('plan-does-not-fit', $fault->getMessage(), '/document');
+            throw Refusal::planDoesNotFit($fault, '/document');
         } catch (LineFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), '/tape');
+            throw WebRefusal::line($fault, '/tape');
         }
 
         return new JsonResponse($result + ['steps' => $steps, 'entry_level' => $atPrice ? $sample->basis->price : $steps[0]['tick'] ?? $sample->basis->price]);

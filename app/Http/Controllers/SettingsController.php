@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Http\JsonBody;
+use App\Http\WebRefusal;
 use App\Models\Setting;
 use App\Settings\ActionKeys;
 use App\Settings\Entry;
@@ -13,9 +14,9 @@ use App\Settings\Layouts;
 use App\Settings\SettingsDocument;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
+use Lotrik\Refusal\Refusal;
 
 /** A user's own settings: keys, action keys, how orders are entered, layouts. Each is one document, taken whole or not at all. */
 final class SettingsController extends ApiController
@@ -32,11 +33,11 @@ final class SettingsController extends ApiController
 
     public function update(Request $request, string $name): JsonResponse
     {
-        $kind = self::kinds()[$name] ?? throw new Refusal('not-found', "there are no settings \"$name\"; there are ".implode(', ', array_keys(self::kinds())));
+        $kind = self::kinds()[$name] ?? throw WebRefusal::notFound("kind of settings \"$name\"", '/api/settings');
         try {
             $document = $kind->read(Node::of(JsonBody::of($request)), $this->all($request));
         } catch (DocumentFault $fault) {
-            throw new Refusal('invalid', $fault->getMessage(), $fault->pointer);
+            throw Refusal::unreadable($fault);
         }
         Setting::query()->updateOrCreate(['user_id' => $this->user($request)->id, 'name' => $name], ['document' => $document]);
 

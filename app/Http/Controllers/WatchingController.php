@@ -7,8 +7,8 @@ namespace App\Http\Controllers;
 use App\Http\Page;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Moment;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Watching\BarKind;
 
 /** Looking back on a contract's market: depth history, time and sales, bars. */
@@ -39,7 +39,7 @@ final class WatchingController extends ApiController
         $by = $request->query('by', 'time');
         $kind = is_string($by) ? BarKind::tryFrom($by) : null;
         if ($kind === null) {
-            throw new Refusal('invalid', 'by: found '.json_encode($by).', expected '.implode(', ', array_column(BarKind::cases(), 'value')), '/by');
+            throw Refusal::invalid('by', $by, implode(', ', array_column(BarKind::cases(), 'value')));
         }
 
         return $this->about($request, $code, 'bars', [
@@ -60,7 +60,7 @@ final class WatchingController extends ApiController
     {
         $number = Page::number($request, $name) ?? $default;
         if ($number < $least || $number > $most) {
-            throw new Refusal('invalid', "$name: found $number, expected $least to $most", "/$name");
+            throw Refusal::invalid($name, $number, "$least to $most");
         }
 
         return $number;
@@ -75,7 +75,7 @@ final class WatchingController extends ApiController
         }
         $moment = is_string($text) ? Moment::parse($text) : null;
         if ($moment === null) {
-            throw new Refusal('invalid', "$name: found ".json_encode($text).', expected an ISO 8601 time such as 2026-11-02T09:30:00.000Z', "/$name");
+            throw Refusal::invalid($name, $text, 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z');
         }
 
         return intdiv($moment, 1000);

@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Middleware;
 
+use App\Http\WebRefusal;
 use Illuminate\Http\Request;
-use Lotrik\Desk\Refusal;
+use Lotrik\Refusal\Refusal;
 use Symfony\Component\HttpFoundation\Response;
 
 /** A route takes the query parameters that it names, each once and as text, and no others. */
@@ -18,12 +19,10 @@ final class KnownQuery
         foreach ($request->query->all() as $name => $value) {
             $name = (string) $name;
             if (! in_array($name, $names, true)) {
-                $known = $names === [] ? 'none: this address takes no query' : 'only '.implode(', ', $names);
-
-                throw new Refusal('invalid', 'the query: found "'.mb_scrub($name).'", expected '.$known);
+                throw WebRefusal::unknownQuery($name, $names);
             }
             if (! is_string($value) || ! mb_check_encoding($value, 'UTF-8') || preg_match('/[\x00-\x1f\x7f]/', $value) === 1) {
-                throw new Refusal('invalid', "$name: found something that is no line of text, expected one", "/$name");
+                throw Refusal::invalid($name, $value, 'one line of text');
             }
         }
 

@@ -7,8 +7,8 @@ namespace Lotrik\Desk\Check;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Ticket;
+use Lotrik\Refusal\Refusal;
 
 /** One reason not to take an order. Orders that only reduce pass every check of size. */
 interface EntryCheck

@@ -8,8 +8,8 @@ use Lotrik\Desk\Account;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Ticket;
+use Lotrik\Refusal\Refusal;
 
 /** A barred account opens nothing; orders that only reduce are taken all the same. */
 final class NotBarred implements EntryCheck
@@ -19,7 +19,7 @@ final class NotBarred implements EntryCheck
     public function refuse(Ticket $ticket, Account $account, Holding $holding, Quote $quote): ?Refusal
     {
         return $ticket->mayOpen() && $this->state->isBarred($account->id, $ticket->request->now)
-            ? new Refusal('barred', 'the daily loss limit was reached: no new entries until '.gmdate('Y-m-d H:i', intdiv($this->state->barred[$account->id], 1000)).' UTC; orders that only reduce are taken')
+            ? Refusal::barred($this->state->barred[$account->id])
             : null;
     }
 }

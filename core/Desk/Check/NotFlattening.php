@@ -7,8 +7,8 @@ namespace Lotrik\Desk\Check;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Ticket;
+use Lotrik\Refusal\Refusal;
 
 /** A contract that is being flattened takes no new entry. */
 final class NotFlattening implements EntryCheck
@@ -16,7 +16,7 @@ final class NotFlattening implements EntryCheck
     public function refuse(Ticket $ticket, Account $account, Holding $holding, Quote $quote): ?Refusal
     {
         return $holding->isClosingDown() && $ticket->mayOpen()
-            ? new Refusal('flattening', "{$holding->contract} is being flattened; entries are taken again once it is flat")
+            ? Refusal::flattening($holding->contract, 'entries are taken again once it is flat')
             : null;
     }
 }

@@ -7,9 +7,9 @@ namespace Lotrik\Desk\Check;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Ticket;
 use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
 
 /** Position and working entries on one side together stay within the account's position limit. */
 final class PositionLimit implements EntryCheck
@@ -26,7 +26,7 @@ final class PositionLimit implements EntryCheck
         }
 
         return $lots > $account->positionLimit
-            ? new Refusal('position-limit', sprintf('that would make %d lots with what is open and working, over the position limit of %d; at most %d more', $lots, $account->positionLimit, max(0, $account->positionLimit - $lots + $ticket->mayOpenLots())), '/quantity')
+            ? Refusal::positionLimit($lots, $account->positionLimit, $account->positionLimit - $lots + $ticket->mayOpenLots())
             : null;
     }
 }

@@ -7,8 +7,8 @@ namespace Lotrik\Desk\Check;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Ticket;
+use Lotrik\Refusal\Refusal;
 
 /** Outside its session a contract takes no order but one that is held until a time or a condition comes. */
 final class SessionOpen implements EntryCheck
@@ -18,6 +18,8 @@ final class SessionOpen implements EntryCheck
         $request = $ticket->request;
         $hours = $request->contract->session->at($request->now);
 
-        return $hours->open || $request->hold !== null ? null : new Refusal('market-closed', "{$request->contract->code} is {$hours->words($request->now)}; an order with release_at can wait for it");
+        return $hours->open || $request->hold !== null
+            ? null
+            : Refusal::marketClosed($request->contract->code, $hours->words($request->now), 'an order with release_at can wait for it');
     }
 }

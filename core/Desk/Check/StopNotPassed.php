@@ -7,9 +7,9 @@ namespace Lotrik\Desk\Check;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Ticket;
 use Lotrik\Order\OrderKind;
+use Lotrik\Refusal\Refusal;
 
 /** A stop whose trigger the market has passed would be a market order in disguise. */
 final class StopNotPassed implements EntryCheck
@@ -22,9 +22,15 @@ final class StopNotPassed implements EntryCheck
             return null;
         }
 
-        return new Refusal('stop-passed', sprintf(
-            '%s to %s at %s is already %s: the market is at %s; a market order, or a limit at %s, would do',
-            $request->kind === OrderKind::IfTouched ? 'an order' : 'a stop', $request->side->value, $request->contract->price($request->trigger), $request->kind === OrderKind::IfTouched ? 'touched' : 'passed', $request->contract->price((int) $quote->last), $request->contract->price($request->trigger),
-        ), '/trigger');
+        $isTouched = $request->kind === OrderKind::IfTouched;
+        $price = $request->contract->price($request->trigger);
+
+        return Refusal::triggerPassed(
+            ($isTouched ? 'an order' : 'a stop')." to {$request->side->value}",
+            $price,
+            $isTouched ? 'touched' : 'passed',
+            $request->contract->price((int) $quote->last),
+            "a market order, or a limit at $price, would do",
+        );
     }
 }

@@ -7,8 +7,8 @@ namespace Lotrik\Desk\Check;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\Ticket;
+use Lotrik\Refusal\Refusal;
 
 /** An entry beyond the day's price limits could not trade before the next settlement. */
 final class WithinPriceLimits implements EntryCheck

@@ -7,12 +7,12 @@ namespace Lotrik\Desk\Command;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Refusal\Refusal;
 
 /**
  * Closes one entry, or one portion of it, at the market. Each close is an OUO partner of the stop and target of the
@@ -28,14 +28,14 @@ final class ClosePart implements Command
         $portion = $body->optionalInt('portion', 1, 20);
         [$contract, $holding] = $this->context->openPosition($command, $body);
         $this->context->mustBeOpen($contract);
-        $entry = $holding->entries[$id] ?? throw new Refusal('not-found', "the position in {$contract->code} has no entry $id", '/entry');
+        $entry = $holding->entries[$id] ?? throw Refusal::entryNotFound($contract->code, $id);
         $slots = array_values(array_filter($entry->exits->slots(), static fn(ExitSlot $c): bool => $c->lots > 0 && ($portion ?? $c->portion->number) === $c->portion->number));
         if ($slots === []) {
-            throw new Refusal('nothing-to-close', $portion === null ? "entry $id has no open lots" : "portion $portion of entry $id has no open lots", '/portion');
+            throw Refusal::noOpenLots($id, $portion);
         }
         foreach ($holding->working as $order) {
             if ($order->role === Role::Close && $order->entry === $id) {
-                throw new Refusal('closing', "order {$order->id} closes lots of entry $id already");
+                throw Refusal::closing($order->id, $id);
             }
         }
         $lots = array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $slots));

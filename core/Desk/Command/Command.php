@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
+use Lotrik\Refusal\Refusal;
 
 /** One thing that a trader can ask for. It checks all of it before it notes its first event. */
 interface Command

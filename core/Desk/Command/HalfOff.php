@@ -8,12 +8,12 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Refusal\Refusal;
 
 /** Closes half of the position at the market, rounded down: half of what closes that are on their way leave of it. */
 final class HalfOff implements Command
@@ -28,7 +28,7 @@ final class HalfOff implements Command
         $closing = array_sum(array_map(static fn(DeskOrder $o): int => $o->role === Role::Close && $o->kind === OrderKind::Market ? $o->leaves() : 0, $holding->working));
         $left = abs($lots) - $closing;
         if ($left < 2) {
-            throw new Refusal('no-half', $closing === 0 ? 'one lot has no half; flatten closes it' : "$closing of ".abs($lots).' lots are being closed already, and what is left has no half; flatten closes it');
+            throw Refusal::noHalf($closing, abs($lots));
         }
         $id = $this->context->state->lastOrder + 1;
         $half = intdiv($left, 2);

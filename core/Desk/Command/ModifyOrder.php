@@ -10,10 +10,10 @@ use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\EventText;
 use Lotrik\Desk\Modification;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Refusal\Refusal;
 
 /** Changes a working order, or hands a stop back to its ratchets. */
 final class ModifyOrder implements Command
@@ -55,7 +55,7 @@ final class ModifyOrder implements Command
     private function handBack(CommandHead $command, DeskOrder $order): array
     {
         if ($order->role !== Role::Stop) {
-            throw new Refusal('not-a-stop', 'only the stop of a portion can be handed back to its ratchets', '/steering');
+            throw Refusal::notAStop();
         }
         $this->context->taken($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
         $this->context->recorder->note(new E\SteeringHandedBack($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group));

@@ -7,7 +7,6 @@ namespace Lotrik\Desk\Command;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Refusal;
 use Lotrik\Desk\ReleaseCondition;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
@@ -17,6 +16,7 @@ use Lotrik\ExitPlan\Ranges;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Refusal\Refusal;
 
 /** What a trader asks for when placing or previewing an order: read and checked field by field, prices in ticks. */
 final readonly class OrderRequest
@@ -70,7 +70,7 @@ final readonly class OrderRequest
     public static function fromNode(Node $body, DeskState $state, int $at): self
     {
         $contract = $state->contracts[$body->string('contract')]
-            ?? throw new Refusal('unknown-contract', "no contract {$body->string('contract')} is listed; GET /api/contracts lists them", $body->at('contract'));
+            ?? throw Refusal::unknownContract($body->string('contract'), $body->at('contract'));
         $side = $body->enum('side', Side::class);
         $quantity = $body->int('quantity', 1, self::MAX_LOTS);
         $kind = $body->enum('kind', OrderKind::class);
@@ -151,7 +151,7 @@ final readonly class OrderRequest
         if ($body->raw('condition') !== null) {
             $condition = $body->node('condition');
             $watched = $state->contracts[$condition->string('contract')]
-                ?? throw new Refusal('unknown-contract', "no contract {$condition->string('contract')} is listed; GET /api/contracts lists them", $condition->at('contract'));
+                ?? throw Refusal::unknownContract($condition->string('contract'), $condition->at('contract'));
             $rising = match ($condition->raw('last')) {
                 'at-or-above' => true,
                 'at-or-below' => false,
@@ -185,7 +185,7 @@ final readonly class OrderRequest
         try {
             return $contract->ticks($text);
         } catch (\DomainException $e) {
-            throw new Refusal('price-off-grid', $e->getMessage(), $body->at($field));
+            throw Refusal::priceOffGrid($e, $body->at($field));
         }
     }
 }

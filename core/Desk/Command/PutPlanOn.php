@@ -8,13 +8,13 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Holding;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\ExitPlan\PlanScope;
 use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 
 /**
  * Puts a plan on the open position, swaps it, or takes it off; with `only: "unprotected"` it covers just the lots that
@@ -39,14 +39,14 @@ final class PutPlanOn implements Command
         $body->done();
         $holding = $this->context->state->holding($command->account->id, $contract->code);
         if ($holding->position->lots === 0) {
-            throw new Refusal('flat', "{$contract->code} is flat; there is nothing to put a plan on");
+            throw Refusal::flat($contract->code, 'there is nothing to put a plan on');
         }
         if ($holding->isClosingDown()) {
-            throw new Refusal('flattening', "{$contract->code} is being flattened; it needs no plan any more");
+            throw Refusal::flattening($contract->code, 'it needs no plan any more');
         }
         $lots = $onlyBare ? array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $holding->bare())) : abs($holding->position->lots);
         if ($lots === 0) {
-            throw new Refusal('nothing-to-cover', "every lot in {$contract->code} has its stop");
+            throw Refusal::nothingToCover($contract->code);
         }
         $ranges = $this->context->intake->ranges($plan, $this->context->quote($contract->code), $this->context->recorder->at);
         $resolved = $this->context->intake->fitted($plan, $command->account, $contract, $holding, $lots, $ranges);
@@ -54,7 +54,9 @@ final class PutPlanOn implements Command
         $closeNow = $closeNow && $hours->open;
         $passed = $resolved === null || $closeNow ? null : $this->firstPassed($resolved, $holding, $lots);
         if ($passed !== null) {
-            throw new Refusal('stop-passed', "the stop would stand at {$contract->price($passed)}, which the market has passed; ".($hours->open ? 'say "close_now": true to close those lots at the market' : "{$contract->code} is {$hours->words($this->context->recorder->at)}"), '/exit_plan');
+            $remedy = $hours->open ? 'say "close_now": true to close those lots at the market' : "{$contract->code} is {$hours->words($this->context->recorder->at)}";
+
+            throw Refusal::stopPassed('the stop', $contract->price($passed), $remedy, '/exit_plan');
         }
         $bare = $lots - ($resolved?->protectedLots($lots) ?? 0);
         if ($bare > $holding->unprotected() && ! $leave) {

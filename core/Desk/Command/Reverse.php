@@ -10,11 +10,11 @@ use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\EventText;
 use Lotrik\Desk\Holding;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 
 /** Flat first, then the same size on the other side under the chosen plan. */
 final class Reverse implements Command
@@ -30,10 +30,10 @@ final class Reverse implements Command
         $holding = $this->context->state->holding($command->account->id, $contract->code);
         $lots = $holding->position->lots;
         if ($lots === 0) {
-            throw new Refusal('flat', "{$contract->code} is flat; there is nothing to reverse, place an order instead");
+            throw Refusal::flat($contract->code, 'there is nothing to reverse, place an order instead');
         }
         if ($holding->isClosingDown()) {
-            throw new Refusal('flattening', "{$contract->code} is already being flattened; wait until it is flat");
+            throw Refusal::flattening($contract->code, 'wait until it is flat');
         }
         $side = Side::ofPosition($lots)->opposite();
         $flat = new Holding($command->account->id, $contract->code);

@@ -10,12 +10,12 @@ use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Entry;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Holding;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 
 /**
  * A stop, a target, or both as a pair, for the open position. Lots that have none of the kind get it; where all have
@@ -43,7 +43,7 @@ final class SetExit implements Command
             $words[] = "{$role->value} of the position at {$contract->write($level)}";
         }
         if ($sets === [] && $moves === []) {
-            throw new Refusal('nothing-to-move', "every {$levels[0][0]->value} stands there already");
+            throw Refusal::nothingToMove("every {$levels[0][0]->value} stands there already");
         }
         $answer = ['contracts' => [$contract->code], 'waiting' => $waiting];
         $this->context->taken($command, $contract->code, $answer, ucfirst(implode(', ', $words)));
@@ -89,11 +89,11 @@ final class SetExit implements Command
         $quote = $this->context->quote($contract->code);
         $side = Side::ofPosition($holding->position->lots);
         if ($role === Role::Stop && $quote->isPassed($side->opposite(), $level)) {
-            throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; a target would stand there, or flatten", $pointer);
+            throw Refusal::stopPassed('a stop', $contract->price($level), 'a target would stand there, or flatten', $pointer);
         }
         $exit = $quote->exit($side->sign());
         if ($role === Role::Target && $exit !== null && $side->sign() * ($exit - $level) > 0) {
-            throw new Refusal('target-passed', "a target at {$contract->price($level)} is already reached by the market; a stop would stand there, or flatten", $pointer);
+            throw Refusal::targetPassed($contract->price($level), $pointer);
         }
     }
 

@@ -6,10 +6,10 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 
 /**
  * Stops that stand on the losing side go to the position's average, rounded to the profit side, or (`plus_fees`) as
@@ -27,10 +27,10 @@ final class StopsToBreakEven implements Command
         $level = $holding->position->anchor() + ($plusFees ? $sign * $contract->ticksForFees() : 0);
         $moves = array_filter(CommandContext::withStop($holding), static fn(array $with): bool => $sign * ($level - (int) $with[1]->stop) > 0);
         if ($moves === []) {
-            throw new Refusal('nothing-to-move', "no stop stands on the losing side of {$contract->price($level)}");
+            throw Refusal::nothingToMove("no stop stands on the losing side of {$contract->price($level)}");
         }
         if ($this->context->quote($contract->code)->isPassed(Side::ofPosition($sign)->opposite(), $level)) {
-            throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; flatten, or wait until the position is ahead");
+            throw Refusal::stopPassed('a stop', $contract->price($level), 'flatten, or wait until the position is ahead');
         }
         $answer = ['contracts' => [$contract->code], 'waiting' => $this->context->busyExits($holding, $moves, Role::Stop)];
         $this->context->taken($command, $contract->code, $answer, 'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}");

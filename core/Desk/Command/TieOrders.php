@@ -8,10 +8,10 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\DocumentFault;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
 
 /** Ties two working orders of one contract by hand: OCO; OUO where both close the position. */
 final class TieOrders implements Command
@@ -27,15 +27,15 @@ final class TieOrders implements Command
         }
         [$first, $second] = array_map(fn(mixed $id): DeskOrder => $this->context->orderOf($command, Node::of(['order' => $id], $body->at('orders'))), $ids);
         if ($first->contract !== $second->contract) {
-            throw new Refusal('two-contracts', "order {$first->id} is in {$first->contract} and order {$second->id} in {$second->contract}; only orders of one contract can be tied", '/orders');
+            throw Refusal::twoContracts($first->id, $first->contract, $second->id, $second->contract);
         }
         foreach ([$first, $second] as $order) {
             $this->context->mustBeFree($order);
             if ($order->role->isExit()) {
-                throw new Refusal('exit-is-tied', "order {$order->id} is the {$order->role->value} of a portion and belongs with its other side already; tie entries and hand-made orders", '/orders');
+                throw Refusal::exitIsTied($order->id, $order->role->value);
             }
             if ($order->tie !== null) {
-                throw new Refusal('already-tied', "order {$order->id} is tied to order {$order->tie->other}; untie it first", '/orders');
+                throw Refusal::alreadyTied($order->id, $order->tie->other);
             }
         }
         $oco = $first->role !== Role::Close || $second->role !== Role::Close;

@@ -6,9 +6,9 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
 
 /** Every stop of the position so many ticks nearer to the market. One that the market would have passed is refused, and none moves. */
 final class TightenStops implements Command
@@ -22,12 +22,12 @@ final class TightenStops implements Command
         $sign = $holding->position->lots <=> 0;
         $stops = CommandContext::withStop($holding);
         if ($stops === []) {
-            throw new Refusal('nothing-to-move', 'no stop is working that could be moved');
+            throw Refusal::nothingToMove('no stop is working that could be moved');
         }
         foreach ($stops as [$entry, $slot]) {
             $level = (int) $slot->stop + $sign * $ticks;
             if ($this->context->quote($contract->code)->isPassed($entry->exits->side->opposite(), $level)) {
-                throw new Refusal('stop-passed', "a stop at {$contract->price($level)} is already passed by the market; fewer ticks would do", '/ticks');
+                throw Refusal::stopPassed('a stop', $contract->price($level), 'fewer ticks would do', '/ticks');
             }
         }
         $closer = "$ticks ".($ticks === 1 ? 'tick' : 'ticks').' closer';

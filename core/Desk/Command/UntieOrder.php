@@ -7,8 +7,8 @@ namespace Lotrik\Desk\Command;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Refusal;
 use Lotrik\Document\Node;
+use Lotrik\Refusal\Refusal;
 
 /** Dissolves the group of an order; both go on by themselves. */
 final class UntieOrder implements Command
@@ -20,7 +20,7 @@ final class UntieOrder implements Command
         $order = $this->context->orderOf($command, $body);
         $body->done();
         if ($order->tie === null) {
-            throw new Refusal('not-tied', "order {$order->id} is not tied to another; only orders that were tied by hand can be untied");
+            throw Refusal::notTied($order->id);
         }
         $other = $order->tie->other;
         $this->context->taken($command, $order->contract, ['orders' => [$order->id, $other]], "Untie orders {$order->id} and $other");

@@ -2509,7 +2509,8 @@ export interface components {
             type: string;
             title: string;
             status: number;
-            code: string;
+            /** @enum {string} */
+            code: "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-off-grid" | "stop-passed" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-commands" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "would-unprotect";
             detail: string;
             pointer?: string;
             unprotected?: number;

@@ -1,0 +1,307 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Refusal;
+
+use Lotrik\Document\DocumentFault;
+
+/**
+ * A command that is not taken: a code for programs, words that say what would be right, the field. Each code has the
+ * factory of its name, which writes the words; those of what only a user's own things or HTTP refuse are in the web.
+ */
+final class Refusal extends \DomainException
+{
+    /** @param array<string, mixed> $facts further members of the problem, such as the lots that would be unprotected */
+    public function __construct(
+        public readonly RefusalCode $problem,
+        string $words,
+        public readonly ?string $pointer = null,
+        public readonly array $facts = [],
+    ) {
+        parent::__construct($words);
+    }
+
+    /** @return array{code: string, detail: string, pointer: string|null} */
+    public function toArray(): array
+    {
+        return ['code' => $this->problem->value, 'detail' => $this->getMessage(), 'pointer' => $this->pointer] + $this->facts;
+    }
+
+    /** @param array<string, mixed> $problem as toArray() wrote it */
+    public static function fromArray(array $problem): self
+    {
+        $facts = array_diff_key($problem, ['code' => 1, 'detail' => 1, 'pointer' => 1]);
+        [$code, $words, $pointer] = [$problem['code'] ?? null, $problem['detail'] ?? null, $problem['pointer'] ?? null];
+
+        return new self(
+            RefusalCode::tryFrom(is_string($code) ? $code : '') ?? RefusalCode::Fault,
+            is_string($words) ? $words : '',
+            is_string($pointer) ? $pointer : null,
+            $facts,
+        );
+    }
+
+    /** @param string $field a field or query parameter of the request itself */
+    public static function invalid(string $field, mixed $found, string $expected): self
+    {
+        return new self(RefusalCode::Invalid, "$field: found ".DocumentFault::show($found).", expected $expected", "/$field");
+    }
+
+    public static function unreadable(DocumentFault $fault): self
+    {
+        return new self(RefusalCode::Invalid, $fault->getMessage(), $fault->pointer);
+    }
+
+    public static function priceOffGrid(\DomainException $fault, string $pointer): self
+    {
+        return new self(RefusalCode::PriceOffGrid, $fault->getMessage(), $pointer);
+    }
+
+    public static function planDoesNotFit(\DomainException $fault, ?string $pointer): self
+    {
+        return new self(RefusalCode::PlanDoesNotFit, $fault->getMessage(), $pointer);
+    }
+
+    public static function planWouldNotFit(string $plan, \DomainException $fault, string $pointer): self
+    {
+        return new self(RefusalCode::PlanDoesNotFit, "$plan would not work with that: {$fault->getMessage()}", $pointer);
+    }
+
+    public static function unknownAccount(int|string $account): self
+    {
+        return new self(RefusalCode::UnknownAccount, "there is no account $account of yours; GET /api/accounts lists yours");
+    }
+
+    public static function unknownContract(string $code, string $pointer): self
+    {
+        return new self(RefusalCode::UnknownContract, "no contract $code is listed; GET /api/contracts lists them", $pointer);
+    }
+
+    public static function orderNotFound(int|string $id): self
+    {
+        return new self(RefusalCode::NotFound, "there is no order $id in your accounts; GET /api/orders lists them");
+    }
+
+    public static function entryNotFound(string $contract, int $id): self
+    {
+        return new self(RefusalCode::NotFound, "the position in $contract has no entry $id", '/entry');
+    }
+
+    public static function clientIdReused(string $clientId): self
+    {
+        return new self(RefusalCode::ClientIdReused, "client_id \"$clientId\" was used for another command; use a new one for each command", '/client_id');
+    }
+
+    public static function clientIdForgotten(string $clientId): self
+    {
+        return new self(
+            RefusalCode::ClientIdForgotten,
+            "client_id \"$clientId\" was used for a command so long ago that its answer is not at hand any more; nothing was done now, the journal has what came of it. "
+            .'Use a new one for a new command',
+            '/client_id',
+        );
+    }
+
+    public static function orderLimit(int $lots, int $limit): self
+    {
+        return new self(RefusalCode::OrderLimit, "$lots lots are over the order limit of $limit; at most $limit in one order", '/quantity');
+    }
+
+    /**
+     * @param int $lots that would be open or working
+     * @param int $more that still may be opened
+     */
+    public static function positionLimit(int $lots, int $limit, int $more): self
+    {
+        return new self(
+            RefusalCode::PositionLimit,
+            "that would make $lots lots with what is open and working, over the position limit of $limit; at most ".max(0, $more).' more',
+            '/quantity',
+        );
+    }
+
+    public static function noRate(string $contract, string $currency, string $base): self
+    {
+        return new self(
+            RefusalCode::NoRate,
+            "$contract is in $currency, and this account has no rate from it to $base; a rate must be set before anything is entered there",
+        );
+    }
+
+    /** @param int $until ms since 1970 UTC */
+    public static function barred(int $until): self
+    {
+        $time = gmdate('Y-m-d H:i', intdiv($until, 1000));
+
+        return new self(RefusalCode::Barred, "the daily loss limit was reached: no new entries until $time UTC; orders that only reduce are taken");
+    }
+
+    /**
+     * @param string $hours  when it opens, in words
+     * @param string $remedy what can be done until then
+     */
+    public static function marketClosed(string $contract, string $hours, string $remedy, ?string $pointer = null): self
+    {
+        return new self(RefusalCode::MarketClosed, "$contract is $hours; $remedy", $pointer);
+    }
+
+    public static function beyondPriceLimit(string $price, string $contract, string $low, string $high, string $pointer): self
+    {
+        return new self(
+            RefusalCode::BeyondPriceLimit,
+            "$price is beyond the price limits of the day: $contract trades from $low to $high until the next settlement",
+            $pointer,
+        );
+    }
+
+    public static function flat(string $contract, string $remedy): self
+    {
+        return new self(RefusalCode::Flat, "$contract is flat; $remedy");
+    }
+
+    public static function flattening(string $contract, string $remedy): self
+    {
+        return new self(RefusalCode::Flattening, "$contract is being flattened; $remedy");
+    }
+
+    public static function closing(int $order, int $entry): self
+    {
+        return new self(RefusalCode::Closing, "order $order closes lots of entry $entry already");
+    }
+
+    public static function nothingToClose(string $side): self
+    {
+        return new self(RefusalCode::NothingToClose, "there is no position that $side would close; leave closing out to open one", '/closing');
+    }
+
+    public static function noOpenLots(int $entry, ?int $portion): self
+    {
+        return new self(RefusalCode::NothingToClose, ($portion === null ? "entry $entry" : "portion $portion of entry $entry").' has no open lots', '/portion');
+    }
+
+    public static function nothingToCover(string $contract): self
+    {
+        return new self(RefusalCode::NothingToCover, "every lot in $contract has its stop");
+    }
+
+    public static function nothingToMove(string $why): self
+    {
+        return new self(RefusalCode::NothingToMove, $why);
+    }
+
+    public static function nothingToChange(): self
+    {
+        return new self(RefusalCode::NothingToChange, 'nothing to change; send a price, trigger, quantity, tif or expires_at');
+    }
+
+    public static function nothingToWaitFor(int $order): self
+    {
+        return new self(RefusalCode::NothingToWaitFor, "order $order is no working entry or close of this account; give the id of one that works", '/after');
+    }
+
+    /**
+     * @param int $closing lots that are being closed already
+     * @param int $lots    of the position
+     */
+    public static function noHalf(int $closing, int $lots): self
+    {
+        return new self(
+            RefusalCode::NoHalf,
+            ($closing === 0 ? 'one lot has no half' : "$closing of $lots lots are being closed already, and what is left has no half").'; flatten closes it',
+        );
+    }
+
+    /**
+     * @param string $order  such as "a stop"
+     * @param string $remedy what would be right
+     */
+    public static function stopPassed(string $order, string $price, string $remedy, ?string $pointer = null): self
+    {
+        return new self(RefusalCode::StopPassed, "$order at $price is already passed by the market; $remedy", $pointer);
+    }
+
+    /**
+     * @param string $order  such as "a stop to buy"
+     * @param string $passed passed, or touched
+     */
+    public static function triggerPassed(string $order, string $price, string $passed, string $market, string $remedy): self
+    {
+        return new self(RefusalCode::StopPassed, "$order at $price is already $passed: the market is at $market; $remedy", '/trigger');
+    }
+
+    public static function targetPassed(string $price, string $pointer): self
+    {
+        return new self(RefusalCode::TargetPassed, "a target at $price is already reached by the market; a stop would stand there, or flatten", $pointer);
+    }
+
+    public static function wouldUnprotect(string $what, int $lots): self
+    {
+        return new self(
+            RefusalCode::WouldUnprotect,
+            "cancelling $what leaves $lots ".($lots === 1 ? 'lot' : 'lots').' without a stop; say "leave_unprotected": true to do it all the same',
+            null,
+            ['unprotected' => $lots],
+        );
+    }
+
+    public static function orderFinal(int $order, string $state): self
+    {
+        return new self(RefusalCode::OrderFinal, "order $order is $state; only a working order can be changed or cancelled");
+    }
+
+    public static function orderBusy(int $order, string $state): self
+    {
+        return new self(RefusalCode::OrderBusy, "order $order is $state; try again once the venue has answered");
+    }
+
+    /** @param string $role stop or target */
+    public static function exitLots(string $role): self
+    {
+        return new self(RefusalCode::ExitLots, "the lots of a $role follow its portion; change its price, or cancel it", '/quantity');
+    }
+
+    public static function belowFilled(int $filled): self
+    {
+        return new self(RefusalCode::BelowFilled, "$filled lots have filled already; the total must be more, or cancel the order", '/quantity');
+    }
+
+    public static function moreThanPosition(int $lots): self
+    {
+        return new self(RefusalCode::MoreThanPosition, "a close is never for more than the position of $lots", '/quantity');
+    }
+
+    public static function notAStop(): self
+    {
+        return new self(RefusalCode::NotAStop, 'only the stop of a portion can be handed back to its ratchets', '/steering');
+    }
+
+    public static function twoContracts(int $first, string $contract, int $second, string $other): self
+    {
+        return new self(
+            RefusalCode::TwoContracts,
+            "order $first is in $contract and order $second in $other; only orders of one contract can be tied",
+            '/orders',
+        );
+    }
+
+    /** @param string $role stop or target */
+    public static function exitIsTied(int $order, string $role): self
+    {
+        return new self(
+            RefusalCode::ExitIsTied,
+            "order $order is the $role of a portion and belongs with its other side already; tie entries and hand-made orders",
+            '/orders',
+        );
+    }
+
+    public static function alreadyTied(int $order, int $other): self
+    {
+        return new self(RefusalCode::AlreadyTied, "order $order is tied to order $other; untie it first", '/orders');
+    }
+
+    public static function notTied(int $order): self
+    {
+        return new self(RefusalCode::NotTied, "order $order is not tied to another; only orders that were tied by hand can be untied");
+    }
+}
