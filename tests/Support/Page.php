@@ -105,7 +105,13 @@ final class Page
 
     public function awaitLive(): self
     {
-        $this->await(fn(): bool => $this->text('[data-field=feed]') === 'live' && $this->count('.rung') > 10, 'a live ladder', 30);
+        try {
+            $this->await(fn(): bool => $this->text('[data-field=feed]') === 'live' && $this->count('.rung') > 10, 'a live ladder', 30);
+        } catch (\RuntimeException $fault) {
+            $shows = mb_substr((string) $this->run('return document.body?.innerText.replace(/\\s+/g, " ") ?? ""'), 0, 300);
+
+            throw new \RuntimeException("{$fault->getMessage()} at {$this->driver->getCurrentURL()}, which shows: $shows; complaints: ".implode(' | ', $this->complaints()), 0, $fault);
+        }
 
         return $this;
     }
