@@ -52,7 +52,7 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::get('contracts/{code}/depth-history', [WatchingController::class, 'depth'])->takes('account', 'step', 'after', 'until');
     Route::get('contracts/{code}/tape', [WatchingController::class, 'tape'])->takes('account', 'most');
     Route::get('contracts/{code}/bars', [WatchingController::class, 'bars'])->takes('account', 'by', 'size', 'most');
-    Route::post('practice/{code}', [ContractController::class, 'practice'])->takes('account');
+    Route::post('practice/{code}', [ContractController::class, 'practice'])->can('steer-practice')->takes('account');
 
     Route::get('orders', [OrderController::class, 'index'])->takes('account', 'state', 'contract', 'cursor');
     Route::post('orders/preview', [OrderController::class, 'preview']);

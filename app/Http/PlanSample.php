@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Engine\Rpc\EngineClient;
-use App\Http\Controllers\ContractController;
+use App\Http\Requests\ApiRequest;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
 use Lotrik\Document\DocumentFault;
@@ -43,7 +43,7 @@ final readonly class PlanSample
     {
         $node->raw('account');
         $plan = ExitPlan::fromNode($node->node('document'));
-        $contract = ContractController::find($node->string('contract'))->contract();
+        $contract = ApiRequest::listed($node->string('contract'))->contract();
         $side = $node->enum('side', Side::class);
         $quantity = $node->int('quantity', 1, self::MAX_LOTS);
         /** @var array{ranges: array<string, int>|null, minutes: list<int>, last: int|null} $market */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Engine\Rpc\EngineUnavailable;
+use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Auth\AuthenticationException;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Session\TokenMismatchException;
@@ -25,6 +26,7 @@ final readonly class Problem
             $e instanceof EngineUnavailable => new self($e->problem, $e->getMessage()),
             $e instanceof AuthenticationException => new self(RefusalCode::Unauthenticated, 'sign in, or send a bearer token (php artisan lotrik:token prints one)'),
             $e instanceof TokenMismatchException => new self(RefusalCode::PageTooOld, 'the page is too old; reload it'),
+            $e->getPrevious() instanceof AuthorizationException => self::ofPolicy($e->getPrevious()),
             $e instanceof HttpExceptionInterface => self::ofStatus($e->getStatusCode(), $e->getMessage()),
             default => new self(RefusalCode::Fault, 'something is wrong on our side; it was logged'),
         };
@@ -39,6 +41,12 @@ final readonly class Problem
             ['Content-Type' => 'application/problem+json'],
             JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES,
         );
+    }
+
+    /** What a policy or a gate forbids; where it is somebody else's it says that there is no such thing. */
+    private static function ofPolicy(AuthorizationException $fault): self
+    {
+        return new self(RefusalCode::tryFrom((string) $fault->response()->code()) ?? RefusalCode::Forbidden, $fault->getMessage());
     }
 
     private static function ofStatus(int $status, string $message): self

@@ -56,6 +56,7 @@ use Lotrik\Order\TimeInForce;
  * @property bool                       $cancel_wished
  * @property int|null                   $tied_order
  * @property string|null                $tied_kind oco or ouo
+ * @property-read AccountRow|null       $account
  * @property list<array{int, int}>      $path      of a stop: when its trigger came to where, the first and the last moves
  */
 final class OrderRow extends JournalModel

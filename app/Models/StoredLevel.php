@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
-use Lotrik\Contract\Contract;
 
 /**
  * A marked level as the web keeps it: a price, or a band from low to high, in ticks.
@@ -27,17 +26,4 @@ final class StoredLevel extends Model
     protected $table = 'marked_levels';
 
     protected $fillable = ['user_id', 'contract', 'low', 'high', 'name', 'tone', 'since'];
-
-    /**
-     * @param array<string, mixed>|null $figures what the engine says of it; null where it is not listed any more
-     *
-     * @return array<string, mixed>
-     */
-    public function resource(Contract $contract, ?array $figures): array
-    {
-        return [
-            'id' => $this->id, 'contract' => $this->contract, 'low' => $contract->price($this->low), 'high' => $contract->price($this->high),
-            'low_level' => $this->low, 'high_level' => $this->high, 'name' => $this->name, 'tone' => $this->tone, 'figures' => $figures,
-        ];
-    }
 }

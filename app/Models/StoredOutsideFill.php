@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\Engine\View\Time;
 use Illuminate\Database\Eloquent\Model;
-use Lotrik\Contract\Contract;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Lotrik\Logbook\OutsideFill;
 
 /**
  * A fill that was brought in from another program.
@@ -26,12 +26,18 @@ final class StoredOutsideFill extends Model
 
     public $timestamps = false;
 
-    /** @return array<string, mixed> */
-    public function resource(Contract $contract): array
+    /** @return BelongsTo<ContractRow, $this> */
+    public function listed(): BelongsTo
+    {
+        return $this->belongsTo(ContractRow::class, 'contract');
+    }
+
+    /** @return array<string, int|string> the columns of its row */
+    public static function columns(int $account, OutsideFill $fill): array
     {
         return [
-            'id' => $this->id, 'account' => $this->account, 'contract' => $this->contract, 'side' => $this->side, 'quantity' => $this->quantity,
-            'price' => $contract->price($this->tick), 'level' => $this->tick, 'time' => Time::iso($this->at),
+            'account' => $account, 'contract' => $fill->contract->code, 'at' => $fill->at, 'side' => $fill->side->value,
+            'quantity' => $fill->quantity, 'tick' => $fill->tick, 'key' => $fill->key,
         ];
     }
 }

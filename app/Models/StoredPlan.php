@@ -7,7 +7,6 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
-use Lotrik\ExitPlan\ExitPlan;
 
 /**
  * An exit plan as the web keeps it. Built-in ones belong to nobody and never change: a user's own version stands in
@@ -56,12 +55,6 @@ final class StoredPlan extends Model
         return $this->user_id !== null ? $this : new self([
             'user_id' => $user, 'replaces' => $this->id, 'version' => $this->version, 'position' => $this->position, 'document' => $this->document,
         ]);
-    }
-
-    /** @return array{id: int, version: int, document: array<string, mixed>} the document with every field, whatever was left out when it was written */
-    public function resource(): array
-    {
-        return ['id' => $this->number(), 'version' => $this->version, 'document' => ExitPlan::fromArray($this->document)->document];
     }
 
     /** @return Builder<self> */

@@ -16,6 +16,8 @@ use Laravel\Sanctum\HasApiTokens;
  * @property string $email
  * @property string $password its hash
  * @property bool   $demo
+ *
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, AccountRow> $accounts
  */
 final class User extends Authenticatable
 {

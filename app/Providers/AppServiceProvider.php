@@ -5,7 +5,11 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Engine\Rpc\EngineClient;
+use App\Models\AccountRow;
+use App\Models\OrderRow;
 use App\Models\User;
+use App\Policies\AccountPolicy;
+use App\Policies\OrderPolicy;
 use Illuminate\Auth\Access\Response;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Http\Request;
@@ -31,6 +35,8 @@ final class AppServiceProvider extends ServiceProvider
             return $this->setAction(['takes' => $names] + $this->getAction());
         });
         RateLimiter::for('api', static fn(Request $request): Limit => Limit::perMinute((int) config('lotrik.calls_a_minute'))->by((string) $request->user()?->getAuthIdentifier()));
+        Gate::policy(AccountRow::class, AccountPolicy::class);
+        Gate::policy(OrderRow::class, OrderPolicy::class);
         // It is one market for all: whoever moves it moves it through everybody's stops.
         Gate::define('steer-practice', static fn(User $user): Response => config('lotrik.open_practice') || $user->id === User::query()->min('id')
             ? Response::allow()

@@ -68,6 +68,26 @@ final readonly class ResolvedPlan
         return $protected;
     }
 
+    /**
+     * Where the stops stand, in ticks from the anchor, for each best profit; null throughout where a portion has none.
+     *
+     * @param int $best     profit up to which, in ticks
+     * @param int $quantity lots of the order
+     *
+     * @return array{stops: list<int|null>, portions: list<array{portion: int, lots: int, target: int|null, stops: list<int|null>|null}>}
+     */
+    public function curves(int $best, int $quantity): array
+    {
+        $lots = $this->split($quantity);
+
+        return [
+            'stops' => $this->portions[0]->stop?->curve($best) ?? [],
+            'portions' => array_map(static fn(ResolvedPortion $portion): array => [
+                'portion' => $portion->number, 'lots' => $lots[$portion->number], 'target' => $portion->target, 'stops' => $portion->stop?->curve($best),
+            ], $this->portions),
+        ];
+    }
+
     public function portion(int $number): ResolvedPortion
     {
         return $this->portions[$number - 1];

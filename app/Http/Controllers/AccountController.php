@@ -4,46 +4,46 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Http\JsonBody;
 use App\Http\Page;
+use App\Http\Requests\AccountRequest;
+use App\Http\Requests\ApiRequest;
+use App\Http\Requests\TicketRequest;
 use App\Http\Resources\AccountResource;
 use App\Http\Resources\FillResource;
 use App\Http\Resources\JournalResource;
 use App\Models\FillRow;
 use App\Models\JournalRow;
 use Illuminate\Http\JsonResponse;
-use Illuminate\Http\Request;
 
 /** What belongs to an account: itself, positions, fills, risk, journal, and the ticket for its stream. */
 final class AccountController extends ApiController
 {
     private const ROWS = 500;
 
-    public function index(Request $request): JsonResponse
+    public function index(ApiRequest $request): JsonResponse
     {
-        return new JsonResponse(['items' => AccountResource::collection($this->user($request)->accounts()->get())->resolve($request), 'next' => null, 'sequence' => Page::sequence()]);
+        return self::whole(AccountResource::collection($request->trader()->accounts)->resolve($request));
     }
 
-    public function risk(Request $request, string $id): JsonResponse
+    public function risk(AccountRequest $request): JsonResponse
     {
-        return $this->ask($request, 'risk', $this->account($request, $id));
+        return $this->ask($request, 'risk');
     }
 
-    public function positions(Request $request): JsonResponse
+    public function positions(ApiRequest $request): JsonResponse
     {
-        return $this->ask($request, 'positions', $this->account($request, $request->query('account')));
+        return $this->ask($request, 'positions');
     }
 
-    public function fills(Request $request): JsonResponse
+    public function fills(ApiRequest $request): JsonResponse
     {
-        return Page::of(FillRow::query()->with('contract')->where('account_id', $this->account($request, $request->query('account'))), $request, FillResource::class);
+        return Page::of(FillRow::query()->with('contract')->where('account_id', $request->account()->id), $request, FillResource::class);
     }
 
     /** Rows of the account after a sequence, oldest first; `next` is where to go on. */
-    public function journal(Request $request): JsonResponse
+    public function journal(ApiRequest $request): JsonResponse
     {
-        $account = $this->account($request, $request->query('account'));
-        $rows = JournalRow::query()->where('account', $account)->where('sequence', '>', Page::number($request, 'after') ?? 0)
+        $rows = JournalRow::query()->where('account', $request->account()->id)->where('sequence', '>', Page::number($request, 'after') ?? 0)
             ->orderBy('sequence')->limit(self::ROWS + 1)->get();
         $page = $rows->take(self::ROWS);
 
@@ -54,13 +54,10 @@ final class AccountController extends ApiController
         ]);
     }
 
-    public function ticket(Request $request): JsonResponse
+    public function ticket(TicketRequest $request): JsonResponse
     {
-        $body = JsonBody::of($request);
-        $this->mustKnow($body, 'account');
-        $account = $body === [] ? $this->account($request, null) : $this->accountIn($request, $body);
         $session = $request->hasSession() ? $request->session()->getId() : 'token';
-        $ticket = $this->engine->for($this->user($request), $account)->call('ticket', ['session' => $session])['body'];
+        $ticket = $this->engine->for($request->trader(), $request->account()->id)->call('ticket', ['session' => $session])['body'];
 
         return new JsonResponse(['url' => 'http://'.$request->getHost().':'.config('lotrik.stream_port').'/stream'] + $ticket);
     }

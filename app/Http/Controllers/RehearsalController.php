@@ -4,106 +4,14 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Engine\Rpc\EngineClient;
-use App\Http\JsonBody;
-use App\Http\PlanSample;
-use App\Http\WebRefusal;
-use App\Models\AccountRow;
+use App\Http\Requests\RehearsalRequest;
 use Illuminate\Http\JsonResponse;
-use Illuminate\Http\Request;
-use Lotrik\Document\DocumentFault;
-use Lotrik\Document\LineFault;
-use Lotrik\Document\Node;
-use Lotrik\ExitPlan\PlanFault;
-use Lotrik\Order\OrderKind;
-use Lotrik\Order\Side;
-use Lotrik\Refusal\Refusal;
-use Lotrik\Rehearsal\DrawnLine;
-use Lotrik\Rehearsal\EntryOrder;
-use Lotrik\Rehearsal\PrintList;
-use Lotrik\Rehearsal\Prints;
-use Lotrik\Rehearsal\Rehearsal;
-use Lotrik\Rehearsal\Step;
-use Lotrik\Rehearsal\Tape;
-use Lotrik\Rehearsal\TapePrint;
 
 /** Tries a plan, saved or not, on a drawn line, on what has just traded, or on a tape: as `lotrik:rehearse` does. */
 final class RehearsalController extends ApiController
 {
-    private const MAX_CORNERS = 400;
-
-    /** Longer tapes are for the command line, where no order waits for a worker. */
-    private const MAX_PRINTS = 20_000;
-
-    private const FARTHEST = 100_000;
-
-    public function store(Request $request): JsonResponse
+    public function store(RehearsalRequest $request): JsonResponse
     {
-        $body = JsonBody::of($request, 'tape');
-        $account = $this->accountIn($request, $body);
-        $engine = $this->engine->for($this->user($request), $account);
-        try {
-            $node = Node::of($body);
-            $sample = PlanSample::fromNode($node, $engine, AccountRow::query()->findOrFail($account)->account());
-            $prints = $this->prints($node, $sample, $engine);
-            $node->done();
-            // What has traded began elsewhere: without a price of the trader's own the entry fills where its prints begin.
-            $atPrice = isset($body['line']) || isset($body['price']);
-            $entry = new EntryOrder($sample->side, $sample->basis->quantity, OrderKind::Market, $atPrice ? $sample->basis->price : null, null, $atPrice);
-            $steps = [];
-            $result = (new Rehearsal($sample->contract, $sample->plan, $entry, balance: $sample->balance, ranges: $sample->basis->ranges))
-                ->over($prints, static function (Step $step) use (&$steps): void {
-                    $steps[] = count($steps) < self::MAX_PRINTS ? $step->toArray() : throw WebRefusal::tapeTooLong(self::MAX_PRINTS);
-                });
-        } catch (DocumentFault $fault) {
-            throw Refusal::unreadable($fault);
-        } catch (PlanFault $fault) {
-            throw Refusal::planDoesNotFit($fault, '/document');
-        } catch (LineFault $fault) {
-            throw WebRefusal::line($fault, '/tape');
-        }
-
-        return new JsonResponse($result + ['steps' => $steps, 'entry_level' => $atPrice ? $sample->basis->price : $steps[0]['tick'] ?? $sample->basis->price]);
-    }
-
-    /** One of: `line`, corners in ticks from the entry towards higher prices; `tape`, CSV; `recent`, what has just traded. */
-    private function prints(Node $node, PlanSample $sample, EngineClient $engine): Prints
-    {
-        $given = array_values(array_filter(['line', 'tape', 'recent'], $node->has(...)));
-        if (count($given) !== 1) {
-            throw DocumentFault::at($node->pointer, $given === [] ? 'no prices' : implode(' and ', $given), 'one of line, tape and recent');
-        }
-        if ($given[0] === 'line') {
-            return new DrawnLine($this->corners($node, $sample->basis->price), 0);
-        }
-        if ($given[0] === 'tape') {
-            $tape = $node->raw('tape');
-
-            return new Tape(explode("\n", is_string($tape) ? $tape : throw $node->fault('tape', 'the lines of a tape')), $sample->contract);
-        }
-        if ($node->raw('recent') !== true) {
-            throw $node->fault('recent', 'true');
-        }
-        /** @var list<array{int, int, int, int, int}> $prints */
-        $prints = $engine->call('prints', ['contract' => $sample->contract->code])['body']['prints'];
-
-        return new PrintList(array_map(static fn(array $p): TapePrint => TapePrint::atTheTouch($p[0] * 1000, $p[1], $p[2], $p[3] > 0 ? Side::Buy : Side::Sell), $prints));
-    }
-
-    /** @return non-empty-list<int> in ticks */
-    private function corners(Node $node, int $price): array
-    {
-        $corners = [];
-        foreach ($node->list('line') as $i => $ticks) {
-            if (! is_int($ticks) || abs($ticks) > self::FARTHEST) {
-                throw DocumentFault::at($node->at('line')."/$i", DocumentFault::show($ticks), 'a whole number of ticks from the entry, up to '.self::FARTHEST);
-            }
-            $corners[] = $price + $ticks;
-        }
-        if ($corners === [] || count($corners) > self::MAX_CORNERS) {
-            throw $node->fault('line', 'a list of 1 to '.self::MAX_CORNERS.' corners');
-        }
-
-        return $corners;
+        return new JsonResponse($request->rehearse($this->engine));
     }
 }

@@ -4,76 +4,73 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Http\JsonBody;
+use App\Http\Requests\AccountRequest;
+use App\Http\Requests\CommandRequest;
 use Illuminate\Http\JsonResponse;
-use Illuminate\Http\Request;
 
 /** Flatten, reverse and cancel: for one contract, or for a whole account. */
 final class TradingController extends ApiController
 {
-    public function flatten(Request $request, string $code): JsonResponse
+    public function flatten(CommandRequest $request): JsonResponse
     {
-        return $this->onContract($request, 'flatten', $code);
+        return $this->onContract($request, 'flatten');
     }
 
-    public function reverse(Request $request, string $code): JsonResponse
+    public function reverse(CommandRequest $request): JsonResponse
     {
-        return $this->onContract($request, 'reverse', $code);
+        return $this->onContract($request, 'reverse');
     }
 
     /** Puts an exit plan on the open position, swaps it, or (null) takes it off. */
-    public function cover(Request $request, string $code): JsonResponse
+    public function cover(CommandRequest $request): JsonResponse
     {
-        return $this->onContract($request, 'cover', $code);
+        return $this->onContract($request, 'cover');
     }
 
     /** A stop or a target for the open position, at a level. */
-    public function setExit(Request $request, string $code): JsonResponse
+    public function setExit(CommandRequest $request): JsonResponse
     {
-        return $this->onContract($request, 'set-exit', $code);
+        return $this->onContract($request, 'set-exit');
     }
 
-    public function breakEven(Request $request, string $code): JsonResponse
+    public function breakEven(CommandRequest $request): JsonResponse
     {
-        return $this->onContract($request, 'break-even', $code);
+        return $this->onContract($request, 'break-even');
     }
 
-    public function tighten(Request $request, string $code): JsonResponse
+    public function tighten(CommandRequest $request): JsonResponse
     {
-        return $this->onContract($request, 'tighten', $code);
+        return $this->onContract($request, 'tighten');
     }
 
     /** One entry, or one portion of it, at the market. */
-    public function close(Request $request, string $code): JsonResponse
+    public function close(CommandRequest $request): JsonResponse
     {
-        return $this->onContract($request, 'close-part', $code);
+        return $this->onContract($request, 'close-part');
     }
 
-    public function halfOff(Request $request, string $code): JsonResponse
+    public function halfOff(CommandRequest $request): JsonResponse
     {
-        return $this->onContract($request, 'half-off', $code);
+        return $this->onContract($request, 'half-off');
     }
 
-    public function cancel(Request $request, string $code): JsonResponse
+    public function cancel(CommandRequest $request): JsonResponse
     {
-        return $this->onContract($request, 'cancel-many', $code);
+        return $this->onContract($request, 'cancel-many');
     }
 
-    public function flattenAccount(Request $request, string $id): JsonResponse
+    public function flattenAccount(AccountRequest $request): JsonResponse
     {
-        return $this->command($request, 'flatten-account', $this->account($request, $id), JsonBody::of($request));
+        return $this->command($request, 'flatten-account');
     }
 
-    public function cancelAccount(Request $request, string $id): JsonResponse
+    public function cancelAccount(AccountRequest $request): JsonResponse
     {
-        return $this->command($request, 'cancel-many', $this->account($request, $id), JsonBody::of($request));
+        return $this->command($request, 'cancel-many');
     }
 
-    private function onContract(Request $request, string $op, string $code): JsonResponse
+    private function onContract(CommandRequest $request, string $op): JsonResponse
     {
-        ContractController::find($code);
-        $body = JsonBody::of($request);
-
-        return $this->command($request, $op, $this->accountIn($request, $body), $body, ['contract' => $code]);
+        return $this->command($request, $op, ['contract' => $request->contract()->code]);
     }
 }

@@ -1,0 +1,16 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Requests;
+
+use App\Models\AccountRow;
+
+/** A command or a question for the account in the address. */
+final class AccountRequest extends CommandRequest
+{
+    protected function findAccount(): AccountRow
+    {
+        return $this->ownAccount($this->route('id'));
+    }
+}

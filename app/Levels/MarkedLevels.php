@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Levels;
+
+use App\Engine\Rpc\EngineClient;
+use App\Http\Requests\LevelRequest;
+use App\Http\Resources\LevelResource;
+use App\Http\WebRefusal;
+use App\Models\StoredLevel;
+use App\Models\WriteLock;
+use Lotrik\Refusal\Refusal;
+
+/** The levels that a user has marked, with what the engine says happens there. */
+final readonly class MarkedLevels
+{
+    private const MAX = 100;
+
+    public function __construct(private EngineClient $engine) {}
+
+    /** @throws Refusal where the user has as many as one may have */
+    public function add(StoredLevel $level): void
+    {
+        WriteLock::during(static function () use ($level): void {
+            if (StoredLevel::query()->where('user_id', $level->user_id)->count() >= self::MAX) {
+                throw WebRefusal::tooManyLevels(self::MAX);
+            }
+            $level->save();
+        });
+    }
+
+    /** @return int ms since 1970 UTC by the market's clock */
+    public function now(LevelRequest $request, string $contract): int
+    {
+        return $this->ask($request, $contract, [])['at'];
+    }
+
+    /**
+     * @param array<StoredLevel> $levels
+     *
+     * @return list<array<string, mixed>> as they go out, in the order given
+     */
+    public function told(LevelRequest $request, array $levels): array
+    {
+        $figures = $contracts = [];
+        foreach (array_unique(array_map(static fn(StoredLevel $level): string => $level->contract, $levels)) as $code) {
+            $of = array_values(array_filter($levels, static fn(StoredLevel $level): bool => $level->contract === $code));
+            $contracts[$code] = LevelRequest::listed($code)->contract();
+            $places = array_map(static fn(StoredLevel $level): array => [$level->low, $level->high, $level->since], $of);
+            foreach ($this->ask($request, $code, $places)['figures'] as $i => $found) {
+                $figures[$of[$i]->id] = $found;
+            }
+        }
+
+        return array_map(
+            static fn(StoredLevel $level): array => (new LevelResource($level, $contracts[$level->contract], $figures[$level->id] ?? null))->resolve($request),
+            array_values($levels),
+        );
+    }
+
+    /**
+     * @param list<array{int, int, int}> $levels low, high, since
+     *
+     * @return array{figures: list<array<string, mixed>>, at: int}
+     */
+    private function ask(LevelRequest $request, string $contract, array $levels): array
+    {
+        return $this->engine->for($request->trader(), $request->account()->id)
+            ->call('levels', ['contract' => $contract, 'levels' => $levels, 'off' => $request->off()])['body'];
+    }
+}
