@@ -35,7 +35,7 @@ final class Desk
 
     private readonly DueOrders $dueOrders;
 
-    private readonly LossLimit $lossLimit;
+    private readonly LossWatch $lossWatch;
 
     private readonly Stories $stories;
 
@@ -52,7 +52,7 @@ final class Desk
         $this->recorder = new EventRecorder($state, $timetable);
         $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state));
         $this->dueOrders = new DueOrders($context, $timetable);
-        $this->lossLimit = new LossLimit($context);
+        $this->lossWatch = new LossWatch($context);
         $this->exits = new ExitKeeper($this->recorder);
         $this->flattening = new Flattening($context);
         $this->stories = new Stories($this->recorder);
@@ -248,7 +248,7 @@ final class Desk
                 $this->dueOrders->settle($holding);
                 $this->stories->tell($holding);
             }
-            $losers = $this->lossLimit->look($holding, $at);
+            $losers = $this->lossWatch->check($holding, $at);
             foreach ($losers as $loser) {
                 $this->flattening->advance($loser);
             }

@@ -97,69 +97,10 @@ final class Holding
         return null;
     }
 
-    /** The tightest stop that the position's exits have now, in ticks. */
-    public function tightestStop(): ?int
+    /** Which of its lots have a stop. */
+    public function coverage(): Coverage
     {
-        $sign = $this->position->lots <=> 0;
-        $stops = array_column($this->protected(), 'stop');
-
-        return $stops === [] ? null : ($sign > 0 ? max($stops) : min($stops));
-    }
-
-    /** @return list<array{lots: int, stop: int}> lots that a live stop protects, and its tick */
-    public function protected(): array
-    {
-        $protected = [];
-        foreach ($this->entries as $entry) {
-            foreach ($entry->exits->slots() as $slot) {
-                $stop = $this->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
-                if ($stop !== null && $stop->trigger !== null && $slot->lots > 0 && ! $stop->isLeftBehind()) {
-                    $protected[] = ['lots' => min($slot->lots, $stop->leaves()), 'stop' => $stop->trigger];
-                }
-            }
-        }
-
-        return $protected;
-    }
-
-    public function unprotected(): int
-    {
-        return abs($this->position->lots) - array_sum(array_column($this->protected(), 'lots'));
-    }
-
-    /** @return list<ExitSlot> lots that have no stop, or one that the market has left behind */
-    public function bare(): array
-    {
-        return array_column($this->bareByEntry(), 1);
-    }
-
-    /** @return list<array{int, ExitSlot}> the same, with the entry that they are of */
-    public function bareByEntry(): array
-    {
-        $bare = [];
-        foreach ($this->entries as $id => $entry) {
-            foreach ($entry->exits->slots() as $slot) {
-                $stop = $this->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
-                if ($slot->lots > 0 && (! $slot->wantsStop() || $stop?->isLeftBehind() === true)) {
-                    $bare[] = [$id, $slot];
-                }
-            }
-        }
-
-        return $bare;
-    }
-
-    /** Unprotected lots whose plan has no stop, on purpose: no alarm, a quiet word. */
-    public function unstoppedByPlan(): int
-    {
-        $lots = 0;
-        foreach ($this->entries as $entry) {
-            foreach ($entry->exits->slots() as $slot) {
-                $lots += $slot->portion->stop === null && $slot->stop === null && $entry->exits->plan->name !== null ? $slot->lots : 0;
-            }
-        }
-
-        return $lots;
+        return new Coverage($this);
     }
 
     /** Takes lots that closed by hand off the exits: oldest entry first, portion by portion. */

@@ -4,9 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
-use Lotrik\Desk\Account;
-use Lotrik\Desk\Desk;
 use Lotrik\Money\Money;
+use Lotrik\Money\RateTable;
 
 /**
  * What an account has at risk and what its day has brought, in its base currency, with each contract in its own.
@@ -30,33 +29,32 @@ final readonly class AccountRisk
         public array $byContract,
     ) {}
 
-    /** @param int $at ms since 1970 UTC */
-    public static function of(Account $account, Desk $desk, int $at): self
+    /**
+     * @param Money                         $limit     the daily loss limit
+     * @param array<string, MarkedPosition> $positions by contract, marked at the prices at which the trader could get out now
+     */
+    public static function of(RateTable $rates, Money $limit, array $positions, DayResult $day): self
     {
-        $base = $account->rates->toBase(...);
-        $risk = $locked = $fromHere = $open = Money::zero($account->rates->base);
+        $risk = $locked = $fromHere = $open = Money::zero($rates->base);
         $unprotected = 0;
         $byContract = [];
-        foreach ($desk->state->holdings as $code => $holdings) {
-            $position = ($holdings[$account->id] ?? null)?->position;
-            if ($position === null || $position->lots === 0) {
+        foreach ($positions as $code => $marked) {
+            $position = $marked->position;
+            if ($position->lots === 0) {
                 continue;
             }
-            $contract = $desk->state->contracts[$code];
-            $mark = $desk->quote($code)->exit($position->lots);
-            $of = OpenRisk::of($position, $contract, $holdings[$account->id]->protected(), $mark);
-            $here = $contract->money($mark === null ? 0 : $position->openTicks($mark));
+            $of = OpenRisk::of($position, $marked->contract, $marked->protected, $marked->mark);
+            $here = $marked->contract->money($marked->mark === null ? 0 : $position->openTicks($marked->mark));
             $byContract[$code] = ['lots' => $position->lots, 'risk' => $of, 'open' => $here];
-            $risk = $risk->plus($base($of->risk));
-            $locked = $locked->plus($base($of->lockedIn));
-            $fromHere = $fromHere->plus($base($of->fromHere));
-            $open = $open->plus($base($here));
+            $risk = $risk->plus($rates->toBase($of->risk));
+            $locked = $locked->plus($rates->toBase($of->lockedIn));
+            $fromHere = $fromHere->plus($rates->toBase($of->fromHere));
+            $open = $open->plus($rates->toBase($here));
             $unprotected += $of->unprotected;
         }
-        $day = DayResult::of($account, $desk->state, $at);
         $net = $day->realised->minus($day->fees)->plus($open);
-        $limit = $account->dailyLossLimit;
+        $room = $net->isNegative() ? $limit->plus($net) : $limit;
 
-        return new self($risk, $locked, $fromHere, $unprotected, $day->realised, $open, $day->fees, $net, $net->isNegative() ? $limit->plus($net) : $limit, $byContract);
+        return new self($risk, $locked, $fromHere, $unprotected, $day->realised, $open, $day->fees, $net, $room, $byContract);
     }
 }

@@ -39,7 +39,7 @@ final class ClosingDownTest extends TestCase
         $system = new TestSystem(self::DELAY, contract: $contract, at: $at);
         $system->place('buy', 2, plan: TestSystem::plan());
         $system->step(6 * self::DELAY);
-        self::assertSame([2, 0], [$system->lots(), $system->holding()->unprotected()]);
+        self::assertSame([2, 0], [$system->lots(), $system->holding()->coverage()->unprotected()]);
 
         return $system;
     }

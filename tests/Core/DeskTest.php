@@ -195,7 +195,7 @@ final class DeskTest extends TestCase
         $refusal = $system->refusal('cancel-many', ['contract' => TestSystem::CODE, 'exits' => true]);
         self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem->value, $refusal->facts]);
         $system->take('cancel-many', ['contract' => TestSystem::CODE, 'exits' => true, 'leave_unprotected' => true]);
-        self::assertSame([2, []], [$system->holding()->unprotected(), $system->working()]);
+        self::assertSame([2, []], [$system->holding()->coverage()->unprotected(), $system->working()]);
     }
 
     public function testModifyChangesPriceAndLotsAndRefusesWhatMakesNoSense(): void

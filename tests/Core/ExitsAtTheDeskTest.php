@@ -155,7 +155,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $system->setExit('stop', $at - 6);
         $system->setExit('target', $at + 4);
         self::assertSame([[1 => -6], [1 => 4]], [$system->stops($at), $system->targets($at)]);
-        self::assertSame([0, 3], [$system->holding()->unprotected(), $system->working(Role::Target)[0]->leaves()]);
+        self::assertSame([0, 3], [$system->holding()->coverage()->unprotected(), $system->working(Role::Target)[0]->leaves()]);
         $system->push($at + 4 - $system->last());
         $system->push(1);
         self::assertSame([0, []], [$system->lots(), $system->working()], 'the target took the stop with it');
@@ -188,9 +188,9 @@ final class ExitsAtTheDeskTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan('"stop":null,"portions":[{"rest":true,"target":{"ticks":9}}]'));
-        self::assertSame([2, 2], [$system->holding()->unprotected(), $system->holding()->unstoppedByPlan()]);
+        self::assertSame([2, 2], [$system->holding()->coverage()->unprotected(), $system->holding()->coverage()->unstoppedByPlan()]);
         $system->place('buy', 1);
-        self::assertSame([3, 2], [$system->holding()->unprotected(), $system->holding()->unstoppedByPlan()]);
+        self::assertSame([3, 2], [$system->holding()->coverage()->unprotected(), $system->holding()->coverage()->unstoppedByPlan()]);
     }
 
     public function testAStopRemembersWhereItHasStood(): void
@@ -221,9 +221,9 @@ final class ExitsAtTheDeskTest extends TestCase
         $stop = $system->working(Role::Stop)[0]->id;
         $refusal = $system->refusal('cancel', ['order' => $stop]);
         self::assertSame(['would-unprotect', ['unprotected' => 1]], [$refusal->problem->value, $refusal->facts]);
-        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
         $system->take('cancel', ['order' => $stop, 'leave_unprotected' => true]);
-        self::assertSame(1, $system->holding()->unprotected());
+        self::assertSame(1, $system->holding()->coverage()->unprotected());
     }
 
     public function testAHandMoveThatTightensLeavesTheRatchetsOn(): void
@@ -348,10 +348,10 @@ final class ExitsAtTheDeskTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 2);
         $at = $system->average();
-        self::assertSame(2, $system->holding()->unprotected());
+        self::assertSame(2, $system->holding()->coverage()->unprotected());
         $system->push($at + 6 - $system->last());
         $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan()]);
-        self::assertSame([[1 => -7, 2 => -7], [1 => 9], 0], [$system->stops($at), $system->targets($at), $system->holding()->unprotected()], 'best profit counts from now');
+        self::assertSame([[1 => -7, 2 => -7], [1 => 9], 0], [$system->stops($at), $system->targets($at), $system->holding()->coverage()->unprotected()], 'best profit counts from now');
         $system->push(1);
         self::assertSame([1 => 2, 2 => 2], $system->stops($at));
     }
@@ -362,7 +362,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $system->place('buy', 2, plan: TestSystem::plan());
         $at = $system->average();
         $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":12}')]);
-        self::assertSame([[1 => -12], [], 0], [$system->stops($at), $system->targets($at), $system->holding()->unprotected()]);
+        self::assertSame([[1 => -12], [], 0], [$system->stops($at), $system->targets($at), $system->holding()->coverage()->unprotected()]);
         self::assertSame(2, $system->working(Role::Stop)[0]->leaves());
         $system->place('sell', 1);
         self::assertSame(1, $system->working(Role::Stop)[0]->leaves());
@@ -375,7 +375,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $refusal = $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null]);
         self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem->value, $refusal->facts]);
         $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null, 'leave_unprotected' => true]);
-        self::assertSame([2, []], [$system->holding()->unprotected(), $system->working()]);
+        self::assertSame([2, []], [$system->holding()->coverage()->unprotected(), $system->working()]);
     }
 
     public function testAPlanWhoseStopIsPassedIsRefusedWithThePriceUnlessToldToCloseNow(): void

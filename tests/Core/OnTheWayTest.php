@@ -77,7 +77,7 @@ final class OnTheWayTest extends TestCase
         $order = $system->place('buy', 2, plan: TestSystem::plan());
         $system->take('cancel', ['order' => $order]);
         $system->step(8 * self::DELAY);
-        self::assertSame([OrderState::Filled, 2, 0], [$system->order($order)->state, $system->lots(), $system->holding()->unprotected()]);
+        self::assertSame([OrderState::Filled, 2, 0], [$system->order($order)->state, $system->lots(), $system->holding()->coverage()->unprotected()]);
     }
 
     private function bornStops(): TestSystem
@@ -134,7 +134,7 @@ final class OnTheWayTest extends TestCase
         self::assertSame('would-unprotect', $system->refusal('cancel', ['order' => $stop->id])->problem->value);
         $system->take('cancel', ['order' => $stop->id, 'leave_unprotected' => true]);
         $system->step(8 * self::DELAY);
-        self::assertSame([OrderState::Cancelled, 1], [$stop->state, $system->holding()->unprotected()]);
+        self::assertSame([OrderState::Cancelled, 1], [$stop->state, $system->holding()->coverage()->unprotected()]);
     }
 
     /** A kill while it is remembered changes nothing. */

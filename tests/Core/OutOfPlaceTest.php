@@ -42,6 +42,6 @@ final class OutOfPlaceTest extends TestCase
         $system->system->desk->report(TestSystem::CODE, [new ExecutionReport(ExecType::Filled, $order, 2, $price, print: 1)], $system->now());
         $system->system->desk->react(TestSystem::CODE, $system->now());
         self::assertSame(2, $system->lots());
-        self::assertSame([[2], 0], [array_map(static fn($o): int => $o->quantity, $system->working(\Lotrik\Order\Role::Stop)), $system->holding()->unprotected()]);
+        self::assertSame([[2], 0], [array_map(static fn($o): int => $o->quantity, $system->working(\Lotrik\Order\Role::Stop)), $system->holding()->coverage()->unprotected()]);
     }
 }

@@ -37,7 +37,7 @@ final class PositionPlanTest extends TestCase
         self::assertSame([2 => 1], array_filter($this->lots($system)), 'the first portion is out at its target');
         $system->place('buy', 1);
         self::assertSame([1 => 1, 2 => 1], $this->lots($system), 'what was added without a plan joins, and fills the first portion again');
-        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
         foreach ($system->stops() as $stop) {
             self::assertGreaterThanOrEqual($at - 6, $stop, 'no lot has a looser stop than it had');
         }
@@ -66,7 +66,7 @@ final class PositionPlanTest extends TestCase
         self::assertSame(3, $system->holding()->set()?->exits->openLots());
         self::assertSame([1 => $tight], $system->stops());
         self::assertSame(1, count($system->working(Role::Stop)));
-        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
     }
 
     public function testTheFirstTargetCancelsWhatStillWorksOfTheOrdersThatJoined(): void
@@ -102,11 +102,11 @@ final class PositionPlanTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('sell', 2);
-        self::assertSame(2, $system->holding()->unprotected());
+        self::assertSame(2, $system->holding()->coverage()->unprotected());
         $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(self::PLAN)]);
         $system->place('sell', 2);
         self::assertSame([1 => 1, 2 => 3], $this->lots($system));
-        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
     }
 
     /** @return array<int, int> portion → open lots */

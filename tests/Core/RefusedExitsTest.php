@@ -65,7 +65,7 @@ final class RefusedExitsTest extends TestCase
         $this->take('place', ['side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":{"ticks":8}},{"rest":true,"target":null}]')]);
         $holding = $this->system->desk->state->holding(1, TestSystem::CODE);
         self::assertSame(2, $holding->position->lots);
-        self::assertGreaterThan(0, $holding->unprotected(), 'which is what the alarm is about');
+        self::assertGreaterThan(0, $holding->coverage()->unprotected(), 'which is what the alarm is about');
         self::assertNotEmpty(array_filter($this->events, static fn($e): bool => $e instanceof OrderRejected));
         $tries = $this->tries();
         for ($i = 0; $i < 40; $i++) {
@@ -87,7 +87,7 @@ final class RefusedExitsTest extends TestCase
         $this->take('place', ['side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => TestSystem::contract()->price(TestSystem::START - 13)]);
         $this->take('place', ['side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"rest":true,"target":{"ticks":8}}]')]);
         $holding = $this->system->desk->state->holding(1, TestSystem::CODE);
-        self::assertSame([0, 1], [$holding->unprotected(), count($holding->refusedExits)], 'the stop came first, the target was refused');
+        self::assertSame([0, 1], [$holding->coverage()->unprotected(), count($holding->refusedExits)], 'the stop came first, the target was refused');
         $this->take('cancel-many', []);
         $this->at += 1000;
         $this->push(1);
@@ -101,7 +101,7 @@ final class RefusedExitsTest extends TestCase
         $holding = $this->system->desk->state->holding(1, TestSystem::CODE);
         self::assertCount(2, $holding->working);
         $this->take('flatten', []);
-        self::assertSame([2, true, 0], [$holding->position->lots, $holding->isClosingDown(), $holding->unprotected()]);
+        self::assertSame([2, true, 0], [$holding->position->lots, $holding->isClosingDown(), $holding->coverage()->unprotected()]);
         $placed = count($this->events);
         $this->push(1);
         self::assertSame($placed, count($this->events), 'not within the second');

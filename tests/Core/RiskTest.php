@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\AccountFigures;
 use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Order\OrderState;
@@ -101,7 +102,7 @@ final class RiskTest extends TestCase
     {
         $system = new TestSystem();
         $account = TestSystem::account(1);
-        $risk = static fn(): AccountRisk => AccountRisk::of($account, $system->system->desk, 1_793_611_800_000);
+        $risk = static fn(): AccountRisk => AccountFigures::risk($account, $system->system->desk, 1_793_611_800_000);
         self::assertSame('500.00', $risk()->lossRoom->exact());
         $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":40}'));
         $at = $system->average();

@@ -188,7 +188,7 @@ final class SessionTest extends TestCase
         $this->shut($system);
         $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":2}}]')]);
         $system->step(50);
-        self::assertSame([2, 0], [$system->lots(), $system->holding()->unprotected()]);
+        self::assertSame([2, 0], [$system->lots(), $system->holding()->coverage()->unprotected()]);
         $this->open($system);
         self::assertSame(0, $system->lots(), 'the market was beyond the target already');
     }

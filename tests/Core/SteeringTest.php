@@ -41,7 +41,7 @@ final class SteeringTest extends TestCase
         $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $second]);
         self::assertSame(1, $system->lots());
         self::assertSame(6, $system->average() - array_values($system->stops())[0], 'the older entry is untouched');
-        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
     }
 
     /** With a delay the target fills while the close is on its way: the venue lowers the close by the same lots. */
@@ -56,7 +56,7 @@ final class SteeringTest extends TestCase
         $system->step(30);
         self::assertSame(1, $system->lots(), 'the runner is still open');
         self::assertSame(OrderState::Filled, $target->state);
-        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
     }
 
     public function testBreakEvenPlusFeesPutsTheStopsWhereTheRoundTripIsPaid(): void
@@ -77,7 +77,7 @@ final class SteeringTest extends TestCase
         $at = $system->average();
         $system->take('set-exit', ['contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5), 'target' => TestSystem::contract()->price($at + 8)]);
         self::assertSame([[1 => -5], [1 => 8]], [$system->stops($at), $system->targets($at)]);
-        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
         $system->push($at + 8 - $system->last());
         self::assertSame([0, []], [$system->lots(), $system->working()], 'the one that fills takes the other with it');
         $system->place('buy', 1);
@@ -121,7 +121,7 @@ final class SteeringTest extends TestCase
     {
         $system = new TestSystem();
         $entry = $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":4,"kind":"stop-limit","limit_ticks":0}'));
-        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
         // One sweep takes every bid down to far beyond the stop's limit before the stop has its turn.
         $stop = $system->working(Role::Stop)[0];
         $market = $system->system->market(TestSystem::CODE);
@@ -129,7 +129,7 @@ final class SteeringTest extends TestCase
         $system->step(1);
         self::assertSame(2, $system->lots());
         self::assertTrue($stop->isLeftBehind());
-        self::assertSame($system->lots(), $system->holding()->unprotected());
+        self::assertSame($system->lots(), $system->holding()->coverage()->unprotected());
         $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry]);
         self::assertSame([0, []], [$system->lots(), $system->working()], 'one press closes it at the market');
     }
@@ -143,9 +143,9 @@ final class SteeringTest extends TestCase
         $system->push($at + 4 - $system->last());
         $system->take('cancel', ['order' => $system->working(Role::Stop)[1]->id, 'leave_unprotected' => true]);
         $kept = [$system->working(Role::Stop)[0]->id, $system->working(Role::Stop)[1]->id];
-        self::assertSame(1, $system->holding()->unprotected());
+        self::assertSame(1, $system->holding()->coverage()->unprotected());
         $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}'), 'only' => 'unprotected']);
-        self::assertSame(0, $system->holding()->unprotected());
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
         self::assertSame([$at, $at, $at - 5], array_map(static fn($o): ?int => $o->trigger, $system->working(Role::Stop)));
         self::assertSame($kept, array_map(static fn($o): int => $o->id, array_slice($system->working(Role::Stop), 0, 2)));
         self::assertSame([1], array_keys($system->targets()), 'the target of the lot that changed its plan is gone');

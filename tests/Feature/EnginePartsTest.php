@@ -154,7 +154,7 @@ final class EnginePartsTest extends TestCase
         $buy = ['contract' => 'DULZ6', 'side' => 'buy', 'kind' => 'market', 'quantity' => 1];
         $taken = static function (float $now, string $op, array $body) use ($rate, $system): bool {
             try {
-                $rate->count($op, 1, $body, $system->system->desk, $now);
+                $rate->count($op, 1, $body, $system->system->desk->state, $now);
 
                 return true;
             } catch (\Lotrik\Refusal\Refusal $refusal) {

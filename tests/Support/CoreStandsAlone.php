@@ -23,6 +23,16 @@ final class CoreStandsAlone
             ->because('the rules run the same in the engine, the rehearsal and the tests');
     }
 
+    /** What is at risk is worked out of positions, prices and rates: risk knows no desk. */
+    public function testRiskKnowsNoDesk(): Rule
+    {
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Lotrik\Risk'))
+            ->shouldNot()->dependOn()
+            ->classes(Selector::inNamespace('Lotrik\Desk'), Selector::inNamespace('Lotrik\Venue'))
+            ->because('the same figures serve the desk, its previews and whoever else has positions');
+    }
+
     /** Applying an event records: whoever does it knows no refusal, no fault, no check and no clock, and nobody who decides. */
     public function testWhatAppliesEventsDecidesNothing(): Rule
     {
@@ -37,7 +47,7 @@ final class CoreStandsAlone
                 Selector::classname('/^(.*Exception|.*Error)$/', true), Selector::inNamespace('Lotrik\Desk\Check'), Selector::inNamespace('Lotrik\Desk\Command'), Selector::inNamespace('Lotrik\Venue'), Selector::inNamespace('Psr\Clock'),
                 ...array_map(Selector::classname(...), [
                     Desk\Desk::class, Desk\Intake::class, Desk\Fills::class, Desk\PlanTicks::class, Desk\Quote::class, Desk\EventRecorder::class, Desk\Timetable::class,
-                    Desk\LossLimit::class, Desk\Flattening::class, Desk\ExitKeeper::class, ExitPlan\ExitPlan::class, ExitPlan\Basis::class, ExitPlan\Distance::class,
+                    Desk\LossWatch::class, Desk\Flattening::class, Desk\ExitKeeper::class, ExitPlan\ExitPlan::class, ExitPlan\Basis::class, ExitPlan\Distance::class,
                     \DateTimeImmutable::class,
                 ]),
             )

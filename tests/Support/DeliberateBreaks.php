@@ -100,7 +100,7 @@ final class DeliberateBreaks
         yield 'an if-touched order is a stop' => ['Order\OrderKind', '$this === self::IfTouched ? $side->opposite() : $side', '$side'];
         yield 'a held order is released at once' => ['Desk\ReleaseCondition', '$at >= $this->releaseAt', 'true'];
         yield 'fill or kill takes what there is' => ['Venue\Venue', '($found = $this->available($order)) < $order->lots', '($found = $this->available($order)) < 0'];
-        yield 'the loss limit is never reached' => ['Desk\LossLimit', 'plus($net)->isPositive()', 'plus($net)->isPositive() || true'];
+        yield 'the loss limit is never reached' => ['Risk\LossLimit', '! $limit->plus($net)->isPositive()', 'false'];
         yield 'flatten takes the stops first' => ['Desk\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
         yield 'a target on the losing side' => ['ExitPlan\EntryExits', '$anchor + $sign * $slot->portion->target', '$anchor - $sign * $slot->portion->target'];
         yield 'a stop that follows its anchor downwards' => ['ExitPlan\EntryExits', '$slot->stop === null || $this->tighter($level, $slot->stop) ? $level : $slot->stop', '$level'];
@@ -118,7 +118,7 @@ final class DeliberateBreaks
         yield 'targets stay while it flattens' => ['Desk\ExitKeeper', '$slot->wantsTarget() && ! $holding->isClosingDown()', '$slot->wantsTarget()'];
         yield 'a close of one portion takes the oldest lots' => ['Desk\DeskState', '$left = $entry === null ? $event->closes', '$left = true ? $event->closes'];
         yield 'a close is no partner of its stop' => ['Desk\DeskOrder', 'return $this->entry !== null ?', 'return $this->role->isExit() ?'];
-        yield 'a stop-limit left behind counts as protection' => ['Desk\Holding', ' && ! $stop->isLeftBehind()', ''];
+        yield 'a stop-limit left behind counts as protection' => ['Desk\Coverage', ' && ! $stop->isLeftBehind()', ''];
         yield 'a stop is passed only beyond its level' => ['Order\Passed', '$mark >= $trigger : $mark <= $trigger', '$mark > $trigger : $mark < $trigger'];
         yield 'a target that rounds down' => ['ExitPlan\Distance', 'RoundingMode::HALF_UP)->toInt()', 'RoundingMode::DOWN)->toInt()'];
         yield 'a lock that does not cover the fees' => ['Contract\Contract', 'RoundingMode::CEILING', 'RoundingMode::FLOOR'];
@@ -137,9 +137,9 @@ final class DeliberateBreaks
         yield 'the end of the session leaves a reversal going' => ['Desk\ClosingDown', '$this === self::Not ? self::Not : self::Flattening', '$this'];
         yield 'a flatten is heard once only' => ['Desk\Command\Flatten', '$holding->closing === ClosingDown::Flattening ? $starts', '$holding->isClosingDown() ? $starts'];
         yield 'what comes after a reversal is not checked' => ['Desk\Flattening', '$ticket->refusal === null', 'true'];
-        yield 'a barred account keeps what came in' => ['Desk\LossLimit', '$this->holdsAllTheSame($holding) ? [$holding] : []', '[]'];
-        yield 'a bar leaves a reversal going' => ['Desk\LossLimit', '$holding->closing !== ClosingDown::Flattening', '! $holding->isClosingDown()'];
-        yield 'the loss is marked at the last trade alone' => ['Desk\LossLimit', 'Passed::clamped($quote->last, $quote->bid, $quote->ask)', '$quote->last'];
+        yield 'a barred account keeps what came in' => ['Desk\LossWatch', '$this->holdsAllTheSame($holding) ? [$holding] : []', '[]'];
+        yield 'a bar leaves a reversal going' => ['Desk\LossWatch', '$holding->closing !== ClosingDown::Flattening', '! $holding->isClosingDown()'];
+        yield 'the loss is marked at the last trade alone' => ['Risk\LossLimit', 'Passed::clamped($last, $bid, $ask)', '$last'];
         yield 'a flatten whose close is refused tries at once' => ['Desk\Flattening', ' && ! $holding->wasJustRefused(Holding::FLATTEN, $this->context->recorder->at)', ''];
         // Checks before an order is taken.
         yield 'a barred account may enter' => ['Desk\Check\NotBarred', 'return $ticket->mayOpen() && ', 'return false && '];

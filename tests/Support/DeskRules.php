@@ -124,7 +124,7 @@ final class DeskRules
             }
         }
         if ($holding->refusedExits === []) {
-            self::must(abs($holding->position->lots) - $wanted === $holding->unprotected(), "$where: unprotected lots");
+            self::must(abs($holding->position->lots) - $wanted === $holding->coverage()->unprotected(), "$where: unprotected lots");
         }
     }
 

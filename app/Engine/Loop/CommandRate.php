@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Engine\Loop;
 
 use App\Http\WebRefusal;
-use Lotrik\Desk\Desk;
-use Lotrik\Order\Side;
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\OnlyReduces;
 use Lotrik\Refusal\Refusal;
 
 /**
@@ -23,10 +23,15 @@ final class CommandRate
     /** @var array<int, array{float, float}> account → commands left, and when that was counted, in seconds */
     private array $left = [];
 
-    /** @param array<array-key, mixed> $body @throws Refusal */
-    public function count(string $op, int $account, array $body, Desk $desk, float $now): void
+    /**
+     * @param array<array-key, mixed> $body
+     * @param float                   $now  in seconds, of whatever clock
+     *
+     * @throws Refusal
+     */
+    public function count(string $op, int $account, array $body, DeskState $state, float $now): void
     {
-        if (! in_array($op, ['place', 'place-pair', 'modify', 'reverse'], true) || ($op !== 'reverse' && self::onlyReduces($op, $account, $body, $desk))) {
+        if (OnlyReduces::is($op, $account, $body, $state)) {
             return;
         }
         [$left, $at] = $this->left[$account] ?? [(float) self::BURST, $now];
@@ -37,20 +42,5 @@ final class CommandRate
             throw WebRefusal::tooManyCommands(self::A_SECOND);
         }
         $this->left[$account] = [$left - 1, $now];
-    }
-
-    /** @param array<array-key, mixed> $body */
-    private static function onlyReduces(string $op, int $account, array $body, Desk $desk): bool
-    {
-        if ($op === 'modify') {
-            $order = $desk->state->orders[$body['order'] ?? 0] ?? null;
-
-            return $order === null || $order->role->isReduceOnly();
-        }
-        $side = is_string($body['side'] ?? null) ? Side::tryFrom($body['side']) : null;
-        $contract = $body['contract'] ?? null;
-
-        return $side !== null && is_string($contract) && isset($desk->state->contracts[$contract]) && ($body['closing'] ?? null) !== 'through'
-            && $desk->state->holding($account, $contract)->position->closedBy($side, 1) > 0;
     }
 }

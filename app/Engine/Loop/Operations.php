@@ -17,7 +17,9 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account;
 use Lotrik\Desk\Answer;
 use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Flatness;
 use Lotrik\Desk\Holding;
+use Lotrik\Desk\PlansInUse;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\PlanFault;
@@ -59,7 +61,7 @@ final class Operations
         }
         $account = $this->owned($request);
         if (in_array($request->op, $this->system->desk->operations(), true)) {
-            $this->rate->count($request->op, $account->id, $request->body, $this->system->desk, hrtime(true) / 1e9);
+            $this->rate->count($request->op, $account->id, $request->body, $this->system->desk->state, hrtime(true) / 1e9);
             $answer = $this->system->take($request->op, $account->id, $request->body, $request->fingerprint, $at);
 
             return fn(): array => $this->commandAnswer($request->op, $account, $answer);
@@ -89,7 +91,7 @@ final class Operations
             'risk' => RiskView::of($account, $this->system->desk, $at),
             'snapshot' => $this->snapshot($account->id),
             'plan-basis' => $this->planBasis($request),
-            'plans-used' => ['names' => $this->plansUsed($account->id)],
+            'plans-used' => ['names' => PlansInUse::of($account->id, $this->system->desk->state)],
             'prints', 'depth-history', 'tape', 'bars', 'levels' => $this->watched($request),
             default => throw new \LogicException("no operation {$request->op}"),
         }];
@@ -129,26 +131,6 @@ final class Operations
             'bars' => $watching->bars(BarKind::from((string) ($body['by'] ?? '')), (int) ($body['size'] ?? 0), (int) ($body['most'] ?? 0)),
             default => $watching->levels((array) ($body['levels'] ?? []), (int) ($body['off'] ?? 1)),
         };
-    }
-
-    /** @return array<string, string> names of the exit plans that working orders or open lots of an account are under → where */
-    private function plansUsed(int $account): array
-    {
-        $used = [];
-        foreach ($this->system->desk->state->holdings as $code => $holdings) {
-            foreach (($holdings[$account] ?? null)->entries ?? [] as $entry) {
-                if ($entry->exits->openLots() > 0 && $entry->exits->plan->name !== null) {
-                    $used[$entry->exits->plan->name] = "it covers the open position in $code";
-                }
-            }
-            foreach (($holdings[$account] ?? null)->working ?? [] as $order) {
-                if ($order->planName !== null) {
-                    $used[$order->planName] ??= "order {$order->id} in $code was sent with it";
-                }
-            }
-        }
-
-        return $used;
     }
 
     public function ahead(int $order): ?int
@@ -235,16 +217,14 @@ final class Operations
         return OrderResource::write($row, $contracts[$row['contract_code']], $contracts[$row['watched_code'] ?? ''] ?? null);
     }
 
-    /** @return array<string, mixed> how far a flatten has come, in words */
+    /** @return array<string, mixed> how far a flatten has come */
     private function flatness(Holding $holding): array
     {
-        $left = abs($holding->position->lots);
-        $contract = $this->system->desk->state->contracts[$holding->contract];
-        $stops = array_values(array_unique(array_map(static fn(array $p): string => $contract->price($p['stop']), $holding->protected())));
+        $flatness = new Flatness($holding, $this->system->desk->state->contracts[$holding->contract]);
 
         return [
-            'contract' => $holding->contract, 'quantity' => $holding->position->lots, 'flattening' => $holding->isClosingDown(), 'stops' => $stops,
-            'words' => $left === 0 ? 'flat' : "not flat: $left left".($stops === [] ? ', no stop' : ', stop '.implode(' and ', $stops)),
+            'contract' => $holding->contract, 'quantity' => $holding->position->lots, 'flattening' => $flatness->isUnderWay,
+            'stops' => $flatness->stops, 'words' => $flatness->words,
         ];
     }
 

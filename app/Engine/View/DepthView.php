@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\View;
 
+use Lotrik\Watching\DepthChange;
 use Lotrik\Watching\DepthColumn;
 use Lotrik\Watching\DepthHistory;
 use Lotrik\Watching\DepthStep;
@@ -14,9 +15,6 @@ final class DepthView
 {
     /** Sums are told for so many ticks from the best price on each side. */
     private const WITHIN = [3, 5, 10, 20];
-
-    /** How far back a change at a price is counted from, in ms. */
-    private const CHANGE_MS = 1_000;
 
     /** What counts as just traded, in ms. */
     private const JUST_MS = 10_000;
@@ -48,7 +46,7 @@ final class DepthView
         $just = $depth->justTraded(self::JUST_MS);
 
         return [
-            'contract' => $contract, 'just' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($just), $just), 'columns' => $columns, 'sums' => $sums, 'changed' => self::changed($depth),
+            'contract' => $contract, 'just' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($just), $just), 'columns' => $columns, 'sums' => $sums, 'changed' => DepthChange::of($depth),
             'unusual' => $depth->typical->unusual(), 'full' => $depth->typical->percentile(99),
         ];
     }
@@ -60,26 +58,5 @@ final class DepthView
             'at' => $column->at, 'from' => $column->from, 'lots' => $column->run(),
             'trades' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($column->trades()), $column->trades()),
         ];
-    }
-
-    /**
-     * Where much has changed: by as many lots as the middle price holds, and by two at least.
-     *
-     * @return list<array{int, int}> tick, and by how many lots what rests there has changed within the last second
-     */
-    private static function changed(DepthHistory $depth): array
-    {
-        $now = $depth->last()?->levels() ?? [];
-        $then = $depth->before(self::CHANGE_MS)?->levels() ?? [];
-        $much = max(2, $depth->typical->percentile(50));
-        $changed = [];
-        foreach ($now + $then as $tick => $_) {
-            $by = ($now[$tick] ?? 0) - ($then[$tick] ?? 0);
-            if (abs($by) >= $much) {
-                $changed[] = [$tick, $by];
-            }
-        }
-
-        return $changed;
     }
 }

@@ -23,7 +23,7 @@ final class PositionView
         $position = $holding->position;
         $mark = $quote->exit($position->lots);
         $open = $mark === null || $position->lots === 0 ? null : $position->openTicks($mark);
-        $risk = OpenRisk::of($position, $contract, $holding->protected(), $mark);
+        $risk = OpenRisk::of($position, $contract, $holding->coverage()->protected(), $mark);
 
         return [
             'account' => $holding->account, 'contract' => $holding->contract, 'quantity' => $position->lots,
@@ -32,7 +32,7 @@ final class PositionView
             // A third of a tick shows in the money; ticks are whole, rounded against the trader.
             'open_ticks' => $open?->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0,
             'open_money' => $contract->money($open ?? 0)->exact(),
-            'unprotected' => $holding->unprotected(), 'unstopped_by_plan' => $holding->unstoppedByPlan(), 'sequence' => $holding->sequence,
+            'unprotected' => $holding->coverage()->unprotected(), 'unstopped_by_plan' => $holding->coverage()->unstoppedByPlan(), 'sequence' => $holding->sequence,
             'currency' => $contract->currency->code,
             'average_words' => $position->lots === 0 ? null : $contract->writeAverage($position->average),
             'average_level' => $position->lots === 0 ? null : $position->average->toScale(0, RoundingMode::HALF_UP)->toInt(),

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Engine\View;
 
 use Lotrik\Desk\Account;
+use Lotrik\Desk\AccountFigures;
 use Lotrik\Desk\Desk;
-use Lotrik\Risk\AccountRisk;
 
 /** An account's risk as it goes out: totals in its base currency, contracts in their own. */
 final class RiskView
@@ -18,7 +18,7 @@ final class RiskView
      */
     public static function of(Account $account, Desk $desk, int $at): array
     {
-        $risk = AccountRisk::of($account, $desk, $at);
+        $risk = AccountFigures::risk($account, $desk, $at);
         $byContract = [];
         foreach ($risk->byContract as $code => ['lots' => $lots, 'risk' => $of, 'open' => $open]) {
             $byContract[] = [

@@ -44,7 +44,7 @@ final class PutPlanOn implements Command
         if ($holding->isClosingDown()) {
             throw Refusal::flattening($contract->code, 'it needs no plan any more');
         }
-        $lots = $onlyBare ? array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $holding->bare())) : abs($holding->position->lots);
+        $lots = $onlyBare ? array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $holding->coverage()->slotsWithoutStop())) : abs($holding->position->lots);
         if ($lots === 0) {
             throw Refusal::nothingToCover($contract->code);
         }
@@ -59,7 +59,7 @@ final class PutPlanOn implements Command
             throw Refusal::stopPassed('the stop', $contract->price($passed), $remedy, '/exit_plan');
         }
         $bare = $lots - ($resolved?->protectedLots($lots) ?? 0);
-        if ($bare > $holding->unprotected() && ! $leave) {
+        if ($bare > $holding->coverage()->unprotected() && ! $leave) {
             throw CommandContext::wouldUnprotect($bare, 'the present exits');
         }
         $answer = ['contracts' => [$contract->code]];
@@ -75,7 +75,7 @@ final class PutPlanOn implements Command
     /** @return list<array{int, int, int, int}> entry, portion, group, lots: what the plan takes over */
     private function takes(Holding $holding, bool $onlyBare): array
     {
-        $slots = $holding->bareByEntry();
+        $slots = $holding->coverage()->slotsWithoutStopByEntry();
         if (! $onlyBare) {
             $slots = [];
             foreach ($holding->entries as $id => $entry) {

@@ -77,7 +77,7 @@ final class Upcaster
         $holding = $this->before->holding($fields['account'], $fields['contract']);
         $takes = [];
         $lots = 0;
-        $bare = $holding->bare();
+        $bare = $holding->coverage()->slotsWithoutStop();
         foreach ($holding->entries as $id => $entry) {
             foreach ($entry->exits->slots() as $slot) {
                 if ($slot->lots > 0 && (! ($fields['onlyBare'] ?? false) || in_array($slot, $bare, true))) {

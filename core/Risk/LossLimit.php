@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Risk;
+
+use Lotrik\Money\Money;
+use Lotrik\Money\RateTable;
+use Lotrik\Order\Passed;
+
+/**
+ * The daily loss limit: whether realised − fees + open has come down to it. A day is UTC's, until accounts have a day of
+ * their own.
+ *
+ * Open lots are marked at the last trade clamped into the quote, so that a missing bid for a moment liquidates nothing.
+ */
+final class LossLimit
+{
+    private const DAY_MS = 86_400_000;
+
+    /** @var array<int, array{int, int, list<string>, Money}> account → fills so far, day, open contracts, and what no mark moves */
+    private array $still = [];
+
+    /** The tick that open lots are valued at; null before any trade. All prices in ticks. */
+    public static function mark(?int $last, ?int $bid, ?int $ask): ?int
+    {
+        return Passed::clamped($last, $bid, $ask);
+    }
+
+    /** When the account's next trading day begins, ms since 1970 UTC. */
+    public static function nextDay(int $at): int
+    {
+        return (intdiv($at, self::DAY_MS) + 1) * self::DAY_MS;
+    }
+
+    /** @param Money $net what the day stands at */
+    public static function isReached(Money $limit, Money $net): bool
+    {
+        return ! $limit->plus($net)->isPositive();
+    }
+
+    /**
+     * What the day stands at, in the base currency.
+     *
+     * @param int                           $at        ms since 1970 UTC
+     * @param array<string, MarkedPosition> $positions of the account by contract, flat ones too
+     * @param callable(): DayResult         $result    of the day so far
+     */
+    public function net(int $account, RateTable $rates, int $at, array $positions, callable $result): Money
+    {
+        $net = $this->still($account, $rates, intdiv($at, self::DAY_MS), $positions, $result);
+        foreach ($positions as $of) {
+            if ($of->position->lots !== 0 && $of->mark !== null) {
+                $net = $net->plus($rates->toBase($of->contract->money($of->position->lots * $of->mark)));
+            }
+        }
+
+        return $net;
+    }
+
+    /**
+     * What no mark moves: the day's result less fees, and open positions marked at tick 0. The digits of an average
+     * and of what was realised grow with each partial close until the position is flat, but they are fractions of the
+     * same fills: together they are mostly whole ticks again. So they are added up once a fill, not once a print.
+     *
+     * @param array<string, MarkedPosition> $positions
+     * @param callable(): DayResult         $result
+     */
+    private function still(int $account, RateTable $rates, int $day, array $positions, callable $result): Money
+    {
+        $fills = 0;
+        $open = [];
+        foreach ($positions as $code => $of) {
+            $fills += $of->position->fills;
+            if ($of->position->lots !== 0 && $of->mark !== null) {
+                $open[$code] = $of;
+            }
+        }
+        $known = $this->still[$account] ?? null;
+        if ($known !== null && $known[0] === $fills && $known[1] === $day && $known[2] === array_keys($open)) {
+            return $known[3];
+        }
+        $today = $result();
+        $still = $today->realised->minus($today->fees);
+        foreach ($open as $of) {
+            $still = $still->plus($rates->toBase($of->contract->money($of->position->openTicks(0))));
+        }
+        $this->still[$account] = [$fills, $day, array_keys($open), $still];
+
+        return $still;
+    }
+}

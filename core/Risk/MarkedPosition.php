@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Risk;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Position\Position;
+
+/** A position in one contract, with the price that it is valued at and what protects it. */
+final readonly class MarkedPosition
+{
+    /**
+     * @param int|null                          $mark      in ticks; null before any price
+     * @param list<array{lots: int, stop: int}> $protected lots and the tick of the stop that protects them
+     */
+    public function __construct(public Contract $contract, public Position $position, public ?int $mark, public array $protected = []) {}
+}
