@@ -19,6 +19,9 @@ final class SignInLimit
     /** as anybody from one network address */
     private const ONE_ADDRESS = 60;
 
+    /** links that nobody gave out, from one network address */
+    private const LINKS = 30;
+
     /** @throws ThrottleRequestsException */
     public function check(string $email, string $ip): void
     {
@@ -34,6 +37,19 @@ final class SignInLimit
         foreach (array_keys(self::keys($email, $ip)) as $key) {
             RateLimiter::hit($key);
         }
+    }
+
+    /**
+     * A link that is open is never held up: nobody guesses one of 24 random bytes, but whoever tries costs a worker's time.
+     *
+     * @throws ThrottleRequestsException
+     */
+    public function linkFailed(string $ip): void
+    {
+        if (RateLimiter::tooManyAttempts("link from $ip", self::LINKS)) {
+            throw new ThrottleRequestsException();
+        }
+        RateLimiter::hit("link from $ip");
     }
 
     public function succeeded(string $email, string $ip): void

@@ -51,6 +51,17 @@ final class SignInTest extends DeskCase
         }
     }
 
+    public function testAnOpenLinkIsNeverHeldUpAndGuessedOnesAre(): void
+    {
+        $path = (string) parse_url($this->trader->link, PHP_URL_PATH);
+        for ($i = 0; $i < 40; $i++) {
+            self::assertSame(200, $this->ask($path)[0], "look $i");
+        }
+        $statuses = array_map(fn(int $guess): int => $this->ask("/enter/guess$guess")[0], range(1, 40));
+        self::assertSame([410, 429], [$statuses[0], $statuses[39]]);
+        self::assertSame(302, $this->ask($path, ['button' => '1'])[0]);
+    }
+
     public function testAFailedSignInGoesNowhere(): void
     {
         foreach ([['nobody@kestrel-bay.invalid', 'wrong'], [$this->trader->email, 'wrong'], ['', ''], [str_repeat('x', 500), 'wrong'], ["\xff", 'wrong']] as [$email, $password]) {

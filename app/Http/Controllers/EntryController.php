@@ -50,16 +50,16 @@ final class EntryController
     }
 
     /** Whatever looks at a link beforehand does not use it up: that takes the button. */
-    public function link(Request $request, string $token): Response
+    public function link(Request $request, SignInLimit $limit, string $token): Response
     {
-        return EntryLink::isOpen($token) ? response()->view('enter', ['token' => $token]) : $this->used($request);
+        return EntryLink::isOpen($token) ? response()->view('enter', ['token' => $token]) : $this->used($request, $limit);
     }
 
-    public function follow(Request $request, string $token): Response|RedirectResponse
+    public function follow(Request $request, SignInLimit $limit, string $token): Response|RedirectResponse
     {
         $user = EntryLink::redeem($token);
 
-        return $user === null ? $this->used($request) : $this->enter($request, $user);
+        return $user === null ? $this->used($request, $limit) : $this->enter($request, $user);
     }
 
     public function demo(Request $request): Response|RedirectResponse
@@ -87,8 +87,10 @@ final class EntryController
         return redirect('/sign-in');
     }
 
-    private function used(Request $request): Response
+    private function used(Request $request, SignInLimit $limit): Response
     {
+        $limit->linkFailed((string) $request->ip());
+
         return response()->view('sign-in', $this->page($request, 'That link has been used or is not known. Sign in, or start Lotrik again for a new one.'), 410);
     }
 
