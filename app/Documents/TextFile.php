@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Documents;
 
-use Lotrik\Document\LineFault;
+use Lotrik\Document\InvalidLine;
 
 /**
  * The lines of a file, as it is or as gzip (RFC 1952), read bit by bit: whatever it holds, it costs no more memory than
@@ -26,7 +26,7 @@ final class TextFile
     /**
      * @return \Generator<int, string> without their line feeds
      *
-     * @throws LineFault
+     * @throws InvalidLine
      */
     public function lines(): \Generator
     {
@@ -40,7 +40,7 @@ final class TextFile
                 yield $line;
             }
             if (strlen($rest) > self::MAX_LINE_BYTES) {
-                throw LineFault::at($this->name, $number + 1, 'more than 64 KiB', 'at most 64 KiB a line');
+                throw InvalidLine::at($this->name, $number + 1, 'more than 64 KiB', 'at most 64 KiB a line');
             }
         }
         if ($rest !== '') {
@@ -53,7 +53,7 @@ final class TextFile
     {
         $file = fopen($this->path, 'rb');
         if ($file === false) {
-            throw LineFault::file($this->name, 'a file that cannot be read', 'one that can');
+            throw InvalidLine::file($this->name, 'a file that cannot be read', 'one that can');
         }
         try {
             $start = (string) fread($file, 2);
@@ -85,14 +85,14 @@ final class TextFile
             if ($ended) {
                 // Another member follows: together they are one file.
                 if (! str_starts_with($chunk, self::GZIP[0])) {
-                    throw LineFault::file($this->name, 'bytes behind the end of the gzip', 'its end');
+                    throw InvalidLine::file($this->name, 'bytes behind the end of the gzip', 'its end');
                 }
                 $context = $this->context();
             }
             $before = inflate_get_read_len($context);
             $text = @inflate_add($context, $chunk);
             if ($text === false) {
-                throw LineFault::file($this->name, 'a damaged gzip', 'one whose checksum fits');
+                throw InvalidLine::file($this->name, 'a damaged gzip', 'one whose checksum fits');
             }
             yield $text;
             $ended = inflate_get_status($context) === ZLIB_STREAM_END;
@@ -101,7 +101,7 @@ final class TextFile
             }
         }
         if (! $ended) {
-            throw LineFault::file($this->name, 'a gzip that is cut short', 'all of it');
+            throw InvalidLine::file($this->name, 'a gzip that is cut short', 'all of it');
         }
     }
 

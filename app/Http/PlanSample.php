@@ -7,12 +7,12 @@ namespace App\Http;
 use App\Engine\Rpc\EngineClient;
 use App\Http\Requests\ApiRequest;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\Ranges;
+use Lotrik\ExitPlan\InTicks\Basis;
+use Lotrik\ExitPlan\InTicks\TrueRanges;
 use Lotrik\Money\Money;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
@@ -37,7 +37,7 @@ final readonly class PlanSample
      * reads what else there is and closes the node.
      *
      * @throws Refusal
-     * @throws DocumentFault
+     * @throws InvalidDocument
      */
     public static function fromNode(Node $node, EngineClient $engine, Account $account): self
     {
@@ -50,13 +50,13 @@ final readonly class PlanSample
         $market = $engine->call('plan-basis', ['contract' => $contract->code, 'document' => $plan->document])['body'];
         try {
             $price = $node->raw('price') !== null ? $contract->ticks($node->string('price')) : $market['last'] ?? throw WebRefusal::noPrice($contract->code);
-        } catch (Refusal|DocumentFault $fault) {
+        } catch (Refusal|InvalidDocument $fault) {
             throw $fault;
         } catch (\DomainException $e) {
             throw Refusal::priceOffGrid($e, '/price');
         }
         $balance = $account->rates->knows($contract->currency) ? $account->rates->fromBase($account->balance, $contract->currency) : null;
 
-        return new self($plan, $contract, $side, new Basis($contract, $price, $quantity, $balance, Ranges::fromArray($market['ranges'])), $balance, $market['minutes']);
+        return new self($plan, $contract, $side, new Basis($contract, $price, $quantity, $balance, TrueRanges::fromArray($market['ranges'])), $balance, $market['minutes']);
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http;
 
-use Lotrik\Document\LineFault;
+use Lotrik\Document\InvalidLine;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Refusal\RefusalCode;
 
@@ -40,7 +40,7 @@ final class WebRefusal
     }
 
     /** @param string $pointer to the field with the lines */
-    public static function line(LineFault $fault, string $pointer): Refusal
+    public static function line(InvalidLine $fault, string $pointer): Refusal
     {
         return new Refusal(RefusalCode::Invalid, $fault->getMessage(), $pointer);
     }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Illuminate\Database\Eloquent\Relations\HasMany;
-use Lotrik\Desk\Account;
+use Lotrik\Desk\Account\Account;
 
 /**
  * A trading account, as the engine wrote it.

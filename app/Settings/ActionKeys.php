@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Settings;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
@@ -47,7 +47,7 @@ final class ActionKeys implements SettingsDocument
         $list = $document->list('tiles');
         $document->done();
         if (count($list) > self::MAX_TILES) {
-            throw DocumentFault::at($document->at('tiles'), count($list).' tiles', 'at most '.self::MAX_TILES);
+            throw InvalidDocument::at($document->at('tiles'), count($list).' tiles', 'at most '.self::MAX_TILES);
         }
         $users = array_flip(array_filter((array) ($others['keys']['keys'] ?? (new KeyMap())->byDefault()['keys']), is_string(...)));
         $tiles = [];
@@ -56,14 +56,14 @@ final class ActionKeys implements SettingsDocument
             $name = $node->string('name', null, 24);
             $key = $node->raw('key') === null ? null : Keys::read($node->raw('key'), $node->at('key'));
             if ($key !== null && isset($users[$key])) {
-                throw DocumentFault::at($node->at('key'), "\"$key\"", "a key that is free: \"{$users[$key]}\" has it");
+                throw InvalidDocument::at($node->at('key'), "\"$key\"", "a key that is free: \"{$users[$key]}\" has it");
             }
             if ($key !== null) {
                 $users[$key] = $name;
             }
             $steps = $node->list('steps');
             if ($steps === [] || count($steps) > self::MAX_STEPS) {
-                throw DocumentFault::at($node->at('steps'), count($steps).' steps', 'one to '.self::MAX_STEPS);
+                throw InvalidDocument::at($node->at('steps'), count($steps).' steps', 'one to '.self::MAX_STEPS);
             }
             $read = [];
             foreach ($steps as $n => $step) {

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Settings;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\TimeInForce;
@@ -34,7 +34,7 @@ final class Entry implements SettingsDocument
         $quick = $document->list('quick_row');
         foreach ($quick as $i => $name) {
             if (! in_array($name, self::QUICK, true) || count(array_keys($quick, $name, true)) > 1) {
-                throw DocumentFault::at($document->at('quick_row')."/$i", DocumentFault::show($name), 'one of '.implode(', ', self::QUICK).', each once');
+                throw InvalidDocument::at($document->at('quick_row')."/$i", InvalidDocument::show($name), 'one of '.implode(', ', self::QUICK).', each once');
             }
         }
         $read = [
@@ -71,12 +71,12 @@ final class Entry implements SettingsDocument
     {
         $row = $of->list('lots_row');
         if (count($row) !== 5) {
-            throw DocumentFault::at($of->at('lots_row'), count($row).' sizes', 'five, one for each key');
+            throw InvalidDocument::at($of->at('lots_row'), count($row).' sizes', 'five, one for each key');
         }
         $lots = [];
         foreach ($row as $i => $size) {
             if (! is_int($size) || $size < 1 || $size > self::MAX_LOTS) {
-                throw DocumentFault::at($of->at('lots_row')."/$i", DocumentFault::show($size), 'a whole number from 1 to '.self::MAX_LOTS);
+                throw InvalidDocument::at($of->at('lots_row')."/$i", InvalidDocument::show($size), 'a whole number from 1 to '.self::MAX_LOTS);
             }
             $lots[] = $size;
         }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Settings;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 
 /** Which key does what on the desk. Everything that has a key is in this list; the page's sheet is made from it. */
@@ -87,20 +87,20 @@ final class KeyMap implements SettingsDocument
         assert(is_array($given) && is_array($keys));
         foreach ($given as $id => $key) {
             if (! isset(self::ACTIONS[$id])) {
-                throw DocumentFault::at($node->at($id), "the action \"$id\"", 'one of '.implode(', ', array_keys(self::ACTIONS)));
+                throw InvalidDocument::at($node->at($id), "the action \"$id\"", 'one of '.implode(', ', array_keys(self::ACTIONS)));
             }
             $keys[$id] = Keys::read($key, $node->at($id));
         }
         $users = [];
         foreach ($keys as $id => $key) {
             if (isset($users[$key])) {
-                throw DocumentFault::at($node->at($id), "\"$key\"", "a key that is free: \"{$users[$key]}\" has it");
+                throw InvalidDocument::at($node->at($id), "\"$key\"", "a key that is free: \"{$users[$key]}\" has it");
             }
             $users[$key] = $id;
         }
         foreach ((array) ($others['action-keys']['tiles'] ?? []) as $tile) {
             if (is_array($tile) && isset($users[$tile['key'] ?? ''])) {
-                throw DocumentFault::at($node->at($users[$tile['key']]), "\"{$tile['key']}\"", "a key that is free: the action key \"{$tile['name']}\" has it");
+                throw InvalidDocument::at($node->at($users[$tile['key']]), "\"{$tile['key']}\"", "a key that is free: the action key \"{$tile['name']}\" has it");
             }
         }
 

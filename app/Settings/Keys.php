@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Settings;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 
 /**
  * Names of keys, as the page writes them: small letters and signs as they are, else the key's own name (UI Events
@@ -22,15 +22,15 @@ final class Keys
         'Alt+ArrowLeft' => 'the browser goes back with it', 'Alt+ArrowRight' => 'the browser goes forward with it', 'Alt+Home' => 'the browser goes home with it', 'Alt+F4' => 'it closes the window',
     ];
 
-    /** @throws DocumentFault where it is no key, or one that is needed for something else */
+    /** @throws InvalidDocument where it is no key, or one that is needed for something else */
     public static function read(mixed $key, string $pointer): string
     {
         if (! is_string($key) || ! preg_match('/^(Ctrl\+)?(Alt\+)?(Shift\+)?(\S|F([1-9]|1\d|2[0-4])|'.implode('|', self::NAMED).')$/u', $key)) {
-            throw DocumentFault::at($pointer, DocumentFault::show($key), 'a key such as "x", "F13", "Alt+ArrowUp" or "Shift+Enter"');
+            throw InvalidDocument::at($pointer, InvalidDocument::show($key), 'a key such as "x", "F13", "Alt+ArrowUp" or "Shift+Enter"');
         }
         $why = self::TAKEN[$key] ?? (preg_match('/^Ctrl\+(Shift\+)?[a-z0-9+-]$/i', $key) ? 'the browser has its own use for Ctrl with letters, digits, + and -' : null);
         if ($why !== null) {
-            throw DocumentFault::at($pointer, "\"$key\"", "another key: $why");
+            throw InvalidDocument::at($pointer, "\"$key\"", "another key: $why");
         }
 
         return $key;

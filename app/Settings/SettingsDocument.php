@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Settings;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 
 /** A kind of settings document: what it says before it was ever saved, and what may stand in it. */
@@ -18,7 +18,7 @@ interface SettingsDocument
      *
      * @return array<string, mixed> the document as it is kept
      *
-     * @throws DocumentFault naming what is wrong and what would be right
+     * @throws InvalidDocument naming what is wrong and what would be right
      */
     public function read(Node $document, array $others): array;
 }

@@ -117,7 +117,7 @@ final class Book
             $resting = $level->first;
             assert($resting !== null);
             if ($account !== 0 && $resting->account === $account) {
-                if (! $this->sink->meetsItself($resting, $id)) {
+                if (! $this->sink->preventSelfTrade($resting, $id)) {
                     return 0;
                 }
 

@@ -13,7 +13,7 @@ use Lotrik\Order\Side;
 interface BookSink
 {
     /** Asked before a fill in which an account meets itself: true lets the sweep look again, false ends it. */
-    public function meetsItself(RestingOrder $resting, int $taker): bool;
+    public function preventSelfTrade(RestingOrder $resting, int $taker): bool;
 
     /**
      * One fill. The resting order still carries its id but its lots are already what is left of it.

@@ -7,7 +7,7 @@ namespace Lotrik\Contract;
 use Brick\Math\BigDecimal;
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Money\Currency;
 use Lotrik\Money\Money;
@@ -51,7 +51,7 @@ final readonly class Contract
         $this->tickUnits = $tickSize->toScale($this->scale)->getUnscaledValue()->toInt();
     }
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     public static function fromJson(string $json): self
     {
         return self::fromNode(Node::parse($json));
@@ -63,7 +63,7 @@ final readonly class Contract
         return self::fromNode(Node::of($document));
     }
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     public static function fromNode(Node $node): self
     {
         if ($node->has('format') && $node->raw('format') !== self::FORMAT) {
@@ -92,7 +92,7 @@ final readonly class Contract
         $aliases = [];
         foreach ($node->has('aliases') ? $node->list('aliases') : [] as $i => $alias) {
             if (! is_string($alias) || $alias === '') {
-                throw DocumentFault::at($node->at('aliases').'/'.$i, DocumentFault::show($alias), 'a symbol');
+                throw InvalidDocument::at($node->at('aliases').'/'.$i, InvalidDocument::show($alias), 'a symbol');
             }
             $aliases[] = $alias;
         }

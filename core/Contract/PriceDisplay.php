@@ -7,7 +7,7 @@ namespace Lotrik\Contract;
 use Brick\Math\BigDecimal;
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 
 /** How a price is written on the screen: in decimals, or in 32nds with halves or quarters of a 32nd (`111-17½`). */
@@ -28,7 +28,7 @@ final readonly class PriceDisplay
         return new self(0, $parts);
     }
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     public static function fromNode(Node $node): self
     {
         if ($node->has('fraction')) {

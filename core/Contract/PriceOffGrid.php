@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Contract;
 
 /** A price between two ticks. It is refused, never rounded; the message names the valid price on each side. */
-final class PriceOffGrid extends PriceFault
+final class PriceOffGrid extends InvalidPrice
 {
     public static function nearest(string $price, string $tick, string $below, string $above): self
     {

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Contract;
 
 /** A text that is no decimal, or one beyond all prices that can be counted in ticks. */
-final class PriceUnreadable extends PriceFault
+final class PriceUnreadable extends InvalidPrice
 {
     public static function notADecimal(string $price, string $such): self
     {

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Contract;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 
 /**
@@ -31,7 +31,7 @@ final class Session
         return new self('UTC', [1, 2, 3, 4, 5, 6, 7], '00:00', '24:00');
     }
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     public static function fromNode(Node $node): self
     {
         $zone = $node->string('zone');
@@ -41,7 +41,7 @@ final class Session
         $days = [];
         foreach ($node->list('days') as $i => $day) {
             if (! is_int($day) || $day < 1 || $day > 7) {
-                throw DocumentFault::at($node->at('days').'/'.$i, DocumentFault::show($day), 'a weekday from 1 (Monday) to 7');
+                throw InvalidDocument::at($node->at('days').'/'.$i, InvalidDocument::show($day), 'a weekday from 1 (Monday) to 7');
             }
             $days[] = $day;
         }

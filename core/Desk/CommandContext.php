@@ -6,10 +6,15 @@ namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Contract\Hours;
-use Lotrik\Desk\Command\OrderRequest;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Intake\Intake;
+use Lotrik\Desk\Intake\OrderRequest;
+use Lotrik\Desk\Intake\Ticket;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\ExitSlot;
+use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
@@ -42,7 +47,7 @@ final class CommandContext
      * Moves the stop or target of one portion by hand. Where its order is on its way the move is done as soon as the
      * answer is here; {@see busyExits()} says which those are.
      */
-    public function moveExit(Holding $holding, Entry $entry, ExitSlot $slot, Role $role, int $level, string $why): void
+    public function moveExit(AccountPosition $holding, Entry $entry, ExitSlot $slot, Role $role, int $level, string $why): void
     {
         $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, $role);
         if ($order === null || $order->state->isPending()) {
@@ -61,7 +66,7 @@ final class CommandContext
      *
      * @return list<int> those of their orders that are on their way
      */
-    public function busyExits(Holding $holding, array $exits, Role $role): array
+    public function busyExits(AccountPosition $holding, array $exits, Role $role): array
     {
         $orders = array_map(static fn(array $of): ?DeskOrder => $holding->exitOrder($of[0]->order, $of[1]->portion->number, $of[1]->group, $role), $exits);
 
@@ -81,7 +86,7 @@ final class CommandContext
     }
 
     /** @return list<array{Entry, ExitSlot}> portions with a stop that has not been set off, those whose order is on its way among them */
-    public static function withStop(Holding $holding): array
+    public static function withStop(AccountPosition $holding): array
     {
         $with = [];
         foreach ($holding->entries as $entry) {
@@ -106,7 +111,7 @@ final class CommandContext
     }
 
     /** @param array<string, mixed> $answer */
-    public function taken(CommandHead $command, ?string $contract, array $answer, string $words): void
+    public function accept(CommandHead $command, ?string $contract, array $answer, string $words): void
     {
         $this->recorder->note(new E\CommandTaken($command->account->id, $contract, $command->op, $command->clientId, $command->fingerprint, $answer, $words));
     }
@@ -154,7 +159,7 @@ final class CommandContext
     }
 
     /**
-     * @return array{Contract, Holding} of a contract with an open position that is not being flattened
+     * @return array{Contract, AccountPosition} of a contract with an open position that is not being flattened
      *
      * @throws Refusal
      */

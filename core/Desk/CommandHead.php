@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Desk\Account\Account;
+
 /** What every command has: which it is, whose, under which client id, and a fingerprint of what was sent. */
 final readonly class CommandHead
 {

@@ -5,9 +5,22 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Command\OrderRequest;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\Event as E;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Desk\Intake\Intake;
+use Lotrik\Desk\Intake\OrderRequest;
+use Lotrik\Desk\Intake\Preview;
+use Lotrik\Desk\Upkeep\DueOrders;
+use Lotrik\Desk\Upkeep\ExitKeeper;
+use Lotrik\Desk\Upkeep\Fills;
+use Lotrik\Desk\Upkeep\Flattening;
+use Lotrik\Desk\Upkeep\LossWatch;
+use Lotrik\Desk\Upkeep\Stories;
+use Lotrik\Desk\Upkeep\Timetable;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Watch;
 use Lotrik\Order\OrderState;
@@ -125,7 +138,7 @@ final class Desk
      *
      * @throws Refusal
      */
-    public function take(string $op, int $accountId, array $body, string $fingerprint, int $at): Answer
+    public function handle(string $op, int $accountId, array $body, string $fingerprint, int $at): Answer
     {
         $this->recorder->at = $at;
         $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
@@ -134,7 +147,7 @@ final class Desk
         try {
             $node->raw('account');
             $clientId = $node->string('client_id', null, 64);
-            $known = $this->state->taken->find($accountId, $clientId);
+            $known = $this->state->handled->find($accountId, $clientId);
             if ($known !== null) {
                 return $known->op === $op && $known->fingerprint === $fingerprint
                     ? new Answer($known->answer, true)
@@ -148,8 +161,8 @@ final class Desk
 
             $handler = $this->commands[$op] ?? throw new \LogicException("no command $op");
 
-            return new Answer($handler->take($command, $node), false);
-        } catch (DocumentFault $fault) {
+            return new Answer($handler->handle($command, $node), false);
+        } catch (InvalidDocument $fault) {
             throw $this->refused($op, $accountId, $clientId, $body, Refusal::unreadable($fault));
         } catch (Refusal $refusal) {
             throw $this->refused($op, $accountId, $clientId, $body, $refusal);
@@ -175,7 +188,7 @@ final class Desk
         $node->raw('account');
         try {
             $request = OrderRequest::fromNode($node, $this->state, $at);
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }
         $ticket = $this->context->intake->work($request, $account, $this->quote($request->contract->code));
@@ -322,7 +335,7 @@ final class Desk
         }
     }
 
-    private function observe(Holding $holding, Entry $entry, Watch $watch, ?int $tick, int $print): void
+    private function observe(AccountPosition $holding, Entry $entry, Watch $watch, ?int $tick, int $print): void
     {
         if ($tick !== null && $entry->exits->plan->watch === $watch && $entry->exits->observe($tick, $print)) {
             unset($this->kept[$holding->contract][$holding->account]);

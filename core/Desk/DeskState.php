@@ -5,10 +5,21 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\ClosedBy;
+use Lotrik\Desk\Account\Closing;
+use Lotrik\Desk\Account\ClosingDown;
+use Lotrik\Desk\Account\ClosingTrigger;
+use Lotrik\Desk\Account\DayTally;
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Account\Entry;
+use Lotrik\Desk\Account\EntryFacts;
+use Lotrik\Desk\Account\Tie;
 use Lotrik\Desk\Event as E;
-use Lotrik\ExitPlan\EntryExits;
+use Lotrik\ExitPlan\InTicks\ResolvedPlan;
+use Lotrik\ExitPlan\Open\EntryExits;
 use Lotrik\ExitPlan\PlanScope;
-use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -39,7 +50,7 @@ final class DeskState
     /** @var array<int, DeskOrder> */
     public array $orders = [];
 
-    /** @var array<string, array<int, Holding>> contract → account → holding; see {@see holding()} */
+    /** @var array<string, array<int, AccountPosition>> contract → account → holding; see {@see holding()} */
     public array $holdings = [];
 
     /** @var array<int, int> account → until when it is barred from new entries, ms since 1970 UTC */
@@ -48,19 +59,19 @@ final class DeskState
     /** @var array<int, DayTally> */
     public array $days = [];
 
-    public readonly HandledCommands $taken;
+    public readonly HandledCommands $handled;
 
     private int $finished = 0;
 
     public function __construct()
     {
-        $this->taken = new HandledCommands();
+        $this->handled = new HandledCommands();
     }
 
     /** What an account has in a contract; where that is nothing yet, a blank one that is not kept. */
-    public function holding(int $account, string $contract): Holding
+    public function holding(int $account, string $contract): AccountPosition
     {
-        return $this->holdings[$contract][$account] ?? new Holding($account, $contract);
+        return $this->holdings[$contract][$account] ?? new AccountPosition($account, $contract);
     }
 
     public function order(int $id): DeskOrder
@@ -80,13 +91,13 @@ final class DeskState
         match (true) {
             $event instanceof E\AccountOpened => $this->accounts[$event->account] = Account::fromArray($event->document),
             $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromArray($event->document),
-            $event instanceof E\CommandTaken => $this->taken->add($event->account, $event->clientId, new HandledCommand($event->op, $event->fingerprint, $event->answer)),
+            $event instanceof E\CommandTaken => $this->handled->add($event->account, $event->clientId, new HandledCommand($event->op, $event->fingerprint, $event->answer)),
             $event instanceof E\OrderPlaced => $this->placed($event, $at),
             $event instanceof E\OrderFilled => $this->filled($event, $at),
             $event instanceof E\StopMoved => $this->stopMoved($event, $at),
             $event instanceof E\SteeringHandedBack => $this->entry($event)?->exits->handBack($event->portion, $event->group),
             $event instanceof E\AccountBarred => $this->barred[$event->account] = $event->until,
-            $event instanceof E\ExitSet => $this->exitByHand($event)?->set($event->portion, $event->group, $event->role, $event->level),
+            $event instanceof E\ExitSet => $this->exitByHand($event)?->setLevel($event->portion, $event->group, $event->role, $event->level),
             $event instanceof E\ExitMoved => $this->exitByHand($event)?->wishedByHand($event->portion, $event->group, $event->role, $event->level),
             $event instanceof E\ExitTakenOff => $this->exitByHand($event)?->takeOff($event->portion, $event->group, $event->role),
             $event instanceof E\PlanPutOn => $this->planPutOn($event, $at),
@@ -101,9 +112,9 @@ final class DeskState
     }
 
     /** The account's part in a contract, made where there is none: only an event does that. */
-    private function held(int $account, string $contract): Holding
+    private function held(int $account, string $contract): AccountPosition
     {
-        $holding = $this->holdings[$contract][$account] ??= new Holding($account, $contract);
+        $holding = $this->holdings[$contract][$account] ??= new AccountPosition($account, $contract);
         $holding->sequence = $this->sequence;
 
         return $holding;
@@ -126,7 +137,7 @@ final class DeskState
 
     private static function exitKey(DeskOrder $order): string
     {
-        return $order->purpose === E\Purpose::Flatten ? Holding::FLATTEN : Holding::exitKey((int) $order->entry, (int) $order->portion, (int) $order->group, $order->role);
+        return $order->purpose === E\Purpose::Flatten ? AccountPosition::FLATTEN : AccountPosition::exitKey((int) $order->entry, (int) $order->portion, (int) $order->group, $order->role);
     }
 
     /**
@@ -160,13 +171,13 @@ final class DeskState
         $this->finish($order, $holding, $at);
     }
 
-    private function accepted(DeskOrder $order, Holding $holding): void
+    private function accepted(DeskOrder $order, AccountPosition $holding): void
     {
         $order->settleState();
         unset($holding->refusedExits[self::exitKey($order)]);
     }
 
-    private function rejected(DeskOrder $order, Holding $holding, E\OrderRejected $event, int $at): void
+    private function rejected(DeskOrder $order, AccountPosition $holding, E\OrderRejected $event, int $at): void
     {
         $order->become(OrderState::Rejected, $event->because);
         if ($order->role->isExit() || $order->purpose === E\Purpose::Flatten) {
@@ -174,7 +185,7 @@ final class DeskState
         }
     }
 
-    private function replaceRequested(DeskOrder $order, Holding $holding, E\ReplaceRequested $event): void
+    private function replaceRequested(DeskOrder $order, AccountPosition $holding, E\ReplaceRequested $event): void
     {
         $order->become(OrderState::PendingReplace);
         $level = $order->role === Role::Stop ? $event->trigger : $event->price;
@@ -186,7 +197,7 @@ final class DeskState
         }
     }
 
-    private function cancelRequested(DeskOrder $order, Holding $holding, E\CancelRequested $event): void
+    private function cancelRequested(DeskOrder $order, AccountPosition $holding, E\CancelRequested $event): void
     {
         $order->become(OrderState::PendingCancel);
         $order->cancelWished = false;
@@ -222,7 +233,7 @@ final class DeskState
     }
 
     /** An exit, or a close of one portion, takes that portion's lots; what it has not comes off the oldest entry first. */
-    private function closes(DeskOrder $order, Holding $holding, E\OrderFilled $event, int $at): void
+    private function closes(DeskOrder $order, AccountPosition $holding, E\OrderFilled $event, int $at): void
     {
         $by = new Closing($event->price, $at, ClosedBy::order($order), $event->slippageTicks);
         $entry = $holding->entries[$order->entry ?? 0] ?? null;
@@ -234,7 +245,7 @@ final class DeskState
     }
 
     /** New lots join the exits of the position where a plan covers it; else they are an entry of their own. */
-    private function opens(DeskOrder $order, Holding $holding, E\OrderFilled $event, int $at): void
+    private function opens(DeskOrder $order, AccountPosition $holding, E\OrderFilled $event, int $at): void
     {
         $lots = $event->quantity - $event->closes;
         $entry = $holding->entries[$event->joins ?? $order->id] ??= $this->newEntry($order, $event);
@@ -256,7 +267,7 @@ final class DeskState
         return new Entry($order->id, new EntryExits($order->side, $plan), $event->touch === null ? null : new EntryFacts($order->side, $plan->name, $order->planVersion));
     }
 
-    private function finish(DeskOrder $order, Holding $holding, int $at): void
+    private function finish(DeskOrder $order, AccountPosition $holding, int $at): void
     {
         if ($order->state->isFinal()) {
             $order->end($at);
@@ -329,7 +340,7 @@ final class DeskState
         $holding->thenEnter = $holding->closing === ClosingDown::Reversing ? $then ?? $holding->thenEnter : null;
         if (! $holding->isClosingDown()) {
             $holding->flattenOrder = null;
-            unset($holding->refusedExits[Holding::FLATTEN]);
+            unset($holding->refusedExits[AccountPosition::FLATTEN]);
         }
     }
 

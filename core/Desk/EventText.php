@@ -6,6 +6,9 @@ namespace Lotrik\Desk;
 
 use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account\ClosingTrigger;
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Account\ReleaseCondition;
 use Lotrik\Desk\Event as E;
 use Lotrik\Money\Money;
 use Lotrik\Order\OrderKind;

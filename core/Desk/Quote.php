@@ -9,11 +9,11 @@ use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\TradePrint;
-use Lotrik\Watching\Bars;
-use Lotrik\Watching\DepthHistory;
-use Lotrik\Watching\Levels;
+use Lotrik\Watching\Bars\Bars;
+use Lotrik\Watching\Bars\MinuteBars;
+use Lotrik\Watching\Depth\DepthHistory;
+use Lotrik\Watching\Levels\Levels;
 use Lotrik\Watching\MarketMemory;
-use Lotrik\Watching\MinuteBars;
 use Lotrik\Watching\RecentPrints;
 use Lotrik\Watching\TradingDay;
 

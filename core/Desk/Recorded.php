@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Event\Event;
 
 /** An event that has been applied: one row of the journal to be. */

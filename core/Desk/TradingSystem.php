@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Event as E;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\ExecutionReport;
@@ -93,17 +94,17 @@ final class TradingSystem
     }
 
     /**
-     * A trader's command; see {@see Desk::take()}. The answer is what the desk took; what the venue made of it is in
+     * A trader's command; see {@see Desk::handle()}. The answer is what the desk took; what the venue made of it is in
      * the events, at once where there is no delay.
      *
      * @param array<array-key, mixed> $body
      *
      * @throws Refusal
      */
-    public function take(string $op, int $account, array $body, string $fingerprint, int $at): Answer
+    public function handle(string $op, int $account, array $body, string $fingerprint, int $at): Answer
     {
         $this->sessions($at);
-        $answer = $this->desk->take($op, $account, $body, $fingerprint, $at);
+        $answer = $this->desk->handle($op, $account, $body, $fingerprint, $at);
         $contract = $body['contract'] ?? null;
         foreach (is_string($contract) ? [$contract] : array_keys($this->markets) as $code) {
             $this->desk->react($code, $at);

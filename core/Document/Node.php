@@ -21,19 +21,19 @@ final class Node
     /** @param array<array-key, mixed> $fields */
     private function __construct(private readonly array $fields, public readonly string $pointer) {}
 
-    /** @throws DocumentFault where the text is no JSON object */
+    /** @throws InvalidDocument where the text is no JSON object */
     public static function parse(string $json): self
     {
         $json = str_starts_with($json, self::BYTE_ORDER_MARK) ? substr($json, 3) : $json;
         try {
             $value = json_decode($json, true, 64, JSON_THROW_ON_ERROR | JSON_BIGINT_AS_STRING);
         } catch (\JsonException $e) {
-            throw DocumentFault::at('', 'text that is no JSON ('.lcfirst($e->getMessage()).')', 'a JSON object');
+            throw InvalidDocument::at('', 'text that is no JSON ('.lcfirst($e->getMessage()).')', 'a JSON object');
         }
 
         $doubled = DoubledKey::in($json);
         if ($doubled !== null) {
-            throw DocumentFault::at($doubled[0], "the key \"$doubled[1]\" twice", 'each key once');
+            throw InvalidDocument::at($doubled[0], "the key \"$doubled[1]\" twice", 'each key once');
         }
 
         return self::of($value);
@@ -42,7 +42,7 @@ final class Node
     public static function of(mixed $value, string $pointer = ''): self
     {
         if (! is_array($value) || (array_is_list($value) && $value !== [])) {
-            throw DocumentFault::at($pointer, DocumentFault::show($value), 'an object');
+            throw InvalidDocument::at($pointer, InvalidDocument::show($value), 'an object');
         }
 
         return new self($value, $pointer);
@@ -60,11 +60,11 @@ final class Node
         return $this->fields[$field] ?? null;
     }
 
-    public function fault(string $field, string $expected): DocumentFault
+    public function fault(string $field, string $expected): InvalidDocument
     {
-        $found = $this->has($field) ? DocumentFault::show($this->fields[$field]) : 'nothing';
+        $found = $this->has($field) ? InvalidDocument::show($this->fields[$field]) : 'nothing';
 
-        return DocumentFault::at($this->at($field), $found, $expected);
+        return InvalidDocument::at($this->at($field), $found, $expected);
     }
 
     public function string(string $field, ?string $default = null, int $most = 200): string
@@ -186,12 +186,12 @@ final class Node
         return $this->pointer.'/'.str_replace(['~', '/'], ['~0', '~1'], (string) $field);
     }
 
-    /** @throws DocumentFault naming the first field that the format does not know */
+    /** @throws InvalidDocument naming the first field that the format does not know */
     public function done(): void
     {
         foreach (array_keys($this->fields) as $field) {
             if (! isset($this->read[(string) $field])) {
-                throw DocumentFault::at($this->at($field), 'an unknown field', 'only '.implode(', ', array_keys($this->read)));
+                throw InvalidDocument::at($this->at($field), 'an unknown field', 'only '.implode(', ', array_keys($this->read)));
             }
         }
     }

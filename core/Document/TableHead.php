@@ -13,13 +13,13 @@ final class TableHead
      *
      * @return list<string> the columns, in the order of the file
      *
-     * @throws LineFault where one is missing, not known or there twice
+     * @throws InvalidLine where one is missing, not known or there twice
      */
     public static function columns(string $name, string $line, array $needed, array $optional): array
     {
         $columns = array_map(static fn(?string $c): string => trim((string) $c), str_getcsv(preg_replace('/^\xEF\xBB\xBF/', '', $line) ?? '', ',', '"', ''));
         if (array_diff($needed, $columns) !== [] || array_diff($columns, $needed, $optional) !== [] || count($columns) !== count(array_unique($columns))) {
-            throw LineFault::at($name, 1, 'the header "'.implode(',', $columns).'"', implode(',', $needed).' and optionally '.implode(',', $optional));
+            throw InvalidLine::at($name, 1, 'the header "'.implode(',', $columns).'"', implode(',', $needed).' and optionally '.implode(',', $optional));
         }
 
         return $columns;

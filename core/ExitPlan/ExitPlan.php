@@ -4,9 +4,15 @@ declare(strict_types=1);
 
 namespace Lotrik\ExitPlan;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
-use Lotrik\Watching\BarSize;
+use Lotrik\ExitPlan\InTicks\Basis;
+use Lotrik\ExitPlan\InTicks\Distance;
+use Lotrik\ExitPlan\InTicks\Ratchet;
+use Lotrik\ExitPlan\InTicks\ResolvedPlan;
+use Lotrik\ExitPlan\InTicks\ResolvedPortion;
+use Lotrik\ExitPlan\InTicks\StopPath;
+use Lotrik\Watching\Bars\BarSize;
 
 /** The exit plan document: read, checked, and turned into ticks for one order. */
 final readonly class ExitPlan
@@ -31,7 +37,7 @@ final readonly class ExitPlan
         public PlanScope $covers,
     ) {}
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     public static function fromJson(string $json): self
     {
         return self::fromNode(Node::parse($json));
@@ -40,14 +46,14 @@ final readonly class ExitPlan
     /**
      * @param array<array-key, mixed> $document
      *
-     * @throws DocumentFault
+     * @throws InvalidDocument
      */
     public static function fromArray(array $document, string $pointer = ''): self
     {
         return self::fromNode(Node::of($document, $pointer));
     }
 
-    /** @throws DocumentFault naming what was wrong by its JSON pointer */
+    /** @throws InvalidDocument naming what was wrong by its JSON pointer */
     public static function fromNode(Node $node): self
     {
         if ($node->has('format') && $node->raw('format') !== self::FORMAT) {
@@ -68,14 +74,14 @@ final readonly class ExitPlan
             $anyStop = $anyStop || $portion->stop !== null;
             $anyTarget = $anyTarget || $portion->target !== null;
             if ($portion->ratchets !== null && $portion->stop === null && $stop === null) {
-                throw DocumentFault::at($node->at('portions')."/$i/ratchets", 'ratchets', 'a stop for them to move');
+                throw InvalidDocument::at($node->at('portions')."/$i/ratchets", 'ratchets', 'a stop for them to move');
             }
         }
         if (! $anyStop && ! $anyTarget) {
-            throw DocumentFault::at($node->pointer, 'a plan with neither stop nor target', 'a stop, a target, or both');
+            throw InvalidDocument::at($node->pointer, 'a plan with neither stop nor target', 'a stop, a target, or both');
         }
         if ($ratchets !== [] && ! $anyStop) {
-            throw DocumentFault::at($node->at('ratchets'), 'ratchets without a stop', 'a stop for them to move');
+            throw InvalidDocument::at($node->at('ratchets'), 'ratchets without a stop', 'a stop for them to move');
         }
         $document = ['format' => self::FORMAT, 'name' => $name, 'stop' => $stop?->toArray(),
             'portions' => array_map(static fn(PlanPortion $p) => $p->toArray(), $portions),
@@ -100,7 +106,7 @@ final readonly class ExitPlan
     /**
      * The plan in ticks for one order.
      *
-     * @throws PlanFault where it cannot work for this order
+     * @throws InvalidPlan where it cannot work for this order
      */
     public function resolve(Basis $basis): ResolvedPlan
     {
@@ -134,7 +140,7 @@ final readonly class ExitPlan
     {
         try {
             return [$this->resolve($basis), null];
-        } catch (PlanFault $fault) {
+        } catch (InvalidPlan $fault) {
             $resolved = [];
             foreach ($this->portions as $i => $portion) {
                 $stop = $portion->stop ?? $this->stop;
@@ -160,7 +166,7 @@ final readonly class ExitPlan
     {
         try {
             return $ticks();
-        } catch (PlanFault) {
+        } catch (InvalidPlan) {
             return 1;
         }
     }
@@ -177,7 +183,7 @@ final readonly class ExitPlan
         foreach ($ratchets as $ratchet) {
             try {
                 $resolved = $ratchet->resolve($basis);
-            } catch (PlanFault) {
+            } catch (InvalidPlan) {
                 continue;
             }
             if ($resolved->at > $before) {
@@ -221,7 +227,7 @@ final readonly class ExitPlan
     /**
      * @return list<PlanPortion>
      *
-     * @throws DocumentFault
+     * @throws InvalidDocument
      */
     private static function portions(Node $node): array
     {

@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\ExitPlan;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\InTicks\Distance;
 
 /**
  * What a trader changes of a plan for the next order only, in ticks: another stop, another target, a portion that
@@ -18,7 +19,7 @@ final readonly class PlanChange
     /** @param array<int, array{stop?: int, target?: int|null}> $portions by number */
     private function __construct(private Node $node, private ?int $stop, private array $portions) {}
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     public static function fromNode(Node $node): self
     {
         $stop = $node->optionalInt('stop', 1, Distance::MAX_TICKS);
@@ -33,20 +34,20 @@ final readonly class PlanChange
                 $change['target'] = $inner->optionalInt('target', 1, Distance::MAX_TICKS);
             }
             if ($change === []) {
-                throw DocumentFault::at($inner->pointer, 'nothing to change', 'stop, target, or both; a target of null makes a runner');
+                throw InvalidDocument::at($inner->pointer, 'nothing to change', 'stop, target, or both; a target of null makes a runner');
             }
             $portions[$inner->int('portion', 1, 20)] = $change;
             $inner->done();
         }
         $node->done();
         if ($stop === null && $portions === []) {
-            throw DocumentFault::at($node->pointer, 'nothing to change', 'stop, portions, or both');
+            throw InvalidDocument::at($node->pointer, 'nothing to change', 'stop, portions, or both');
         }
 
         return new self($node, $stop, $portions);
     }
 
-    /** @throws DocumentFault where the plan has no such stop or portion */
+    /** @throws InvalidDocument where the plan has no such stop or portion */
     public function of(ExitPlan $plan): ExitPlan
     {
         $document = $plan->document;
@@ -56,7 +57,7 @@ final readonly class PlanChange
         }
         foreach ($this->portions as $number => $change) {
             if (! isset($document['portions'][$number - 1])) {
-                throw DocumentFault::at($this->node->at('portions'), "portion $number", 'a portion from 1 to '.count($document['portions']));
+                throw InvalidDocument::at($this->node->at('portions'), "portion $number", 'a portion from 1 to '.count($document['portions']));
             }
             /** @var array{stop?: array<string, int|string>, target: array<string, int|string>|null} $portion */
             $portion = $document['portions'][$number - 1];
@@ -82,7 +83,7 @@ final readonly class PlanChange
     private function changedStop(?array $stop, string $pointer, string $what, int $ticks): array
     {
         if ($stop === null) {
-            throw DocumentFault::at($pointer, (string) $ticks, "nothing, since the plan has no $what to change");
+            throw InvalidDocument::at($pointer, (string) $ticks, "nothing, since the plan has no $what to change");
         }
         $kept = array_intersect_key($stop, ['kind' => 1, 'limit_ticks' => 1]);
 

@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\ExitPlan;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\InTicks\Distance;
 
 /** One portion as a plan writes it. */
 final readonly class PlanPortion
@@ -19,7 +20,7 @@ final readonly class PlanPortion
         return new self(null, null, null, null);
     }
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     public static function fromNode(Node $node, bool $last): self
     {
         $rest = $node->bool('rest', false);

@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace Lotrik\ExitPlan;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\InTicks\Basis;
+use Lotrik\ExitPlan\InTicks\Distance;
+use Lotrik\ExitPlan\InTicks\Ratchet;
 
 /** One ratchet as a plan writes it: whole ticks, or distances in other units. */
 final readonly class PlanRatchet
@@ -22,7 +25,7 @@ final readonly class PlanRatchet
     /**
      * @return list<self>
      *
-     * @throws DocumentFault where one is wrong, or they do not rise strictly
+     * @throws InvalidDocument where one is wrong, or they do not rise strictly
      */
     public static function listFrom(Node $node, string $field): array
     {
@@ -43,7 +46,7 @@ final readonly class PlanRatchet
         return $ratchets;
     }
 
-    /** @throws PlanFault */
+    /** @throws InvalidPlan */
     public function resolve(Basis $basis): Ratchet
     {
         $at = $this->at instanceof Distance ? $this->at->nearestTicks($basis) : $this->at;
@@ -80,13 +83,13 @@ final readonly class PlanRatchet
             : ['trail' => $write($this->trail), 'by' => $write($this->by)]);
     }
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     private static function fromNode(Node $node): self
     {
         $most = Distance::MAX_TICKS;
         $at = self::ticksOr($node, 'at', 0);
         if ($node->has('lock') === $node->has('trail')) {
-            throw DocumentFault::at($node->pointer, $node->has('lock') ? 'both lock and trail' : 'neither lock nor trail', 'one of lock and trail');
+            throw InvalidDocument::at($node->pointer, $node->has('lock') ? 'both lock and trail' : 'neither lock nor trail', 'one of lock and trail');
         }
         if ($node->has('lock')) {
             $lock = $node->raw('lock') === self::FEES ? self::FEES : self::ticksOr($node, 'lock', -$most, 'a whole number of ticks from -'.$most.' to '.$most.', a distance, or "fees"');
@@ -102,7 +105,7 @@ final readonly class PlanRatchet
         return $ratchet;
     }
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     private static function ticksOr(Node $node, string $field, int $least, ?string $expected = null): int|Distance
     {
         $value = $node->raw($field);

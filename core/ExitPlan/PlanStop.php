@@ -4,15 +4,16 @@ declare(strict_types=1);
 
 namespace Lotrik\ExitPlan;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\InTicks\Distance;
 
 /** A protective stop as a plan writes it: its distance, and for a stop-limit how far beyond the trigger it may fill. */
 final readonly class PlanStop
 {
     private function __construct(public Distance $distance, public ?int $limitTicks) {}
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     public static function fromNode(Node $node): self
     {
         $distance = Distance::fromNode($node);

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Lotrik\Logbook;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Contract\PriceFault;
-use Lotrik\Document\LineFault;
+use Lotrik\Contract\InvalidPrice;
+use Lotrik\Document\InvalidLine;
 use Lotrik\Document\Moment;
 use Lotrik\Document\TableHead;
 use Lotrik\Order\Side;
@@ -41,7 +41,7 @@ final class FillFile
     /**
      * @return list<OutsideFill>
      *
-     * @throws LineFault
+     * @throws InvalidLine
      */
     public function read(string $csv): array
     {
@@ -80,7 +80,7 @@ final class FillFile
         }
         try {
             $tick = $contract->ticks($row['price']);
-        } catch (PriceFault $fault) {
+        } catch (InvalidPrice $fault) {
             throw $this->fault($i, "price \"{$row['price']}\"", $fault->expected);
         }
         $id = $row['id'] ?? '';
@@ -89,8 +89,8 @@ final class FillFile
         return new OutsideFill(intdiv($at, 1000), $contract, $side, (int) $row['quantity'], $tick, hash('sha256', implode("\n", $what)));
     }
 
-    private function fault(int $i, string $found, string $expected): LineFault
+    private function fault(int $i, string $found, string $expected): InvalidLine
     {
-        return LineFault::at($this->name, $i + 1, $found, $expected);
+        return InvalidLine::at($this->name, $i + 1, $found, $expected);
     }
 }

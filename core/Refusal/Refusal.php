@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Refusal;
 
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 
 /**
  * A command that is not taken: a code for programs, words that say what would be right, the field. Each code has the
@@ -45,10 +45,10 @@ final class Refusal extends \DomainException
     /** @param string $field a field or query parameter of the request itself */
     public static function invalid(string $field, mixed $found, string $expected): self
     {
-        return new self(RefusalCode::Invalid, "$field: found ".DocumentFault::show($found).", expected $expected", "/$field");
+        return new self(RefusalCode::Invalid, "$field: found ".InvalidDocument::show($found).", expected $expected", "/$field");
     }
 
-    public static function unreadable(DocumentFault $fault): self
+    public static function unreadable(InvalidDocument $fault): self
     {
         return new self(RefusalCode::Invalid, $fault->getMessage(), $fault->pointer);
     }

@@ -6,22 +6,22 @@ namespace Lotrik\Rehearsal;
 
 use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
-use Lotrik\Document\LineFault;
+use Lotrik\Document\InvalidLine;
 use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\AfterTarget;
-use Lotrik\ExitPlan\Basis;
-use Lotrik\ExitPlan\EntryExits;
 use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\ExitSlot;
+use Lotrik\ExitPlan\InTicks\Basis;
+use Lotrik\ExitPlan\InTicks\TrueRanges;
+use Lotrik\ExitPlan\Open\EntryExits;
+use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\ExitPlan\PlanScope;
-use Lotrik\ExitPlan\Ranges;
 use Lotrik\ExitPlan\Watch;
 use Lotrik\Money\Money;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
 use Lotrik\Position\Position;
-use Lotrik\Watching\MinuteBars;
+use Lotrik\Watching\Bars\MinuteBars;
 
 /**
  * Runs one entry under an exit plan over a tape, with the same exits that the desk uses. Within a print: what rests
@@ -77,7 +77,7 @@ final class Rehearsal
 
     private readonly MinuteBars $bars;
 
-    private Ranges $ranges;
+    private TrueRanges $ranges;
 
     /** Average true ranges are still to be taken from the prints before the order. */
     private bool $wantsRanges;
@@ -91,7 +91,7 @@ final class Rehearsal
     /**
      * @param bool       $useSize prints fill no more lots than they traded; else sizes are ignored
      * @param Money|null  $balance of an account, for distances in percent of it
-     * @param Ranges|null $ranges  average true ranges; null takes them from the prints before the order
+     * @param TrueRanges|null $ranges  average true ranges; null takes them from the prints before the order
      */
     public function __construct(
         private readonly Contract $contract,
@@ -100,11 +100,11 @@ final class Rehearsal
         private readonly bool $useSize = false,
         private readonly bool $through = false,
         private readonly ?Money $balance = null,
-        ?Ranges $ranges = null,
+        ?TrueRanges $ranges = null,
     ) {
         $this->bars = new MinuteBars();
         $this->position = new Position();
-        $this->ranges = $ranges ?? Ranges::none();
+        $this->ranges = $ranges ?? TrueRanges::none();
         $this->wantsRanges = $ranges === null && $plan->ranges() !== [];
     }
 
@@ -118,7 +118,7 @@ final class Rehearsal
         $print = 0;
         foreach ($tape->prints() as $on) {
             if ($this->plan->watch === Watch::ExitQuote && ! $tape->hasQuotes()) {
-                throw LineFault::at('tape', 1, 'no bid and ask columns', 'them, since the plan watches the exit quote');
+                throw InvalidLine::at('tape', 1, 'no bid and ask columns', 'them, since the plan watches the exit quote');
             }
             if ($this->order->at !== null && $on->at < $this->order->at) {
                 if ($this->wantsRanges) {
@@ -147,7 +147,7 @@ final class Rehearsal
     {
         $this->sent = true;
         if ($this->wantsRanges) {
-            $this->ranges = Ranges::for($this->plan, $this->bars, intdiv($at, 1000));
+            $this->ranges = TrueRanges::for($this->plan, $this->bars, intdiv($at, 1000));
         }
         if ($this->order->atPrice) {
             $this->fillEntry($this->order->quantity, (int) $this->order->price, $at, 0);

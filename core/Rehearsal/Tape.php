@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Lotrik\Rehearsal;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Contract\PriceFault;
-use Lotrik\Document\LineFault;
+use Lotrik\Contract\InvalidPrice;
+use Lotrik\Document\InvalidLine;
 use Lotrik\Document\Moment;
 use Lotrik\Document\TableHead;
 use Lotrik\Order\Side;
@@ -72,7 +72,7 @@ final class Tape implements Prints
     /**
      * @return \Generator<int, TapePrint>
      *
-     * @throws LineFault naming the line, what was found and what was expected
+     * @throws InvalidLine naming the line, what was found and what was expected
      */
     public function prints(): \Generator
     {
@@ -107,13 +107,13 @@ final class Tape implements Prints
                 $quoted = str_contains($record, '"');
                 $cells = $quoted ? array_map(strval(...), str_getcsv($record, ',', '"', '')) : explode(',', $record);
                 if (count($cells) !== $count) {
-                    throw LineFault::at($this->name, $number, count($cells).' columns', "$count as in the header");
+                    throw InvalidLine::at($this->name, $number, count($cells).' columns', "$count as in the header");
                 }
                 $written = $cells[$time];
                 $at = $this->moment($written) ?? throw $this->noTime($written, $number);
             }
             if ($before !== null && $at < $before) {
-                throw LineFault::at($this->name, $number, "time $written, before the line above", 'times that do not go backwards');
+                throw InvalidLine::at($this->name, $number, "time $written, before the line above", 'times that do not go backwards');
             }
             $before = $at;
             if ($again !== null) {
@@ -124,7 +124,7 @@ final class Tape implements Prints
             }
             foreach ($depths as $name => $column) {
                 if ($cells[$column] !== '' && ! ctype_digit($cells[$column])) {
-                    throw LineFault::at($this->name, $number, "$name \"{$cells[$column]}\"", 'a whole number of lots, or nothing');
+                    throw InvalidLine::at($this->name, $number, "$name \"{$cells[$column]}\"", 'a whole number of lots, or nothing');
                 }
             }
             $lots = $this->size($cells[$size], $number);
@@ -149,13 +149,13 @@ final class Tape implements Prints
             );
         }
         if ($this->open !== null) {
-            throw LineFault::at($this->name, $this->first, 'a quote that nothing closes', 'a closing quote');
+            throw InvalidLine::at($this->name, $this->first, 'a quote that nothing closes', 'a closing quote');
         }
         if ($columns === null) {
-            throw LineFault::at($this->name, 1, 'nothing', 'a header row '.implode(',', self::NEEDED));
+            throw InvalidLine::at($this->name, 1, 'nothing', 'a header row '.implode(',', self::NEEDED));
         }
         if (! $found) {
-            throw LineFault::file($this->name, 'no print of '.implode(' or ', array_keys($this->names)), 'at least one');
+            throw InvalidLine::file($this->name, 'no print of '.implode(' or ', array_keys($this->names)), 'at least one');
         }
     }
 
@@ -167,18 +167,18 @@ final class Tape implements Prints
     private function record(string $line, int $number): array
     {
         if (strlen($line) + strlen($this->open ?? '') > self::MAX_RECORD_BYTES) {
-            throw LineFault::at($this->name, $number, 'more than 64 KiB', 'at most 64 KiB a line');
+            throw InvalidLine::at($this->name, $number, 'more than 64 KiB', 'at most 64 KiB a line');
         }
         if ($this->open === null && $line === '') {
             if ($number - $this->lastWritten > self::MAX_BLANK_LINES) {
-                throw LineFault::at($this->name, $number, 'more than '.self::MAX_BLANK_LINES.' blank lines in a row', 'prints');
+                throw InvalidLine::at($this->name, $number, 'more than '.self::MAX_BLANK_LINES.' blank lines in a row', 'prints');
             }
 
             return [$number, null];
         }
         $this->lastWritten = $number;
         if (! mb_check_encoding($line, 'UTF-8')) {
-            throw LineFault::at($this->name, $number, 'bytes that are no UTF-8', 'text in UTF-8');
+            throw InvalidLine::at($this->name, $number, 'bytes that are no UTF-8', 'text in UTF-8');
         }
         $this->first = $this->open === null ? $number : $this->first;
         $record = $this->open === null ? $line : "$this->open\n$line";
@@ -187,9 +187,9 @@ final class Tape implements Prints
         return [$this->first, $this->open === null ? $record : null];
     }
 
-    private function noTime(string $written, int $line): LineFault
+    private function noTime(string $written, int $line): InvalidLine
     {
-        return LineFault::at($this->name, $line, "time \"$written\"", 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z');
+        return InvalidLine::at($this->name, $line, "time \"$written\"", 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z');
     }
 
     /**
@@ -200,11 +200,11 @@ final class Tape implements Prints
     private function other(string $contract, array $prices, int $line): void
     {
         if ($contract === '') {
-            throw LineFault::at($this->name, $line, 'no contract', 'the code of one');
+            throw InvalidLine::at($this->name, $line, 'no contract', 'the code of one');
         }
         foreach ($prices as $column => $price) {
             if (! preg_match('/^-?\d{1,15}(\.\d{1,9})?$/', $price)) {
-                throw LineFault::at($this->name, $line, "$column \"$price\"", 'a decimal such as 412.50');
+                throw InvalidLine::at($this->name, $line, "$column \"$price\"", 'a decimal such as 412.50');
             }
         }
     }
@@ -221,7 +221,7 @@ final class Tape implements Prints
     private function size(string $size, int $line): int
     {
         if (! preg_match('/^[1-9]\d{0,8}$/', $size)) {
-            throw LineFault::at($this->name, $line, "size \"$size\"", 'a whole number of lots from 1 to 999999999');
+            throw InvalidLine::at($this->name, $line, "size \"$size\"", 'a whole number of lots from 1 to 999999999');
         }
 
         return (int) $size;
@@ -233,7 +233,7 @@ final class Tape implements Prints
             '' => null,
             'buy' => Side::Buy,
             'sell' => Side::Sell,
-            default => throw LineFault::at($this->name, $line, "aggressor \"$aggressor\"", 'buy, sell or nothing'),
+            default => throw InvalidLine::at($this->name, $line, "aggressor \"$aggressor\"", 'buy, sell or nothing'),
         };
     }
 
@@ -256,8 +256,8 @@ final class Tape implements Prints
     {
         try {
             return $this->known[$price] ??= $this->contract->ticks($price);
-        } catch (PriceFault $fault) {
-            throw LineFault::at($this->name, $line, "$column \"$price\"", $fault->expected);
+        } catch (InvalidPrice $fault) {
+            throw InvalidLine::at($this->name, $line, "$column \"$price\"", $fault->expected);
         }
     }
 }

@@ -298,7 +298,7 @@ final class Venue implements BookSink
         $this->book->cancel($id);
     }
 
-    public function meetsItself(RestingOrder $resting, int $taker): bool
+    public function preventSelfTrade(RestingOrder $resting, int $taker): bool
     {
         $order = $this->working[$resting->id];
         $incoming = $this->working[$taker];
@@ -420,12 +420,12 @@ final class Venue implements BookSink
         }
         $this->outcomes[] = new ExecutionReport(ExecType::Filled, $order->id, $lots, $tick, print: $this->prints, touch: $touch);
         if ($order->pair !== null) {
-            foreach ($this->mates($order, static fn(WorkingOrder $o): bool => $o->pair === $order->pair) as $mate) {
+            foreach ($this->groupMembers($order, static fn(WorkingOrder $o): bool => $o->pair === $order->pair) as $mate) {
                 $this->lower($mate, $lots, "order {$order->id}, its other side, filled");
             }
         }
         if ($order->ouo !== null) {
-            foreach ($this->mates($order, static fn(WorkingOrder $o): bool => $o->ouo === $order->ouo) as $mate) {
+            foreach ($this->groupMembers($order, static fn(WorkingOrder $o): bool => $o->ouo === $order->ouo) as $mate) {
                 $this->lower($mate, $lots, "order {$order->id}, tied to it, filled");
             }
         }
@@ -437,7 +437,7 @@ final class Venue implements BookSink
     {
         if ($order->oco !== null) {
             $this->decided = array_slice([$order->oco => "order {$order->id}, tied to it, $what"] + $this->decided, 0, self::DECIDED, true);
-            foreach ($this->mates($order, static fn(WorkingOrder $o): bool => $o->oco === $order->oco) as $mate) {
+            foreach ($this->groupMembers($order, static fn(WorkingOrder $o): bool => $o->oco === $order->oco) as $mate) {
                 $this->withdraw($mate, $this->decided[$order->oco]);
             }
         }
@@ -448,7 +448,7 @@ final class Venue implements BookSink
      *
      * @return list<WorkingOrder>
      */
-    private function mates(WorkingOrder $order, callable $belongs): array
+    private function groupMembers(WorkingOrder $order, callable $belongs): array
     {
         return array_values(array_filter(
             $this->working,

@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Lotrik\Watching;
 
+use Lotrik\Watching\Depth\DepthHistory;
+use Lotrik\Watching\Depth\DepthStep;
+use Lotrik\Watching\Depth\TypicalDepth;
+
 /**
  * What is remembered of one contract's market (its last prints, its depth history) in pieces, so that it can be kept
  * on disk: each call gives what has come since the one before, and all pieces together bring everything back.

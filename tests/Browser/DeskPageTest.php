@@ -6,7 +6,6 @@ namespace Tests\Browser;
 
 use Tests\Support\Page;
 use Tests\Support\RunningDesk;
-use Tests\Support\Trader;
 
 /** The real page in Chromium: what a trader does with the ladder, seen on the ladder. */
 final class DeskPageTest extends PageCase

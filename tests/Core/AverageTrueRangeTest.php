@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\PlanFault;
-use Lotrik\ExitPlan\Ranges;
-use Lotrik\Watching\AverageTrueRange;
-use Lotrik\Watching\Bar;
-use Lotrik\Watching\BarSize;
-use Lotrik\Watching\MinuteBars;
+use Lotrik\ExitPlan\InTicks\Basis;
+use Lotrik\ExitPlan\InTicks\TrueRanges;
+use Lotrik\ExitPlan\InvalidPlan;
+use Lotrik\Watching\Bars\AverageTrueRange;
+use Lotrik\Watching\Bars\Bar;
+use Lotrik\Watching\Bars\BarSize;
+use Lotrik\Watching\Bars\MinuteBars;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
@@ -64,17 +64,17 @@ final class AverageTrueRangeTest extends TestCase
         }
         $at = self::NINE + 60_000 * 4 + 5;
         // True ranges 6 (806 over 800), 5 (the close 806 above 801) and 5: 5.333333 on average.
-        $ranges = Ranges::for($plan, $bars, $at);
+        $ranges = TrueRanges::for($plan, $bars, $at);
         self::assertSame(['1m/3' => 5_333_333], $ranges->toArray());
         $portion = $plan->resolve(new Basis(TestSystem::contract(), 825, 1, null, $ranges))->portions[0];
         self::assertSame([7, 11], [$portion->stop?->distance, $portion->target], 'a stop of 7.99 ticks rounds down, a target of 10.67 to the nearest');
         $this->expectExceptionMessage('needs 4 closed bars, and 3 have closed so far');
-        Ranges::for($plan, $bars, self::NINE + 60_000 * 4 - 1);
+        TrueRanges::for($plan, $bars, self::NINE + 60_000 * 4 - 1);
     }
 
     public function testAPlanWithoutBarsIsRefusedNamingWhatIsMissing(): void
     {
-        $this->expectException(PlanFault::class);
+        $this->expectException(InvalidPlan::class);
         $this->expectExceptionMessage('needs the bars of a contract');
         ExitPlan::fromArray(TestSystem::plan('"stop":{"atr":"1","bar":"5m"}'))->resolve(new Basis(TestSystem::contract(), 825, 1));
     }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Desk;
-use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
@@ -43,7 +43,7 @@ final class BetweenActionsTest extends TestCase
         $at = 1_793_611_800_000;
         $system = $feed->system = new TradingSystem(new Desk());
         $system->desk->list(TestSystem::contract(), $at);
-        $system->desk->openAccount(\Lotrik\Desk\Account::fromArray(['daily_loss_limit' => '900000.00'] + TestSystem::account(1)->document), $at);
+        $system->desk->openAccount(\Lotrik\Desk\Account\Account::fromArray(['daily_loss_limit' => '900000.00'] + TestSystem::account(1)->document), $at);
         $system->add(Market::open(TestSystem::CODE, 3, TestSystem::START, $feed));
         $system->market(TestSystem::CODE)->flow->setMood(Mood::Burst);
         $entries = 0;
@@ -52,7 +52,7 @@ final class BetweenActionsTest extends TestCase
             $holding = $system->desk->state->holding(1, TestSystem::CODE);
             if ($i % 20 === 0 && $holding->working === [] && $holding->position->lots === 0) {
                 $bid = (int) $system->desk->quote(TestSystem::CODE)->bid;
-                $system->take('place', 1, ['client_id' => "c$i", 'account' => 1, 'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'limit', 'price' => TestSystem::contract()->price($bid),
+                $system->handle('place', 1, ['client_id' => "c$i", 'account' => 1, 'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'limit', 'price' => TestSystem::contract()->price($bid),
                     'exit_plan' => TestSystem::plan('"stop":{"ticks":2},"portions":[{"rest":true,"target":{"ticks":2}}]')], "f$i", $at);
                 $entries++;
             }

@@ -22,7 +22,7 @@ final class BookTest extends TestCase implements BookSink
         $this->book = new Book($this);
     }
 
-    public function meetsItself(RestingOrder $resting, int $taker): bool
+    public function preventSelfTrade(RestingOrder $resting, int $taker): bool
     {
         $this->book->cancel($resting->id);
 

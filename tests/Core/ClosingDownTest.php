@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\ClosingDown;
-use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\Account\ClosingDown;
+use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\Event\FlattenStarted;
 use Lotrik\Desk\Event\ReversalDropped;
 use Lotrik\Order\Role;
@@ -48,9 +48,9 @@ final class ClosingDownTest extends TestCase
     {
         for ($between = 0; $between <= 4 * self::DELAY; $between++) {
             $system = $this->longTwo();
-            $system->take('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan()]);
+            $system->handle('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan()]);
             $system->step($between);
-            $system->take('flatten', ['contract' => TestSystem::CODE]);
+            $system->handle('flatten', ['contract' => TestSystem::CODE]);
             $system->step(12 * self::DELAY);
             self::assertSame([0, [], ClosingDown::Not], [$system->lots(), $system->working(), $system->holding()->closing], "flattened $between steps after the reverse");
         }
@@ -60,7 +60,7 @@ final class ClosingDownTest extends TestCase
     {
         $system = $this->longTwo();
         foreach (range(1, 8) as $i) {
-            $system->take('flatten', ['contract' => TestSystem::CODE]);
+            $system->handle('flatten', ['contract' => TestSystem::CODE]);
             $system->step(self::DELAY - 4);
         }
         $system->step(10 * self::DELAY);
@@ -74,7 +74,7 @@ final class ClosingDownTest extends TestCase
         $system->place('buy', 20);
         $system->step(6 * self::DELAY);
         self::assertSame(20, $system->lots());
-        $system->take('reverse', ['contract' => TestSystem::CODE]);
+        $system->handle('reverse', ['contract' => TestSystem::CODE]);
         $system->step(2);
         $system->push(-14);
         $system->step(14 * self::DELAY);
@@ -116,9 +116,9 @@ final class ClosingDownTest extends TestCase
         $system = new TestSystem(self::DELAY);
         $system->place('buy', 20);
         $system->step(6 * self::DELAY);
-        $system->take('reverse', ['contract' => TestSystem::CODE]);
+        $system->handle('reverse', ['contract' => TestSystem::CODE]);
         // Meanwhile the account has no rate for the contract any more: an account's document is replaced.
-        $system->system->desk->openAccount(\Lotrik\Desk\Account::fromArray(['order_limit' => 10] + TestSystem::account(1)->document), $system->now());
+        $system->system->desk->openAccount(\Lotrik\Desk\Account\Account::fromArray(['order_limit' => 10] + TestSystem::account(1)->document), $system->now());
         $system->step(12 * self::DELAY);
         self::assertSame([0, [], ClosingDown::Not], [$system->lots(), $system->working(), $system->holding()->closing]);
         self::assertSame(['order-limit'], array_map(static fn(ReversalDropped $e): string => $e->code, $system->eventsOf(ReversalDropped::class)));
@@ -130,7 +130,7 @@ final class ClosingDownTest extends TestCase
         $close = (int) strtotime('2026-11-03 18:30 UTC') * 1000;
         $system = $this->longTwo($contract, $close - 2_000);
         $system->wait($close - 40 - $system->now());
-        $system->take('reverse', ['contract' => TestSystem::CODE]);
+        $system->handle('reverse', ['contract' => TestSystem::CODE]);
         $system->step(10 * self::DELAY);
         self::assertSame([2, ClosingDown::Flattening], [$system->lots(), $system->holding()->closing]);
         $system->wait($close + 13 * 3_600_000 + 1_800_000 - $system->now());

@@ -39,15 +39,15 @@ final class CommandIdsTest extends TestCase
         $desk = new Desk($system->system->desk->state, $archive);
         $order = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'account' => 1];
         try {
-            $desk->take('place', 1, ['client_id' => 'long ago'] + $order, 'f', $system->now());
+            $desk->handle('place', 1, ['client_id' => 'long ago'] + $order, 'f', $system->now());
             self::fail('it was taken');
         } catch (Refusal $refusal) {
             self::assertSame('client-id-forgotten', $refusal->problem->value);
         }
         self::assertSame([], $system->working());
-        self::assertFalse($desk->take('place', 1, ['client_id' => 'new'] + $order, 'f', $system->now())->repeated);
-        self::assertTrue($desk->take('place', 1, ['client_id' => 'new'] + $order, 'f', $system->now())->repeated);
-        self::assertFalse($desk->take('place', 2, ['client_id' => 'long ago'] + $order, 'f', $system->now())->repeated, 'another account may use it');
+        self::assertFalse($desk->handle('place', 1, ['client_id' => 'new'] + $order, 'f', $system->now())->repeated);
+        self::assertTrue($desk->handle('place', 1, ['client_id' => 'new'] + $order, 'f', $system->now())->repeated);
+        self::assertFalse($desk->handle('place', 2, ['client_id' => 'long ago'] + $order, 'f', $system->now())->repeated, 'another account may use it');
     }
 
     public function testUntieAndChangesOfOrdersThatAreLongGoneAreRefusedClearly(): void
@@ -56,14 +56,14 @@ final class CommandIdsTest extends TestCase
         $price = TestSystem::contract()->price($system->last() - 9);
         $first = $system->place('buy', 1, 'limit', $price);
         $second = $system->place('buy', 1, 'limit', $price);
-        $system->take('tie', ['orders' => [$first, $second]]);
-        $system->take('cancel', ['order' => $first]);
+        $system->handle('tie', ['orders' => [$first, $second]]);
+        $system->handle('cancel', ['order' => $first]);
         for ($i = 0; $i < 2_100; $i++) {
-            $system->take('cancel', ['order' => $system->place('buy', 1, 'limit', $price)]);
+            $system->handle('cancel', ['order' => $system->place('buy', 1, 'limit', $price)]);
         }
         self::assertSame('not-found', $system->refusal('modify', ['order' => $first + 5, 'quantity' => 2])->problem->value);
         self::assertSame('not-found', $system->refusal('cancel', ['order' => $first + 5])->problem->value);
-        $system->take('untie', ['order' => $second]);
+        $system->handle('untie', ['order' => $second]);
         self::assertNull($system->order($second)->tie);
     }
 }

@@ -7,7 +7,7 @@ namespace Tests\Core;
 use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
 use Lotrik\Contract\PriceOffGrid;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Money\Currency;
 use Lotrik\Money\Money;
 use Lotrik\Money\RateTable;
@@ -119,7 +119,7 @@ final class ContractTest extends TestCase
         try {
             Contract::fromJson($json);
             self::fail('taken');
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             self::assertSame($pointer, $fault->pointer);
             self::assertStringContainsString($says, $fault->getMessage());
         }

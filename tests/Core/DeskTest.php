@@ -52,8 +52,8 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'client_id' => 'once'];
-        $first = $system->take('place', $body);
-        $again = $system->take('place', $body);
+        $first = $system->handle('place', $body);
+        $again = $system->handle('place', $body);
         self::assertSame([$first->body, true, 1], [$again->body, $again->repeated, $system->lots()]);
         self::assertSame('client-id-reused', $system->refusal('place', ['quantity' => 2] + $body)->problem->value);
     }
@@ -63,7 +63,7 @@ final class DeskTest extends TestCase
         $system = new TestSystem();
         $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'kind' => 'market', 'client_id' => 'once'];
         $system->refusal('place', $body + ['quantity' => 0]);
-        $system->take('place', $body + ['quantity' => 1]);
+        $system->handle('place', $body + ['quantity' => 1]);
         self::assertSame(1, $system->lots());
     }
 
@@ -98,9 +98,9 @@ final class DeskTest extends TestCase
         $system->place('buy', 2, plan: TestSystem::plan());
         $system->place('buy', 2, 'limit', '400.00', TestSystem::plan());
         $system->place('sell', 1, 'limit', '430.00');
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         self::assertSame([0, []], [$system->lots(), $system->working()]);
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         self::assertSame(0, $system->lots());
         self::assertFalse($system->holding()->isClosingDown());
     }
@@ -111,7 +111,7 @@ final class DeskTest extends TestCase
         $system->place('buy', 2, plan: TestSystem::plan());
         $system->step(12);
         self::assertSame(2, $system->lots());
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $hand = $system->place('sell', 1, 'stop', TestSystem::contract()->price($system->last() - 2));
         for ($i = 0; $i < 40 && $system->holding()->isClosingDown(); $i++) {
             $system->step(5);
@@ -125,12 +125,12 @@ final class DeskTest extends TestCase
         $system = new TestSystem(delaySteps: 3);
         $system->place('buy', 2, plan: TestSystem::plan());
         $system->step(20);
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $system->step(4);
         self::assertTrue($system->holding()->isClosingDown());
         self::assertCount(2, $system->working(Role::Stop));
         self::assertSame('flattening', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem->value);
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $system->step(30);
         self::assertSame([0, []], [$system->lots(), $system->working()]);
         $sent = count(array_filter($system->words(), static fn(string $w): bool => str_ends_with($w, 'sent: flatten')));
@@ -142,7 +142,7 @@ final class DeskTest extends TestCase
         $system = new TestSystem();
         self::assertSame('flat', $system->refusal('reverse', ['contract' => TestSystem::CODE])->problem->value);
         $system->place('buy', 2, plan: TestSystem::plan());
-        $system->take('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}')]);
+        $system->handle('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}')]);
         self::assertSame(-2, $system->lots());
         self::assertSame([1 => 5], $system->stops($system->average()));
     }
@@ -165,7 +165,7 @@ final class DeskTest extends TestCase
         $system->push($at - 2 - $system->last());
         self::assertSame('stop-passed', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem->value);
         $system->push(5);
-        $system->take('break-even', ['contract' => TestSystem::CODE]);
+        $system->handle('break-even', ['contract' => TestSystem::CODE]);
         self::assertSame([1 => 0, 2 => 0], $system->stops($at));
         self::assertSame('nothing-to-move', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem->value);
         $system->push(6);
@@ -176,9 +176,9 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 3, plan: TestSystem::plan());
-        $system->take('half-off', ['contract' => TestSystem::CODE]);
+        $system->handle('half-off', ['contract' => TestSystem::CODE]);
         self::assertSame([2, 2], [$system->lots(), array_sum(array_map(static fn($o): int => $o->leaves(), $system->working(Role::Stop)))]);
-        $system->take('half-off', ['contract' => TestSystem::CODE]);
+        $system->handle('half-off', ['contract' => TestSystem::CODE]);
         self::assertSame('no-half', $system->refusal('half-off', ['contract' => TestSystem::CODE])->problem->value);
     }
 
@@ -188,13 +188,13 @@ final class DeskTest extends TestCase
         $system->place('buy', 2, plan: TestSystem::plan());
         $system->place('buy', 1, 'limit', '400.00');
         $system->place('sell', 1, 'limit', '430.00');
-        $sells = $system->take('cancel-many', ['contract' => TestSystem::CODE, 'sides' => ['sell']])->body;
+        $sells = $system->handle('cancel-many', ['contract' => TestSystem::CODE, 'sides' => ['sell']])->body;
         self::assertSame([1, 2], [count($sells['cancelled']), $sells['stops_kept']]);
-        self::assertCount(1, $system->take('cancel-many', ['contract' => TestSystem::CODE])->body['cancelled']);
+        self::assertCount(1, $system->handle('cancel-many', ['contract' => TestSystem::CODE])->body['cancelled']);
         self::assertSame([Role::Stop, Role::Target, Role::Stop], array_map(static fn($o): Role => $o->role, $system->working()));
         $refusal = $system->refusal('cancel-many', ['contract' => TestSystem::CODE, 'exits' => true]);
         self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem->value, $refusal->facts]);
-        $system->take('cancel-many', ['contract' => TestSystem::CODE, 'exits' => true, 'leave_unprotected' => true]);
+        $system->handle('cancel-many', ['contract' => TestSystem::CODE, 'exits' => true, 'leave_unprotected' => true]);
         self::assertSame([2, []], [$system->holding()->coverage()->unprotected(), $system->working()]);
     }
 
@@ -202,14 +202,14 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $id = $system->place('buy', 2, 'limit', '400.00');
-        $system->take('modify', ['order' => $id, 'price' => '401.00', 'quantity' => 3]);
+        $system->handle('modify', ['order' => $id, 'price' => '401.00', 'quantity' => 3]);
         self::assertSame([802, 3, OrderState::New], [$system->order($id)->price, $system->order($id)->quantity, $system->order($id)->state]);
         self::assertSame('price-off-grid', $system->refusal('modify', ['order' => $id, 'price' => '401.10'])->problem->value);
         self::assertSame('order-limit', $system->refusal('modify', ['order' => $id, 'quantity' => 30])->problem->value);
         self::assertSame('nothing-to-change', $system->refusal('modify', ['order' => $id])->problem->value);
         $stop = $system->place('buy', 1, 'stop', '430.00');
         self::assertSame('stop-passed', $system->refusal('modify', ['order' => $stop, 'trigger' => '400.00'])->problem->value);
-        $system->take('cancel', ['order' => $id]);
+        $system->handle('cancel', ['order' => $id]);
         self::assertSame('order-final', $system->refusal('modify', ['order' => $id, 'price' => '400.00'])->problem->value);
         self::assertSame('not-found', $system->refusal('cancel', ['order' => 99])->problem->value);
     }
@@ -218,7 +218,7 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $id = $system->place('buy', 1, 'limit', '400.00');
-        $system->take('modify', ['order' => $id, 'price' => TestSystem::contract()->price((int) $system->system->desk->quote(TestSystem::CODE)->ask)]);
+        $system->handle('modify', ['order' => $id, 'price' => TestSystem::contract()->price((int) $system->system->desk->quote(TestSystem::CODE)->ask)]);
         self::assertSame([OrderState::Filled, 1], [$system->order($id)->state, $system->lots()]);
     }
 

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\ClosedBy;
-use Lotrik\Desk\Closing;
-use Lotrik\Desk\EntryFacts;
+use Lotrik\Desk\Account\ClosedBy;
+use Lotrik\Desk\Account\Closing;
+use Lotrik\Desk\Account\EntryFacts;
 use Lotrik\Desk\Event\EntryClosed;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Order\Side;
@@ -76,9 +76,9 @@ final class EntryFactsTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('sell', 3, plan: TestSystem::plan(self::PLAN));
-        $system->take('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2]);
+        $system->handle('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2]);
         $system->place('buy', 1);
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
         self::assertSame(['sell', 'hand', [1 => ['hand' => 1], 2 => ['flatten' => 2]]], [$facts['side'], $facts['steered'], $facts['ends']]);
         self::assertLessThanOrEqual(0, $facts['deepest_loss']['ticks']);
@@ -92,8 +92,8 @@ final class EntryFactsTest extends TestCase
         $at = $system->average();
         $opened = $system->now();
         $system->push($at - 4 - $system->last());
-        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":12}')]);
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":12}')]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         self::assertCount(1, $system->eventsOf(EntryClosed::class), 'one trade, one story');
         $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
         self::assertSame([2, $opened, self::price($at), -4], [$facts['lots'], $facts['opened_at'], $facts['average'], min(-4, $facts['deepest_loss']['ticks'])]);
@@ -107,7 +107,7 @@ final class EntryFactsTest extends TestCase
         $system->push($at + 6 - $system->last());
         $system->push($at - 5 - $system->last());
         $system->restart();
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
         self::assertSame(6, $facts['highest_profit']['ticks']);
         self::assertLessThanOrEqual(-5, $facts['deepest_loss']['ticks']);

@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Document\DocumentFault;
-use Lotrik\ExitPlan\Anchor;
-use Lotrik\ExitPlan\Basis;
-use Lotrik\ExitPlan\EntryExits;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\InTicks\Basis;
+use Lotrik\ExitPlan\InvalidPlan;
+use Lotrik\ExitPlan\Open\Anchor;
+use Lotrik\ExitPlan\Open\EntryExits;
 use Lotrik\Money\Currency;
 use Lotrik\Money\Money;
 use Lotrik\Order\Side;
@@ -50,7 +50,7 @@ final class ExitPlanTest extends TestCase
         try {
             ExitPlan::fromJson($json);
             self::fail('taken');
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             self::assertSame($pointer, $fault->pointer, $fault->getMessage());
             self::assertStringContainsString($says, $fault->getMessage());
         }
@@ -90,7 +90,7 @@ final class ExitPlanTest extends TestCase
 
     public function testAStopUnderOneTickIsRefused(): void
     {
-        $this->expectException(PlanFault::class);
+        $this->expectException(InvalidPlan::class);
         $this->expectExceptionMessage('at least one tick');
         ExitPlan::fromJson('{"name":"x","stop":{"money":"2.49"}}')->resolve(self::basis());
     }

@@ -207,7 +207,7 @@ final class ExitsAtTheDeskTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
-        $system->take('cancel', ['order' => $system->working(Role::Target)[0]->id]);
+        $system->handle('cancel', ['order' => $system->working(Role::Target)[0]->id]);
         self::assertSame([], $system->targets());
         self::assertCount(2, $system->stops());
         $system->push(1);
@@ -222,7 +222,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $refusal = $system->refusal('cancel', ['order' => $stop]);
         self::assertSame(['would-unprotect', ['unprotected' => 1]], [$refusal->problem->value, $refusal->facts]);
         self::assertSame(0, $system->holding()->coverage()->unprotected());
-        $system->take('cancel', ['order' => $stop, 'leave_unprotected' => true]);
+        $system->handle('cancel', ['order' => $stop, 'leave_unprotected' => true]);
         self::assertSame(1, $system->holding()->coverage()->unprotected());
     }
 
@@ -231,7 +231,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":0}]'));
         $at = $system->average();
-        $system->take('modify', ['order' => $system->working(Role::Stop)[0]->id, 'trigger' => TestSystem::contract()->price($at - 3)]);
+        $system->handle('modify', ['order' => $system->working(Role::Stop)[0]->id, 'trigger' => TestSystem::contract()->price($at - 3)]);
         self::assertSame([1 => -3], $system->stops($at));
         $system->push($at + 5 - $system->last());
         self::assertSame([1 => 0], $system->stops($at));
@@ -243,14 +243,14 @@ final class ExitsAtTheDeskTest extends TestCase
         $system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":0},{"at":8,"lock":1}]'));
         $at = $system->average();
         $system->push($at + 6 - $system->last());
-        $system->take('modify', ['order' => $system->working(Role::Stop)[0]->id, 'trigger' => TestSystem::contract()->price($at + 3)]);
+        $system->handle('modify', ['order' => $system->working(Role::Stop)[0]->id, 'trigger' => TestSystem::contract()->price($at + 3)]);
         $system->push(2);
         self::assertSame([1 => 3], $system->stops($at));
     }
 
     public function testThePrintThatFillsTheEntryDoesNotCountForTheBestPrice(): void
     {
-        $exits = new \Lotrik\ExitPlan\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan())->resolve(new \Lotrik\ExitPlan\Basis(TestSystem::contract(), 825, 1)));
+        $exits = new \Lotrik\ExitPlan\Open\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan())->resolve(new \Lotrik\ExitPlan\InTicks\Basis(TestSystem::contract(), 825, 1)));
         $exits->fill(1, 825, 7);
         $exits->observe(835, 7);
         self::assertSame([0, []], [$exits->bestProfit(0), $exits->dueMoves()]);
@@ -264,10 +264,10 @@ final class ExitsAtTheDeskTest extends TestCase
         $system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":0}]'));
         $at = $system->average();
         $stop = $system->working(Role::Stop)[0]->id;
-        $system->take('modify', ['order' => $stop, 'trigger' => TestSystem::contract()->price($at - 9)]);
+        $system->handle('modify', ['order' => $stop, 'trigger' => TestSystem::contract()->price($at - 9)]);
         $system->push($at + 6 - $system->last());
         self::assertSame([1 => -9], $system->stops($at));
-        $system->take('modify', ['order' => $stop, 'steering' => 'plan']);
+        $system->handle('modify', ['order' => $stop, 'steering' => 'plan']);
         self::assertSame([1 => 0], $system->stops($at));
     }
 
@@ -278,9 +278,9 @@ final class ExitsAtTheDeskTest extends TestCase
         $at = $system->average();
         $stop = $system->working(Role::Stop)[0];
         self::assertSame([$at - 7, $at - 10], [$stop->trigger, $stop->price]);
-        $system->take('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($at - 4)]);
+        $system->handle('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($at - 4)]);
         self::assertSame([$at - 4, $at - 7], [$stop->trigger, $stop->price]);
-        $system->take('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($at - 5), 'price' => TestSystem::contract()->price($at - 6)]);
+        $system->handle('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($at - 5), 'price' => TestSystem::contract()->price($at - 6)]);
         self::assertSame([$at - 5, $at - 6], [$stop->trigger, $stop->price]);
         self::assertStringContainsString('a limit at or below the trigger', $system->refusal('modify', ['order' => $stop->id, 'price' => TestSystem::contract()->price($at - 4)])->getMessage());
         self::assertSame([$at - 5, $at - 6], [$stop->trigger, $stop->price]);
@@ -290,7 +290,7 @@ final class ExitsAtTheDeskTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
-        $system->take('modify', ['order' => $system->working(Role::Stop)[1]->id, 'trigger' => TestSystem::contract()->price($system->last() + 4)]);
+        $system->handle('modify', ['order' => $system->working(Role::Stop)[1]->id, 'trigger' => TestSystem::contract()->price($system->last() + 4)]);
         self::assertSame(1, $system->lots());
         self::assertCount(1, $system->stops());
     }
@@ -318,7 +318,7 @@ final class ExitsAtTheDeskTest extends TestCase
     public function testKeepEntryGoesOnAfterTheFirstTarget(): void
     {
         foreach (['keep-entry' => false, 'cancel-entry' => true] as $after => $ends) {
-            $exits = new \Lotrik\Desk\Entry(1, new \Lotrik\ExitPlan\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"after_target":"'.$after.'"'))->resolve(new \Lotrik\ExitPlan\Basis(TestSystem::contract(), 825, 1))), null);
+            $exits = new \Lotrik\Desk\Account\Entry(1, new \Lotrik\ExitPlan\Open\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"after_target":"'.$after.'"'))->resolve(new \Lotrik\ExitPlan\InTicks\Basis(TestSystem::contract(), 825, 1))), null);
             $exits->endsWith(Role::Target);
             self::assertSame($ends ? [1] : [], $exits->ended);
             $exits->endsWith(Role::Stop);
@@ -350,7 +350,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $at = $system->average();
         self::assertSame(2, $system->holding()->coverage()->unprotected());
         $system->push($at + 6 - $system->last());
-        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan()]);
+        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan()]);
         self::assertSame([[1 => -7, 2 => -7], [1 => 9], 0], [$system->stops($at), $system->targets($at), $system->holding()->coverage()->unprotected()], 'best profit counts from now');
         $system->push(1);
         self::assertSame([1 => 2, 2 => 2], $system->stops($at));
@@ -361,7 +361,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
         $at = $system->average();
-        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":12}')]);
+        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":12}')]);
         self::assertSame([[1 => -12], [], 0], [$system->stops($at), $system->targets($at), $system->holding()->coverage()->unprotected()]);
         self::assertSame(2, $system->working(Role::Stop)[0]->leaves());
         $system->place('sell', 1);
@@ -374,7 +374,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $system->place('buy', 2, plan: TestSystem::plan());
         $refusal = $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null]);
         self::assertSame(['would-unprotect', ['unprotected' => 2]], [$refusal->problem->value, $refusal->facts]);
-        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null, 'leave_unprotected' => true]);
+        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null, 'leave_unprotected' => true]);
         self::assertSame([2, []], [$system->holding()->coverage()->unprotected(), $system->working()]);
     }
 
@@ -387,7 +387,7 @@ final class ExitsAtTheDeskTest extends TestCase
         $refusal = $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":4}')]);
         self::assertSame('stop-passed', $refusal->problem->value);
         self::assertStringContainsString(TestSystem::contract()->price($at - 4), $refusal->getMessage());
-        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":4}'), 'close_now' => true]);
+        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":4}'), 'close_now' => true]);
         self::assertSame([0, []], [$system->lots(), $system->working()]);
         self::assertSame('flat', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null])->problem->value);
     }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Document\LineFault;
+use Lotrik\Document\InvalidLine;
 use Lotrik\Logbook\FillFile;
 use Lotrik\Logbook\OutsideFill;
 use Lotrik\Order\Side;
@@ -72,14 +72,14 @@ final class FillFileTest extends TestCase
         try {
             self::file()->read($csv);
             self::fail('it was read');
-        } catch (LineFault $fault) {
+        } catch (InvalidLine $fault) {
             self::assertStringContainsString($says, $fault->getMessage());
         }
     }
 
     public function testAFileOfTooManyFillsIsRefused(): void
     {
-        $this->expectException(LineFault::class);
+        $this->expectException(InvalidLine::class);
         $this->expectExceptionMessage('fills line 5002: found more than 5000 fills');
         self::file()->read(self::HEAD.str_repeat("2026-11-02T09:30:00Z,DULZ6,buy,1,412.50\n", FillFile::MAX_LINES + 1));
     }

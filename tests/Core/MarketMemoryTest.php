@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Order\Side;
-use Lotrik\Watching\DepthHistory;
-use Lotrik\Watching\DepthStep;
+use Lotrik\Watching\Depth\DepthHistory;
+use Lotrik\Watching\Depth\DepthStep;
 use Lotrik\Watching\MarketMemory;
 use Lotrik\Watching\MemoryPiece;
 use Lotrik\Watching\RecentPrints;

@@ -26,7 +26,7 @@ final class OnTheWayTest extends TestCase
         $system->step(3 * self::DELAY);
         $second = $system->place('buy', 1, 'limit', self::price($system->last() - 9));
         $sells = $system->place('sell', 1, 'limit', self::price($system->last() + 9));
-        $answer = $system->take('cancel-many', ['contract' => TestSystem::CODE, 'sides' => ['buy']])->body;
+        $answer = $system->handle('cancel-many', ['contract' => TestSystem::CODE, 'sides' => ['buy']])->body;
         self::assertSame([[$first], [$second]], [$answer['cancelled'], $answer['waiting']]);
         self::assertTrue($system->holding()->isCancelWished($system->order($second)));
         $system->step(6 * self::DELAY);
@@ -37,7 +37,7 @@ final class OnTheWayTest extends TestCase
     {
         $system = new TestSystem(self::DELAY);
         $order = $system->place('buy', 1, 'limit', self::price($system->last() - 8));
-        $system->take('cancel', ['order' => $order]);
+        $system->handle('cancel', ['order' => $order]);
         self::assertSame(OrderState::PendingNew, $system->order($order)->state);
         $system->step(3 * self::DELAY);
         self::assertSame(OrderState::PendingCancel, $system->order($order)->state);
@@ -50,9 +50,9 @@ final class OnTheWayTest extends TestCase
         $system = new TestSystem(self::DELAY);
         $order = $system->place('buy', 1, 'limit', self::price($system->last() - 8));
         $system->step(3 * self::DELAY);
-        $system->take('modify', ['order' => $order, 'price' => self::price($system->last() - 6)]);
+        $system->handle('modify', ['order' => $order, 'price' => self::price($system->last() - 6)]);
         self::assertSame(OrderState::PendingReplace, $system->order($order)->state);
-        $system->take('cancel', ['order' => $order]);
+        $system->handle('cancel', ['order' => $order]);
         $system->step(6 * self::DELAY);
         self::assertSame(OrderState::Cancelled, $system->order($order)->state);
     }
@@ -63,8 +63,8 @@ final class OnTheWayTest extends TestCase
         $system = new TestSystem(self::DELAY);
         $system->place('buy', 4, plan: TestSystem::plan());
         $system->step(8 * self::DELAY);
-        $system->take('half-off', ['contract' => TestSystem::CODE]);
-        $system->take('half-off', ['contract' => TestSystem::CODE]);
+        $system->handle('half-off', ['contract' => TestSystem::CODE]);
+        $system->handle('half-off', ['contract' => TestSystem::CODE]);
         self::assertSame('no-half', $system->refusal('half-off', ['contract' => TestSystem::CODE])->problem->value);
         $system->step(8 * self::DELAY);
         self::assertSame(1, $system->lots());
@@ -75,7 +75,7 @@ final class OnTheWayTest extends TestCase
     {
         $system = new TestSystem(self::DELAY);
         $order = $system->place('buy', 2, plan: TestSystem::plan());
-        $system->take('cancel', ['order' => $order]);
+        $system->handle('cancel', ['order' => $order]);
         $system->step(8 * self::DELAY);
         self::assertSame([OrderState::Filled, 2, 0], [$system->order($order)->state, $system->lots(), $system->holding()->coverage()->unprotected()]);
     }
@@ -96,7 +96,7 @@ final class OnTheWayTest extends TestCase
     {
         $system = $this->bornStops();
         $at = $system->average();
-        $answer = $system->take('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2])->body;
+        $answer = $system->handle('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2])->body;
         self::assertCount(2, $answer['waiting']);
         $system->step(8 * self::DELAY);
         self::assertSame([1 => -5, 2 => -5], $system->stops($at));
@@ -108,7 +108,7 @@ final class OnTheWayTest extends TestCase
         $system = $this->bornStops();
         $at = $system->average();
         $system->push(4);
-        $answer = $system->take('break-even', ['contract' => TestSystem::CODE])->body;
+        $answer = $system->handle('break-even', ['contract' => TestSystem::CODE])->body;
         self::assertCount(2, $answer['waiting']);
         $system->step(8 * self::DELAY);
         self::assertSame([1 => 0, 2 => 0], $system->stops($at));
@@ -118,7 +118,7 @@ final class OnTheWayTest extends TestCase
     {
         $system = $this->bornStops();
         $at = $system->average();
-        $answer = $system->take('set-exit', ['contract' => TestSystem::CODE, 'stop' => self::price($at - 9), 'target' => self::price($at + 20)])->body;
+        $answer = $system->handle('set-exit', ['contract' => TestSystem::CODE, 'stop' => self::price($at - 9), 'target' => self::price($at + 20)])->body;
         self::assertCount(2, $answer['waiting']);
         $system->step(8 * self::DELAY);
         self::assertSame([[1 => -9, 2 => -9], [2 => 20, 1 => 9]], [$system->stops($at), array_replace([2 => 0], $system->targets($at))]);
@@ -132,7 +132,7 @@ final class OnTheWayTest extends TestCase
         $system = $this->bornStops();
         $stop = $system->working(Role::Stop)[0];
         self::assertSame('would-unprotect', $system->refusal('cancel', ['order' => $stop->id])->problem->value);
-        $system->take('cancel', ['order' => $stop->id, 'leave_unprotected' => true]);
+        $system->handle('cancel', ['order' => $stop->id, 'leave_unprotected' => true]);
         $system->step(8 * self::DELAY);
         self::assertSame([OrderState::Cancelled, 1], [$stop->state, $system->holding()->coverage()->unprotected()]);
     }
@@ -142,8 +142,8 @@ final class OnTheWayTest extends TestCase
     {
         $system = $this->bornStops();
         $entry = $system->place('buy', 1, 'limit', self::price($system->last() - 8));
-        $system->take('cancel-many', ['contract' => TestSystem::CODE]);
-        $system->take('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2]);
+        $system->handle('cancel-many', ['contract' => TestSystem::CODE]);
+        $system->handle('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2]);
         $at = $system->average();
         $system->restart();
         $system->step(8 * self::DELAY);

@@ -117,15 +117,15 @@ final class OrdersTest extends TestCase
         foreach ([[], ['release_at' => $this->system->in(50_000)]] as $more) {
             $id = $this->system->place('buy', 1, 'stop-limit', self::price($last + 8), more: ['trigger' => self::price($last + 6)] + $more);
             $levels = fn(): array => [$this->system->order($id)->trigger - $last, $this->system->order($id)->price - $last];
-            $this->system->take('modify', ['order' => $id, 'trigger' => self::price($last + 10)]);
+            $this->system->handle('modify', ['order' => $id, 'trigger' => self::price($last + 10)]);
             self::assertSame([10, 12], $levels());
-            $this->system->take('modify', ['order' => $id, 'trigger' => self::price($last + 7), 'price' => self::price($last + 7)]);
+            $this->system->handle('modify', ['order' => $id, 'trigger' => self::price($last + 7), 'price' => self::price($last + 7)]);
             self::assertSame([7, 7], $levels());
             foreach ([['price' => self::price($last + 6)], ['trigger' => self::price($last + 9), 'price' => self::price($last + 8)]] as $behind) {
                 self::assertStringContainsString('a limit at or above the trigger', $this->system->refusal('modify', ['order' => $id] + $behind)->getMessage());
                 self::assertSame([7, 7], $levels());
             }
-            $this->system->take('modify', ['order' => $id, 'price' => self::price($last + 9)]);
+            $this->system->handle('modify', ['order' => $id, 'price' => self::price($last + 9)]);
             self::assertSame([7, 9], $levels());
         }
     }
@@ -134,12 +134,12 @@ final class OrdersTest extends TestCase
     {
         $level = $this->system->last() - 9;
         $id = $this->system->place('buy', 1, 'limit', self::price($level), more: ['release_at' => $this->system->in(500)]);
-        $this->system->take('modify', ['order' => $id, 'price' => self::price($level - 1), 'quantity' => 3]);
+        $this->system->handle('modify', ['order' => $id, 'price' => self::price($level - 1), 'quantity' => 3]);
         self::assertSame([OrderState::Suspended, 3, $level - 1], [$this->system->order($id)->state, $this->system->order($id)->leaves(), $this->system->order($id)->price]);
         $this->system->step(60);
         self::assertSame([OrderState::New, 3], [$this->system->order($id)->state, $this->lotsOf($id)]);
         $other = $this->system->place('buy', 1, 'limit', self::price($level), more: ['release_at' => $this->system->in(500)]);
-        $this->system->take('cancel', ['order' => $other]);
+        $this->system->handle('cancel', ['order' => $other]);
         self::assertSame(OrderState::Cancelled, $this->system->order($other)->state);
         $this->system->step(60);
         self::assertSame(OrderState::Cancelled, $this->system->order($other)->state);
@@ -180,7 +180,7 @@ final class OrdersTest extends TestCase
         $this->system->push(-4);
         $this->system->step(1);
         self::assertSame([OrderState::Filled, OrderState::New], [$this->system->order($parent)->state, $this->system->order($child)->state]);
-        $this->system->take('cancel', ['order' => $other]);
+        $this->system->handle('cancel', ['order' => $other]);
         $this->system->step(1);
         self::assertSame([OrderState::Cancelled, "order $other, which it waited for, ended without a fill"], $this->end($orphan));
     }
@@ -191,7 +191,7 @@ final class OrdersTest extends TestCase
         $last = $this->system->last();
         $low = $this->system->place('buy', 2, 'limit', self::price($last - 3));
         $high = $this->system->place('buy', 2, 'stop', self::price($last + 5));
-        $this->system->take('tie', ['orders' => [$low, $high]]);
+        $this->system->handle('tie', ['orders' => [$low, $high]]);
         $this->system->push(-4);
         self::assertSame([OrderState::Filled, OrderState::Cancelled], [$this->system->order($low)->state, $this->system->order($high)->state]);
         self::assertStringContainsString("order $low, tied to it, filled", (string) $this->system->order($high)->reason);
@@ -205,7 +205,7 @@ final class OrdersTest extends TestCase
         $near = $this->system->place('sell', 2, 'limit', self::price($at + 3));
         $far = $this->system->place('sell', 2, 'stop', self::price($at - 5));
         self::assertSame([Role::Close, Role::Close], [$this->system->order($near)->role, $this->system->order($far)->role]);
-        $this->system->take('tie', ['orders' => [$near, $far]]);
+        $this->system->handle('tie', ['orders' => [$near, $far]]);
         self::assertSame(4, $this->system->working(Role::Stop)[0]->leaves(), 'tying took nothing off the stop');
         $this->system->push($at + 4 - $this->system->last());
         self::assertSame([2, OrderState::Filled, OrderState::Cancelled], [$this->system->lots(), $this->system->order($near)->state, $this->system->order($far)->state]);
@@ -216,7 +216,7 @@ final class OrdersTest extends TestCase
     {
         $last = $this->system->last();
         $stop = static fn(string $side, int $tick): array => ['contract' => TestSystem::CODE, 'side' => $side, 'quantity' => 1, 'kind' => 'stop', 'trigger' => self::price($tick), 'exit_plan' => TestSystem::plan()];
-        [$up, $down] = $this->system->take('place-pair', ['orders' => [$stop('buy', $last + 4), $stop('sell', $last - 4)]])->body['orders'];
+        [$up, $down] = $this->system->handle('place-pair', ['orders' => [$stop('buy', $last + 4), $stop('sell', $last - 4)]])->body['orders'];
         self::assertFalse($this->system->order($up)->state->isFinal());
         $this->system->push(5);
         self::assertSame([1, OrderState::Filled, OrderState::Cancelled], [$this->system->lots(), $this->system->order($up)->state, $this->system->order($down)->state]);
@@ -228,7 +228,7 @@ final class OrdersTest extends TestCase
         foreach ([0, 3] as $delay) {
             $system = new TestSystem($delay);
             $buy = static fn(string $kind, array $more): array => ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => $kind] + $more;
-            [$first, $second] = $system->take('place-pair', ['orders' => [$buy('market', []), $buy('limit', ['price' => self::price($system->last() - 8)])]])->body['orders'];
+            [$first, $second] = $system->handle('place-pair', ['orders' => [$buy('market', []), $buy('limit', ['price' => self::price($system->last() - 8)])]])->body['orders'];
             $system->step(20);
             self::assertSame([1, OrderState::Filled], [$system->lots(), $system->order($first)->state]);
             self::assertSame(OrderState::Rejected, $system->order($second)->state, "delay $delay");
@@ -251,13 +251,13 @@ final class OrdersTest extends TestCase
         $last = $this->system->last();
         $low = $this->system->place('buy', 1, 'limit', self::price($last - 3));
         $high = $this->system->place('buy', 1, 'stop', self::price($last + 9));
-        $this->system->take('tie', ['orders' => [$low, $high]]);
-        $this->system->take('untie', ['order' => $high]);
+        $this->system->handle('tie', ['orders' => [$low, $high]]);
+        $this->system->handle('untie', ['order' => $high]);
         $this->system->push(-4);
         self::assertSame([OrderState::Filled, OrderState::New], [$this->system->order($low)->state, $this->system->order($high)->state]);
         $again = $this->system->place('buy', 1, 'limit', self::price($last - 12));
-        $this->system->take('tie', ['orders' => [$again, $high]]);
-        $this->system->take('cancel', ['order' => $again, 'tied' => true]);
+        $this->system->handle('tie', ['orders' => [$again, $high]]);
+        $this->system->handle('cancel', ['order' => $again, 'tied' => true]);
         self::assertSame([OrderState::Cancelled, OrderState::Cancelled], [$this->system->order($again)->state, $this->system->order($high)->state]);
     }
 
@@ -265,7 +265,7 @@ final class OrdersTest extends TestCase
     {
         $this->system->place('buy', 2, plan: TestSystem::plan());
         $at = $this->system->average();
-        $this->system->take('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2]);
+        $this->system->handle('tighten', ['contract' => TestSystem::CODE, 'ticks' => 2]);
         self::assertSame([1 => -5, 2 => -5], $this->system->stops($at));
         self::assertSame('stop-passed', $this->system->refusal('tighten', ['contract' => TestSystem::CODE, 'ticks' => 50])->problem->value);
         self::assertSame([1 => -5, 2 => -5], $this->system->stops($at));
@@ -274,7 +274,7 @@ final class OrdersTest extends TestCase
     public function testHowLongAnOrderWorksCanBeChanged(): void
     {
         $id = $this->system->place('buy', 1, 'limit', self::price($this->system->last() - 9));
-        $this->system->take('modify', ['order' => $id, 'tif' => 'gtd', 'expires_at' => $this->system->in(500)]);
+        $this->system->handle('modify', ['order' => $id, 'tif' => 'gtd', 'expires_at' => $this->system->in(500)]);
         $this->system->step(60);
         self::assertSame(OrderState::Expired, $this->system->order($id)->state);
     }
@@ -314,7 +314,7 @@ final class OrdersTest extends TestCase
         $one = $this->system->place('buy', 1, 'limit', self::price($last - 5));
         $two = $this->system->place('buy', 1, 'limit', self::price($last - 6));
         $three = $this->system->place('buy', 1, 'limit', self::price($last - 7));
-        $this->system->take('tie', ['orders' => [$one, $two]]);
+        $this->system->handle('tie', ['orders' => [$one, $two]]);
         self::assertSame('already-tied', $this->system->refusal('tie', ['orders' => [$two, $three]])->problem->value);
         self::assertSame('exit-is-tied', $this->system->refusal('tie', ['orders' => [$three, $this->system->working(Role::Stop)[0]->id]])->problem->value);
         self::assertSame('not-tied', $this->system->refusal('untie', ['order' => $three])->problem->value);
@@ -335,8 +335,8 @@ final class OrdersTest extends TestCase
             try {
                 match (true) {
                     $roll < 3 && count($working) < 12 => $system->place($dice->getInt(0, 1) === 0 ? 'buy' : 'sell', $dice->getInt(1, 3), 'limit', self::price($system->last() + $dice->getInt(-4, 4)), more: ['closing' => 'through']),
-                    $roll < 4 && $working !== [] => $system->take('modify', ['order' => $working[$dice->getInt(0, count($working) - 1)]->id, 'quantity' => $dice->getInt(1, 5)]),
-                    $roll < 5 && $working !== [] => $system->take('cancel', ['order' => $working[$dice->getInt(0, count($working) - 1)]->id]),
+                    $roll < 4 && $working !== [] => $system->handle('modify', ['order' => $working[$dice->getInt(0, count($working) - 1)]->id, 'quantity' => $dice->getInt(1, 5)]),
+                    $roll < 5 && $working !== [] => $system->handle('cancel', ['order' => $working[$dice->getInt(0, count($working) - 1)]->id]),
                     default => $system->step($dice->getInt(1, 5)),
                 };
             } catch (\Lotrik\Refusal\Refusal) {

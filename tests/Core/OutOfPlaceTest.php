@@ -22,7 +22,7 @@ final class OutOfPlaceTest extends TestCase
         $say(ExecType::Accepted, $order);
         $say(ExecType::Refused, $order);
         self::assertSame([OrderState::New, 2], [$system->order($order)->state, $system->order($order)->quantity]);
-        $system->take('cancel', ['order' => $order]);
+        $system->handle('cancel', ['order' => $order]);
         foreach ([ExecType::Accepted, ExecType::Replaced, ExecType::Reduced, ExecType::Triggered, ExecType::Cancelled, ExecType::ReplaceRefused, ExecType::Refused] as $type) {
             $say($type, $order);
             self::assertSame([OrderState::Cancelled, 2], [$system->order($order)->state, $system->order($order)->quantity], $type->name);
@@ -38,7 +38,7 @@ final class OutOfPlaceTest extends TestCase
         $system = new TestSystem();
         $price = $system->last() - 9;
         $order = $system->place('buy', 2, 'limit', TestSystem::contract()->price($price), TestSystem::plan('"stop":{"ticks":30}'));
-        $system->take('cancel', ['order' => $order]);
+        $system->handle('cancel', ['order' => $order]);
         $system->system->desk->report(TestSystem::CODE, [new ExecutionReport(ExecType::Filled, $order, 2, $price, print: 1)], $system->now());
         $system->system->desk->react(TestSystem::CODE, $system->now());
         self::assertSame(2, $system->lots());

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\PlanStudy;
+use Lotrik\ExitPlan\InTicks\Basis;
+use Lotrik\ExitPlan\Study\PlanStudy;
 use Lotrik\Order\Side;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;

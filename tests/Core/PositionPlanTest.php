@@ -63,7 +63,7 @@ final class PositionPlanTest extends TestCase
         $tight = array_values($system->stops())[0];
         $system->push(2);
         $system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":20},"covers":"position"'));
-        self::assertSame(3, $system->holding()->set()?->exits->openLots());
+        self::assertSame(3, $system->holding()->coveringEntry()?->exits->openLots());
         self::assertSame([1 => $tight], $system->stops());
         self::assertSame(1, count($system->working(Role::Stop)));
         self::assertSame(0, $system->holding()->coverage()->unprotected());
@@ -103,7 +103,7 @@ final class PositionPlanTest extends TestCase
         $system = new TestSystem();
         $system->place('sell', 2);
         self::assertSame(2, $system->holding()->coverage()->unprotected());
-        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(self::PLAN)]);
+        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(self::PLAN)]);
         $system->place('sell', 2);
         self::assertSame([1 => 1, 2 => 3], $this->lots($system));
         self::assertSame(0, $system->holding()->coverage()->unprotected());

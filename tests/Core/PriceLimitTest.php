@@ -92,7 +92,7 @@ final class PriceLimitTest extends TestCase
         $venue->flow(-9_000_001, Side::Buy, self::LOW, 1);
         $venue->flow(-9_000_002, Side::Sell, self::LOW, 1);
         // Any action of the venue's brings what it did to the desk.
-        $this->system->take('place', ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '420.00'], 2);
+        $this->system->handle('place', ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '420.00'], 2);
         self::assertSame(3, $this->system->holding()->position->lots);
         $stop = $this->system->working()[0];
         self::assertTrue($stop->triggered, "the stop of a long from $entry");
@@ -113,11 +113,11 @@ final class PriceLimitTest extends TestCase
                 $venue->cancelFlow($bid->id);
             }
         }
-        $this->system->take('flatten', ['contract' => TestSystem::CODE]);
+        $this->system->handle('flatten', ['contract' => TestSystem::CODE]);
         self::assertTrue($this->system->holding()->isClosingDown());
         self::assertSame(3, $this->system->holding()->position->lots);
         self::assertCount(1, $this->system->working(Role::Stop), 'the stop stays until the close has filled');
-        $this->system->take('flatten', ['contract' => TestSystem::CODE]);
+        $this->system->handle('flatten', ['contract' => TestSystem::CODE]);
         $venue->flow(-9_000_001, Side::Buy, self::LOW, 5);
         $this->system->step(1);
         self::assertSame([0, [], false], [$this->system->lots(), $this->system->working(), $this->system->holding()->isClosingDown()]);

@@ -6,7 +6,7 @@ namespace Tests\Core;
 
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\StopMoved;
-use Lotrik\Document\LineFault;
+use Lotrik\Document\InvalidLine;
 use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
@@ -260,7 +260,7 @@ final class RehearsalTest extends TestCase
     #[DataProvider('badTapes')]
     public function testABadTapeNamesItsLine(array $lines, string $says): void
     {
-        $this->expectException(LineFault::class);
+        $this->expectException(InvalidLine::class);
         $this->expectExceptionMessage($says);
         (new Rehearsal(TestSystem::contract(), ExitPlan::fromArray(TestSystem::plan()), self::buy(1)))->over(new Tape($lines, TestSystem::contract()));
     }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\AccountFigures;
+use Lotrik\Desk\Account\AccountFigures;
 use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Order\OrderState;
@@ -115,7 +115,7 @@ final class RiskTest extends TestCase
         $system->push(20);
         self::assertTrue($risk()->net->isPositive());
         self::assertSame('500.00', $risk()->lossRoom->exact());
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         self::assertSame([[], '2.48', '0.00'], [$risk()->byContract, $risk()->fees->exact(), $risk()->open->exact()]);
     }
 
@@ -228,7 +228,7 @@ final class RiskTest extends TestCase
         self::assertSame(2, $system->lots(), 'the close is still under way');
         $system->step(40);
         self::assertSame(0, $system->lots());
-        $other = $system->take('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'], account: 2);
+        $other = $system->handle('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'], account: 2);
         self::assertGreaterThan(0, $other->body['order']);
     }
 }

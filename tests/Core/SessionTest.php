@@ -96,7 +96,7 @@ final class SessionTest extends TestCase
         foreach (['half-off' => [], 'close-part' => ['entry' => array_key_first($system->holding()->entries)]] as $op => $body) {
             self::assertSame('market-closed', $system->refusal($op, ['contract' => TestSystem::CODE] + $body)->problem->value);
         }
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $system->step(10);
         self::assertSame([2, 0, 2, 0], [$system->lots(), count($system->working(Role::Target)), count($system->working(Role::Stop)), count($system->working(Role::Close))], 'entries and targets are gone, the stops stay, and nothing is sent to a market that is shut');
         $this->open($system);
@@ -110,7 +110,7 @@ final class SessionTest extends TestCase
         $this->shut($system);
         $stop = $system->working(Role::Stop)[0];
         self::assertSame('market-closed', $system->refusal('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($system->last() + 5)])->problem->value);
-        $system->take('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price((int) $stop->trigger + 1)]);
+        $system->handle('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price((int) $stop->trigger + 1)]);
         self::assertSame([1, (int) $stop->trigger], [$system->lots(), $system->working(Role::Stop)[0]->trigger], 'a tighter stop that is not passed is taken');
     }
 
@@ -163,8 +163,8 @@ final class SessionTest extends TestCase
         $system->push(-6);
         self::assertSame($bid, $system->system->desk->quote(TestSystem::CODE)->bid, 'nobody can push a market that is shut');
         // Their targets are where somebody bids.
-        $system->take('set-exit', ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($bid)]);
-        $system->take('set-exit', ['contract' => TestSystem::CODE, 'role' => 'stop', 'level' => TestSystem::contract()->price($bid - 5)]);
+        $system->handle('set-exit', ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($bid)]);
+        $system->handle('set-exit', ['contract' => TestSystem::CODE, 'role' => 'stop', 'level' => TestSystem::contract()->price($bid - 5)]);
         $system->step(50);
         self::assertSame([2, 1, 1], [$system->lots(), count($system->working(Role::Target)), count($system->working(Role::Stop))]);
         $system->restart();
@@ -172,9 +172,9 @@ final class SessionTest extends TestCase
         self::assertSame(2, $system->lots());
         $target = $system->working(Role::Target)[0];
         // Moved away again it rests, and back again it waits.
-        $system->take('modify', ['order' => $target->id, 'price' => TestSystem::contract()->price($bid + 9)]);
+        $system->handle('modify', ['order' => $target->id, 'price' => TestSystem::contract()->price($bid + 9)]);
         self::assertNotNull($system->system->market(TestSystem::CODE)->venue->book->order($target->id));
-        $system->take('set-exit', ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($bid)]);
+        $system->handle('set-exit', ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($bid)]);
         self::assertNull($system->system->market(TestSystem::CODE)->venue->book->order($target->id), 'a crossed book is none');
         $this->open($system);
         self::assertSame([0, []], [$system->lots(), $system->working()]);
@@ -186,7 +186,7 @@ final class SessionTest extends TestCase
         $system->place('buy', 2);
         $system->push(6);
         $this->shut($system);
-        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":2}}]')]);
+        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":2}}]')]);
         $system->step(50);
         self::assertSame([2, 0], [$system->lots(), $system->holding()->coverage()->unprotected()]);
         $this->open($system);

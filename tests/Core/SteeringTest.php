@@ -23,7 +23,7 @@ final class SteeringTest extends TestCase
         foreach ($system->working() as $order) {
             $before[(int) $order->portion][] = $order->id;
         }
-        $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 2]);
+        $system->handle('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 2]);
         self::assertSame(2, $system->lots());
         foreach ($system->working() as $order) {
             self::assertContains($order->id, $before[(int) $order->portion], 'nothing was cancelled and placed anew');
@@ -38,7 +38,7 @@ final class SteeringTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 1, plan: TestSystem::plan(self::THREE));
         $second = $system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":11}'));
-        $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $second]);
+        $system->handle('close-part', ['contract' => TestSystem::CODE, 'entry' => $second]);
         self::assertSame(1, $system->lots());
         self::assertSame(6, $system->average() - array_values($system->stops())[0], 'the older entry is untouched');
         self::assertSame(0, $system->holding()->coverage()->unprotected());
@@ -51,7 +51,7 @@ final class SteeringTest extends TestCase
         $entry = $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":6},"portions":[{"lots":1,"target":{"ticks":3}},{"rest":true,"target":null}]'));
         $system->step(20);
         $target = $system->working(Role::Target)[0];
-        $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 1]);
+        $system->handle('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 1]);
         $system->push((int) $target->price - $system->last());
         $system->step(30);
         self::assertSame(1, $system->lots(), 'the runner is still open');
@@ -64,7 +64,7 @@ final class SteeringTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":6}'));
         $system->push($system->average() + 4 - $system->last());
-        $system->take('break-even', ['contract' => TestSystem::CODE, 'plus_fees' => true]);
+        $system->handle('break-even', ['contract' => TestSystem::CODE, 'plus_fees' => true]);
         // 2 × 0.62 are 1.24, and a tick is 2.50: one tick covers them.
         self::assertSame([1 => 1], $system->stops($system->average()));
         self::assertSame('nothing-to-move', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem->value);
@@ -75,7 +75,7 @@ final class SteeringTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 2);
         $at = $system->average();
-        $system->take('set-exit', ['contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5), 'target' => TestSystem::contract()->price($at + 8)]);
+        $system->handle('set-exit', ['contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5), 'target' => TestSystem::contract()->price($at + 8)]);
         self::assertSame([[1 => -5], [1 => 8]], [$system->stops($at), $system->targets($at)]);
         self::assertSame(0, $system->holding()->coverage()->unprotected());
         $system->push($at + 8 - $system->last());
@@ -94,7 +94,7 @@ final class SteeringTest extends TestCase
         $at = $system->average();
         self::assertSame([[1 => -9, 2 => -9, 3 => -9], [1 => 7]], [$system->stops($at), $system->targets($at)]);
         self::assertSame('Short tide, stop 9 instead of 6, target of portion 1 7 inst…', $system->order($order)->planName);
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $system->place('buy', 1, plan: $plan);
         self::assertSame([1 => -6], $system->stops($system->average()));
     }
@@ -130,7 +130,7 @@ final class SteeringTest extends TestCase
         self::assertSame(2, $system->lots());
         self::assertTrue($stop->isLeftBehind());
         self::assertSame($system->lots(), $system->holding()->coverage()->unprotected());
-        $system->take('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry]);
+        $system->handle('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry]);
         self::assertSame([0, []], [$system->lots(), $system->working()], 'one press closes it at the market');
     }
 
@@ -141,10 +141,10 @@ final class SteeringTest extends TestCase
         $system->place('buy', 3, plan: TestSystem::plan(self::THREE));
         $at = $system->average();
         $system->push($at + 4 - $system->last());
-        $system->take('cancel', ['order' => $system->working(Role::Stop)[1]->id, 'leave_unprotected' => true]);
+        $system->handle('cancel', ['order' => $system->working(Role::Stop)[1]->id, 'leave_unprotected' => true]);
         $kept = [$system->working(Role::Stop)[0]->id, $system->working(Role::Stop)[1]->id];
         self::assertSame(1, $system->holding()->coverage()->unprotected());
-        $system->take('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}'), 'only' => 'unprotected']);
+        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}'), 'only' => 'unprotected']);
         self::assertSame(0, $system->holding()->coverage()->unprotected());
         self::assertSame([$at, $at, $at - 5], array_map(static fn($o): ?int => $o->trigger, $system->working(Role::Stop)));
         self::assertSame($kept, array_map(static fn($o): int => $o->id, array_slice($system->working(Role::Stop), 0, 2)));

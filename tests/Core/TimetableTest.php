@@ -45,7 +45,7 @@ final class TimetableTest extends TestCase
     {
         $system = new TestSystem();
         $order = $system->place('buy', 1, 'limit', $this->price($system, 9), more: ['tif' => 'gtd', 'expires_at' => $system->in(100)]);
-        $system->take('modify', ['order' => $order, 'tif' => 'gtd', 'expires_at' => $system->in(400)]);
+        $system->handle('modify', ['order' => $order, 'tif' => 'gtd', 'expires_at' => $system->in(400)]);
         $system->step(20);
         self::assertSame(OrderState::New, $system->order($order)->state);
         $system->restart();
@@ -59,7 +59,7 @@ final class TimetableTest extends TestCase
         $system = new TestSystem(20);
         $order = $system->place('buy', 1, 'limit', $this->price($system, 9), more: ['tif' => 'gtd', 'expires_at' => $system->in(700)]);
         $system->step(60);
-        $system->take('modify', ['order' => $order, 'price' => $this->price($system, 8)]);
+        $system->handle('modify', ['order' => $order, 'price' => $this->price($system, 8)]);
         $system->step(20);
         self::assertSame(OrderState::PendingReplace, $system->order($order)->state);
         $system->step(100);
@@ -87,18 +87,18 @@ final class TimetableTest extends TestCase
     {
         $system = new TestSystem();
         $parent = $system->place('buy', 1);
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $parent = $system->place('buy', 1, 'limit', $this->price($system, 4));
         $child = $system->place('buy', 1, more: ['after' => $parent, 'release_at' => $system->in(400)]);
         $system->push(-5);
         self::assertSame([OrderState::Filled, OrderState::Suspended], [$system->order($parent)->state, $system->order($child)->state]);
-        $system->take('flatten', ['contract' => TestSystem::CODE]);
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
         self::assertSame(OrderState::Cancelled, $system->order($child)->state, 'a flatten takes it as well');
         $parent = $system->place('buy', 1, 'limit', $this->price($system, 3));
         $child = $system->place('buy', 1, more: ['after' => $parent, 'release_at' => $system->in(60_000)]);
         $system->push(-5);
         for ($i = 0; $i < 2100; $i++) {
-            $system->take('cancel', ['order' => $system->place('buy', 1, 'limit', $this->price($system, 4))]);
+            $system->handle('cancel', ['order' => $system->place('buy', 1, 'limit', $this->price($system, 4))]);
         }
         self::assertArrayNotHasKey($child + 1, $system->system->desk->state->orders, 'old finished orders are forgotten');
         $system->wait(60_000);
@@ -110,10 +110,10 @@ final class TimetableTest extends TestCase
     {
         $orders = [];
         for ($i = 0; $i < 1000; $i++) {
-            $orders[] = $order = new \Lotrik\Desk\DeskOrder(new \Lotrik\Desk\Event\OrderPlaced(5000 + $i, 1, 'DULZ6', null, \Lotrik\Order\Side::Buy, \Lotrik\Order\OrderKind::Limit, 1, 700, null, \Lotrik\Order\TimeInForce::Day, \Lotrik\Order\Role::Entry, \Lotrik\Desk\Event\Purpose::Hand, '', dayEnds: 1_000_000), 0);
+            $orders[] = $order = new \Lotrik\Desk\Account\DeskOrder(new \Lotrik\Desk\Event\OrderPlaced(5000 + $i, 1, 'DULZ6', null, \Lotrik\Order\Side::Buy, \Lotrik\Order\OrderKind::Limit, 1, 700, null, \Lotrik\Order\TimeInForce::Day, \Lotrik\Order\Role::Entry, \Lotrik\Desk\Event\Purpose::Hand, '', dayEnds: 1_000_000), 0);
             $order->settleState();
         }
-        $timetable = new \Lotrik\Desk\Timetable(new \Lotrik\Desk\DeskState());
+        $timetable = new \Lotrik\Desk\Upkeep\Timetable(new \Lotrik\Desk\DeskState());
         array_map($timetable->changed(...), $orders);
         self::assertSame([], $timetable->due(999_999));
         self::assertCount(1000, $timetable->due(1_000_000));

@@ -17,9 +17,9 @@ use Lotrik\Desk\Event\Event;
 use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Watching\DepthHistory;
-use Lotrik\Watching\LevelFigures;
-use Lotrik\Watching\MarkedLevel;
+use Lotrik\Watching\Depth\DepthHistory;
+use Lotrik\Watching\Levels\LevelFigures;
+use Lotrik\Watching\Levels\MarkedLevel;
 use PHPUnit\Framework\TestCase;
 
 /** Parts of the engine that want a clock of the test's own. */

@@ -17,7 +17,7 @@ use App\Models\FillRow;
 use App\Models\OrderRow;
 use Illuminate\Http\Request;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Account\DeskOrder;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\JournalFile;
@@ -89,7 +89,7 @@ final class OlderDirectoryTest extends TestCase
             $boot->system->step($boot->clock->at($boot->system->steps() + 1));
         }
         $code = array_key_first($expected['positions']);
-        $boot->system->take('flatten', $account, ['client_id' => 'anew', 'account' => $account, 'contract' => $code], 'f', $boot->clock->at($boot->system->steps()));
+        $boot->system->handle('flatten', $account, ['client_id' => 'anew', 'account' => $account, 'contract' => $code], 'f', $boot->clock->at($boot->system->steps()));
         self::assertSame([0, []], [$state->holding($account, $code)->position->lots, $state->holding($account, $code)->working]);
         self::assertGreaterThan($before, $state->sequence);
     }

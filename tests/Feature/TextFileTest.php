@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Documents\TextFile;
-use Lotrik\Document\LineFault;
+use Lotrik\Document\InvalidLine;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -61,7 +61,7 @@ final class TextFileTest extends TestCase
     #[DataProvider('damages')]
     public function testWhatIsWrongIsSaid(string $bytes, string $says): void
     {
-        $this->expectException(LineFault::class);
+        $this->expectException(InvalidLine::class);
         $this->expectExceptionMessage($says);
         $this->read($bytes);
     }
@@ -81,7 +81,7 @@ final class TextFileTest extends TestCase
         try {
             iterator_to_array((new TextFile($this->path, 'tape'))->lines(), false);
             self::fail('it was read');
-        } catch (LineFault $fault) {
+        } catch (InvalidLine $fault) {
             self::assertStringContainsString('more than 64 KiB', $fault->getMessage());
         }
         self::assertLessThan(8_000_000, memory_get_peak_usage() - $before);

@@ -13,8 +13,8 @@ use Lotrik\Desk\Quote;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\TradePrint;
-use Lotrik\Watching\BarKind;
-use Lotrik\Watching\DepthHistory;
+use Lotrik\Watching\Bars\BarKind;
+use Lotrik\Watching\Depth\DepthHistory;
 use Lotrik\Watching\TradingDay;
 use PHPUnit\Framework\TestCase;
 

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Reference;
 
-use Lotrik\Watching\AverageTrueRange;
-use Lotrik\Watching\Bar;
+use Lotrik\Watching\Bars\AverageTrueRange;
+use Lotrik\Watching\Bars\Bar;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;

@@ -91,7 +91,7 @@ final class OrderStateMatricesTest extends TestCase
         $id = $this->far();
         $this->arrive();
         $this->row($id, ['new', 4, 0, 4], 'working');
-        $this->system->take('cancel', ['order' => $id]);
+        $this->system->handle('cancel', ['order' => $id]);
         $this->row($id, ['pending-cancel', 4, 0, 4], 'asked for');
         $this->arrive();
         $this->row($id, ['cancelled', 4, 0, 0], 'done');
@@ -102,7 +102,7 @@ final class OrderStateMatricesTest extends TestCase
     {
         $id = $this->far();
         $this->arrive();
-        $this->system->take('cancel', ['order' => $id]);
+        $this->system->handle('cancel', ['order' => $id]);
         $this->system->push(-10);
         $this->row($id, ['pending-cancel', 4, 0, 4], 'the fill is still on its way');
         $this->arrive();
@@ -114,7 +114,7 @@ final class OrderStateMatricesTest extends TestCase
     {
         $id = $this->far();
         $this->arrive();
-        $this->system->take('modify', ['order' => $id, 'quantity' => 6]);
+        $this->system->handle('modify', ['order' => $id, 'quantity' => 6]);
         $this->row($id, ['pending-replace', 4, 0, 4], 'asked for');
         $this->arrive();
         $this->row($id, ['new', 6, 0, 6], 'done');
@@ -125,7 +125,7 @@ final class OrderStateMatricesTest extends TestCase
     {
         $id = $this->far();
         $this->arrive();
-        $this->system->take('modify', ['order' => $id, 'quantity' => 6]);
+        $this->system->handle('modify', ['order' => $id, 'quantity' => 6]);
         $this->system->push(-10);
         $this->arrive();
         $this->arrive();
@@ -139,7 +139,7 @@ final class OrderStateMatricesTest extends TestCase
     {
         $id = $this->far();
         $this->arrive();
-        $this->system->take('modify', ['order' => $id, 'price' => self::price($this->system->last() - 12)]);
+        $this->system->handle('modify', ['order' => $id, 'price' => self::price($this->system->last() - 12)]);
         $this->row($id, ['pending-replace', 4, 0, 4], 'asked for');
         $this->arrive();
         $this->row($id, ['new', 4, 0, 4], 'done');
@@ -154,7 +154,7 @@ final class OrderStateMatricesTest extends TestCase
         $this->arrive();
         $this->row($id, ['partially-filled', $there + 3, $there, 3], 'part filled');
         self::assertSame('below-filled', $this->system->refusal('modify', ['order' => $id, 'quantity' => $there])->problem->value);
-        $this->system->take('modify', ['order' => $id, 'quantity' => $there + 2]);
+        $this->system->handle('modify', ['order' => $id, 'quantity' => $there + 2]);
         $this->arrive();
         $this->row($id, ['partially-filled', $there + 2, $there, 2], 'lowered');
     }

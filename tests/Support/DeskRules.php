@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Brick\Math\BigRational;
-use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
 use Lotrik\Order\OrderState;
@@ -73,7 +73,7 @@ final class DeskRules
     }
 
     /** Rules 1 and 2: no exit can flip a position, and none works when flat. */
-    private function exitsNeverExceedThePosition(string $where, \Lotrik\Desk\Holding $holding): void
+    private function exitsNeverExceedThePosition(string $where, \Lotrik\Desk\Account\AccountPosition $holding): void
     {
         $lots = ['stop' => 0, 'target' => 0];
         foreach ($holding->working as $order) {
@@ -102,7 +102,7 @@ final class DeskRules
     }
 
     /** Every portion that wants a stop or target has exactly that, at its level and for its lots, but where the venue refused it. */
-    private function whatShouldBeProtectedIs(string $where, \Lotrik\Desk\Holding $holding): void
+    private function whatShouldBeProtectedIs(string $where, \Lotrik\Desk\Account\AccountPosition $holding): void
     {
         $wanted = 0;
         foreach ($holding->entries as $entry) {
@@ -110,7 +110,7 @@ final class DeskRules
                 $of = "$where: portion {$slot->portion->number} of entry {$entry->order}";
                 foreach ([Role::Stop, Role::Target] as $role) {
                     $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, $role);
-                    if (isset($holding->refusedExits[\Lotrik\Desk\Holding::exitKey($entry->order, $slot->portion->number, $slot->group, $role)])) {
+                    if (isset($holding->refusedExits[\Lotrik\Desk\Account\AccountPosition::exitKey($entry->order, $slot->portion->number, $slot->group, $role)])) {
                         continue;
                     }
                     $lots = ($role === Role::Stop ? $slot->wantsStop() : $slot->wantsTarget() && ! $holding->isClosingDown()) ? $slot->lots : 0;

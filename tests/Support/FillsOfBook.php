@@ -19,7 +19,7 @@ final class FillsOfBook implements BookSink
 
     public int $outcomes = 0;
 
-    public function meetsItself(RestingOrder $resting, int $taker): bool
+    public function preventSelfTrade(RestingOrder $resting, int $taker): bool
     {
         return false;
     }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
-use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Mood;
@@ -34,7 +34,7 @@ final class History
                 'next-day' => $this->system->nextDay(),
                 'restart' => $this->system->restart(),
                 'mood' => $this->system->system->market(TestSystem::CODE)->flow->setMood(Mood::from($action['mood'])),
-                'sweep' => $this->system->take('place', ['contract' => TestSystem::CODE, 'kind' => 'market', 'closing' => 'through'] + $action, 2),
+                'sweep' => $this->system->handle('place', ['contract' => TestSystem::CODE, 'kind' => 'market', 'closing' => 'through'] + $action, 2),
                 'place' => $this->place($action),
                 'modify' => $this->modify($action),
                 'cancel' => $this->say('cancel', ['order' => $this->nth($action['nth'])->id] + array_diff_key($action, ['nth' => 1])),
@@ -114,7 +114,7 @@ final class History
     /** @param array<string, mixed> $body */
     private function say(string $op, array $body): void
     {
-        $this->system->take($op, $body);
+        $this->system->handle($op, $body);
     }
 
     private static function price(int $tick): string

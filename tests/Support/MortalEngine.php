@@ -8,8 +8,8 @@ use App\Demo\KestrelBay;
 use App\Engine\Checkpoint\Checkpoints;
 use App\Engine\Journal\Journal;
 use App\Engine\Loop\EngineBoot;
-use Lotrik\Desk\Account;
-use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
@@ -140,7 +140,7 @@ final class MortalEngine
         $body += ['client_id' => "{$this->seed}-".++$this->commands, 'account' => $account];
         $body += in_array($op, ['cancel', 'modify'], true) ? [] : ['contract' => $code];
         try {
-            $this->system()->take($op, $account, array_filter($body, static fn(mixed $value): bool => $value !== null), (string) json_encode($body), $this->at());
+            $this->system()->handle($op, $account, array_filter($body, static fn(mixed $value): bool => $value !== null), (string) json_encode($body), $this->at());
         } catch (Refusal) {
             // Refused is an answer too.
         }
@@ -169,7 +169,7 @@ final class MortalEngine
         }
         foreach ($this->acknowledged as $account => $ids) {
             foreach ($ids as $id) {
-                if ($state->taken->find($account, $id) === null && ! $this->journal->has($account, $id)) {
+                if ($state->handled->find($account, $id) === null && ! $this->journal->has($account, $id)) {
                     return "command $id of account $account was acknowledged and is not known any more";
                 }
             }
@@ -179,7 +179,7 @@ final class MortalEngine
     }
 
     /** @param array<int, \Lotrik\Venue\WorkingOrder> $atVenue */
-    private function ordersFault(array $atVenue, \Lotrik\Desk\Holding $holding, int $account): ?string
+    private function ordersFault(array $atVenue, \Lotrik\Desk\Account\AccountPosition $holding, int $account): ?string
     {
         $mine = array_filter($atVenue, static fn($o): bool => $o->account === $account);
         $desk = array_filter($holding->working, static fn(DeskOrder $o): bool => ! $o->isHeld());

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
-use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Entry;
-use Lotrik\Desk\Holding;
-use Lotrik\ExitPlan\ExitSlot;
+use Lotrik\ExitPlan\Open\ExitSlot;
 
 /** A desk's state as plain values that outlive the classes: what a golden journal must end in. Prices in ticks. */
 final class StateOnPaper
@@ -28,7 +28,7 @@ final class StateOnPaper
 
         return [
             'sequence' => $state->sequence, 'last_order' => $state->lastOrder, 'last_fill' => $state->lastFill,
-            'accounts' => array_keys($state->accounts), 'contracts' => array_keys($state->contracts), 'barred' => $state->barred, 'commands' => $state->taken->count(),
+            'accounts' => array_keys($state->accounts), 'contracts' => array_keys($state->contracts), 'barred' => $state->barred, 'commands' => $state->handled->count(),
             'orders' => array_map(self::order(...), $state->orders), 'holdings' => $holdings,
         ];
     }
@@ -45,7 +45,7 @@ final class StateOnPaper
     }
 
     /** @return array<string, mixed> */
-    private static function holding(Holding $holding): array
+    private static function holding(AccountPosition $holding): array
     {
         return [
             'lots' => $holding->position->lots, 'average' => (string) $holding->position->average, 'realised' => (string) $holding->position->realised,

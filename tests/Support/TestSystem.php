@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Desk;
-use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\EventCodec;
-use Lotrik\Desk\Holding;
 use Lotrik\Desk\Recorded;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
@@ -73,10 +73,10 @@ final class TestSystem
     }
 
     /** @param array<string, mixed> $body */
-    public function take(string $op, array $body, int $account = 1): \Lotrik\Desk\Answer
+    public function handle(string $op, array $body, int $account = 1): \Lotrik\Desk\Answer
     {
         try {
-            return $this->system->take($op, $account, $body + ['client_id' => 'c'.++$this->commands], json_encode([$op, $body], JSON_THROW_ON_ERROR), ++$this->at);
+            return $this->system->handle($op, $account, $body + ['client_id' => 'c'.++$this->commands], json_encode([$op, $body], JSON_THROW_ON_ERROR), ++$this->at);
         } finally {
             $this->collect();
         }
@@ -89,7 +89,7 @@ final class TestSystem
      */
     public function place(string $side, int $lots, string $kind = 'market', ?string $level = null, ?array $plan = null, array $more = []): int
     {
-        return (int) $this->take('place', [
+        return (int) $this->handle('place', [
             'contract' => self::CODE, 'side' => $side, 'quantity' => $lots, 'kind' => $kind,
         ] + ($level === null ? [] : [in_array($kind, ['stop', 'mit'], true) ? 'trigger' : 'price' => $level]) + ($plan === null ? [] : ['exit_plan' => $plan]) + $more)->body['order'];
     }
@@ -109,14 +109,14 @@ final class TestSystem
 
     public function setExit(string $role, int $level): void
     {
-        $this->take('set-exit', ['contract' => self::CODE, 'role' => $role, 'level' => self::contract()->price($level)]);
+        $this->handle('set-exit', ['contract' => self::CODE, 'role' => $role, 'level' => self::contract()->price($level)]);
     }
 
     /** @param array<string, mixed> $body */
     public function refusal(string $op, array $body): Refusal
     {
         try {
-            $this->take($op, $body);
+            $this->handle($op, $body);
         } catch (Refusal $refusal) {
             return $refusal;
         }
@@ -174,7 +174,7 @@ final class TestSystem
         return $this->system->desk->state->order($id);
     }
 
-    public function holding(int $account = 1, string $code = self::CODE): Holding
+    public function holding(int $account = 1, string $code = self::CODE): AccountPosition
     {
         return $this->system->desk->state->holding($account, $code);
     }

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account;
-use Lotrik\Desk\DeskOrder;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Mood;
 
@@ -62,19 +62,19 @@ final class WideHistory
                 'jump' => $this->jump($body['to']),
                 'restart' => $this->system->restart(),
                 'mood' => $this->system->system->market($code)->flow->setMood(Mood::from($body['mood'])),
-                'sweep' => $this->system->take('place', ['contract' => $code, 'kind' => 'market', 'closing' => 'through'] + $body, 3),
-                'place' => $this->system->take('place', $this->order($body, $account, $code), $account),
+                'sweep' => $this->system->handle('place', ['contract' => $code, 'kind' => 'market', 'closing' => 'through'] + $body, 3),
+                'place' => $this->system->handle('place', $this->order($body, $account, $code), $account),
                 'preview' => $this->system->system->desk->preview($account, $this->order($body, $account, $code) + ['account' => $account], $this->system->now()),
-                'place-pair' => $this->system->take('place-pair', ['orders' => [$this->order($body['first'], $account, $code), $this->order($body['second'], $account, $code)]], $account),
+                'place-pair' => $this->system->handle('place-pair', ['orders' => [$this->order($body['first'], $account, $code), $this->order($body['second'], $account, $code)]], $account),
                 'modify' => $this->modify($body, $account, $code),
-                'cancel' => $this->system->take('cancel', ['order' => $this->nth($body['nth'], $account, $code)->id] + array_diff_key($body, ['nth' => 1]), $account),
-                'hand-back' => $this->system->take('modify', ['order' => $this->nth($body['nth'], $account, $code)->id, 'steering' => 'plan'], $account),
-                'tie' => $this->system->take('tie', ['orders' => [$this->nth($body['nth'], $account, $code)->id, $this->nth($body['with'], $account, $code)->id]], $account),
-                'untie' => $this->system->take('untie', ['order' => $this->nth($body['nth'], $account, $code)->id], $account),
+                'cancel' => $this->system->handle('cancel', ['order' => $this->nth($body['nth'], $account, $code)->id] + array_diff_key($body, ['nth' => 1]), $account),
+                'hand-back' => $this->system->handle('modify', ['order' => $this->nth($body['nth'], $account, $code)->id, 'steering' => 'plan'], $account),
+                'tie' => $this->system->handle('tie', ['orders' => [$this->nth($body['nth'], $account, $code)->id, $this->nth($body['with'], $account, $code)->id]], $account),
+                'untie' => $this->system->handle('untie', ['order' => $this->nth($body['nth'], $account, $code)->id], $account),
                 'close-part' => $this->closePart($body, $account, $code),
-                'set-exit' => $this->system->take('set-exit', ['contract' => $code, 'role' => $body['role'], 'level' => $this->price($code, $body['beyond'])], $account),
-                'flatten-account' => $this->system->take('flatten-account', [], $account),
-                default => $this->system->take($do, ['contract' => $code] + array_filter($body, static fn(mixed $value): bool => $value !== null), $account),
+                'set-exit' => $this->system->handle('set-exit', ['contract' => $code, 'role' => $body['role'], 'level' => $this->price($code, $body['beyond'])], $account),
+                'flatten-account' => $this->system->handle('flatten-account', [], $account),
+                default => $this->system->handle($do, ['contract' => $code] + array_filter($body, static fn(mixed $value): bool => $value !== null), $account),
             };
         } catch (Refusal $refusal) {
             $this->refused[] = "$do: {$refusal->getMessage()}";
@@ -138,14 +138,14 @@ final class WideHistory
         if (isset($body['lots'])) {
             $change['quantity'] = max(1, $order->quantity + $body['lots']);
         }
-        $this->system->take('modify', $change + array_intersect_key($body, ['tif' => 1]), $account);
+        $this->system->handle('modify', $change + array_intersect_key($body, ['tif' => 1]), $account);
     }
 
     /** @param array<string, mixed> $body */
     private function closePart(array $body, int $account, string $code): void
     {
         $entries = array_keys($this->system->holding($account, $code)->entries);
-        $this->system->take('close-part', ['contract' => $code, 'entry' => $entries[$body['nth'] % max(1, count($entries))] ?? 1] + array_intersect_key($body, ['portion' => 1]), $account);
+        $this->system->handle('close-part', ['contract' => $code, 'entry' => $entries[$body['nth'] % max(1, count($entries))] ?? 1] + array_intersect_key($body, ['portion' => 1]), $account);
     }
 
     private function nth(int $n, int $account, string $code): DeskOrder

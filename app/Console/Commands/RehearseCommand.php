@@ -7,8 +7,8 @@ namespace App\Console\Commands;
 use App\Documents\TextFile;
 use Illuminate\Console\Command;
 use Lotrik\Contract\Contract;
-use Lotrik\Contract\PriceFault;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Contract\InvalidPrice;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
@@ -109,7 +109,7 @@ final class RehearseCommand extends Command
         }
         try {
             $price = isset($options['price']) ? $contract->ticks($options['price']) : null;
-        } catch (PriceFault $fault) {
+        } catch (InvalidPrice $fault) {
             throw new \DomainException("--price: found \"{$options['price']}\", expected {$fault->expected}");
         }
         $at = isset($options['at']) ? Moment::parse($options['at']) ?? throw new \DomainException("--at: found \"{$options['at']}\", expected an ISO 8601 time such as 2026-11-02T09:30:00.000Z") : null;
@@ -153,7 +153,7 @@ final class RehearseCommand extends Command
         }
         try {
             return $read((string) file_get_contents($path));
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw new \DomainException("$path {$fault->getMessage()}");
         }
     }

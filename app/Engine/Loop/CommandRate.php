@@ -6,7 +6,7 @@ namespace App\Engine\Loop;
 
 use App\Http\WebRefusal;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\OnlyReduces;
+use Lotrik\Desk\Intake\OnlyReduces;
 use Lotrik\Refusal\Refusal;
 
 /**

@@ -11,7 +11,7 @@ use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use App\Engine\Stream\BookFeed;
 use App\Models\JournalRow;
-use Lotrik\Desk\Account;
+use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\EventCodec;

@@ -14,20 +14,20 @@ use App\Http\Resources\OrderResource;
 use App\Http\WebRefusal;
 use App\Models\OrderRow;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Account\Flatness;
+use Lotrik\Desk\Account\PlansInUse;
 use Lotrik\Desk\Answer;
-use Lotrik\Desk\DeskOrder;
-use Lotrik\Desk\Flatness;
-use Lotrik\Desk\Holding;
-use Lotrik\Desk\PlansInUse;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\PlanFault;
-use Lotrik\ExitPlan\Ranges;
+use Lotrik\ExitPlan\InTicks\TrueRanges;
+use Lotrik\ExitPlan\InvalidPlan;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Watching\Bar;
-use Lotrik\Watching\BarKind;
-use Lotrik\Watching\BarSize;
+use Lotrik\Watching\Bars\Bar;
+use Lotrik\Watching\Bars\BarKind;
+use Lotrik\Watching\Bars\BarSize;
 
 /** What can be asked of the engine, by name. Each gives back what makes the reply once the turn is committed. */
 final class Operations
@@ -62,7 +62,7 @@ final class Operations
         $account = $this->owned($request);
         if (in_array($request->op, $this->system->desk->operations(), true)) {
             $this->rate->count($request->op, $account->id, $request->body, $this->system->desk->state, hrtime(true) / 1e9);
-            $answer = $this->system->take($request->op, $account->id, $request->body, $request->fingerprint, $at);
+            $answer = $this->system->handle($request->op, $account->id, $request->body, $request->fingerprint, $at);
 
             return fn(): array => $this->commandAnswer($request->op, $account, $answer);
         }
@@ -87,7 +87,7 @@ final class Operations
             'book' => $this->book($this->contract($request), (int) ($request->body['levels'] ?? 20)),
             'orders' => $this->list(array_map(fn(DeskOrder $o): array => $this->order($o), $this->workingOf($account, $request))),
             'order' => $this->one($account, $request),
-            'positions' => $this->list(array_map(fn(Holding $h): array => PositionView::of($h, $this->system->desk->state, $this->system->desk->quote($h->contract)), $this->holdingsOf($account))),
+            'positions' => $this->list(array_map(fn(AccountPosition $h): array => PositionView::of($h, $this->system->desk->state, $this->system->desk->quote($h->contract)), $this->holdingsOf($account))),
             'risk' => RiskView::of($account, $this->system->desk, $at),
             'snapshot' => $this->snapshot($account->id),
             'plan-basis' => $this->planBasis($request),
@@ -109,8 +109,8 @@ final class Operations
         $at = $this->clock->at($this->system->steps());
         $quote = $this->system->desk->quote($this->contract($request)->code);
         try {
-            $ranges = Ranges::for(ExitPlan::fromArray((array) ($request->body['document'] ?? [])), $quote->bars, $at)->toArray();
-        } catch (PlanFault $fault) {
+            $ranges = TrueRanges::for(ExitPlan::fromArray((array) ($request->body['document'] ?? [])), $quote->bars, $at)->toArray();
+        } catch (InvalidPlan $fault) {
             throw Refusal::planDoesNotFit($fault, '/document');
         }
 
@@ -218,7 +218,7 @@ final class Operations
     }
 
     /** @return array<string, mixed> how far a flatten has come */
-    private function flatness(Holding $holding): array
+    private function flatness(AccountPosition $holding): array
     {
         $flatness = new Flatness($holding, $this->system->desk->state->contracts[$holding->contract]);
 
@@ -302,13 +302,13 @@ final class Operations
         return $orders;
     }
 
-    /** @return list<Holding> */
+    /** @return list<AccountPosition> */
     private function holdingsOf(Account $account): array
     {
         return array_values(array_filter(array_map(
-            static fn(array $holdings): ?Holding => $holdings[$account->id] ?? null,
+            static fn(array $holdings): ?AccountPosition => $holdings[$account->id] ?? null,
             $this->system->desk->state->holdings,
-        ), static fn(?Holding $h): bool => $h !== null && $h->sequence > 0));
+        ), static fn(?AccountPosition $h): bool => $h !== null && $h->sequence > 0));
     }
 
     /**

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\Loop;
 
 use Lotrik\Desk\TradingSystem;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Mood;
@@ -62,7 +62,7 @@ final class Practice
             if ($steps > 0 && ! $paused) {
                 throw $node->fault('steps', 'nothing while the market moves by itself; pause it first');
             }
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }
         if ($mood !== null) {
@@ -89,7 +89,7 @@ final class Practice
         return $wish;
     }
 
-    /** @throws DocumentFault */
+    /** @throws InvalidDocument */
     private function speedFrom(Node $node): int
     {
         $speed = $node->raw('speed');

@@ -12,14 +12,14 @@ use Lotrik\Desk\Quote;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Watching\AverageTrueRange;
-use Lotrik\Watching\Bar;
-use Lotrik\Watching\BarKind;
-use Lotrik\Watching\BarSize;
-use Lotrik\Watching\DepthStep;
-use Lotrik\Watching\LevelExits;
-use Lotrik\Watching\LevelFigures;
-use Lotrik\Watching\MarkedLevel;
+use Lotrik\Watching\Bars\AverageTrueRange;
+use Lotrik\Watching\Bars\Bar;
+use Lotrik\Watching\Bars\BarKind;
+use Lotrik\Watching\Bars\BarSize;
+use Lotrik\Watching\Depth\DepthStep;
+use Lotrik\Watching\Levels\LevelExits;
+use Lotrik\Watching\Levels\LevelFigures;
+use Lotrik\Watching\Levels\MarkedLevel;
 
 /** What the engine remembers of one contract's market, for those who look back. Levels in ticks, times in ms since 1970 UTC. */
 final class Watching

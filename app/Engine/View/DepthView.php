@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Engine\View;
 
-use Lotrik\Watching\DepthChange;
-use Lotrik\Watching\DepthColumn;
-use Lotrik\Watching\DepthHistory;
-use Lotrik\Watching\DepthStep;
-use Lotrik\Watching\DepthSums;
+use Lotrik\Watching\Depth\DepthChange;
+use Lotrik\Watching\Depth\DepthColumn;
+use Lotrik\Watching\Depth\DepthHistory;
+use Lotrik\Watching\Depth\DepthStep;
+use Lotrik\Watching\Depth\DepthSums;
 
 /** Columns of the depth history, and what is told of the depth as it is now. Levels in ticks. */
 final class DepthView

@@ -6,8 +6,8 @@ namespace App\Engine\View;
 
 use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Holding;
 use Lotrik\Desk\Quote;
 use Lotrik\Order\Role;
 use Lotrik\Position\PnlLine;
@@ -17,7 +17,7 @@ use Lotrik\Risk\OpenRisk;
 final class PositionView
 {
     /** @return array<string, mixed> */
-    public static function of(Holding $holding, DeskState $state, Quote $quote): array
+    public static function of(AccountPosition $holding, DeskState $state, Quote $quote): array
     {
         $contract = $state->contracts[$holding->contract];
         $position = $holding->position;
@@ -50,7 +50,7 @@ final class PositionView
      *
      * @return list<array<string, mixed>>
      */
-    private static function entries(Holding $holding, Contract $contract): array
+    private static function entries(AccountPosition $holding, Contract $contract): array
     {
         $entries = [];
         foreach ($holding->entries as $entry) {
@@ -80,7 +80,7 @@ final class PositionView
         return $entries;
     }
 
-    private static function words(Holding $holding): string
+    private static function words(AccountPosition $holding): string
     {
         $lots = abs($holding->position->lots);
         if ($lots === 0) {
@@ -91,7 +91,7 @@ final class PositionView
     }
 
     /** Best profit in ticks of the newest entry that is still open; null while flat. */
-    private static function best(Holding $holding): ?int
+    private static function best(AccountPosition $holding): ?int
     {
         foreach (array_reverse($holding->entries) as $entry) {
             foreach ($entry->exits->slots() as $slot) {

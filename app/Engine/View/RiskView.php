@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Engine\View;
 
-use Lotrik\Desk\Account;
-use Lotrik\Desk\AccountFigures;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\AccountFigures;
 use Lotrik\Desk\Desk;
 
 /** An account's risk as it goes out: totals in its base currency, contracts in their own. */

@@ -12,7 +12,7 @@ use App\Http\Resources\PlanResource;
 use App\Models\StoredPlan;
 use App\Plans\PlanShelf;
 use Illuminate\Http\JsonResponse;
-use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\InvalidPlan;
 use Lotrik\Refusal\Refusal;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
@@ -74,7 +74,7 @@ final class ExitPlanController extends ApiController
         [$plan, $best, $basis] = [$request->plan(), $request->best(), $request->basis()];
         try {
             return new JsonResponse($plan->resolve($basis)->curves($best, $basis->quantity));
-        } catch (PlanFault $fault) {
+        } catch (InvalidPlan $fault) {
             throw Refusal::planDoesNotFit($fault, null);
         }
     }

@@ -11,7 +11,7 @@ use App\Models\ContractRow;
 use App\Models\User;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Facades\Gate;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Refusal\Refusal;
 
 /**
@@ -104,7 +104,7 @@ class ApiRequest extends FormRequest
     {
         foreach (array_keys($this->fields()) as $field) {
             if (! in_array($field, $known, true)) {
-                throw Refusal::unreadable(DocumentFault::at("/$field", 'an unknown field', 'only '.implode(', ', $known)));
+                throw Refusal::unreadable(InvalidDocument::at("/$field", 'an unknown field', 'only '.implode(', ', $known)));
             }
         }
     }

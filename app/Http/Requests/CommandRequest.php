@@ -8,7 +8,7 @@ use App\Http\JsonBody;
 use App\Http\WebRefusal;
 use App\Models\AccountRow;
 use App\Models\StoredPlan;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Refusal\Refusal;
 
 /** A command to the desk, or a question to it, for the account that its body names. What else it says the desk reads. */
@@ -40,7 +40,7 @@ class CommandRequest extends ApiRequest
     {
         $named = $this->fields()['account'] ?? null;
 
-        return $named === null ? throw Refusal::unreadable(DocumentFault::at('/account', 'nothing', 'the number of one of your accounts')) : $this->ownAccount($named);
+        return $named === null ? throw Refusal::unreadable(InvalidDocument::at('/account', 'nothing', 'the number of one of your accounts')) : $this->ownAccount($named);
     }
 
     /**

@@ -8,8 +8,8 @@ use App\Http\PlanSample;
 use App\Http\WebRefusal;
 use App\Models\ContractRow;
 use App\Models\StoredPlan;
-use Lotrik\ExitPlan\Basis;
 use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\InTicks\Basis;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 

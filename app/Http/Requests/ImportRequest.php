@@ -6,8 +6,8 @@ namespace App\Http\Requests;
 
 use App\Http\WebRefusal;
 use Lotrik\Contract\Contract;
-use Lotrik\Document\DocumentFault;
-use Lotrik\Document\LineFault;
+use Lotrik\Document\InvalidDocument;
+use Lotrik\Document\InvalidLine;
 use Lotrik\Document\Node;
 use Lotrik\Logbook\FillFile;
 use Lotrik\Logbook\OutsideFill;
@@ -33,9 +33,9 @@ final class ImportRequest extends CommandRequest
             $csv = $node->raw('csv');
             $fills = (new FillFile($contracts))->read(is_string($csv) ? $csv : throw $node->fault('csv', 'the lines of a CSV file'));
             $node->done();
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
-        } catch (LineFault $fault) {
+        } catch (InvalidLine $fault) {
             throw WebRefusal::line($fault, '/csv');
         }
 

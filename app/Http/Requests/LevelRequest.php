@@ -8,7 +8,7 @@ use App\Http\WebRefusal;
 use App\Models\ContractRow;
 use App\Models\StoredLevel;
 use Lotrik\Contract\Contract;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;
 
@@ -72,19 +72,19 @@ final class LevelRequest extends ApiRequest
                 throw $node->fault('tone', implode(', ', StoredLevel::TONES));
             }
             $node->done();
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }
 
         return ['low' => min($low, $high), 'high' => max($low, $high), 'name' => $name, 'tone' => $tone];
     }
 
-    /** @throws DocumentFault|Refusal */
+    /** @throws InvalidDocument|Refusal */
     private static function tick(Node $node, string $field, Contract $contract): int
     {
         try {
             $tick = $contract->ticks($node->string($field));
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw $fault;
         } catch (\DomainException $fault) {
             throw Refusal::priceOffGrid($fault, "/$field");

@@ -6,7 +6,7 @@ namespace App\Http\Requests;
 
 use Lotrik\Document\Moment;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Watching\BarKind;
+use Lotrik\Watching\Bars\BarKind;
 
 /** How much of a contract's past is asked for: columns of depth, prints, or bars. */
 final class LookBackRequest extends ApiRequest

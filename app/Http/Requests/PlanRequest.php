@@ -6,7 +6,7 @@ namespace App\Http\Requests;
 
 use App\Http\WebRefusal;
 use App\Models\StoredPlan;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Refusal\Refusal;
 
@@ -32,7 +32,7 @@ final class PlanRequest extends ApiRequest
         $inner = $body['document'] ?? null;
         try {
             return is_array($inner) && count($body) === 1 ? ExitPlan::fromArray($inner, '/document') : ExitPlan::fromArray($body);
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }
     }

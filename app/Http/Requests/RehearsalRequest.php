@@ -7,10 +7,10 @@ namespace App\Http\Requests;
 use App\Engine\Rpc\EngineClient;
 use App\Http\PlanSample;
 use App\Http\WebRefusal;
-use Lotrik\Document\DocumentFault;
-use Lotrik\Document\LineFault;
+use Lotrik\Document\InvalidDocument;
+use Lotrik\Document\InvalidLine;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\PlanFault;
+use Lotrik\ExitPlan\InvalidPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
@@ -57,11 +57,11 @@ final class RehearsalRequest extends CommandRequest
                 ->over($prints, static function (Step $step) use (&$steps): void {
                     $steps[] = count($steps) < self::MAX_PRINTS ? $step->toArray() : throw WebRefusal::tapeTooLong(self::MAX_PRINTS);
                 });
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
-        } catch (PlanFault $fault) {
+        } catch (InvalidPlan $fault) {
             throw Refusal::planDoesNotFit($fault, '/document');
-        } catch (LineFault $fault) {
+        } catch (InvalidLine $fault) {
             throw WebRefusal::line($fault, '/tape');
         }
 
@@ -73,7 +73,7 @@ final class RehearsalRequest extends CommandRequest
     {
         $given = array_values(array_filter(['line', 'tape', 'recent'], $node->has(...)));
         if (count($given) !== 1) {
-            throw DocumentFault::at($node->pointer, $given === [] ? 'no prices' : implode(' and ', $given), 'one of line, tape and recent');
+            throw InvalidDocument::at($node->pointer, $given === [] ? 'no prices' : implode(' and ', $given), 'one of line, tape and recent');
         }
         if ($given[0] === 'line') {
             return new DrawnLine($this->corners($node, $sample->basis->price), 0);
@@ -101,7 +101,7 @@ final class RehearsalRequest extends CommandRequest
         $corners = [];
         foreach ($node->list('line') as $i => $ticks) {
             if (! is_int($ticks) || abs($ticks) > self::FARTHEST) {
-                throw DocumentFault::at($node->at('line')."/$i", DocumentFault::show($ticks), 'a whole number of ticks from the entry, up to '.self::FARTHEST);
+                throw InvalidDocument::at($node->at('line')."/$i", InvalidDocument::show($ticks), 'a whole number of ticks from the entry, up to '.self::FARTHEST);
             }
             $corners[] = $price + $ticks;
         }

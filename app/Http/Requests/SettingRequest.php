@@ -6,7 +6,7 @@ namespace App\Http\Requests;
 
 use App\Http\WebRefusal;
 use App\Settings\UserSettings;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;
 
@@ -28,7 +28,7 @@ final class SettingRequest extends ApiRequest
         $kind = UserSettings::kinds()[$this->name()] ?? throw WebRefusal::notFound("kind of settings \"{$this->name()}\"", '/api/settings');
         try {
             return $kind->read(Node::of($this->fields()), $settings->all());
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }
     }

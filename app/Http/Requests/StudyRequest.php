@@ -6,10 +6,10 @@ namespace App\Http\Requests;
 
 use App\Engine\Rpc\EngineClient;
 use App\Http\PlanSample;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\PlanFault;
-use Lotrik\ExitPlan\PlanStudy;
+use Lotrik\ExitPlan\InvalidPlan;
+use Lotrik\ExitPlan\Study\PlanStudy;
 use Lotrik\Refusal\Refusal;
 
 /** A plan, kept or not, that is looked at for a sample order. */
@@ -34,9 +34,9 @@ final class StudyRequest extends CommandRequest
             $node->done();
 
             return PlanStudy::of($sample->plan, $sample->basis, $sample->side, $best, $sample->minutes);
-        } catch (DocumentFault $fault) {
+        } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
-        } catch (PlanFault $fault) {
+        } catch (InvalidPlan $fault) {
             throw Refusal::planDoesNotFit($fault, '/document');
         }
     }

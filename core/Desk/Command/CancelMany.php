@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\DeskOrder;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -17,7 +17,7 @@ final class CancelMany implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $contracts = $body->has('contract') ? [$this->context->contractOf($body)->code] : array_keys($this->context->state->contracts);
         $sides = [];
@@ -26,7 +26,7 @@ final class CancelMany implements Command
         }
         foreach ($body->raw('sides') === null ? [] : $body->list('sides') as $i => $side) {
             $sides[] = (is_string($side) ? Side::tryFrom($side) : null)
-                ?? throw DocumentFault::at($body->at('sides')."/$i", DocumentFault::show($side), 'buy or sell');
+                ?? throw InvalidDocument::at($body->at('sides')."/$i", InvalidDocument::show($side), 'buy or sell');
         }
         $exits = $body->bool('exits', false);
         $leave = $body->bool('leave_unprotected', false);
@@ -51,7 +51,7 @@ final class CancelMany implements Command
         }
         $waiting = array_filter($goes, static fn(DeskOrder $o): bool => $o->state->isPending());
         $answer = ['cancelled' => self::ids(array_diff_key($goes, $waiting)), 'waiting' => self::ids($waiting), 'stops_kept' => $kept];
-        $this->context->taken($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf(
+        $this->context->accept($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf(
             'Cancel all: %d cancelled, %d stops kept%s', count($goes) - count($waiting), $kept, $waiting === [] ? '' : sprintf(', %d on the way and cancelled as soon as the answer is here', count($waiting)),
         ));
         foreach ($goes as $order) {

@@ -16,21 +16,21 @@ final class CancelOrder implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $order = $this->context->orderOf($command, $body);
         $leave = $body->bool('leave_unprotected', false);
         $tied = $body->bool('tied', false);
         $body->done();
         if ($order->state === OrderState::PendingCancel) {
-            $this->context->taken($command, $order->contract, ['order' => $order->id], 'Cancel again');
+            $this->context->accept($command, $order->contract, ['order' => $order->id], 'Cancel again');
 
             return ['order' => $order->id];
         }
         if ($order->role === Role::Stop && ! $leave) {
             throw CommandContext::wouldUnprotect($order->leaves(), "order {$order->id}");
         }
-        $this->context->taken($command, $order->contract, ['order' => $order->id], 'Cancel '.EventText::named($order, $this->context->state->contracts[$order->contract]).($order->state->isPending() ? ', as soon as the answer is here' : ''));
+        $this->context->accept($command, $order->contract, ['order' => $order->id], 'Cancel '.EventText::named($order, $this->context->state->contracts[$order->contract]).($order->state->isPending() ? ', as soon as the answer is here' : ''));
         $this->context->cancelByHand($order, 'by hand');
         $other = $tied && $order->tie !== null ? $this->context->state->orders[$order->tie->other] ?? null : null;
         if ($other !== null && ! $other->state->isFinal()) {

@@ -8,7 +8,7 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\ExitSlot;
+use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
@@ -22,7 +22,7 @@ final class ClosePart implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $id = $body->int('entry', 1, PHP_INT_MAX);
         $portion = $body->optionalInt('portion', 1, 20);
@@ -40,7 +40,7 @@ final class ClosePart implements Command
         }
         $lots = array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $slots));
         $what = $portion === null ? "entry $id" : "portion $portion";
-        $this->context->taken($command, $contract->code, ['contracts' => [$contract->code]], "Close $what at the market: $lots of ".abs($holding->position->lots));
+        $this->context->accept($command, $contract->code, ['contracts' => [$contract->code]], "Close $what at the market: $lots of ".abs($holding->position->lots));
         foreach ($slots as $i => $slot) {
             $this->context->recorder->note(new E\OrderPlaced(
                 $this->context->state->lastOrder + 1, $command->account->id, $contract->code, $i === 0 ? $command->clientId : null,

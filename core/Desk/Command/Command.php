@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\CommandHead;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;
 
@@ -18,7 +18,7 @@ interface Command
      * @return array<string, mixed> the answer, kept for the same client id sent again
      *
      * @throws Refusal
-     * @throws DocumentFault
+     * @throws InvalidDocument
      */
-    public function take(CommandHead $command, Node $body): array;
+    public function handle(CommandHead $command, Node $body): array;
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\ClosingDown;
-use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\Account\ClosingDown;
+use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
@@ -16,7 +16,7 @@ final class Flatten implements Command
 {
     public function __construct(private readonly CommandContext $context, private readonly bool $wholeAccount = false) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $contracts = $this->wholeAccount ? array_values($this->context->state->contracts) : [$this->context->contractOf($body)];
         $body->done();
@@ -31,7 +31,7 @@ final class Flatten implements Command
             }
         }
         $answer = ['contracts' => $codes];
-        $this->context->taken($command, count($contracts) === 1 ? $contracts[0]->code : null, $answer, $codes === [] ? 'Flatten: nothing open or working' : 'Flatten '.implode(', ', $codes));
+        $this->context->accept($command, count($contracts) === 1 ? $contracts[0]->code : null, $answer, $codes === [] ? 'Flatten: nothing open or working' : 'Flatten '.implode(', ', $codes));
         foreach ($starts as $code) {
             $this->context->recorder->note(new E\FlattenStarted($command->account->id, $code, ClosingTrigger::Flatten));
         }

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
 use Lotrik\Order\OrderKind;
@@ -20,7 +20,7 @@ final class HalfOff implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         [$contract, $holding] = $this->context->openPosition($command, $body);
         $this->context->mustBeOpen($contract);
@@ -32,7 +32,7 @@ final class HalfOff implements Command
         }
         $id = $this->context->state->lastOrder + 1;
         $half = intdiv($left, 2);
-        $this->context->taken($command, $contract->code, ['contracts' => [$contract->code]], "Half off: $half of ".abs($lots));
+        $this->context->accept($command, $contract->code, ['contracts' => [$contract->code]], "Half off: $half of ".abs($lots));
         $this->context->recorder->note(new E\OrderPlaced($id, $command->account->id, $contract->code, $command->clientId, Side::ofPosition($lots)->opposite(), OrderKind::Market, $half, null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, 'half off'));
 
         return ['contracts' => [$contract->code]];

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\EventText;
-use Lotrik\Desk\Modification;
+use Lotrik\Desk\Intake\Modification;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
@@ -20,7 +20,7 @@ final class ModifyOrder implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $order = $this->context->orderOf($command, $body);
         $contract = $this->context->state->contracts[$order->contract];
@@ -36,7 +36,7 @@ final class ModifyOrder implements Command
         if ($change->wouldTrade($order, $this->context->quote($order->contract))) {
             $this->context->mustBeOpen($contract);
         }
-        $this->context->taken($command, $order->contract, ['order' => $order->id], 'Change '.EventText::named($order, $contract));
+        $this->context->accept($command, $order->contract, ['order' => $order->id], 'Change '.EventText::named($order, $contract));
         if (! $change->isNothing($order)) {
             // The venue does not know a held order: its change is done as soon as it is asked for.
             $this->context->recorder->note($order->isHeld()
@@ -57,7 +57,7 @@ final class ModifyOrder implements Command
         if ($order->role !== Role::Stop) {
             throw Refusal::notAStop();
         }
-        $this->context->taken($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
+        $this->context->accept($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
         $this->context->recorder->note(new E\SteeringHandedBack($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group));
 
         return ['order' => $order->id];

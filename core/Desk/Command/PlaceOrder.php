@@ -6,7 +6,8 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\Preview;
+use Lotrik\Desk\Intake\OrderRequest;
+use Lotrik\Desk\Intake\Preview;
 use Lotrik\Document\Node;
 
 /** An order, worked out and checked. */
@@ -14,13 +15,13 @@ final class PlaceOrder implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $request = OrderRequest::fromNode($body, $this->context->state, $this->context->recorder->at);
         $ticket = $this->context->worked($command, $request);
         $id = $this->context->state->lastOrder + 1;
         $holding = $this->context->state->holding($command->account->id, $request->contract->code);
-        $this->context->taken($command, $request->contract->code, ['order' => $id], 'Placed: '.Preview::sentence($ticket, $holding));
+        $this->context->accept($command, $request->contract->code, ['order' => $id], 'Placed: '.Preview::sentence($ticket, $holding));
         $this->context->recorder->note($ticket->placed($id, $command->account->id, $command->clientId));
 
         return ['order' => $id];

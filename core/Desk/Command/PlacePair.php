@@ -7,8 +7,9 @@ namespace Lotrik\Desk\Command;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Preview;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Desk\Intake\OrderRequest;
+use Lotrik\Desk\Intake\Preview;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 
@@ -17,11 +18,11 @@ final class PlacePair implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $bodies = $body->list('orders');
         if (count($bodies) !== 2) {
-            throw DocumentFault::at($body->at('orders'), count($bodies).' orders', 'exactly two orders');
+            throw InvalidDocument::at($body->at('orders'), count($bodies).' orders', 'exactly two orders');
         }
         $tickets = [];
         foreach ($bodies as $i => $order) {
@@ -31,13 +32,13 @@ final class PlacePair implements Command
         $body->done();
         [$first, $second] = $tickets;
         if ($first->request->contract !== $second->request->contract) {
-            throw DocumentFault::at($body->at('orders').'/1/contract', '"'.$second->request->contract->code.'"', "\"{$first->request->contract->code}\", the contract of the first order");
+            throw InvalidDocument::at($body->at('orders').'/1/contract', '"'.$second->request->contract->code.'"', "\"{$first->request->contract->code}\", the contract of the first order");
         }
         $code = $first->request->contract->code;
         $id = $this->context->state->lastOrder + 1;
         $answer = ['orders' => [$id, $id + 1]];
         $holding = $this->context->state->holding($command->account->id, $code);
-        $this->context->taken($command, $code, $answer, 'Placed a pair: '.Preview::sentence($first, $holding).' | '.Preview::sentence($second, $holding));
+        $this->context->accept($command, $code, $answer, 'Placed a pair: '.Preview::sentence($first, $holding).' | '.Preview::sentence($second, $holding));
         $this->context->recorder->note($first->placed($id, $command->account->id, $command->clientId, more: ', one of a pair'));
         $this->context->recorder->note($second->placed($id + 1, $command->account->id, $command->clientId, more: ', one of a pair'));
         $this->context->recorder->note(new E\OrdersTied($command->account->id, $code, $id, $id + 1, $first->role !== Role::Close || $second->role !== Role::Close));

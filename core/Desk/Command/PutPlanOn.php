@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Holding;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\ExitSlot;
+use Lotrik\ExitPlan\InTicks\ResolvedPlan;
+use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\ExitPlan\PlanScope;
-use Lotrik\ExitPlan\ResolvedPlan;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 
@@ -24,7 +24,7 @@ final class PutPlanOn implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $contract = $this->context->contractOf($body);
         $plan = $body->raw('exit_plan') === null ? null : ExitPlan::fromNode($body->node('exit_plan'));
@@ -63,7 +63,7 @@ final class PutPlanOn implements Command
             throw CommandContext::wouldUnprotect($bare, 'the present exits');
         }
         $answer = ['contracts' => [$contract->code]];
-        $this->context->taken($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').($onlyBare ? " on $lots unprotected lots" : ' on the position'));
+        $this->context->accept($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').($onlyBare ? " on $lots unprotected lots" : ' on the position'));
         $this->context->recorder->note(new E\PlanPutOn(
             $command->account->id, $contract->code, $this->context->state->lastOrder + 1, ($resolved ?? ResolvedPlan::none())->toArray(), $holding->position->anchor(),
             $this->takes($holding, $onlyBare), $onlyBare, $version,
@@ -73,7 +73,7 @@ final class PutPlanOn implements Command
     }
 
     /** @return list<array{int, int, int, int}> entry, portion, group, lots: what the plan takes over */
-    private function takes(Holding $holding, bool $onlyBare): array
+    private function takes(AccountPosition $holding, bool $onlyBare): array
     {
         $slots = $holding->coverage()->slotsWithoutStopByEntry();
         if (! $onlyBare) {
@@ -87,7 +87,7 @@ final class PutPlanOn implements Command
     }
 
     /** @return int|null the tick of the first stop that the market has passed */
-    private function firstPassed(ResolvedPlan $plan, Holding $holding, int $lots): ?int
+    private function firstPassed(ResolvedPlan $plan, AccountPosition $holding, int $lots): ?int
     {
         $side = Side::ofPosition($holding->position->lots);
         foreach (array_filter($plan->split($lots)) as $number => $n) {

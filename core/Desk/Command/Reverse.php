@@ -4,12 +4,13 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\EventText;
-use Lotrik\Desk\Holding;
+use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
@@ -21,7 +22,7 @@ final class Reverse implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $contract = $this->context->contractOf($body);
         $plan = $body->raw('exit_plan') === null ? null : ExitPlan::fromNode($body->node('exit_plan'));
@@ -36,14 +37,14 @@ final class Reverse implements Command
             throw Refusal::flattening($contract->code, 'wait until it is flat');
         }
         $side = Side::ofPosition($lots)->opposite();
-        $flat = new Holding($command->account->id, $contract->code);
+        $flat = new AccountPosition($command->account->id, $contract->code);
         $ticket = $this->context->intake->work(OrderRequest::marketEntry($contract, $side, abs($lots), $plan, $this->context->recorder->at), $command->account, $this->context->quote($contract->code), $flat);
         if ($ticket->refusal !== null) {
             throw $ticket->refusal;
         }
         $answer = ['contracts' => [$contract->code]];
         $words = EventText::order($side, abs($lots), OrderKind::Market, null, null, $contract);
-        $this->context->taken($command, $contract->code, $answer, "Reverse {$contract->code}: flat, then $words under ".($plan->name ?? 'no exit plan'));
+        $this->context->accept($command, $contract->code, $answer, "Reverse {$contract->code}: flat, then $words under ".($plan->name ?? 'no exit plan'));
         $this->context->recorder->note(new E\FlattenStarted($command->account->id, $contract->code, ClosingTrigger::Reverse, ['side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document, 'ranges' => $ticket->ranges?->toArray(), 'planVersion' => $version]));
 
         return $answer;

@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\Entry;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Holding;
+use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\ExitSlot;
+use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -25,7 +26,7 @@ final class SetExit implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $contract = $this->context->contractOf($body);
         $levels = $this->levels($body, $contract);
@@ -46,7 +47,7 @@ final class SetExit implements Command
             throw Refusal::nothingToMove("every {$levels[0][0]->value} stands there already");
         }
         $answer = ['contracts' => [$contract->code], 'waiting' => $waiting];
-        $this->context->taken($command, $contract->code, $answer, ucfirst(implode(', ', $words)));
+        $this->context->accept($command, $contract->code, $answer, ucfirst(implode(', ', $words)));
         foreach ($sets as $event) {
             $this->context->recorder->note($event);
         }
@@ -84,7 +85,7 @@ final class SetExit implements Command
         return (int) OrderRequest::level($body, $field, $contract, true, $role === Role::Stop ? OrderKind::Stop : OrderKind::Limit);
     }
 
-    private function mustNotBePassed(Role $role, int $level, Contract $contract, Holding $holding, string $pointer): void
+    private function mustNotBePassed(Role $role, int $level, Contract $contract, AccountPosition $holding, string $pointer): void
     {
         $quote = $this->context->quote($contract->code);
         $side = Side::ofPosition($holding->position->lots);
@@ -98,7 +99,7 @@ final class SetExit implements Command
     }
 
     /** @return list<E\ExitSet> */
-    private function lotsWithout(Role $role, int $level, Holding $holding): array
+    private function lotsWithout(Role $role, int $level, AccountPosition $holding): array
     {
         $sets = [];
         foreach ($holding->entries as $entry) {
@@ -113,7 +114,7 @@ final class SetExit implements Command
     }
 
     /** @return list<array{Entry, ExitSlot}> portions whose stop or target stands at another level */
-    private function elsewhere(Role $role, int $level, Holding $holding): array
+    private function elsewhere(Role $role, int $level, AccountPosition $holding): array
     {
         if ($role === Role::Stop) {
             return array_values(array_filter(CommandContext::withStop($holding), static fn(array $with): bool => $with[1]->stop !== $level));

@@ -19,7 +19,7 @@ final class StopsToBreakEven implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $plusFees = $body->bool('plus_fees', false);
         [$contract, $holding] = $this->context->openPosition($command, $body);
@@ -33,7 +33,7 @@ final class StopsToBreakEven implements Command
             throw Refusal::stopPassed('a stop', $contract->price($level), 'flatten, or wait until the position is ahead');
         }
         $answer = ['contracts' => [$contract->code], 'waiting' => $this->context->busyExits($holding, $moves, Role::Stop)];
-        $this->context->taken($command, $contract->code, $answer, 'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}");
+        $this->context->accept($command, $contract->code, $answer, 'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}");
         foreach ($moves as [$entry, $slot]) {
             $this->context->moveExit($holding, $entry, $slot, Role::Stop, $level, 'to break-even');
         }

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\DeskOrder;
 use Lotrik\Desk\Event as E;
-use Lotrik\Document\DocumentFault;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
@@ -18,12 +18,12 @@ final class TieOrders implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $ids = $body->list('orders');
         $body->done();
         if (count($ids) !== 2 || $ids[0] === $ids[1]) {
-            throw DocumentFault::at($body->at('orders'), DocumentFault::show($ids), 'two different orders');
+            throw InvalidDocument::at($body->at('orders'), InvalidDocument::show($ids), 'two different orders');
         }
         [$first, $second] = array_map(fn(mixed $id): DeskOrder => $this->context->orderOf($command, Node::of(['order' => $id], $body->at('orders'))), $ids);
         if ($first->contract !== $second->contract) {
@@ -39,7 +39,7 @@ final class TieOrders implements Command
             }
         }
         $oco = $first->role !== Role::Close || $second->role !== Role::Close;
-        $this->context->taken($command, $first->contract, ['orders' => [$first->id, $second->id]], "Tie orders {$first->id} and {$second->id}");
+        $this->context->accept($command, $first->contract, ['orders' => [$first->id, $second->id]], "Tie orders {$first->id} and {$second->id}");
         $this->context->recorder->note(new E\OrdersTied($command->account->id, $first->contract, $first->id, $second->id, $oco));
 
         return ['orders' => [$first->id, $second->id]];

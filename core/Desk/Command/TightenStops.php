@@ -15,7 +15,7 @@ final class TightenStops implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $ticks = $body->int('ticks', 1, 10_000);
         [$contract, $holding] = $this->context->openPosition($command, $body);
@@ -32,7 +32,7 @@ final class TightenStops implements Command
         }
         $closer = "$ticks ".($ticks === 1 ? 'tick' : 'ticks').' closer';
         $answer = ['contracts' => [$contract->code], 'waiting' => $this->context->busyExits($holding, $stops, Role::Stop)];
-        $this->context->taken($command, $contract->code, $answer, "Stops $closer");
+        $this->context->accept($command, $contract->code, $answer, "Stops $closer");
         foreach ($stops as [$entry, $slot]) {
             $this->context->moveExit($holding, $entry, $slot, Role::Stop, (int) $slot->stop + $sign * $ticks, $closer);
         }

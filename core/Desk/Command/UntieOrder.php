@@ -15,7 +15,7 @@ final class UntieOrder implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
 
-    public function take(CommandHead $command, Node $body): array
+    public function handle(CommandHead $command, Node $body): array
     {
         $order = $this->context->orderOf($command, $body);
         $body->done();
@@ -23,7 +23,7 @@ final class UntieOrder implements Command
             throw Refusal::notTied($order->id);
         }
         $other = $order->tie->other;
-        $this->context->taken($command, $order->contract, ['orders' => [$order->id, $other]], "Untie orders {$order->id} and $other");
+        $this->context->accept($command, $order->contract, ['orders' => [$order->id, $other]], "Untie orders {$order->id} and $other");
         $this->context->recorder->note(new E\OrderUntied($order->id, $other));
 
         return ['orders' => [$order->id, $other]];

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Event;
 
-/** A trader's account exists from here on; the document is that of Lotrik\Desk\Account. */
+/** A trader's account exists from here on; the document is that of \Lotrik\Desk\Account\Account. */
 final readonly class AccountOpened implements Event
 {
     public const TYPE = 'account-opened';

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Event;
 
-use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\Account\ClosingTrigger;
 
 /**
  * The contract is being brought to flat: a state that lasts until nothing is open or working. Where it comes on top of a

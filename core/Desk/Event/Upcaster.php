@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Event;
 
-use Lotrik\Desk\ClosingTrigger;
+use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Fills;
-use Lotrik\Desk\PlanTicks;
+use Lotrik\Desk\Intake\PlanTicks;
+use Lotrik\Desk\Upkeep\Fills;
 use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\Ranges;
-use Lotrik\ExitPlan\ResolvedPlan;
+use Lotrik\ExitPlan\InTicks\ResolvedPlan;
+use Lotrik\ExitPlan\InTicks\TrueRanges;
 use Lotrik\Order\Role;
 
 /** Brings events that an older build wrote into the shape of today: what was then worked out while applying, from the state before. */
@@ -88,7 +88,7 @@ final class Upcaster
         }
         $anchor = $holding->position->anchor();
         $plan = $fields['plan'] === null ? ResolvedPlan::none()
-            : ExitPlan::fromArray($fields['plan'])->resolveFilled(PlanTicks::basis($this->before, $fields['account'], $fields['contract'], $anchor, $lots, Ranges::fromArray($fields['ranges'] ?? null)))[0];
+            : ExitPlan::fromArray($fields['plan'])->resolveFilled(PlanTicks::basis($this->before, $fields['account'], $fields['contract'], $anchor, $lots, TrueRanges::fromArray($fields['ranges'] ?? null)))[0];
 
         return ['exits' => $plan->toArray(), 'anchor' => $anchor, 'takes' => $takes];
     }

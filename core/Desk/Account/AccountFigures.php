@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Account;
+
+use Lotrik\Desk\Desk;
+use Lotrik\Desk\DeskState;
+use Lotrik\Risk\AccountRisk;
+use Lotrik\Risk\DayResult;
+use Lotrik\Risk\MarkedPosition;
+
+/** An account's figures at a moment, for those who work risk and results out of them. */
+final class AccountFigures
+{
+    /** @param int $at ms since 1970 UTC */
+    public static function risk(Account $account, Desk $desk, int $at): AccountRisk
+    {
+        $positions = [];
+        foreach ($desk->state->holdings as $code => $holdings) {
+            $holding = $holdings[$account->id] ?? null;
+            if ($holding !== null && $holding->position->lots !== 0) {
+                $mark = $desk->quote($code)->exit($holding->position->lots);
+                $positions[$code] = new MarkedPosition($desk->state->contracts[$code], $holding->position, $mark, $holding->coverage()->protected());
+            }
+        }
+
+        return AccountRisk::of($account->rates, $account->dailyLossLimit, $positions, self::day($account, $desk->state, $at));
+    }
+
+    /** @param int $at ms since 1970 UTC */
+    public static function day(Account $account, DeskState $state, int $at): DayResult
+    {
+        $tally = [];
+        foreach (($state->days[$account->id] ?? null)?->of($at) ?? [] as $code => [$ticks, $lots]) {
+            $tally[] = [$state->contracts[$code], $ticks, $lots];
+        }
+
+        return DayResult::of($account->rates, $tally);
+    }
+}

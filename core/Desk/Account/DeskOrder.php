@@ -1,0 +1,256 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Account;
+
+use Brick\Math\BigRational;
+use Lotrik\Desk\Event\OrderPlaced;
+use Lotrik\Desk\Event\Purpose;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\OrderState;
+use Lotrik\Order\Role;
+use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
+
+/** An order as the desk knows it: what was asked, and what the venue has reported. Prices in ticks. */
+final class DeskOrder
+{
+    private const MAX_PATH = 500;
+
+    public readonly int $id;
+
+    public readonly int $account;
+
+    public readonly string $contract;
+
+    public readonly ?string $clientId;
+
+    public readonly Side $side;
+
+    public readonly OrderKind $kind;
+
+    public TimeInForce $tif;
+
+    public readonly Role $role;
+
+    public readonly Purpose $purpose;
+
+    /** @var array<string, mixed>|null the exit plan document that it was sent with; not kept once it has filled */
+    public ?array $plan;
+
+    public readonly ?string $planName;
+
+    public readonly ?int $planVersion;
+
+    /** @var array<string, int>|null frozen average true ranges, see OrderPlaced */
+    public readonly ?array $ranges;
+
+    public readonly ?int $entry;
+
+    public readonly ?int $portion;
+
+    public readonly ?int $group;
+
+    public readonly ?string $tag;
+
+    public readonly string $why;
+
+    public int $quantity;
+
+    public int $filled = 0;
+
+    public ?int $price;
+
+    public ?int $trigger;
+
+    public OrderState $state = OrderState::PendingNew;
+
+    public ?string $reason = null;
+
+    public bool $triggered = false;
+
+    /** what it waits for, or waited for, before it goes to the venue */
+    public readonly ?ReleaseCondition $hold;
+
+    public bool $released = false;
+
+    public readonly ?int $cancelAt;
+
+    public ?int $expiresAt;
+
+    public ?int $dayEnds;
+
+    /** a cancel that is under way is its expiry */
+    public bool $expiring = false;
+
+    /** the trader wants it gone, and it is on its way: cancelled when the answer is here */
+    public bool $cancelWished = false;
+
+    public ?Tie $tie = null;
+
+    /** @var list<array{int, int}> where its trigger has stood since when: ms since 1970 UTC, tick; the first and the last of them */
+    public array $path = [];
+
+    /** when it came to its final state, ms since 1970 UTC */
+    public ?int $endedAt = null;
+
+    /** Σ lots × price of its fills, in ticks. */
+    public int $cost = 0;
+
+    public function __construct(OrderPlaced $placed, public readonly int $createdAt)
+    {
+        $this->id = $placed->order;
+        $this->account = $placed->account;
+        $this->contract = $placed->contract;
+        $this->clientId = $placed->clientId;
+        $this->side = $placed->side;
+        $this->kind = $placed->kind;
+        $this->tif = $placed->tif;
+        $this->role = $placed->role;
+        $this->purpose = $placed->purpose;
+        $this->plan = $placed->plan;
+        $this->planName = is_string($placed->plan['name'] ?? null) ? $placed->plan['name'] : null;
+        $this->planVersion = $placed->planVersion;
+        $this->ranges = $placed->ranges;
+        $this->entry = $placed->entry;
+        $this->portion = $placed->portion;
+        $this->group = $placed->group;
+        $this->tag = $placed->tag;
+        $this->why = $placed->why;
+        $this->quantity = $placed->quantity;
+        $this->price = $placed->price;
+        $this->trigger = $placed->trigger;
+        $this->hold = $placed->hold === null ? null : ReleaseCondition::fromArray($placed->hold);
+        $this->cancelAt = $placed->cancelAt;
+        $this->expiresAt = $placed->expiresAt;
+        $this->dayEnds = $placed->dayEnds;
+        if ($this->hold !== null) {
+            $this->become(OrderState::Suspended);
+        }
+        if ($placed->trigger !== null) {
+            $this->path[] = [$createdAt, $placed->trigger];
+        }
+    }
+
+    /** Lots still to fill: 0 in every final state. */
+    public function leaves(): int
+    {
+        return $this->state->isFinal() ? 0 : $this->quantity - $this->filled;
+    }
+
+    public function fill(int $lots, int $tick): void
+    {
+        $this->filled += $lots;
+        $this->cost += $lots * $tick;
+        if ($this->filled === $this->quantity) {
+            $this->become(OrderState::Filled);
+        } elseif (! $this->state->isPending() || $this->state === OrderState::PendingNew) {
+            $this->become(OrderState::PartiallyFilled);
+        }
+    }
+
+    /** Whether the FIX matrices know the change was asked before the event was made. */
+    public function become(OrderState $state, ?string $reason = null): void
+    {
+        $this->state = $state;
+        $this->reason = $reason ?? $this->reason;
+    }
+
+    /** It was held, and is on its way to the venue now. */
+    public function release(): void
+    {
+        $this->released = true;
+        $this->become(OrderState::PendingNew);
+    }
+
+    /** Its time is up: what comes back of its cancel counts as expired. */
+    public function expire(string $because): void
+    {
+        $this->expiring = true;
+        $this->become($this->isHeld() ? OrderState::Expired : OrderState::PendingCancel, $because);
+    }
+
+    public function lasts(TimeInForce $tif, ?int $expiresAt, ?int $dayEnds): void
+    {
+        [$this->tif, $this->expiresAt, $this->dayEnds] = [$tif, $expiresAt, $dayEnds];
+    }
+
+    /** The venue, or for a held order the desk, has changed it. */
+    public function replaced(int $leaves, ?int $price, ?int $trigger, int $at): void
+    {
+        if ($trigger !== $this->trigger) {
+            $this->path[] = [$at, (int) $trigger];
+            if (count($this->path) > self::MAX_PATH) {
+                array_splice($this->path, 1, 1);
+            }
+        }
+        $this->quantity = $this->filled + $leaves;
+        $this->price = $price;
+        $this->trigger = $trigger;
+        $this->settleState();
+    }
+
+    /** In a final state. What can fill no more needs its plan no more; of a cancelled order a late fill might still come. */
+    public function end(int $at): void
+    {
+        $this->endedAt ??= $at;
+        $this->plan = $this->state === OrderState::Filled ? null : $this->plan;
+    }
+
+    /** Working again after a command was answered. */
+    public function settleState(): void
+    {
+        if (! $this->state->isFinal() && $this->state !== OrderState::PendingCancel && ! $this->isHeld()) {
+            $this->become($this->filled > 0 ? OrderState::PartiallyFilled : OrderState::New);
+        }
+    }
+
+    /** Fill-weighted mean in ticks, null before the first fill. */
+    public function average(): ?BigRational
+    {
+        return self::averageOf($this->cost, $this->filled);
+    }
+
+    /** @param int $cost Σ lots × price, in ticks */
+    public static function averageOf(int $cost, int $filled): ?BigRational
+    {
+        return $filled === 0 ? null : BigRational::nd($cost, $filled);
+    }
+
+    /** It waits at the desk: the venue does not know of it. */
+    public function isHeld(): bool
+    {
+        return $this->hold !== null && ! $this->released && ! $this->state->isFinal();
+    }
+
+    /** A protective stop-limit that has triggered and rests: the market is beyond its limit, and its lots stand unprotected. */
+    public function isLeftBehind(): bool
+    {
+        return $this->role === Role::Stop && $this->kind === OrderKind::StopLimit && $this->triggered && ! $this->state->isFinal();
+    }
+
+    /** A day order of a contract whose session ends. */
+    private function endsWithDay(): bool
+    {
+        return $this->tif === TimeInForce::Day && $this->dayEnds !== null;
+    }
+
+    /** When it expires, ms since 1970 UTC: at its date, or with its session; null where it does not. */
+    public function ends(): ?int
+    {
+        return $this->endsWithDay() ? $this->dayEnds : $this->expiresAt;
+    }
+
+    /** Orders of one portion of one entry are a pair, a close of it too: OUO at the venue. Lower numbers give way first. */
+    public function pair(): ?int
+    {
+        return $this->entry !== null ? $this->entry * 1_000_000 + $this->portion * 10_000 + $this->group : null;
+    }
+
+    /** The price it stands at on the ladder: its trigger, or its limit. */
+    public function level(): ?int
+    {
+        return $this->kind->hasTrigger() && ! $this->triggered ? $this->trigger : $this->price ?? $this->trigger;
+    }
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Account;
+
+use Lotrik\Contract\Contract;
+
+/** How far a flatten has come. Whoever asked reads "flat" only where nothing is open. */
+final readonly class Flatness
+{
+    public bool $isUnderWay;
+
+    /** @var list<string> prices of the stops that are still there */
+    public array $stops;
+
+    public string $words;
+
+    public function __construct(public AccountPosition $holding, Contract $contract)
+    {
+        $left = abs($holding->position->lots);
+        $stops = array_map(static fn(array $covered): string => $contract->price($covered['stop']), $holding->coverage()->protected());
+        $this->isUnderWay = $holding->isClosingDown();
+        $this->stops = array_values(array_unique($stops));
+        $this->words = $left === 0 ? 'flat' : "not flat: $left left".($this->stops === [] ? ', no stop' : ', stop '.implode(' and ', $this->stops));
+    }
+}

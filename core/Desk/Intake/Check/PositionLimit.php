@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Intake\Check;
+
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Desk\Quote;
+use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
+
+/** Position and working entries on one side together stay within the account's position limit. */
+final class PositionLimit implements EntryCheck
+{
+    public function refuse(Ticket $ticket, Account $account, AccountPosition $holding, Quote $quote): ?Refusal
+    {
+        if ($ticket->mayOpenLots() === 0) {
+            return null;
+        }
+        $side = $ticket->request->side;
+        $lots = max(0, $holding->position->lots * $side->sign()) + $ticket->mayOpenLots();
+        foreach ($holding->working as $order) {
+            $lots += $order->role === Role::Entry && $order->side === $side ? $order->leaves() : 0;
+        }
+
+        return $lots > $account->positionLimit
+            ? Refusal::positionLimit($lots, $account->positionLimit, $account->positionLimit - $lots + $ticket->mayOpenLots())
+            : null;
+    }
+}

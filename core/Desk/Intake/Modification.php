@@ -1,0 +1,131 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Intake;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Quote;
+use Lotrik\Document\Node;
+use Lotrik\ExitPlan\ExitPlan;
+use Lotrik\ExitPlan\InTicks\TrueRanges;
+use Lotrik\ExitPlan\InvalidPlan;
+use Lotrik\Order\OrderKind;
+use Lotrik\Order\Role;
+use Lotrik\Order\TimeInForce;
+use Lotrik\Refusal\Refusal;
+
+/** A change that a trader asks for on a working order. Prices in ticks; null leaves as it is. */
+final readonly class Modification
+{
+    private function __construct(public ?int $price, public ?int $trigger, public ?int $quantity, public bool $handBack, public TimeInForce $tif, public ?int $expiresAt) {}
+
+    /** @throws \DomainException where the body is wrong; the order's id and client id have been read */
+    public static function read(Node $node, DeskOrder $order, Contract $contract, int $at): self
+    {
+        $price = $node->raw('price') === null ? null : OrderRequest::level($node, 'price', $contract, $order->kind->hasPrice(), $order->kind);
+        $trigger = $node->raw('trigger') === null ? null : OrderRequest::level($node, 'trigger', $contract, $order->kind->hasTrigger() && ! $order->triggered, $order->kind);
+        if ($order->kind === OrderKind::StopLimit && ! $order->triggered) {
+            // The limit stays as far beyond the trigger as it was, unless it is given too.
+            $price ??= $trigger === null ? null : (int) $order->price + $trigger - (int) $order->trigger;
+            OrderRequest::limitMustNotLieBehind($node, $order->side, $trigger ?? (int) $order->trigger, $price ?? (int) $order->price);
+        }
+        $quantity = $node->optionalInt('quantity', 1, 1_000_000);
+        $tif = $node->raw('tif') === null ? null : $node->enum('tif', TimeInForce::class);
+        if ($tif?->isImmediate() && $tif !== $order->tif) {
+            throw $node->fault('tif', 'day, gtc or gtd: a working order cannot become immediate');
+        }
+        if ($order->role->isExit() && $tif !== null && $tif !== $order->tif) {
+            throw $node->fault('tif', "\"{$order->tif->value}\": an exit lives as long as the lots that it covers");
+        }
+        // A new date for a GTD order needs no tif beside it.
+        $expiresAt = $tif === null && $node->raw('expires_at') === null ? $order->expiresAt : OrderRequest::expiry($node, $tif ?? $order->tif, $at);
+        $steering = $node->raw('steering');
+        if ($steering !== null && $steering !== 'plan') {
+            throw $node->fault('steering', '"plan", which hands a stop back to its ratchets');
+        }
+        $node->done();
+        $change = new self($price, $trigger, $quantity, $steering === 'plan', $tif ?? $order->tif, $expiresAt);
+        if ($price === null && $trigger === null && $quantity === null && ! $change->handBack && ! $node->has('tif') && ! $node->has('expires_at')) {
+            throw Refusal::nothingToChange();
+        }
+
+        return $change;
+    }
+
+    /** @return Refusal|null where the order's exit plan would not work for what the change makes of it */
+    private function planRefusal(DeskOrder $order, DeskState $state, Quote $quote): ?Refusal
+    {
+        if ($order->plan === null || $order->filled > 0 || $this->isNothing($order)) {
+            return null;
+        }
+        $tick = $order->kind->hasTrigger() ? $this->trigger ?? $order->trigger : $this->price ?? $order->price ?? $quote->touch($order->side) ?? 1;
+        try {
+            ExitPlan::fromArray($order->plan)->resolve(PlanTicks::basis($state, $order->account, $order->contract, (int) $tick, $order->quantity + $this->lotsChange($order), TrueRanges::fromArray($order->ranges)));
+        } catch (InvalidPlan $fault) {
+            return Refusal::planWouldNotFit((string) $order->planName, $fault, $this->lotsChange($order) !== 0 ? '/quantity' : ($this->trigger === null ? '/price' : '/trigger'));
+        }
+
+        return null;
+    }
+
+    public function refusal(DeskOrder $order, AccountPosition $holding, Account $account, Quote $quote, Contract $contract, DeskState $state): ?Refusal
+    {
+        if ($this->quantity !== null && $this->quantity !== $order->quantity) {
+            if ($order->role->isExit()) {
+                return Refusal::exitLots($order->role->value);
+            }
+            if ($this->quantity <= $order->filled) {
+                return Refusal::belowFilled($order->filled);
+            }
+            if ($order->role === Role::Close && $this->quantity - $order->filled > abs($holding->position->lots)) {
+                return Refusal::moreThanPosition(abs($holding->position->lots));
+            }
+            if ($order->role === Role::Entry && $this->quantity > max($account->orderLimit, $order->quantity)) {
+                return Refusal::orderLimit($this->quantity, $account->orderLimit);
+            }
+            $working = array_sum(array_map(static fn(DeskOrder $o): int => $o->role === Role::Entry && $o->side === $order->side ? $o->leaves() : 0, $holding->working));
+            $lots = max(0, $holding->position->lots * $order->side->sign()) + $working + $this->lotsChange($order);
+            if ($order->role === Role::Entry && $this->lotsChange($order) > 0 && $lots > $account->positionLimit) {
+                return Refusal::positionLimit($lots, $account->positionLimit, $account->positionLimit - $lots + $this->lotsChange($order));
+            }
+        }
+        $beyond = $order->role === Role::Entry && ! $order->isHeld() ? $quote->beyondLimits($contract, $this->price, $this->trigger) : null;
+        if ($beyond !== null) {
+            return $beyond;
+        }
+        if ($this->trigger !== null && ! $order->role->isExit() && ! $order->isHeld() && $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)) {
+            return Refusal::triggerPassed('a stop', $contract->price($this->trigger), 'passed', $contract->price((int) $quote->last), 'a market order would do');
+        }
+
+        return $this->planRefusal($order, $state, $quote);
+    }
+
+    /** Whether the new level is at or beyond the market. */
+    public function wouldTrade(DeskOrder $order, Quote $quote): bool
+    {
+        $touch = $quote->touch($order->side);
+
+        return $order->kind->hasTrigger() && ! $order->triggered ? $this->trigger !== null && $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)
+            : $this->price !== null && $touch !== null && $order->side->sign() * ($this->price - $touch) >= 0;
+    }
+
+    public function changesDuration(DeskOrder $order): bool
+    {
+        return $this->tif !== $order->tif || $this->expiresAt !== $order->expiresAt;
+    }
+
+    public function lotsChange(DeskOrder $order): int
+    {
+        return $this->quantity === null ? 0 : $this->quantity - $order->quantity;
+    }
+
+    public function isNothing(DeskOrder $order): bool
+    {
+        return $this->lotsChange($order) === 0 && ($this->price ?? $order->price) === $order->price && ($this->trigger ?? $order->trigger) === $order->trigger;
+    }
+}

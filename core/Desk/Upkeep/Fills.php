@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Upkeep;
+
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Intake\PlanTicks;
+use Lotrik\ExitPlan\PlanScope;
+
+/** Works out what a fill does before it is recorded, so that applying it has nothing to decide. */
+final class Fills
+{
+    public static function effect(DeskOrder $order, int $lots, int $tick, DeskState $state): FillEffect
+    {
+        $holding = $state->holding($order->account, $order->contract);
+        $closes = $order->role->isExit() ? $lots : $holding->position->closedBy($order->side, $lots);
+        $opens = $lots - $closes;
+        if ($opens === 0) {
+            return new FillEffect($closes, null, null, null, null);
+        }
+        // Beyond flat there is nothing left that could be joined.
+        $set = $closes > 0 ? null : $holding->coveringEntry();
+        $entry = $holding->entries[$order->id] ?? null;
+        $exits = $madeToFit = null;
+        if ($set === null && $entry === null) {
+            [$plan, $madeToFit] = PlanTicks::atFill($order, $tick, $state);
+            $exits = $plan->toArray();
+            $covers = $plan->covers;
+        } else {
+            $covers = ($set ?? $entry)->exits->plan->covers;
+        }
+        $position = $closes > 0 ? $opens : abs($holding->position->lots) + $opens;
+        $others = $position > $opens + ($set?->exits->openLots() ?? 0);
+
+        return new FillEffect($closes, $exits, $set?->order, $covers === PlanScope::Position && $others ? $holding->coverage()->tightestStop() : null, $madeToFit);
+    }
+}

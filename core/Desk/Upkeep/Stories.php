@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Upkeep;
+
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Event\EntryClosed;
+use Lotrik\Desk\EventRecorder;
+
+/** Tells the journal of each entry whose last lot has closed what could not be found out later. */
+final class Stories
+{
+    public function __construct(private readonly EventRecorder $recorder) {}
+
+    public function tell(AccountPosition $holding): void
+    {
+        foreach ($holding->closed as $id => $entry) {
+            if ($entry->facts !== null) {
+                $this->recorder->note(new EntryClosed($holding->account, $holding->contract, $id, $entry->facts->told($this->recorder->state->contracts[$holding->contract])));
+            }
+        }
+    }
+}

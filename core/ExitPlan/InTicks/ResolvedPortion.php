@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\ExitPlan\InTicks;
+
+/** One portion with its distances in ticks. */
+final readonly class ResolvedPortion
+{
+    /**
+     * @param int           $number counted from 1
+     * @param int|null      $lots   null where it takes all that is left
+     * @param int|null      $target ticks from the anchor, null for a runner
+     * @param StopPath|null $stop   null where the plan has no stop
+     */
+    public function __construct(public int $number, public ?int $lots, public ?int $target, public ?StopPath $stop) {}
+
+    /** @return array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null} */
+    public function toArray(): array
+    {
+        return ['lots' => $this->lots, 'target' => $this->target, 'stop' => $this->stop?->toArray()];
+    }
+
+    /** @param array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null} $packed */
+    public static function fromArray(int $number, array $packed): self
+    {
+        return new self($number, $packed['lots'], $packed['target'], $packed['stop'] === null ? null : StopPath::fromArray($packed['stop']));
+    }
+}

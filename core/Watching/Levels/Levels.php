@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Watching\Levels;
+
+use Lotrik\Order\Side;
+use Lotrik\Watching\Depth\DepthHistory;
+
+/** The marked levels of one contract that somebody looks at; those not asked for longest are given up. */
+final class Levels
+{
+    private const WATCHED = 200;
+
+    /** @var array<string, LevelWatch> least recently asked for first */
+    private array $watched = [];
+
+    public function __construct(private readonly DepthHistory $depth) {}
+
+    public function trade(int $tick, int $lots, Side $aggressor): void
+    {
+        foreach ($this->watched as $watch) {
+            $watch->trade($tick, $lots, $aggressor);
+        }
+    }
+
+    public function of(MarkedLevel $level): LevelWatch
+    {
+        $key = "{$level->low} {$level->high} {$level->since}";
+        $watch = $this->watched[$key] ?? null;
+        if ($watch === null) {
+            $watch = new LevelWatch($level);
+            $watch->catchUp($this->depth);
+        }
+        unset($this->watched[$key]);
+        $this->watched[$key] = $watch;
+        $this->watched = array_slice($this->watched, -self::WATCHED);
+
+        return $watch;
+    }
+}
