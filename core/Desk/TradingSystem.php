@@ -8,9 +8,10 @@ use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Event as E;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\ExecutionReport;
-use Lotrik\Venue\Market;
-use Lotrik\Venue\Push;
+use Lotrik\Venue\Simulated\Market;
+use Lotrik\Venue\Simulated\Push;
 use Lotrik\Venue\TradePrint;
+use Lotrik\Venue\Venue;
 use Lotrik\Venue\WorkingOrder;
 
 /**
@@ -52,7 +53,7 @@ final class TradingSystem
     public function add(Market $market): void
     {
         $this->connect($market);
-        $this->desk->quoted($market->contract, $market->venue->book->bestBid(), $market->venue->book->bestAsk());
+        $this->desk->quoted($market->contract, $market->venue->bestBid(), $market->venue->bestAsk());
     }
 
     private function connect(Market $market): void
@@ -270,7 +271,7 @@ final class TradingSystem
         foreach ($this->markets as $contract => $market) {
             while ($this->isBusy($contract)) {
                 if (($arrived = $this->toVenue[$contract]->arrived($this->step)) !== null) {
-                    $this->execute($market, $arrived);
+                    self::execute($market->venue, $arrived);
                     $this->acted($market, $at);
                 } elseif (($arrived = $this->toDesk[$contract]->arrived($this->step)) !== null) {
                     /** @var list<array{string, int, int, int|null, int|null, int, string, 7?: array{int|null, int, int|null, int}|null}> $arrived */
@@ -291,7 +292,7 @@ final class TradingSystem
             $this->desk->report($market->contract, $this->delaySteps === 0 ? $outcomes : $this->holdUpReports($market, $outcomes), $at);
         }
         $quote = $this->desk->quote($market->contract);
-        [$bid, $ask] = [$market->venue->book->bestBid(), $market->venue->book->bestAsk()];
+        [$bid, $ask] = [$market->venue->bestBid(), $market->venue->bestAsk()];
         if ($quote->bid !== $bid || $quote->ask !== $ask) {
             $this->desk->quoted($market->contract, $bid, $ask);
         } elseif ($outcomes === []) {
@@ -351,24 +352,24 @@ final class TradingSystem
     }
 
     /** @param list<mixed> $item as instruction() made it */
-    private function execute(Market $market, array $item): void
+    private static function execute(Venue $venue, array $item): void
     {
         if ($item[0] === self::SUBMIT) {
             /** @var array{int, array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string}} $item */
-            $market->venue->submit(WorkingOrder::unpack($item[1]));
+            $venue->submit(WorkingOrder::unpack($item[1]));
         } elseif ($item[0] === self::REPLACE) {
             /** @var array{int, int, int, int|null, int|null} $item */
-            $market->venue->replace($item[1], $item[2], $item[3], $item[4]);
+            $venue->replace($item[1], $item[2], $item[3], $item[4]);
         } elseif ($item[0] === self::TIE) {
             /** @var array{int, int, int, int, bool} $item */
-            $market->venue->tie($item[1], $item[2], $item[3], $item[4]);
+            $venue->tie($item[1], $item[2], $item[3], $item[4]);
         } elseif ($item[0] === self::UNTIE) {
             /** @var array{int, int, int} $item */
-            $market->venue->untie($item[1]);
-            $market->venue->untie($item[2]);
+            $venue->untie($item[1]);
+            $venue->untie($item[2]);
         } else {
             /** @var array{int, int, string} $item */
-            $market->venue->cancel($item[1], $item[2]);
+            $venue->cancel($item[1], $item[2]);
         }
     }
 }

@@ -9,9 +9,9 @@ use Lotrik\Desk\Desk;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
-use Lotrik\Venue\Market;
 use Lotrik\Venue\MarketFeed;
-use Lotrik\Venue\Mood;
+use Lotrik\Venue\Simulated\Market;
+use Lotrik\Venue\Simulated\Mood;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
 

@@ -8,8 +8,8 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
-use Lotrik\Venue\NoFeed;
-use Lotrik\Venue\Venue;
+use Lotrik\Venue\Simulated\NoFeed;
+use Lotrik\Venue\Simulated\SimulatedVenue;
 use Lotrik\Venue\WorkingOrder;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -243,7 +243,7 @@ final class OrdersTest extends TestCase
         self::assertEquals($order, WorkingOrder::unpack($old));
         $packed = $this->system->system->market(TestSystem::CODE)->venue->pack();
         unset($packed['decided']);
-        self::assertSame($packed['prints'], Venue::unpack($packed, new NoFeed())->pack()['prints']);
+        self::assertSame($packed['prints'], SimulatedVenue::unpack($packed, new NoFeed())->pack()['prints']);
     }
 
     public function testUntiedOrdersGoOnByThemselvesAndTiedOnesCanBeCancelledTogether(): void

@@ -10,9 +10,9 @@ use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
-use Lotrik\Venue\NoFeed;
+use Lotrik\Venue\Simulated\NoFeed;
+use Lotrik\Venue\Simulated\SimulatedVenue;
 use Lotrik\Venue\TradePrint;
-use Lotrik\Venue\Venue;
 use Lotrik\Venue\WorkingOrder;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
@@ -125,7 +125,7 @@ final class PriceLimitTest extends TestCase
 
     public function testFillOrKillCountsOnlyWhatMayTradeToday(): void
     {
-        $venue = new Venue(new NoFeed());
+        $venue = new SimulatedVenue(new NoFeed());
         foreach ([[-1, 830, 5], [-2, 840, 5], [-3, 850, 5]] as [$id, $tick, $lots]) {
             $venue->flow($id, Side::Sell, $tick, $lots);
         }
@@ -139,7 +139,7 @@ final class PriceLimitTest extends TestCase
 
     public function testAMarketOrderTakesWhatIsWithinTheLimitsAndTheRestGoesOnWhenTheyMove(): void
     {
-        $venue = new Venue(new NoFeed());
+        $venue = new SimulatedVenue(new NoFeed());
         $venue->flow(-1, Side::Sell, 840, 2);
         $venue->flow(-2, Side::Sell, 841, 9);
         $venue->limitTo(PriceLimits::around(825, 15));
@@ -157,7 +157,7 @@ final class PriceLimitTest extends TestCase
 
     public function testAnOrderOfTheFlowBeyondTheLimitsComesToRestAtThem(): void
     {
-        $venue = new Venue(new NoFeed());
+        $venue = new SimulatedVenue(new NoFeed());
         $venue->limitTo(PriceLimits::around(825, 15));
         $venue->flow(-1, Side::Sell, 900, 3);
         $venue->flow(-2, Side::Buy, 700, 4);

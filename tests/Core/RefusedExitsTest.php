@@ -9,8 +9,8 @@ use Lotrik\Desk\Event\OrderPlaced;
 use Lotrik\Desk\Event\OrderRejected;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
-use Lotrik\Venue\Market;
-use Lotrik\Venue\NoFeed;
+use Lotrik\Venue\Simulated\Market;
+use Lotrik\Venue\Simulated\NoFeed;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
 

@@ -8,21 +8,21 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
-use Lotrik\Venue\NoFeed;
-use Lotrik\Venue\Venue;
+use Lotrik\Venue\Simulated\NoFeed;
+use Lotrik\Venue\Simulated\SimulatedVenue;
 use Lotrik\Venue\WorkingOrder;
 use PHPUnit\Framework\TestCase;
 
 /** What the venue keeps inside one sweep, before its next fill. */
 final class VenueTest extends TestCase
 {
-    private Venue $venue;
+    private SimulatedVenue $venue;
 
     private int $flow = -1;
 
     protected function setUp(): void
     {
-        $this->venue = new Venue(new NoFeed());
+        $this->venue = new SimulatedVenue(new NoFeed());
         for ($i = 0; $i < 10; $i++) {
             $this->flow(Side::Sell, 101 + $i, 5);
             $this->flow(Side::Buy, 99 - $i, 5);
@@ -237,7 +237,7 @@ final class VenueTest extends TestCase
         $this->venue->submit(new WorkingOrder(2, 1, Side::Sell, OrderKind::Stop, 2, trigger: 95, reduceOnly: true, exit: true, pair: 1));
         $this->venue->submit(new WorkingOrder(3, 2, Side::Buy, OrderKind::Limit, 2, price: 97));
         $packed = json_decode(json_encode($this->venue->pack(), JSON_THROW_ON_ERROR), true);
-        $again = Venue::unpack($packed, new NoFeed());
+        $again = SimulatedVenue::unpack($packed, new NoFeed());
         foreach ([$this->venue, $again] as $venue) {
             $venue->outcomes();
             $venue->flow(-900, Side::Sell, 93, 70);

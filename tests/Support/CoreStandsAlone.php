@@ -33,6 +33,16 @@ final class CoreStandsAlone
             ->because('the same figures serve the desk, its previews and whoever else has positions');
     }
 
+    /** Another venue can stand behind the same interface: the simulated one is told and reports, and no more. */
+    public function testTheVenueKnowsNoDesk(): Rule
+    {
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Lotrik\Venue'))
+            ->shouldNot()->dependOn()
+            ->classes(Selector::inNamespace('Lotrik\Desk'), Selector::inNamespace('Lotrik\Risk'), Selector::inNamespace('Lotrik\ExitPlan'))
+            ->because('a gateway to a real venue would know none of them either');
+    }
+
     /** Applying an event records: whoever does it knows no refusal, no fault, no check and no clock, and nobody who decides. */
     public function testWhatAppliesEventsDecidesNothing(): Rule
     {

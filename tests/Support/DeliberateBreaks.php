@@ -90,16 +90,16 @@ final class DeliberateBreaks
         yield 'closed lots come off the newest entry' => ['Desk\Account\AccountPosition', 'foreach ($this->entries as $entry) {
             $lots = $lots > 0', 'foreach (array_reverse($this->entries) as $entry) {
             $lots = $lots > 0'];
-        yield 'a fill of one side leaves the other' => ['Venue\Venue', '$this->lower($mate, $lots, "order {$order->id}, its other side', '$this->lower($mate, 0, "order {$order->id}, its other side'];
-        yield 'reduce-only is not kept after a fill' => ['Venue\Venue', "        \$this->cancelOco(\$order, 'filled');\n        \$this->enforceReduceOnly(\$order->account);", "        \$this->cancelOco(\$order, 'filled');"];
-        yield 'exits do not shrink with the position' => ['Venue\Venue', '$excess = array_sum($lots) - abs($position);', '$excess = 0;'];
-        yield 'a reversal in one fill' => ['Venue\Venue', 'foreach ([$closing, $lots - $closing] as $part)', 'foreach ([$lots] as $part)'];
+        yield 'a fill of one side leaves the other' => ['Venue\Simulated\OrderGroups', 'foreach ($filled->pair === null ?', 'foreach (true ?'];
+        yield 'reduce-only is not kept after a fill' => ['Venue\Simulated\SimulatedVenue', "        \$this->cancelOco(\$order, 'filled');\n        \$this->enforceReduceOnly(\$order->account);", "        \$this->cancelOco(\$order, 'filled');"];
+        yield 'exits do not shrink with the position' => ['Venue\Simulated\ReduceOnly', '$over = array_sum($lots) - abs($position);', '$over = 0;'];
+        yield 'a reversal in one fill' => ['Venue\Simulated\SimulatedVenue', 'foreach ([$closing, $lots - $closing] as $part)', 'foreach ([$lots] as $part)'];
         yield 'a hand-loosened stop stays with its ratchets' => ['ExitPlan\Open\EntryExits', "\$slot->stop, \$to)) {\n            \$slot->stopByHand = true;", "\$slot->stop, \$to)) {\n            \$slot->stopByHand = false;"];
         yield 'a cancelled target comes back' => ['ExitPlan\Open\EntryExits', '$slot->targetTakenOff = true;', '$slot->targetTakenOff = false;'];
-        yield 'tied closes do not lower each other' => ['Venue\Venue', '$this->lower($mate, $lots, "order {$order->id}, tied to it', '$this->lower($mate, 0, "order {$order->id}, tied to it'];
+        yield 'tied closes do not lower each other' => ['Venue\Simulated\OrderGroups', 'foreach ($filled->ouo === null ?', 'foreach (true ?'];
         yield 'an if-touched order is a stop' => ['Order\OrderKind', '$this === self::IfTouched ? $side->opposite() : $side', '$side'];
         yield 'a held order is released at once' => ['Desk\Account\ReleaseCondition', '$at >= $this->releaseAt', 'true'];
-        yield 'fill or kill takes what there is' => ['Venue\Venue', '($found = $this->available($order)) < $order->lots', '($found = $this->available($order)) < 0'];
+        yield 'fill or kill takes what there is' => ['Venue\Simulated\SimulatedVenue', '($found = $this->available($order)) < $order->lots', '($found = $this->available($order)) < 0'];
         yield 'the loss limit is never reached' => ['Risk\LossLimit', '! $limit->plus($net)->isPositive()', 'false'];
         yield 'flatten takes the stops first' => ['Desk\Upkeep\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
         yield 'a target on the losing side' => ['ExitPlan\Open\EntryExits', '$anchor + $sign * $slot->portion->target', '$anchor - $sign * $slot->portion->target'];
@@ -156,10 +156,10 @@ final class DeliberateBreaks
         yield 'a forgotten id is taken for a new one' => ['Desk\Desk', '$this->archive?->has($accountId, $clientId) === true', 'false'];
         yield 'an id does something each time' => ['Desk\HandledCommands', 'return $packed === null ? null : HandledCommand::unpack($packed);', 'return null;'];
         // Sessions and the clock.
-        yield 'the venue matches while it is shut' => ['Venue\Venue', 'if (! $this->open && $this->wouldTrade($order)) {', 'if (false) {'];
-        yield 'the flow trades while it is shut' => ['Venue\Venue', "        if (\$this->open) {\n            \$this->book->limit(", "        if (true) {\n            \$this->book->limit("];
-        yield 'entries reach a venue that is shut' => ['Venue\Venue', '! $this->open && (! $order->reduceOnly || $order->tif->isImmediate())', 'false'];
-        yield 'what waited for the open is forgotten' => ['Venue\Venue', "            if (\$order->limit() !== null) {\n                unset(\$this->waiting", "            if (false) {\n                unset(\$this->waiting"];
+        yield 'the venue matches while it is shut' => ['Venue\Simulated\SimulatedVenue', 'if (! $this->open && $this->wouldTrade($order)) {', 'if (false) {'];
+        yield 'the flow trades while it is shut' => ['Venue\Simulated\SimulatedVenue', "        if (\$this->open) {\n            \$this->book->limit(", "        if (true) {\n            \$this->book->limit("];
+        yield 'entries reach a venue that is shut' => ['Venue\Simulated\SimulatedVenue', '! $this->open && (! $order->reduceOnly || $order->tif->isImmediate())', 'false'];
+        yield 'what waited for the open is forgotten' => ['Venue\Simulated\SimulatedVenue', "            if (\$order->limit() !== null) {\n                unset(\$this->waiting", "            if (false) {\n                unset(\$this->waiting"];
         yield 'a day order ends at the next change of hours' => ['Contract\Session', 'return $hours->open || $hours->until === null ? $hours->until : $this->work($hours->until)->until;', 'return $hours->until;'];
         yield 'a held order goes out while it is shut' => ['Desk\Upkeep\DueOrders', 'if (! $this->context->hours($order->contract, $at)->open) {', 'if (false) {'];
         yield 'timed orders are looked at late' => ['Desk\Upkeep\Timetable', '$this->queue->top()[0] <= $at', '$this->queue->top()[0] + 100 <= $at'];
@@ -182,13 +182,13 @@ final class DeliberateBreaks
         yield 'time runs backwards over a restart' => ['app:App\Engine\Loop\EngineClock', 'max($this->last, $now)', '$now'];
         yield 'streams wait without a bound' => ['app:App\Engine\Stream\Subscriber', ' || $this->budget->isExceeded()', ''];
         // Groups at the venue.
-        yield 'one cancels nothing' => ['Venue\Venue', '$o->oco === $order->oco', 'false'];
-        yield 'a decided group takes its late half' => ['Venue\Venue', '$order->oco !== null && isset($this->decided[$order->oco])', 'false'];
-        yield 'a trigger cancels nothing' => ['Venue\Venue', "                \$this->cancelOco(\$order, 'triggered');\n", ''];
-        yield 'an entry takes its own exit' => ['Venue\Venue', 'if ($order->exit && ! $incoming->exit) {', 'if (false) {'];
-        yield 'immediate or cancel rests' => ['Venue\Venue', "        if (\$order->tif->isImmediate()) {\n            \$this->withdraw", "        if (false) {\n            \$this->withdraw"];
-        yield 'more lots keep their place' => ['Venue\Venue', '$lotsChange <= 0 && ($price === null', '($price === null'];
-        yield 'the limits of the day hold nothing up' => ['Venue\Venue', '$bound = $order->side === Side::Buy ? $this->limits?->high : $this->limits?->low;', '$bound = null;'];
+        yield 'one cancels nothing' => ['Venue\Simulated\OrderGroups', '$o->oco === $order->oco', 'false'];
+        yield 'a decided group takes its late half' => ['Venue\Simulated\SimulatedVenue', '$tooLate !== null', 'false'];
+        yield 'a trigger cancels nothing' => ['Venue\Simulated\SimulatedVenue', "                \$this->cancelOco(\$order, 'triggered');\n", ''];
+        yield 'an entry takes its own exit' => ['Venue\Simulated\SimulatedVenue', 'if ($order->exit && ! $incoming->exit) {', 'if (false) {'];
+        yield 'immediate or cancel rests' => ['Venue\Simulated\SimulatedVenue', "        if (\$order->tif->isImmediate()) {\n            \$this->withdraw", "        if (false) {\n            \$this->withdraw"];
+        yield 'more lots keep their place' => ['Venue\Simulated\SimulatedVenue', '$lotsChange <= 0 && ($price === null', '($price === null'];
+        yield 'the limits of the day hold nothing up' => ['Venue\Simulated\SimulatedVenue', '$bound = $order->side === Side::Buy ? $this->limits?->high : $this->limits?->low;', '$bound = null;'];
         // What is on its way, and what is refused.
         yield 'a wish to cancel is forgotten' => ['Desk\Upkeep\DueOrders', 'if ($order->cancelWished) {', 'if (false) {'];
         yield 'an exit that was moved on its way stays' => ['ExitPlan\Open\EntryExits', "        \$this->movedByHand(\$portion, \$group, \$role, \$to);\n", ''];
@@ -200,7 +200,7 @@ final class DeliberateBreaks
         // What is known of an entry.
         yield 'the best is the worst' => ['Desk\Account\EntryFacts', '$this->best === null || $sign * ($tick - $this->best[0]) > 0', '$this->best === null || $sign * ($tick - $this->best[0]) < 0'];
         yield 'slippage out is not counted' => ['Desk\Account\EntryFacts', '$this->slippageOut += $lots * $by->slippageTicks;', ''];
-        yield 'the touch is that after the fill' => ['Venue\Venue', '->lots ?? 0) + $lots;', '->lots ?? 0);'];
+        yield 'the touch is that after the fill' => ['Venue\Simulated\SimulatedVenue', '->lots ?? 0) + $lots;', '->lots ?? 0);'];
         // Rehearsal.
         yield 'a stop passed at birth rests' => ['Rehearsal\Rehearsal', '($grown || isset($moved[$key]))', 'isset($moved[$key])'];
         yield 'the rest of a stop entry waits again' => ['Rehearsal\Rehearsal', '$this->entryTriggered = $this->entryTriggered || (', '$this->entryTriggered = false && ('];

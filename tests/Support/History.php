@@ -7,7 +7,7 @@ namespace Tests\Support;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Venue\Mood;
+use Lotrik\Venue\Simulated\Mood;
 
 /** Plays a list of actions, as {@see RandomActions} makes them, in a trading system of its own. */
 final class History

@@ -15,8 +15,8 @@ use Lotrik\Desk\Recorded;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Venue\Market;
-use Lotrik\Venue\NoFeed;
+use Lotrik\Venue\Simulated\Market;
+use Lotrik\Venue\Simulated\NoFeed;
 
 /** A desk with one dulse contract (0.50 = 2.50 EUR) and one account, whose market moves only where a test pushes it. */
 final class TestSystem
@@ -38,7 +38,7 @@ final class TestSystem
      * @param int                        $maxOrders of an account that the venues take
      * @param list<Account>|null         $accounts  null for two
      */
-    public function __construct(private readonly int $delaySteps = 0, int $seed = 1, ?Contract $contract = null, array $others = [], private int $at = 1_793_611_800_000, private readonly int $maxOrders = \Lotrik\Venue\Venue::MAX_ORDERS, ?array $accounts = null)
+    public function __construct(private readonly int $delaySteps = 0, int $seed = 1, ?Contract $contract = null, array $others = [], private int $at = 1_793_611_800_000, private readonly int $maxOrders = \Lotrik\Venue\Simulated\SimulatedVenue::MAX_ORDERS, ?array $accounts = null)
     {
         $this->system = new TradingSystem(new Desk(), $delaySteps);
         $contract ??= self::contract();

@@ -8,7 +8,7 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Venue\Mood;
+use Lotrik\Venue\Simulated\Mood;
 
 /** Plays a list of actions, as {@see WideActions} makes them, in a trading system of its own with three contracts. */
 final class WideHistory

@@ -7,8 +7,8 @@ namespace App\Engine\Checkpoint;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use Lotrik\Desk\TradingSystem;
-use Lotrik\Venue\Market;
 use Lotrik\Venue\MarketFeed;
+use Lotrik\Venue\Simulated\Market;
 use Lotrik\Watching\MemoryPiece;
 
 /**

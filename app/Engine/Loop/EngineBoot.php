@@ -16,7 +16,7 @@ use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\TradingSystem;
-use Lotrik\Venue\Market;
+use Lotrik\Venue\Simulated\Market;
 
 /** Brings desk and markets up: from what was committed, or from the demo scenario on the first run. */
 final class EngineBoot

@@ -8,7 +8,7 @@ use Lotrik\Desk\TradingSystem;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Venue\Mood;
+use Lotrik\Venue\Simulated\Mood;
 
 /** Steers the simulated market: its mood, whether and how fast it moves, steps and pushes. */
 final class Practice

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\Loop;
 
 use Lotrik\Desk\TradingSystem;
-use Lotrik\Venue\Push;
+use Lotrik\Venue\Simulated\Push;
 
 /** Steps or a push that somebody asked for: made bit by bit, so that orders go between. */
 final class PracticeJob implements Job

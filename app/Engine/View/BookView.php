@@ -8,13 +8,13 @@ use Lotrik\Book\PriceLevel;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Quote;
 use Lotrik\Order\Side;
-use Lotrik\Venue\Venue;
+use Lotrik\Venue\Simulated\SimulatedVenue;
 
 /** A contract's book as the API shows it: price, lots, orders; best first. */
 final class BookView
 {
     /** @return array<string, mixed> */
-    public static function of(Venue $venue, Quote $quote, Contract $contract, int $levels, int $sequence): array
+    public static function of(SimulatedVenue $venue, Quote $quote, Contract $contract, int $levels, int $sequence): array
     {
         $side = static fn(Side $side): array => array_map(
             static fn(PriceLevel $l): array => [$contract->price($l->tick), $l->lots, $l->orders],

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Venue;
+namespace Lotrik\Venue\Simulated;
 
 use Lotrik\Order\Side;
 
@@ -75,7 +75,7 @@ final class Flow
     }
 
     /** Builds the book that the market opens with. */
-    public function open(Venue $venue): void
+    public function open(SimulatedVenue $venue): void
     {
         for ($i = 0; $i < $this->wanted; $i++) {
             $side = $i % 2 === 0 ? Side::Buy : Side::Sell;
@@ -97,7 +97,7 @@ final class Flow
     }
 
     /** One event: one order, cancel or trade of the market. */
-    public function act(Venue $venue): void
+    public function act(SimulatedVenue $venue): void
     {
         $roll = $this->random->below(1000);
         if ($roll < $this->takers) {
@@ -121,14 +121,14 @@ final class Flow
     }
 
     /** Orders at one price beyond what rests there, so that a push leaves something behind. */
-    public function refill(Venue $venue, Side $side, int $tick): void
+    public function refill(SimulatedVenue $venue, Side $side, int $tick): void
     {
         for ($i = 0; $i < 3; $i++) {
             $this->rest($venue, $side, $tick);
         }
     }
 
-    public function aggress(Venue $venue, Side $side, int $tick, int $lots): void
+    public function aggress(SimulatedVenue $venue, Side $side, int $tick, int $lots): void
     {
         $venue->flow($this->nextId--, $side, $tick, $lots);
     }
@@ -168,7 +168,7 @@ final class Flow
         $this->lean = $this->random->below(2 * $this->mood->lean() + 1) - $this->mood->lean();
     }
 
-    private function add(Venue $venue): void
+    private function add(SimulatedVenue $venue): void
     {
         $side = $this->random->below(2) === 0 ? Side::Buy : Side::Sell;
         $best = $venue->book->best($side) ?? $venue->last()->tick ?? $this->home;
@@ -181,14 +181,14 @@ final class Flow
         $this->rest($venue, $side, $tick);
     }
 
-    private function rest(Venue $venue, Side $side, int $tick): void
+    private function rest(SimulatedVenue $venue, Side $side, int $tick): void
     {
         $lots = $this->random->pick(self::RESTING_LOTS) * ($tick % self::ROUND === 0 ? 3 : 1);
         $venue->flow($this->nextId, $side, max(1, $tick), $lots);
         $this->resting[] = $this->nextId--;
     }
 
-    private function cancel(Venue $venue): void
+    private function cancel(SimulatedVenue $venue): void
     {
         for ($i = 0; $i < 12 && $this->resting !== []; $i++) {
             $at = $this->random->below(count($this->resting));
@@ -205,7 +205,7 @@ final class Flow
         }
     }
 
-    private function take(Venue $venue): void
+    private function take(SimulatedVenue $venue): void
     {
         $last = $venue->last()->tick ?? $this->home;
         $pull = max(-150, min(150, $this->home - $last));
@@ -221,7 +221,7 @@ final class Flow
         $this->aggress($venue, $side, $best + $side->sign() * ($sweeps ? 3 : 0), $lots);
     }
 
-    private function wall(Venue $venue): void
+    private function wall(SimulatedVenue $venue): void
     {
         foreach ($this->walls as $id => $side) {
             unset($this->walls[$id]);

@@ -2,9 +2,10 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Venue;
+namespace Lotrik\Venue\Simulated;
 
 use Lotrik\Order\Side;
+use Lotrik\Venue\MarketFeed;
 
 /** For those who only want the reports: tests and benchmarks of the matching alone. */
 final class NoFeed implements MarketFeed

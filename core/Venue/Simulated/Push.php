@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Venue;
+namespace Lotrik\Venue\Simulated;
 
 use Lotrik\Order\Side;
 
@@ -19,10 +19,10 @@ final class Push
 
     private int $actions = 0;
 
-    private function __construct(private readonly Flow $flow, private readonly Venue $venue, private readonly int $goal) {}
+    private function __construct(private readonly Flow $flow, private readonly SimulatedVenue $venue, private readonly int $goal) {}
 
     /** @param int $ticks signed; 0 moves nothing */
-    public static function by(int $ticks, Flow $flow, Venue $venue): self
+    public static function by(int $ticks, Flow $flow, SimulatedVenue $venue): self
     {
         $from = $venue->last()->tick ?? $venue->book->bestBid() ?? $venue->book->bestAsk() ?? 1;
 

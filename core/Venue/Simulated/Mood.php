@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Venue;
+namespace Lotrik\Venue\Simulated;
 
 /** How the simulated market behaves for a while. */
 enum Mood: string

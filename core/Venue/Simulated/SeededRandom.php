@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Venue;
+namespace Lotrik\Venue\Simulated;
 
 use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
