@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Engine\Rpc\EngineClient;
+use App\Models\AccessToken;
 use App\Models\AccountRow;
 use App\Models\OrderRow;
 use App\Models\User;
@@ -17,6 +18,7 @@ use Illuminate\Routing\Route;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\ServiceProvider;
+use Laravel\Sanctum\Sanctum;
 
 final class AppServiceProvider extends ServiceProvider
 {
@@ -35,6 +37,7 @@ final class AppServiceProvider extends ServiceProvider
             return $this->setAction(['takes' => $names] + $this->getAction());
         });
         RateLimiter::for('api', static fn(Request $request): Limit => Limit::perMinute((int) config('lotrik.calls_a_minute'))->by((string) $request->user()?->getAuthIdentifier()));
+        Sanctum::usePersonalAccessTokenModel(AccessToken::class);
         Gate::policy(AccountRow::class, AccountPolicy::class);
         Gate::policy(OrderRow::class, OrderPolicy::class);
         // It is one market for all: whoever moves it moves it through everybody's stops.

@@ -126,4 +126,25 @@ final class SignInTest extends DeskCase
         self::assertCount(1, $nobodys);
         self::assertSame(password_get_info($known), password_get_info($nobodys[0]));
     }
+
+    /** A token that is used a hundred times a second is not written a hundred times a second. */
+    public function testWhenATokenWasLastUsedIsNotedOnceAMinute(): void
+    {
+        $database = new \PDO("sqlite:{$this->desk->data}/app.sqlite");
+        $database->exec('PRAGMA busy_timeout = 5000');
+        $hash = hash('sha256', explode('|', $this->trader->token, 2)[1]);
+        $used = static function (?int $secondsAgo) use ($database, $hash): int {
+            if ($secondsAgo !== null) {
+                $database->exec("UPDATE personal_access_tokens SET last_used_at = '".gmdate('Y-m-d H:i:s', time() - $secondsAgo)."' WHERE token = '$hash'");
+            }
+
+            return time() - (int) strtotime($database->query("SELECT last_used_at FROM personal_access_tokens WHERE token = '$hash'")->fetchColumn().' UTC');
+        };
+        $used(30);
+        $this->trader->call('GET', 'accounts');
+        self::assertGreaterThanOrEqual(30, $used(null), 'half a minute ago is near enough');
+        $used(120);
+        $this->trader->call('GET', 'accounts');
+        self::assertLessThan(30, $used(null));
+    }
 }

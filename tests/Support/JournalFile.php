@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
+use App\Engine\Journal\EngineConnection;
 use App\Engine\Journal\Head;
 use App\Engine\Journal\Journal;
 use Illuminate\Database\Capsule\Manager;
@@ -18,6 +19,7 @@ final class JournalFile
     {
         self::close();
         $settings = require dirname(__DIR__, 2).'/config/database.php';
+        EngineConnection::register();
         self::$open = new Manager();
         self::$open->addConnection(['database' => "$folder/journal.sqlite"] + $settings['connections']['engine'], 'engine');
         self::$open->bootEloquent();

@@ -7,6 +7,7 @@ namespace App\Console\Commands;
 use App\Console\FaultLine;
 use App\Console\LastWords;
 use App\Engine\Checkpoint\HistoryBacklog;
+use App\Engine\Journal\EngineConnection;
 use App\Engine\Journal\Head;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
@@ -65,6 +66,7 @@ final class EngineCommand extends Command
         $garbage = new GarbageCollection();
         $build = (string) config('lotrik.build');
         try {
+            EngineConnection::register();
             $journal = new Journal(new Head("$data/journal.head"));
             $boot = EngineBoot::from($journal, "$data/desk.checkpoint", $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10), (bool) $this->option('demo-hours'));
         } catch (\Throwable $fault) {

@@ -10,7 +10,7 @@ use App\Models\ContractRow;
 use App\Models\FillRow;
 use App\Models\JournalRow;
 use App\Models\OrderRow;
-use Illuminate\Database\Connection;
+use Illuminate\Database\ConnectionInterface;
 use Illuminate\Database\Eloquent\Builder;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\DeskOrder;
@@ -52,19 +52,17 @@ final class Journal implements CommandArchive
 
     private readonly MarketHistory $history;
 
-    private readonly Connection $database;
+    private readonly ConnectionInterface $database;
 
     /**
      * @param string $connection name of the one that may write
      *
      * @throws JournalDamaged where what was acknowledged is not there
      */
-    public function __construct(private readonly ?Head $head = null, private readonly string $connection = 'engine')
+    public function __construct(private readonly ?Head $head = null, private readonly string $connection = EngineConnection::NAME)
     {
         try {
-            $database = JournalRow::on($connection)->getConnection();
-            assert($database instanceof Connection);
-            $this->database = $database->setQueryGrammar(new StatementMemory($database));
+            $this->database = JournalRow::on($connection)->getConnection();
             // Whether it can be written shows now, and not at somebody's first order.
             $this->database->unprepared('BEGIN IMMEDIATE; PRAGMA user_version=0; ROLLBACK;');
             $last = $this->rows()->toBase()->orderByDesc('sequence')->first(['sequence', 'hash']);

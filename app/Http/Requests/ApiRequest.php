@@ -28,17 +28,11 @@ class ApiRequest extends FormRequest
 
     private ?AccountRow $account = null;
 
-    /** @return array<string, mixed> */
-    public function rules(): array
-    {
-        return [];
-    }
-
-    /** @return array<string, mixed> nothing is left to Laravel's rules: they would know neither doubled keys nor prices off the grid */
-    public function validationData(): array
-    {
-        return [];
-    }
+    /**
+     * Nothing is left to Laravel's rules, which know neither doubled keys nor prices off the grid: what is asked of a
+     * request is read when it is asked. An order does not wait for a validator that would have nothing to do.
+     */
+    public function validateResolved(): void {}
 
     public function trader(): User
     {
