@@ -22,7 +22,9 @@ use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
         web: __DIR__.'/../routes/web.php',
-        then: static fn() => Route::prefix('api')->middleware([Authenticated::class, KnownQuery::class])->group(__DIR__.'/../routes/api.php'),
+        then: static fn() => Route::prefix('api')->middleware([
+            Authenticated::class, KnownQuery::class,
+        ])->group(__DIR__.'/../routes/api.php'),
     )
     ->withMiddleware(static function (Middleware $middleware): void {
         // The app is same-origin; the package behind HandleCors is not installed (composer.json, replace).

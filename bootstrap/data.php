@@ -20,9 +20,14 @@ return (static function (): string {
     if ($data[0] !== '/') {
         $data = getcwd().'/'.$data;
     }
-    foreach (['', '/web/framework/sessions', '/web/framework/views', '/web/framework/cache/data', '/web/logs', '/web/app', '/cache'] as $folder) {
+    foreach ([
+        '', '/web/framework/sessions', '/web/framework/views', '/web/framework/cache/data', '/web/logs', '/web/app', '/cache',
+    ] as $folder) {
         if (! is_dir($data.$folder) && ! @mkdir($data.$folder, 0o700, true) && ! is_dir($data.$folder)) {
-            fwrite(fopen('php://stderr', 'w'), "data directory $data: found a place that cannot be written, expected a writable directory; give another one with --data\n");
+            fwrite(
+                fopen('php://stderr', 'w'),
+                "data directory $data: found a place that cannot be written, expected a writable directory; give another one with --data\n",
+            );
             exit(2);
         }
     }

@@ -12,7 +12,9 @@ return [
     'build' => env('LOTRIK_BUILD', 'unbuilt'),
     'host' => $host,
     // The names that page and stream answer to.
-    'names' => array_values(array_unique(array_filter([str_contains($host, ':') ? "[$host]" : $host, ...($isLocal ? $loopback : []), ...explode(',', (string) env('LOTRIK_NAMES', ''))]))),
+    'names' => array_values(array_unique(array_filter([
+        str_contains($host, ':') ? "[$host]" : $host, ...($isLocal ? $loopback : []), ...explode(',', (string) env('LOTRIK_NAMES', '')),
+    ]))),
     'loopback' => $loopback,
     // Whether everybody may steer the practice market, or only the first user.
     'open_practice' => (bool) env('LOTRIK_OPEN_PRACTICE', false),

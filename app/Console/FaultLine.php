@@ -31,8 +31,12 @@ final class FaultLine
         $pdo = self::pdo($fault);
         $line = match (true) {
             $fault instanceof JournalDamaged => $fault->getMessage(),
-            $pdo !== null => self::ofSqlite($pdo, preg_match('~Database: ([^,]+),~', $fault->getMessage(), $found) === 1 ? $found[1] : "$data/journal.sqlite"),
-            default => 'Lotrik itself: found '.$fault::class.' ('.$fault->getMessage().') in '.basename($fault->getFile()).':'.$fault->getLine().", expected none; what led to it is in $data/logs",
+            $pdo !== null => self::ofSqlite(
+                $pdo,
+                preg_match('~Database: ([^,]+),~', $fault->getMessage(), $found) === 1 ? $found[1] : "$data/journal.sqlite",
+            ),
+            default => 'Lotrik itself: found '.$fault::class.' ('.$fault->getMessage().') in '.basename($fault->getFile()).':'
+                .$fault->getLine().", expected none; what led to it is in $data/logs",
         };
 
         return trim((string) preg_replace('/\s+/', ' ', $line));
@@ -60,9 +64,14 @@ final class FaultLine
 
         return match ($code) {
             self::FULL => "$file: found no room to write, expected some; free space on its disk and start again",
-            self::READ_ONLY, self::CANNOT_OPEN => "$file: found a file or directory that cannot be written, expected one that can; look at its owner, its permissions and its disk, and start again",
-            self::DISK_FAULT => "$file: found a disk that fails to read or write, expected one that does; copy the data directory to another disk and start there with --data",
-            self::CORRUPT, self::NO_DATABASE => "$file: found a damaged database, expected the one that was written; put the data directory back from a copy, or start with --fresh, which gives up all that it holds",
+            self::READ_ONLY,
+            self::CANNOT_OPEN => "$file: found a file or directory that cannot be written, expected one that can; look at its owner, its "
+                .'permissions and its disk, and start again',
+            self::DISK_FAULT => "$file: found a disk that fails to read or write, expected one that does; copy the data directory to "
+                .'another disk and start there with --data',
+            self::CORRUPT,
+            self::NO_DATABASE => "$file: found a damaged database, expected the one that was written; put the data directory back from a "
+                .'copy, or start with --fresh, which gives up all that it holds',
             self::BUSY => "$file: found it locked by another process, expected it free; end that process and start again",
             default => "$file: found a database fault ({$fault->getMessage()}), expected none; what led to it is in the logs beside it",
         };

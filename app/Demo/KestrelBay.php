@@ -18,13 +18,63 @@ final class KestrelBay
 
     /** root, name, months listed, delivery months, the rest of the document, opening price */
     private const PRODUCTS = [
-        ['DUL', 'Dried dulse', 2, [3, 6, 9, 12], ['tick_size' => '0.50', 'tick_value' => '2.50', 'currency' => 'EUR', 'unit' => '5 t', 'display' => ['decimals' => 2], 'fee_per_side' => '0.62', 'initial_margin' => '410.00', 'maintenance_margin' => '370.00', 'day_margin' => '205.00'], '412.50'],
-        ['TID', 'Tidal power week', 1, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12], ['tick_size' => '0.05', 'tick_value' => '8.40', 'currency' => 'EUR', 'unit' => '168 MWh', 'display' => ['decimals' => 2], 'fee_per_side' => '0.85', 'initial_margin' => '1180.00', 'maintenance_margin' => '1060.00', 'day_margin' => '590.00'], '88.15'],
-        ['HBN', 'Ten-year harbour note', 1, [3, 6, 9, 12], ['tick_size' => '0.015625', 'tick_value' => '15.625', 'currency' => 'USD', 'unit' => '100,000 nominal', 'display' => ['fraction' => 32, 'parts' => 2], 'fee_per_side' => '0.90', 'initial_margin' => '1900.00', 'maintenance_margin' => '1725.00', 'day_margin' => '950.00'], '111.546875'],
-        ['FRX', 'Bulk freight index', 2, [3, 6, 9, 12], ['tick_size' => '0.5', 'tick_value' => '12.50', 'currency' => 'USD', 'unit' => '25 × index', 'display' => ['decimals' => 1], 'fee_per_side' => '1.10', 'initial_margin' => '5200.00', 'maintenance_margin' => '4700.00', 'day_margin' => '1300.00'], '1874.5'],
-        ['MFX', 'Micro bulk freight index', 1, [3, 6, 9, 12], ['tick_size' => '0.5', 'tick_value' => '1.25', 'currency' => 'USD', 'unit' => '2.5 × index', 'display' => ['decimals' => 1], 'fee_per_side' => '0.25', 'initial_margin' => '520.00', 'maintenance_margin' => '470.00', 'day_margin' => '130.00'], '1874.5'],
-        ['HNY', 'Heather honey', 1, [3, 5, 7, 9, 12], ['tick_size' => '0.005', 'tick_value' => '5.00', 'currency' => 'GBP', 'unit' => '1,000 kg', 'display' => ['decimals' => 3], 'fee_per_side' => '0.75', 'initial_margin' => '640.00', 'maintenance_margin' => '580.00', 'day_margin' => '320.00'], '7.415'],
-        ['YUZ', 'Yuzu concentrate', 1, [1, 3, 5, 7, 9, 11], ['tick_size' => '1', 'tick_value' => '500', 'currency' => 'JPY', 'unit' => '500 kg', 'display' => ['decimals' => 0], 'fee_per_side' => '90', 'initial_margin' => '82000', 'maintenance_margin' => '74000', 'day_margin' => '41000'], '2140'],
+        [
+            'DUL', 'Dried dulse', 2, [3, 6, 9, 12],
+            [
+                'tick_size' => '0.50', 'tick_value' => '2.50', 'currency' => 'EUR', 'unit' => '5 t', 'display' => ['decimals' => 2],
+                'fee_per_side' => '0.62', 'initial_margin' => '410.00', 'maintenance_margin' => '370.00', 'day_margin' => '205.00',
+            ],
+            '412.50',
+        ],
+        [
+            'TID', 'Tidal power week', 1, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12],
+            [
+                'tick_size' => '0.05', 'tick_value' => '8.40', 'currency' => 'EUR', 'unit' => '168 MWh', 'display' => ['decimals' => 2],
+                'fee_per_side' => '0.85', 'initial_margin' => '1180.00', 'maintenance_margin' => '1060.00', 'day_margin' => '590.00',
+            ],
+            '88.15',
+        ],
+        [
+            'HBN', 'Ten-year harbour note', 1, [3, 6, 9, 12],
+            [
+                'tick_size' => '0.015625', 'tick_value' => '15.625', 'currency' => 'USD', 'unit' => '100,000 nominal',
+                'display' => ['fraction' => 32, 'parts' => 2], 'fee_per_side' => '0.90', 'initial_margin' => '1900.00',
+                'maintenance_margin' => '1725.00', 'day_margin' => '950.00',
+            ],
+            '111.546875',
+        ],
+        [
+            'FRX', 'Bulk freight index', 2, [3, 6, 9, 12],
+            [
+                'tick_size' => '0.5', 'tick_value' => '12.50', 'currency' => 'USD', 'unit' => '25 × index', 'display' => ['decimals' => 1],
+                'fee_per_side' => '1.10', 'initial_margin' => '5200.00', 'maintenance_margin' => '4700.00', 'day_margin' => '1300.00',
+            ],
+            '1874.5',
+        ],
+        [
+            'MFX', 'Micro bulk freight index', 1, [3, 6, 9, 12],
+            [
+                'tick_size' => '0.5', 'tick_value' => '1.25', 'currency' => 'USD', 'unit' => '2.5 × index', 'display' => ['decimals' => 1],
+                'fee_per_side' => '0.25', 'initial_margin' => '520.00', 'maintenance_margin' => '470.00', 'day_margin' => '130.00',
+            ],
+            '1874.5',
+        ],
+        [
+            'HNY', 'Heather honey', 1, [3, 5, 7, 9, 12],
+            [
+                'tick_size' => '0.005', 'tick_value' => '5.00', 'currency' => 'GBP', 'unit' => '1,000 kg', 'display' => ['decimals' => 3],
+                'fee_per_side' => '0.75', 'initial_margin' => '640.00', 'maintenance_margin' => '580.00', 'day_margin' => '320.00',
+            ],
+            '7.415',
+        ],
+        [
+            'YUZ', 'Yuzu concentrate', 1, [1, 3, 5, 7, 9, 11],
+            [
+                'tick_size' => '1', 'tick_value' => '500', 'currency' => 'JPY', 'unit' => '500 kg', 'display' => ['decimals' => 0],
+                'fee_per_side' => '90', 'initial_margin' => '82000', 'maintenance_margin' => '74000', 'day_margin' => '41000',
+            ],
+            '2140',
+        ],
     ];
 
     /**

@@ -41,7 +41,10 @@ final class JsonBody
 
         $doubled = $text === '' ? null : DoubledKey::in($text);
         if ($doubled !== null) {
-            throw WebRefusal::invalidJson(($doubled[0] === '' ? 'the body' : $doubled[0])." has the key \"$doubled[1]\" twice", 'send each key once');
+            throw WebRefusal::invalidJson(
+                ($doubled[0] === '' ? 'the body' : $doubled[0])." has the key \"$doubled[1]\" twice",
+                'send each key once',
+            );
         }
         foreach ($body as $field => $value) {
             self::check($value, "/$field", $field === $file);
@@ -52,7 +55,10 @@ final class JsonBody
 
     private static function check(mixed $value, string $at, bool $isFile): void
     {
-        if (preg_match('/[\x00-\x1f\x7f]/', $at) === 1 || (is_string($value) && ! $isFile && preg_match('/[\x00-\x1f\x7f]/', $value) === 1)) {
+        if (
+            preg_match('/[\x00-\x1f\x7f]/', $at) === 1
+            || (is_string($value) && ! $isFile && preg_match('/[\x00-\x1f\x7f]/', $value) === 1)
+        ) {
             throw WebRefusal::controlCharacters($at);
         }
         if (is_float($value) && ! is_finite($value)) {

@@ -49,7 +49,9 @@ final readonly class PlanSample
         /** @var array{ranges: array<string, int>|null, minutes: list<int>, last: int|null} $market */
         $market = $engine->call('plan-basis', ['contract' => $contract->code, 'document' => $plan->document])['body'];
         try {
-            $price = $node->raw('price') !== null ? $contract->ticks($node->string('price')) : $market['last'] ?? throw WebRefusal::noPrice($contract->code);
+            $price = $node->raw('price') !== null
+                ? $contract->ticks($node->string('price'))
+                : $market['last'] ?? throw WebRefusal::noPrice($contract->code);
         } catch (Refusal|InvalidDocument $fault) {
             throw $fault;
         } catch (\DomainException $e) {
@@ -57,6 +59,9 @@ final readonly class PlanSample
         }
         $balance = $account->rates->knows($contract->currency) ? $account->rates->fromBase($account->balance, $contract->currency) : null;
 
-        return new self($plan, $contract, $side, new Basis($contract, $price, $quantity, $balance, TrueRanges::fromArray($market['ranges'])), $balance, $market['minutes']);
+        return new self(
+            $plan, $contract, $side, new Basis($contract, $price, $quantity, $balance, TrueRanges::fromArray($market['ranges'])), $balance,
+            $market['minutes'],
+        );
     }
 }

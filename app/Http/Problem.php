@@ -17,14 +17,22 @@ use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 final readonly class Problem
 {
     /** @param array<string, mixed> $facts further members */
-    private function __construct(private RefusalCode $code, private string $detail, private ?string $pointer = null, private array $facts = []) {}
+    private function __construct(
+        private RefusalCode $code,
+        private string $detail,
+        private ?string $pointer = null,
+        private array $facts = [],
+    ) {}
 
     public static function of(\Throwable $e): self
     {
         return match (true) {
             $e instanceof Refusal => new self($e->problem, $e->getMessage(), $e->pointer, $e->facts),
             $e instanceof EngineUnavailable => new self($e->problem, $e->getMessage()),
-            $e instanceof AuthenticationException => new self(RefusalCode::Unauthenticated, 'sign in, or send a bearer token (php artisan lotrik:token prints one)'),
+            $e instanceof AuthenticationException => new self(
+                RefusalCode::Unauthenticated,
+                'sign in, or send a bearer token (php artisan lotrik:token prints one)',
+            ),
             $e instanceof TokenMismatchException => new self(RefusalCode::PageTooOld, 'the page is too old; reload it'),
             $e->getPrevious() instanceof AuthorizationException => self::ofPolicy($e->getPrevious()),
             $e instanceof HttpExceptionInterface => self::ofStatus($e->getStatusCode(), $e->getMessage()),
@@ -35,7 +43,10 @@ final readonly class Problem
     public function response(): JsonResponse
     {
         return new JsonResponse(
-            ['type' => 'about:blank', 'title' => $this->code->title(), 'status' => $this->code->status(), 'code' => $this->code->value, 'detail' => $this->detail]
+            [
+                'type' => 'about:blank', 'title' => $this->code->title(), 'status' => $this->code->status(), 'code' => $this->code->value,
+                'detail' => $this->detail,
+            ]
             + ($this->pointer === null ? [] : ['pointer' => $this->pointer]) + $this->facts,
             $this->code->status(),
             ['Content-Type' => 'application/problem+json'],
@@ -54,7 +65,10 @@ final readonly class Problem
         return match ($status) {
             403 => new self(RefusalCode::Forbidden, $message),
             404 => new self(RefusalCode::NotFound, 'there is nothing at this address; GET /api/openapi.json lists what there is'),
-            405 => new self(RefusalCode::MethodNotAllowed, 'this address does not take that method; GET /api/openapi.json lists what there is'),
+            405 => new self(
+                RefusalCode::MethodNotAllowed,
+                'this address does not take that method; GET /api/openapi.json lists what there is',
+            ),
             413 => new self(RefusalCode::TooLarge, 'the body is larger than the server takes; send a shorter one'),
             419 => new self(RefusalCode::PageTooOld, 'the page is too old; reload it'),
             421 => new self(RefusalCode::UnknownHost, $message),

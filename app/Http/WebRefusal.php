@@ -15,8 +15,11 @@ final class WebRefusal
      * @param string $what   is wrong with it
      * @param string $remedy what to send
      */
-    public static function invalidJson(string $what, string $remedy = 'send one JSON object such as {"client_id": "…"}', ?string $pointer = null): Refusal
-    {
+    public static function invalidJson(
+        string $what,
+        string $remedy = 'send one JSON object such as {"client_id": "…"}',
+        ?string $pointer = null,
+    ): Refusal {
         return new Refusal(RefusalCode::InvalidJson, "$what; $remedy", $pointer);
     }
 
@@ -57,7 +60,8 @@ final class WebRefusal
     {
         return new Refusal(
             RefusalCode::Invalid,
-            'the query: found "'.mb_scrub($name).'", expected '.($known === [] ? 'none: this address takes no query' : 'only '.implode(', ', $known)),
+            'the query: found "'.mb_scrub($name).'", expected '
+                .($known === [] ? 'none: this address takes no query' : 'only '.implode(', ', $known)),
         );
     }
 
@@ -122,7 +126,8 @@ final class WebRefusal
     {
         return new Refusal(
             RefusalCode::TooManyCommands,
-            "more than $most commands a second for longer than a moment; wait a second. Cancels, flatten and orders that only reduce are taken all the same",
+            "more than $most commands a second for longer than a moment; wait a second. Cancels, flatten and orders that only reduce are "
+                .'taken all the same',
         );
     }
 

@@ -54,7 +54,11 @@ final readonly class MarkedLevels
         }
 
         return array_map(
-            static fn(StoredLevel $level): array => (new LevelResource($level, $contracts[$level->contract], $figures[$level->id] ?? null))->resolve($request),
+            static fn(StoredLevel $level): array => (new LevelResource(
+                $level,
+                $contracts[$level->contract],
+                $figures[$level->id] ?? null,
+            ))->resolve($request),
             array_values($levels),
         );
     }

@@ -15,7 +15,12 @@ final class AccessToken extends PersonalAccessToken
     public function save(array $options = []): bool
     {
         $before = $this->getOriginal('last_used_at');
-        if ($this->exists && array_keys($this->getDirty()) === ['last_used_at'] && $before !== null && $before->isAfter(now()->subMinute())) {
+        if (
+            $this->exists
+            && array_keys($this->getDirty()) === ['last_used_at']
+            && $before !== null
+            && $before->isAfter(now()->subMinute())
+        ) {
             return true;
         }
 

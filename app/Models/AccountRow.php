@@ -50,7 +50,8 @@ final class AccountRow extends JournalModel
     public function account(): Account
     {
         return Account::fromArray([
-            'id' => $this->id, 'owner' => $this->owner_id, 'name' => $this->name, 'currency' => $this->currency, 'balance' => $this->balance, 'rates' => $this->rates,
+            'id' => $this->id, 'owner' => $this->owner_id, 'name' => $this->name, 'currency' => $this->currency,
+            'balance' => $this->balance, 'rates' => $this->rates,
             'order_limit' => $this->order_limit, 'position_limit' => $this->position_limit, 'daily_loss_limit' => $this->daily_loss_limit,
         ]);
     }
@@ -61,8 +62,10 @@ final class AccountRow extends JournalModel
         $document = $account->document;
 
         return [
-            'id' => $account->id, 'owner_id' => $account->owner, 'name' => $account->name, 'currency' => $account->rates->base->code, 'balance' => (string) $document['balance'],
-            'rates' => Json::of((object) ($document['rates'] ?? [])), 'order_limit' => $account->orderLimit, 'position_limit' => $account->positionLimit,
+            'id' => $account->id, 'owner_id' => $account->owner, 'name' => $account->name, 'currency' => $account->rates->base->code,
+            'balance' => (string) $document['balance'],
+            'rates' => Json::of((object) ($document['rates'] ?? [])), 'order_limit' => $account->orderLimit,
+            'position_limit' => $account->positionLimit,
             'daily_loss_limit' => (string) $document['daily_loss_limit'],
         ];
     }

@@ -57,13 +57,19 @@ final class ContractRow extends JournalModel
         $words = mb_strtolower(trim($words));
 
         return self::listed()->get()
-            ->filter(static fn(self $row): bool => $words === '' || str_contains(mb_strtolower(implode("\n", [$row->code, $row->name, ...$row->aliases])), $words))
+            ->filter(static fn(self $row): bool => $words === '' || str_contains(
+                mb_strtolower(implode("\n", [$row->code, $row->name, ...$row->aliases])),
+                $words,
+            ))
             ->values();
     }
 
     public function contract(): Contract
     {
-        return $this->contract ??= Contract::fromNode(Node::of(['format' => Contract::FORMAT] + array_diff_key($this->attributesToArray(), ['position' => 1])));
+        return $this->contract ??= Contract::fromNode(Node::of(['format' => Contract::FORMAT] + array_diff_key(
+            $this->attributesToArray(),
+            ['position' => 1],
+        )));
     }
 
     /**

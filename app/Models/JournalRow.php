@@ -51,8 +51,10 @@ final class JournalRow extends JournalModel
     public static function columns(Recorded $recorded, int $step, string $before): array
     {
         $row = [
-            'sequence' => $recorded->sequence, 'at' => $recorded->at, 'step' => $step, 'account' => $recorded->account, 'contract' => $recorded->contract,
-            'type' => EventCodec::type($recorded->event), 'version' => EventCodec::version($recorded->event), 'command_id' => $recorded->commandId,
+            'sequence' => $recorded->sequence, 'at' => $recorded->at, 'step' => $step, 'account' => $recorded->account,
+            'contract' => $recorded->contract,
+            'type' => EventCodec::type($recorded->event), 'version' => EventCodec::version($recorded->event),
+            'command_id' => $recorded->commandId,
             'words' => $recorded->words, 'body' => EventCodec::encode($recorded->event),
         ];
 

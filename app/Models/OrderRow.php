@@ -63,7 +63,8 @@ final class OrderRow extends JournalModel
 {
     /** The columns that may change after it was placed. */
     public const CHANGING = [
-        'quantity', 'filled', 'cost', 'price', 'trigger', 'tif', 'state', 'working', 'reason', 'plan', 'steering', 'ahead', 'ended_at', 'level', 'beyond_anchor', 'triggered',
+        'quantity', 'filled', 'cost', 'price', 'trigger', 'tif', 'state', 'working', 'reason', 'plan', 'steering', 'ahead', 'ended_at',
+        'level', 'beyond_anchor', 'triggered',
         'expires_at', 'held', 'cancel_wished', 'tied_order', 'tied_kind', 'path',
     ];
 
@@ -74,7 +75,8 @@ final class OrderRow extends JournalModel
     /** @var array<string, string> */
     protected $casts = [
         'side' => Side::class, 'kind' => OrderKind::class, 'tif' => TimeInForce::class, 'state' => OrderState::class, 'role' => Role::class,
-        'working' => 'boolean', 'triggered' => 'boolean', 'held' => 'boolean', 'watched_rising' => 'boolean', 'cancel_wished' => 'boolean', 'path' => 'array',
+        'working' => 'boolean', 'triggered' => 'boolean', 'held' => 'boolean', 'watched_rising' => 'boolean', 'cancel_wished' => 'boolean',
+        'path' => 'array',
     ];
 
     /** @return BelongsTo<AccountRow, $this> */
@@ -114,12 +116,17 @@ final class OrderRow extends JournalModel
 
         return [
             'id' => $order->id, 'account_id' => $order->account, 'contract_code' => $order->contract, 'client_id' => $order->clientId,
-            'side' => $order->side->value, 'kind' => $order->kind->value, 'quantity' => $order->quantity, 'filled' => $order->filled, 'cost' => $order->cost,
-            'price' => $order->price, 'trigger' => $order->trigger, 'tif' => $order->tif->value, 'state' => $order->state->value, 'working' => $isWorking,
-            'reason' => $order->reason, 'role' => $order->role->value, 'plan' => $standing->plan, 'portion' => $order->portion, 'steering' => $standing->steering,
-            'ahead' => $isWorking ? $ahead : null, 'created_at' => $order->createdAt, 'ended_at' => $order->endedAt, 'tag' => $order->tag, 'why' => $order->why,
+            'side' => $order->side->value, 'kind' => $order->kind->value, 'quantity' => $order->quantity, 'filled' => $order->filled,
+            'cost' => $order->cost,
+            'price' => $order->price, 'trigger' => $order->trigger, 'tif' => $order->tif->value, 'state' => $order->state->value,
+            'working' => $isWorking,
+            'reason' => $order->reason, 'role' => $order->role->value, 'plan' => $standing->plan, 'portion' => $order->portion,
+            'steering' => $standing->steering,
+            'ahead' => $isWorking ? $ahead : null, 'created_at' => $order->createdAt, 'ended_at' => $order->endedAt, 'tag' => $order->tag,
+            'why' => $order->why,
             'level' => $order->level(), 'beyond_anchor' => $standing->beyondAnchor, 'triggered' => $order->triggered,
-            'expires_at' => $order->expiresAt, 'cancel_at' => $order->cancelAt, 'held' => $order->isHeld(), 'release_at' => $order->hold?->releaseAt,
+            'expires_at' => $order->expiresAt, 'cancel_at' => $order->cancelAt, 'held' => $order->isHeld(),
+            'release_at' => $order->hold?->releaseAt,
             'watched_code' => $order->hold?->contract, 'watched_level' => $order->hold?->level, 'watched_rising' => $order->hold?->rising,
             'after_order' => $order->hold?->after, 'cancel_wished' => $holding->isCancelWished($order),
             'tied_order' => $order->tie?->other, 'tied_kind' => $order->tie === null ? null : ($order->tie->oco ? 'oco' : 'ouo'),

@@ -53,7 +53,8 @@ final class StoredPlan extends Model
     public function owned(int $user): self
     {
         return $this->user_id !== null ? $this : new self([
-            'user_id' => $user, 'replaces' => $this->id, 'version' => $this->version, 'position' => $this->position, 'document' => $this->document,
+            'user_id' => $user, 'replaces' => $this->id, 'version' => $this->version, 'position' => $this->position,
+            'document' => $this->document,
         ]);
     }
 

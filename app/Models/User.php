@@ -42,6 +42,9 @@ final class User extends Authenticatable
     /** The hash of a password that nobody knows, made as everybody's are. */
     public static function nobodysPassword(): string
     {
-        return Cache::rememberForever('nobody '.config('hashing.bcrypt.rounds'), static fn(): string => Hash::make(bin2hex(random_bytes(16))));
+        return Cache::rememberForever(
+            'nobody '.config('hashing.bcrypt.rounds'),
+            static fn(): string => Hash::make(bin2hex(random_bytes(16))),
+        );
     }
 }

@@ -24,7 +24,9 @@ final readonly class PlanShelf
             $this->nameMustBeFree($plan, null);
             $last = (int) StoredPlan::of($this->user->id)->max('position');
 
-            return StoredPlan::query()->create(['user_id' => $this->user->id, 'version' => 1, 'position' => $last + 1, 'document' => $plan->document]);
+            return StoredPlan::query()->create([
+                'user_id' => $this->user->id, 'version' => 1, 'position' => $last + 1, 'document' => $plan->document,
+            ]);
         });
     }
 

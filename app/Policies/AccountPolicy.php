@@ -17,6 +17,10 @@ final class AccountPolicy
     {
         return $account->owner_id === $user->id
             ? Response::allow()
-            : Response::denyWithStatus(RefusalCode::UnknownAccount->status(), Refusal::unknownAccount($account->id)->getMessage(), RefusalCode::UnknownAccount->value);
+            : Response::denyWithStatus(
+                RefusalCode::UnknownAccount->status(),
+                Refusal::unknownAccount($account->id)->getMessage(),
+                RefusalCode::UnknownAccount->value,
+            );
     }
 }

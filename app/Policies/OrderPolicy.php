@@ -17,6 +17,10 @@ final class OrderPolicy
     {
         return $order->account?->owner_id === $user->id
             ? Response::allow()
-            : Response::denyWithStatus(RefusalCode::NotFound->status(), Refusal::orderNotFound($order->id)->getMessage(), RefusalCode::NotFound->value);
+            : Response::denyWithStatus(
+                RefusalCode::NotFound->status(),
+                Refusal::orderNotFound($order->id)->getMessage(),
+                RefusalCode::NotFound->value,
+            );
     }
 }

@@ -36,13 +36,18 @@ final class AppServiceProvider extends ServiceProvider
             /** @var Route $this */
             return $this->setAction(['takes' => $names] + $this->getAction());
         });
-        RateLimiter::for('api', static fn(Request $request): Limit => Limit::perMinute((int) config('lotrik.calls_a_minute'))->by((string) $request->user()?->getAuthIdentifier()));
+        RateLimiter::for('api', static function (Request $request): Limit {
+            return Limit::perMinute((int) config('lotrik.calls_a_minute'))->by((string) $request->user()?->getAuthIdentifier());
+        });
         Sanctum::usePersonalAccessTokenModel(AccessToken::class);
         Gate::policy(AccountRow::class, AccountPolicy::class);
         Gate::policy(OrderRow::class, OrderPolicy::class);
         // It is one market for all: whoever moves it moves it through everybody's stops.
-        Gate::define('steer-practice', static fn(User $user): Response => config('lotrik.open_practice') || $user->id === User::query()->min('id')
-            ? Response::allow()
-            : Response::deny('the practice market is everybody\'s, and only the first user steers it; bin/start --open-practice lets all'));
+        Gate::define('steer-practice', static function (User $user): Response {
+            return config('lotrik.open_practice') || $user->id === User::query()->min('id')
+                ? Response::allow()
+                : Response::deny('the practice market is everybody\'s, and only the first user steers it; '
+                    .'bin/start --open-practice lets all');
+        });
     }
 }

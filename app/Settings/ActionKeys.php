@@ -22,12 +22,24 @@ final class ActionKeys implements SettingsDocument
     private const REFERENCES = ['bid', 'ask', 'last', 'mid', 'pointed', 'average'];
 
     /** What a tile does besides sending an order. */
-    private const ACTIONS = ['flatten', 'reverse', 'half-off', 'cancel-buys', 'cancel-sells', 'cancel-all', 'break-even', 'closer', 'tie', 'next-plan', 'next-lots'];
+    private const ACTIONS = [
+        'flatten', 'reverse', 'half-off', 'cancel-buys', 'cancel-sells', 'cancel-all', 'break-even', 'closer', 'tie', 'next-plan',
+        'next-lots',
+    ];
 
     public function byDefault(): array
     {
-        $order = static fn(string $name, string $side, string $kind, ?string $from, int $offset): array => ['name' => $name, 'key' => null, 'steps' => [
-            ['do' => 'order', 'side' => $side, 'kind' => $kind, 'from' => $from, 'offset' => $offset, 'lots' => 'chosen', 'plan' => 'chosen'],
+        $order = static fn(
+            string $name,
+            string $side,
+            string $kind,
+            ?string $from,
+            int $offset,
+        ): array => ['name' => $name, 'key' => null, 'steps' => [
+            [
+                'do' => 'order', 'side' => $side, 'kind' => $kind, 'from' => $from, 'offset' => $offset, 'lots' => 'chosen',
+                'plan' => 'chosen',
+            ],
         ]];
 
         return ['format' => self::FORMAT, 'tiles' => [
@@ -95,7 +107,10 @@ final class ActionKeys implements SettingsDocument
         }
         $from = $step->raw('from');
         if ($kind === OrderKind::Market ? $from !== null : ! in_array($from, self::REFERENCES, true)) {
-            throw $step->fault('from', $kind === OrderKind::Market ? 'nothing, since a market order has no price' : implode(', ', self::REFERENCES));
+            throw $step->fault(
+                'from',
+                $kind === OrderKind::Market ? 'nothing, since a market order has no price' : implode(', ', self::REFERENCES),
+            );
         }
         $lots = $step->raw('lots');
         if (! in_array($lots, ['chosen', 'position', 'half'], true) && (! is_int($lots) || $lots < 1)) {

@@ -34,7 +34,11 @@ final class Entry implements SettingsDocument
         $quick = $document->list('quick_row');
         foreach ($quick as $i => $name) {
             if (! in_array($name, self::QUICK, true) || count(array_keys($quick, $name, true)) > 1) {
-                throw InvalidDocument::at($document->at('quick_row')."/$i", InvalidDocument::show($name), 'one of '.implode(', ', self::QUICK).', each once');
+                throw InvalidDocument::at(
+                    $document->at('quick_row')."/$i",
+                    InvalidDocument::show($name),
+                    'one of '.implode(', ', self::QUICK).', each once',
+                );
             }
         }
         $read = [
@@ -63,7 +67,9 @@ final class Entry implements SettingsDocument
     {
         $tif = $of->enum('tif', TimeInForce::class);
 
-        return in_array($tif, [TimeInForce::Day, TimeInForce::GoodTillCancelled], true) ? $tif->value : throw $of->fault('tif', 'day or gtc: the others belong to one order');
+        return in_array($tif, [TimeInForce::Day, TimeInForce::GoodTillCancelled], true)
+            ? $tif->value
+            : throw $of->fault('tif', 'day or gtc: the others belong to one order');
     }
 
     /** @return list<int> */
@@ -76,7 +82,11 @@ final class Entry implements SettingsDocument
         $lots = [];
         foreach ($row as $i => $size) {
             if (! is_int($size) || $size < 1 || $size > self::MAX_LOTS) {
-                throw InvalidDocument::at($of->at('lots_row')."/$i", InvalidDocument::show($size), 'a whole number from 1 to '.self::MAX_LOTS);
+                throw InvalidDocument::at(
+                    $of->at('lots_row')."/$i",
+                    InvalidDocument::show($size),
+                    'a whole number from 1 to '.self::MAX_LOTS,
+                );
             }
             $lots[] = $size;
         }

@@ -100,7 +100,11 @@ final class KeyMap implements SettingsDocument
         }
         foreach ((array) ($others['action-keys']['tiles'] ?? []) as $tile) {
             if (is_array($tile) && isset($users[$tile['key'] ?? ''])) {
-                throw InvalidDocument::at($node->at($users[$tile['key']]), "\"{$tile['key']}\"", "a key that is free: the action key \"{$tile['name']}\" has it");
+                throw InvalidDocument::at(
+                    $node->at($users[$tile['key']]),
+                    "\"{$tile['key']}\"",
+                    "a key that is free: the action key \"{$tile['name']}\" has it",
+                );
             }
         }
 

@@ -63,7 +63,10 @@ final class Layouts implements SettingsDocument
         foreach ($node->list('ladders') as $i => $ladder) {
             $at = $node->at('ladders')."/$i";
             $one = Node::of($ladder, $at);
-            $ladders[] = ['id' => $one->int('id', 1, 1000), 'code' => $one->string('code', null, 12), 'lots' => $one->int('lots', 1, 100_000), 'plan' => $one->optionalInt('plan', 0, PHP_INT_MAX)];
+            $ladders[] = [
+                'id' => $one->int('id', 1, 1000), 'code' => $one->string('code', null, 12), 'lots' => $one->int('lots', 1, 100_000),
+                'plan' => $one->optionalInt('plan', 0, PHP_INT_MAX),
+            ];
             $one->done();
         }
         if ($ladders === [] || count($ladders) > self::MAX_LADDERS) {

@@ -191,7 +191,9 @@ final readonly class Contract
             return $this->write($ticks->toInt());
         }
 
-        return $this->display->parts === 0 ? $this->averagePrice($ticks) : PriceDisplay::writeIn32nds($ticks->multipliedBy($this->tickSize));
+        return $this->display->parts === 0
+            ? $this->averagePrice($ticks)
+            : PriceDisplay::writeIn32nds($ticks->multipliedBy($this->tickSize));
     }
 
     /** What a number of ticks (of one lot, or ticks × lots) is worth. */

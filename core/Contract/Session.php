@@ -24,7 +24,12 @@ final class Session
     private int $dayUntil = 0;
 
     /** @param list<int> $days ISO 8601 weekdays, 1 is Monday */
-    private function __construct(public readonly string $zone, public readonly array $days, public readonly string $open, public readonly string $close) {}
+    private function __construct(
+        public readonly string $zone,
+        public readonly array $days,
+        public readonly string $open,
+        public readonly string $close,
+    ) {}
 
     public static function allDay(): self
     {

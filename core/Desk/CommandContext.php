@@ -25,7 +25,11 @@ final class CommandContext
     /** @var array<string, Quote> */
     private array $quotes = [];
 
-    public function __construct(public readonly DeskState $state, public readonly EventRecorder $recorder, public readonly Intake $intake) {}
+    public function __construct(
+        public readonly DeskState $state,
+        public readonly EventRecorder $recorder,
+        public readonly Intake $intake,
+    ) {}
 
     public function quote(string $contract): Quote
     {
@@ -51,7 +55,9 @@ final class CommandContext
     {
         $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, $role);
         if ($order === null || $order->state->isPending()) {
-            $this->recorder->note(new E\ExitMoved($holding->account, $holding->contract, $entry->order, $slot->portion->number, $slot->group, $role, $level));
+            $this->recorder->note(new E\ExitMoved(
+                $holding->account, $holding->contract, $entry->order, $slot->portion->number, $slot->group, $role, $level,
+            ));
         } elseif ($role === Role::Target) {
             $this->recorder->note(new E\ReplaceRequested($order->id, 0, $level, null, $why, true));
         } else {
@@ -68,9 +74,15 @@ final class CommandContext
      */
     public function busyExits(AccountPosition $holding, array $exits, Role $role): array
     {
-        $orders = array_map(static fn(array $of): ?DeskOrder => $holding->exitOrder($of[0]->order, $of[1]->portion->number, $of[1]->group, $role), $exits);
+        $orders = array_map(
+            static fn(array $of): ?DeskOrder => $holding->exitOrder($of[0]->order, $of[1]->portion->number, $of[1]->group, $role),
+            $exits,
+        );
 
-        return array_values(array_map(static fn(DeskOrder $o): int => $o->id, array_filter($orders, static fn(?DeskOrder $o): bool => $o?->state->isPending() === true)));
+        return array_values(array_map(
+            static fn(DeskOrder $o): int => $o->id,
+            array_filter($orders, static fn(?DeskOrder $o): bool => $o?->state->isPending() === true),
+        ));
     }
 
     /** Takes an order back by hand. One that is on its way is cancelled as soon as the answer is here. */
@@ -80,7 +92,9 @@ final class CommandContext
             $this->recorder->cancel($order, $why, true);
         } elseif ($order->state !== OrderState::PendingCancel) {
             $this->recorder->note($order->role->isExit()
-                ? new E\ExitTakenOff($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group, $order->role)
+                ? new E\ExitTakenOff(
+                    $order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group, $order->role,
+                )
                 : new E\CancelWished($order->id, $why));
         }
     }
@@ -113,7 +127,9 @@ final class CommandContext
     /** @param array<string, mixed> $answer */
     public function accept(CommandHead $command, ?string $contract, array $answer, string $words): void
     {
-        $this->recorder->note(new E\CommandTaken($command->account->id, $contract, $command->op, $command->clientId, $command->fingerprint, $answer, $words));
+        $this->recorder->note(new E\CommandTaken(
+            $command->account->id, $contract, $command->op, $command->clientId, $command->fingerprint, $answer, $words,
+        ));
     }
 
     /** An order worked out and checked. @throws Refusal */

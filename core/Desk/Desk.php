@@ -305,7 +305,9 @@ final class Desk
         return match ($report->type) {
             ExecType::Filled => true,
             ExecType::Refused => $order->state->canBecome(OrderState::Rejected),
-            ExecType::Accepted => $order->state === OrderState::PendingNew || $order->state === OrderState::Suspended || $order->state === OrderState::PendingCancel,
+            ExecType::Accepted => $order->state === OrderState::PendingNew
+                || $order->state === OrderState::Suspended
+                || $order->state === OrderState::PendingCancel,
             default => ! $order->state->isFinal(),
         };
     }
@@ -316,7 +318,8 @@ final class Desk
         $effect = Fills::effect($order, $report->lots, $tick, $this->state);
 
         return new E\OrderFilled(
-            $order->id, $this->state->lastFill + 1, $report->lots, $tick, $report->print, $order->trigger === null ? 0 : $order->side->sign() * ($tick - $order->trigger),
+            $order->id, $this->state->lastFill + 1, $report->lots, $tick, $report->print,
+            $order->trigger === null ? 0 : $order->side->sign() * ($tick - $order->trigger),
             $effect->closes, $effect->exits, $effect->joins, $effect->notLooser, $report->touch ?? [null, 0, null, 0], $effect->madeToFit,
         );
     }
@@ -346,7 +349,10 @@ final class Desk
     private function refused(string $op, int $account, ?string $clientId, array $body, Refusal $refusal): Refusal
     {
         $contract = $body['contract'] ?? null;
-        $this->recorder->note(new E\CommandRefused($account, is_string($contract) && isset($this->state->contracts[$contract]) ? $contract : null, $op, $clientId ?? '', $refusal->problem->value, $refusal->getMessage(), $refusal->pointer));
+        $this->recorder->note(new E\CommandRefused(
+            $account, is_string($contract) && isset($this->state->contracts[$contract]) ? $contract : null, $op, $clientId ?? '',
+            $refusal->problem->value, $refusal->getMessage(), $refusal->pointer,
+        ));
 
         return $refusal;
     }

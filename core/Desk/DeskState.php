@@ -91,14 +91,28 @@ final class DeskState
         match (true) {
             $event instanceof E\AccountOpened => $this->accounts[$event->account] = Account::fromArray($event->document),
             $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromArray($event->document),
-            $event instanceof E\CommandTaken => $this->handled->add($event->account, $event->clientId, new HandledCommand($event->op, $event->fingerprint, $event->answer)),
+            $event instanceof E\CommandTaken => $this->handled->add(
+                $event->account,
+                $event->clientId,
+                new HandledCommand($event->op, $event->fingerprint, $event->answer),
+            ),
             $event instanceof E\OrderPlaced => $this->placed($event, $at),
             $event instanceof E\OrderFilled => $this->filled($event, $at),
             $event instanceof E\StopMoved => $this->stopMoved($event, $at),
             $event instanceof E\SteeringHandedBack => $this->entry($event)?->exits->handBack($event->portion, $event->group),
             $event instanceof E\AccountBarred => $this->barred[$event->account] = $event->until,
-            $event instanceof E\ExitSet => $this->exitByHand($event)?->setLevel($event->portion, $event->group, $event->role, $event->level),
-            $event instanceof E\ExitMoved => $this->exitByHand($event)?->wishedByHand($event->portion, $event->group, $event->role, $event->level),
+            $event instanceof E\ExitSet => $this->exitByHand($event)?->setLevel(
+                $event->portion,
+                $event->group,
+                $event->role,
+                $event->level,
+            ),
+            $event instanceof E\ExitMoved => $this->exitByHand($event)?->wishedByHand(
+                $event->portion,
+                $event->group,
+                $event->role,
+                $event->level,
+            ),
             $event instanceof E\ExitTakenOff => $this->exitByHand($event)?->takeOff($event->portion, $event->group, $event->role),
             $event instanceof E\PlanPutOn => $this->planPutOn($event, $at),
             $event instanceof E\OrdersTied => $this->tied($event),
@@ -137,7 +151,9 @@ final class DeskState
 
     private static function exitKey(DeskOrder $order): string
     {
-        return $order->purpose === E\Purpose::Flatten ? AccountPosition::FLATTEN : AccountPosition::exitKey((int) $order->entry, (int) $order->portion, (int) $order->group, $order->role);
+        return $order->purpose === E\Purpose::Flatten
+            ? AccountPosition::FLATTEN
+            : AccountPosition::exitKey((int) $order->entry, (int) $order->portion, (int) $order->group, $order->role);
     }
 
     /**
@@ -164,7 +180,10 @@ final class DeskState
             $event instanceof E\ReplaceRefused => $order->settleState(),
             $event instanceof E\CancelRequested => $this->cancelRequested($order, $holding, $event),
             $event instanceof E\CancelWished => $order->cancelWished = true,
-            $event instanceof E\OrderCancelled => $order->become($order->expiring ? OrderState::Expired : OrderState::Cancelled, $event->because),
+            $event instanceof E\OrderCancelled => $order->become(
+                $order->expiring ? OrderState::Expired : OrderState::Cancelled,
+                $event->because,
+            ),
             $event instanceof E\OrderRejected => $this->rejected($order, $holding, $event, $at),
             default => null,
         };
@@ -264,7 +283,11 @@ final class DeskState
     {
         $plan = $event->exits === null ? ResolvedPlan::none() : ResolvedPlan::fromArray($event->exits);
 
-        return new Entry($order->id, new EntryExits($order->side, $plan), $event->touch === null ? null : new EntryFacts($order->side, $plan->name, $order->planVersion));
+        return new Entry(
+            $order->id,
+            new EntryExits($order->side, $plan),
+            $event->touch === null ? null : new EntryFacts($order->side, $plan->name, $order->planVersion),
+        );
     }
 
     private function finish(DeskOrder $order, AccountPosition $holding, int $at): void

@@ -39,7 +39,10 @@ final class EventRecorder
         }
         $account = is_int($fields['account'] ?? null) ? $fields['account'] : $order?->account;
         $contract = is_string($fields['contract'] ?? null) ? $fields['contract'] : $order?->contract;
-        $this->recorded[] = new Recorded($this->state->sequence, $this->at, $account, $contract, $this->commandId, $event, EventText::of($event, $order, $this->state), $touched);
+        $this->recorded[] = new Recorded(
+            $this->state->sequence, $this->at, $account, $contract, $this->commandId, $event, EventText::of($event, $order, $this->state),
+            $touched,
+        );
     }
 
     /** Takes an order back: one that is held has never left the desk and is gone at once. */

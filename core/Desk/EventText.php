@@ -27,14 +27,23 @@ final class EventText
             $name = self::named($order, $contract);
 
             return match (true) {
-                $event instanceof E\OrderPlaced => $order->hold === null ? "$name sent: {$event->why}" : "$name held until ".self::hold($order->hold, $state->contracts[$order->hold->contract ?? ''] ?? null).": {$event->why}",
+                $event instanceof E\OrderPlaced => $order->hold === null
+                    ? "$name sent: {$event->why}"
+                    : "$name held until ".self::hold(
+                        $order->hold,
+                        $state->contracts[$order->hold->contract ?? ''] ?? null,
+                    ).": {$event->why}",
                 $event instanceof E\OrderReleased => "$name is released: {$event->because}",
                 $event instanceof E\OrderExpired => "$name is expiring: {$event->because}",
                 $event instanceof E\DurationChanged => "$name now works ".self::duration($event->tif, $event->expiresAt),
                 $event instanceof E\OrderUntied => "$name is no longer tied to order {$event->other}",
                 $event instanceof E\OrderAccepted => "$name is working",
                 $event instanceof E\OrderTriggered => "$name was triggered",
-                $event instanceof E\OrderFilled => sprintf('%s: %d filled at %s%s%s', $name, $event->quantity, $contract->write($event->price), self::slipped($event->slippageTicks), $event->madeToFit === null ? '' : "; made to fit, one tick at the least: {$event->madeToFit}"),
+                $event instanceof E\OrderFilled => sprintf(
+                    '%s: %d filled at %s%s%s', $name, $event->quantity, $contract->write($event->price),
+                    self::slipped($event->slippageTicks),
+                    $event->madeToFit === null ? '' : "; made to fit, one tick at the least: {$event->madeToFit}",
+                ),
                 $event instanceof E\OrderReduced => "$name: {$event->by} taken off, because {$event->because}",
                 $event instanceof E\ReplaceRequested => "$name is being changed".self::changes($event, $contract).": {$event->because}",
                 $event instanceof E\OrderReplaced => "$name is working as changed",
@@ -43,7 +52,8 @@ final class EventText
                 $event instanceof E\OrderCancelled => "$name was cancelled: {$event->because}",
                 $event instanceof E\OrderRejected => "$name was rejected: {$event->because}",
                 $event instanceof E\CancelWished => "$name is cancelled as soon as the answer is here: {$event->because}",
-                $event instanceof E\ReportOutOfPlace => "The venue said \"{$event->report}\" of $name, which is {$event->state}: nothing was done about it",
+                $event instanceof E\ReportOutOfPlace => "The venue said \"{$event->report}\" of $name, which is {$event->state}: nothing "
+                    .'was done about it',
                 default => $name,
             };
         }
@@ -56,11 +66,17 @@ final class EventText
             $event instanceof E\CommandRefused => "Refused: {$event->words}",
             $event instanceof E\StopMoved => self::stopMoved($event, $state),
             $event instanceof E\SteeringHandedBack => "Stop of portion {$event->portion} handed back to its ratchets",
-            $event instanceof E\OrdersTied => "Orders {$event->first} and {$event->second} are tied: ".($event->oco ? 'a fill of one cancels the other' : 'a fill of one lowers the other'),
-            $event instanceof E\ExitSet => ucfirst($event->role->value)." of portion {$event->portion} set at {$state->contracts[$event->contract]->write($event->level)} by hand",
-            $event instanceof E\ExitMoved => ucfirst($event->role->value)." of portion {$event->portion} goes to {$state->contracts[$event->contract]->write($event->level)} by hand as soon as the answer is here",
-            $event instanceof E\ExitTakenOff => ucfirst($event->role->value)." of portion {$event->portion} is taken off as soon as the answer is here",
-            $event instanceof E\PlanPutOn => is_string($event->exits['name'] ?? null) ? ($event->onlyBare ? 'What was unprotected' : 'The position')." is now under {$event->exits['name']}" : 'The position is under no exit plan',
+            $event instanceof E\OrdersTied => "Orders {$event->first} and {$event->second} are tied: "
+                .($event->oco ? 'a fill of one cancels the other' : 'a fill of one lowers the other'),
+            $event instanceof E\ExitSet => ucfirst($event->role->value)
+                ." of portion {$event->portion} set at {$state->contracts[$event->contract]->write($event->level)} by hand",
+            $event instanceof E\ExitMoved => ucfirst($event->role->value)." of portion {$event->portion} goes to "
+                .$state->contracts[$event->contract]->write($event->level).' by hand as soon as the answer is here',
+            $event instanceof E\ExitTakenOff => ucfirst($event->role->value)
+                ." of portion {$event->portion} is taken off as soon as the answer is here",
+            $event instanceof E\PlanPutOn => is_string($event->exits['name'] ?? null)
+                ? ($event->onlyBare ? 'What was unprotected' : 'The position')." is now under {$event->exits['name']}"
+                : 'The position is under no exit plan',
             $event instanceof E\FlattenStarted => self::closingDown($event->trigger),
             $event instanceof E\ReversalDropped => "Reversed only to flat, the other side is not taken: {$event->because}",
             $event instanceof E\EntryClosed => self::entryClosed($event),
@@ -142,7 +158,11 @@ final class EventText
         /** @var array{lots: int, realised: string, currency: string, highest_profit: array{ticks: int}|null, deepest_loss: array{ticks: int}|null} $facts */
         $facts = $event->facts;
 
-        return sprintf('Entry %d is closed: %s, %s %s before fees, at best %+d and at worst %+d ticks a lot', $event->entry, $facts['lots'] === 1 ? '1 lot' : "{$facts['lots']} lots", $facts['realised'], $facts['currency'], $facts['highest_profit']['ticks'] ?? 0, $facts['deepest_loss']['ticks'] ?? 0);
+        return sprintf(
+            'Entry %d is closed: %s, %s %s before fees, at best %+d and at worst %+d ticks a lot', $event->entry,
+            $facts['lots'] === 1 ? '1 lot' : "{$facts['lots']} lots", $facts['realised'], $facts['currency'],
+            $facts['highest_profit']['ticks'] ?? 0, $facts['deepest_loss']['ticks'] ?? 0,
+        );
     }
 
     private static function stopMoved(E\StopMoved $event, DeskState $state): string
@@ -154,7 +174,9 @@ final class EventText
         return sprintf(
             'Stop of portion %d moved from %s to %s (%s at best %+d): %s',
             $event->portion, $contract->write($event->from), $contract->write($event->to), $event->because, $event->best,
-            $money->isNegative() ? Money::zero($contract->currency)->minus($money)->display().' a lot still at risk' : $money->display(true).' a lot locked in',
+            $money->isNegative()
+                ? Money::zero($contract->currency)->minus($money)->display().' a lot still at risk'
+                : $money->display(true).' a lot locked in',
         );
     }
 

@@ -89,7 +89,13 @@ final class Quote
         $limits = $this->day->limits($contract->priceLimitTicks);
         foreach (['price' => $price, 'trigger' => $trigger] as $field => $tick) {
             if ($limits !== null && $tick !== null && ! $limits->allow($tick)) {
-                return Refusal::beyondPriceLimit($contract->price($tick), $contract->code, $contract->price($limits->low), $contract->price($limits->high), "/$field");
+                return Refusal::beyondPriceLimit(
+                    $contract->price($tick),
+                    $contract->code,
+                    $contract->price($limits->low),
+                    $contract->price($limits->high),
+                    "/$field",
+                );
             }
         }
 

@@ -49,6 +49,9 @@ final class DoubledKey
     /** @param list<int|string> $path */
     private static function pointer(array $path): string
     {
-        return implode('', array_map(static fn(int|string $step): string => '/'.str_replace(['~', '/'], ['~0', '~1'], (string) $step), $path));
+        return implode(
+            '',
+            array_map(static fn(int|string $step): string => '/'.str_replace(['~', '/'], ['~0', '~1'], (string) $step), $path),
+        );
     }
 }

@@ -111,7 +111,8 @@ final class Node
     public function decimal(string $field, bool $positive = true): BigDecimal
     {
         $value = $this->raw($field);
-        $expected = ($positive ? 'a positive decimal' : 'a decimal').' as a string, such as "2.50", with at most 15 digits before the point and 9 behind it';
+        $expected = ($positive ? 'a positive decimal' : 'a decimal')
+            .' as a string, such as "2.50", with at most 15 digits before the point and 9 behind it';
         if (! is_string($value) || ! preg_match('/^-?\d{1,15}(\.\d{1,9})?$/', $value)) {
             throw $this->fault($field, $expected);
         }
@@ -130,7 +131,9 @@ final class Node
         if ($value === null) {
             return null;
         }
-        $time = is_string($value) && preg_match('/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/', $value) ? date_create_immutable($value) : false;
+        $time = is_string($value) && preg_match('/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/', $value)
+            ? date_create_immutable($value)
+            : false;
         if ($time === false || ! str_starts_with((string) $value, $time->format('Y-m-d\TH:i:s'))) {
             throw $this->fault($field, 'a time in UTC such as "2026-11-02T14:30:00.000Z"');
         }

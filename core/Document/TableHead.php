@@ -17,9 +17,21 @@ final class TableHead
      */
     public static function columns(string $name, string $line, array $needed, array $optional): array
     {
-        $columns = array_map(static fn(?string $c): string => trim((string) $c), str_getcsv(preg_replace('/^\xEF\xBB\xBF/', '', $line) ?? '', ',', '"', ''));
-        if (array_diff($needed, $columns) !== [] || array_diff($columns, $needed, $optional) !== [] || count($columns) !== count(array_unique($columns))) {
-            throw InvalidLine::at($name, 1, 'the header "'.implode(',', $columns).'"', implode(',', $needed).' and optionally '.implode(',', $optional));
+        $columns = array_map(
+            static fn(?string $c): string => trim((string) $c),
+            str_getcsv(preg_replace('/^\xEF\xBB\xBF/', '', $line) ?? '', ',', '"', ''),
+        );
+        if (
+            array_diff($needed, $columns) !== []
+            || array_diff($columns, $needed, $optional) !== []
+            || count($columns) !== count(array_unique($columns))
+        ) {
+            throw InvalidLine::at(
+                $name,
+                1,
+                'the header "'.implode(',', $columns).'"',
+                implode(',', $needed).' and optionally '.implode(',', $optional),
+            );
         }
 
         return $columns;

@@ -29,7 +29,12 @@ final class InvalidPlan extends \DomainException
 
     public static function tooFewBars(string $size, int $length, int $closed): self
     {
-        return new self("the average true range of $length bars of $size needs ".($length + 1)." closed bars, and $closed ".($closed === 1 ? 'has' : 'have').' closed so far; wait, or use shorter bars or another unit');
+        $have = $closed === 1 ? '1 has' : "$closed have";
+
+        return new self(
+            "the average true range of $length bars of $size needs ".($length + 1)." closed bars, and $have closed so far; "
+            .'wait, or use shorter bars or another unit',
+        );
     }
 
     public static function noRange(): self

@@ -57,15 +57,26 @@ final readonly class PlanChange
         }
         foreach ($this->portions as $number => $change) {
             if (! isset($document['portions'][$number - 1])) {
-                throw InvalidDocument::at($this->node->at('portions'), "portion $number", 'a portion from 1 to '.count($document['portions']));
+                throw InvalidDocument::at(
+                    $this->node->at('portions'),
+                    "portion $number",
+                    'a portion from 1 to '.count($document['portions']),
+                );
             }
             /** @var array{stop?: array<string, int|string>, target: array<string, int|string>|null} $portion */
             $portion = $document['portions'][$number - 1];
             if (isset($change['stop'])) {
-                [$portion['stop'], $words[]] = $this->changedStop($portion['stop'] ?? $document['stop'], $this->node->at('portions'), "stop of portion $number", $change['stop']);
+                [$portion['stop'], $words[]] = $this->changedStop(
+                    $portion['stop'] ?? $document['stop'],
+                    $this->node->at('portions'),
+                    "stop of portion $number",
+                    $change['stop'],
+                );
             }
             if (array_key_exists('target', $change)) {
-                $words[] = $change['target'] === null ? "portion $number runs" : "target of portion $number {$change['target']}".self::instead($portion['target']);
+                $words[] = $change['target'] === null
+                    ? "portion $number runs"
+                    : "target of portion $number {$change['target']}".self::instead($portion['target']);
                 $portion['target'] = $change['target'] === null ? null : ['ticks' => $change['target']];
             }
             $document['portions'][$number - 1] = $portion;

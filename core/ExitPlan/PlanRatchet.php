@@ -70,7 +70,10 @@ final readonly class PlanRatchet
     /** @return list<Distance> those of its values that are distances in some unit */
     public function distances(): array
     {
-        return array_values(array_filter([$this->at, $this->lock, $this->trail, $this->by], static fn(mixed $value): bool => $value instanceof Distance));
+        return array_values(array_filter(
+            [$this->at, $this->lock, $this->trail, $this->by],
+            static fn(mixed $value): bool => $value instanceof Distance,
+        ));
     }
 
     /** @return array<string, mixed> */
@@ -89,10 +92,16 @@ final readonly class PlanRatchet
         $most = Distance::MAX_TICKS;
         $at = self::ticksOr($node, 'at', 0);
         if ($node->has('lock') === $node->has('trail')) {
-            throw InvalidDocument::at($node->pointer, $node->has('lock') ? 'both lock and trail' : 'neither lock nor trail', 'one of lock and trail');
+            throw InvalidDocument::at(
+                $node->pointer,
+                $node->has('lock') ? 'both lock and trail' : 'neither lock nor trail',
+                'one of lock and trail',
+            );
         }
         if ($node->has('lock')) {
-            $lock = $node->raw('lock') === self::FEES ? self::FEES : self::ticksOr($node, 'lock', -$most, 'a whole number of ticks from -'.$most.' to '.$most.', a distance, or "fees"');
+            $lock = $node->raw('lock') === self::FEES
+                ? self::FEES
+                : self::ticksOr($node, 'lock', -$most, 'a whole number of ticks from -'.$most.' to '.$most.', a distance, or "fees"');
             if (is_int($lock) && is_int($at) && $lock >= $at) {
                 throw $node->fault('lock', "less than at, which is $at");
             }

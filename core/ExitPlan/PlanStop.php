@@ -33,6 +33,8 @@ final readonly class PlanStop
     /** @return array<string, int|string> */
     public function toArray(): array
     {
-        return $this->distance->toArray() + ($this->limitTicks === null ? [] : ['kind' => 'stop-limit', 'limit_ticks' => $this->limitTicks]);
+        return $this->distance->toArray() + ($this->limitTicks === null ? [] : [
+            'kind' => 'stop-limit', 'limit_ticks' => $this->limitTicks,
+        ]);
     }
 }

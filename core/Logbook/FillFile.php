@@ -72,8 +72,16 @@ final class FillFile
     /** @param array<string, string> $row */
     private function fill(int $i, array $row, int $nth): OutsideFill
     {
-        $at = Moment::parse($row['time']) ?? throw $this->fault($i, "time \"{$row['time']}\"", 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z');
-        $contract = $this->contracts[$row['contract']] ?? throw $this->fault($i, "contract \"{$row['contract']}\"", 'a listed contract or one of its outside symbols');
+        $at = Moment::parse($row['time']) ?? throw $this->fault(
+            $i,
+            "time \"{$row['time']}\"",
+            'an ISO 8601 time such as 2026-11-02T09:30:00.000Z',
+        );
+        $contract = $this->contracts[$row['contract']] ?? throw $this->fault(
+            $i,
+            "contract \"{$row['contract']}\"",
+            'a listed contract or one of its outside symbols',
+        );
         $side = Side::tryFrom($row['side']) ?? throw $this->fault($i, "side \"{$row['side']}\"", 'buy or sell');
         if (! preg_match('/^[1-9]\d{0,8}$/', $row['quantity'])) {
             throw $this->fault($i, "quantity \"{$row['quantity']}\"", 'a whole number of lots from 1 to 999999999');

@@ -14,5 +14,12 @@ final readonly class OutsideFill
      * @param int    $at  ms since 1970 UTC
      * @param string $key the same for the same fill in another file
      */
-    public function __construct(public int $at, public Contract $contract, public Side $side, public int $quantity, public int $tick, public string $key) {}
+    public function __construct(
+        public int $at,
+        public Contract $contract,
+        public Side $side,
+        public int $quantity,
+        public int $tick,
+        public string $key,
+    ) {}
 }

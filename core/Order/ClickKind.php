@@ -20,8 +20,14 @@ final class ClickKind
     public static function table(): array
     {
         return [
-            ['up_to' => self::LIMIT_UP_TO, 'plain' => OrderKind::Limit->value, 'shift' => OrderKind::IfTouched->value, 'alt_shift' => null, 'limit_ticks' => self::LIMIT_TICKS],
-            ['up_to' => null, 'plain' => OrderKind::Stop->value, 'shift' => OrderKind::Limit->value, 'alt_shift' => OrderKind::StopLimit->value, 'limit_ticks' => self::LIMIT_TICKS],
+            [
+                'up_to' => self::LIMIT_UP_TO, 'plain' => OrderKind::Limit->value, 'shift' => OrderKind::IfTouched->value,
+                'alt_shift' => null, 'limit_ticks' => self::LIMIT_TICKS,
+            ],
+            [
+                'up_to' => null, 'plain' => OrderKind::Stop->value, 'shift' => OrderKind::Limit->value,
+                'alt_shift' => OrderKind::StopLimit->value, 'limit_ticks' => self::LIMIT_TICKS,
+            ],
         ];
     }
 }

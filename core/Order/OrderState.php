@@ -55,11 +55,21 @@ enum OrderState: string
     public function canBecome(self $next): bool
     {
         return in_array($next, match ($this) {
-            self::PendingNew => [self::New, self::PartiallyFilled, self::Filled, self::Rejected, self::Cancelled, self::Suspended, self::PendingCancel],
+            self::PendingNew => [
+                self::New, self::PartiallyFilled, self::Filled, self::Rejected, self::Cancelled, self::Suspended, self::PendingCancel,
+            ],
             // Pending new: held at the desk, it goes to the venue only when it is released.
-            self::Suspended => [self::PendingNew, self::New, self::PartiallyFilled, self::Filled, self::PendingCancel, self::PendingReplace, self::Cancelled, self::Expired, self::Rejected],
-            self::New => [self::PartiallyFilled, self::Filled, self::PendingReplace, self::PendingCancel, self::Cancelled, self::Expired, self::Suspended],
-            self::PartiallyFilled => [self::Filled, self::PendingReplace, self::PendingCancel, self::Cancelled, self::Expired, self::Suspended],
+            self::Suspended => [
+                self::PendingNew, self::New, self::PartiallyFilled, self::Filled, self::PendingCancel, self::PendingReplace,
+                self::Cancelled, self::Expired, self::Rejected,
+            ],
+            self::New => [
+                self::PartiallyFilled, self::Filled, self::PendingReplace, self::PendingCancel, self::Cancelled, self::Expired,
+                self::Suspended,
+            ],
+            self::PartiallyFilled => [
+                self::Filled, self::PendingReplace, self::PendingCancel, self::Cancelled, self::Expired, self::Suspended,
+            ],
             self::PendingReplace => [self::New, self::PartiallyFilled, self::Filled, self::PendingCancel, self::Cancelled, self::Expired],
             // Rejected: its cancel was on its way before the venue had said whether it takes the order at all.
             self::PendingCancel => [self::New, self::PartiallyFilled, self::Filled, self::Cancelled, self::Expired, self::Rejected],

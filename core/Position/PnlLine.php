@@ -20,7 +20,10 @@ final readonly class PnlLine
 
     public static function of(Position $position, Contract $contract): self
     {
-        $scale = max($contract->tickValue->getScale(), $contract->currency->minorUnit) + ($position->average->getDenominator()->isEqualTo(1) ? 0 : 2);
+        $scale = max(
+            $contract->tickValue->getScale(),
+            $contract->currency->minorUnit,
+        ) + ($position->average->getDenominator()->isEqualTo(1) ? 0 : 2);
         $unit = BigRational::of(10)->power($scale)->multipliedBy($contract->tickValue);
 
         return new self(

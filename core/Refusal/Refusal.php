@@ -90,14 +90,19 @@ final class Refusal extends \DomainException
 
     public static function clientIdReused(string $clientId): self
     {
-        return new self(RefusalCode::ClientIdReused, "client_id \"$clientId\" was used for another command; use a new one for each command", '/client_id');
+        return new self(
+            RefusalCode::ClientIdReused,
+            "client_id \"$clientId\" was used for another command; use a new one for each command",
+            '/client_id',
+        );
     }
 
     public static function clientIdForgotten(string $clientId): self
     {
         return new self(
             RefusalCode::ClientIdForgotten,
-            "client_id \"$clientId\" was used for a command so long ago that its answer is not at hand any more; nothing was done now, the journal has what came of it. "
+            "client_id \"$clientId\" was used for a command so long ago that its answer is not at hand any more; nothing was done now, "
+                .'the journal has what came of it. '
             .'Use a new one for a new command',
             '/client_id',
         );
@@ -134,7 +139,10 @@ final class Refusal extends \DomainException
     {
         $time = gmdate('Y-m-d H:i', intdiv($until, 1000));
 
-        return new self(RefusalCode::Barred, "the daily loss limit was reached: no new entries until $time UTC; orders that only reduce are taken");
+        return new self(
+            RefusalCode::Barred,
+            "the daily loss limit was reached: no new entries until $time UTC; orders that only reduce are taken",
+        );
     }
 
     /**
@@ -172,12 +180,20 @@ final class Refusal extends \DomainException
 
     public static function nothingToClose(string $side): self
     {
-        return new self(RefusalCode::NothingToClose, "there is no position that $side would close; leave closing out to open one", '/closing');
+        return new self(
+            RefusalCode::NothingToClose,
+            "there is no position that $side would close; leave closing out to open one",
+            '/closing',
+        );
     }
 
     public static function noOpenLots(int $entry, ?int $portion): self
     {
-        return new self(RefusalCode::NothingToClose, ($portion === null ? "entry $entry" : "portion $portion of entry $entry").' has no open lots', '/portion');
+        return new self(
+            RefusalCode::NothingToClose,
+            ($portion === null ? "entry $entry" : "portion $portion of entry $entry").' has no open lots',
+            '/portion',
+        );
     }
 
     public static function nothingToCover(string $contract): self
@@ -197,7 +213,11 @@ final class Refusal extends \DomainException
 
     public static function nothingToWaitFor(int $order): self
     {
-        return new self(RefusalCode::NothingToWaitFor, "order $order is no working entry or close of this account; give the id of one that works", '/after');
+        return new self(
+            RefusalCode::NothingToWaitFor,
+            "order $order is no working entry or close of this account; give the id of one that works",
+            '/after',
+        );
     }
 
     /**
@@ -208,7 +228,8 @@ final class Refusal extends \DomainException
     {
         return new self(
             RefusalCode::NoHalf,
-            ($closing === 0 ? 'one lot has no half' : "$closing of $lots lots are being closed already, and what is left has no half").'; flatten closes it',
+            ($closing === 0 ? 'one lot has no half' : "$closing of $lots lots are being closed already, and what is left has no half")
+                .'; flatten closes it',
         );
     }
 
@@ -232,14 +253,19 @@ final class Refusal extends \DomainException
 
     public static function targetPassed(string $price, string $pointer): self
     {
-        return new self(RefusalCode::TargetPassed, "a target at $price is already reached by the market; a stop would stand there, or flatten", $pointer);
+        return new self(
+            RefusalCode::TargetPassed,
+            "a target at $price is already reached by the market; a stop would stand there, or flatten",
+            $pointer,
+        );
     }
 
     public static function wouldUnprotect(string $what, int $lots): self
     {
         return new self(
             RefusalCode::WouldUnprotect,
-            "cancelling $what leaves $lots ".($lots === 1 ? 'lot' : 'lots').' without a stop; say "leave_unprotected": true to do it all the same',
+            "cancelling $what leaves $lots ".($lots === 1 ? 'lot' : 'lots')
+                .' without a stop; say "leave_unprotected": true to do it all the same',
             null,
             ['unprotected' => $lots],
         );
@@ -263,7 +289,11 @@ final class Refusal extends \DomainException
 
     public static function belowFilled(int $filled): self
     {
-        return new self(RefusalCode::BelowFilled, "$filled lots have filled already; the total must be more, or cancel the order", '/quantity');
+        return new self(
+            RefusalCode::BelowFilled,
+            "$filled lots have filled already; the total must be more, or cancel the order",
+            '/quantity',
+        );
     }
 
     public static function moreThanPosition(int $lots): self

@@ -15,7 +15,14 @@ final readonly class EntryOrder
      * @param int|null $at      when it is sent, µs since 1970 UTC; null is before the first print
      * @param bool     $atPrice the whole entry fills at `$price` at `$at`, before that print is looked at
      */
-    public function __construct(public Side $side, public int $quantity, public OrderKind $kind, public ?int $price, public ?int $at, public bool $atPrice) {}
+    public function __construct(
+        public Side $side,
+        public int $quantity,
+        public OrderKind $kind,
+        public ?int $price,
+        public ?int $at,
+        public bool $atPrice,
+    ) {}
 
     /**
      * At what price it fills on a print, null where it does not.

@@ -153,11 +153,16 @@ final class Rehearsal
             $this->fillEntry($this->order->quantity, (int) $this->order->price, $at, 0);
             $this->ratchet($at);
             $this->passAtBirth($this->before);
-        } elseif ($this->order->kind === OrderKind::Stop && $this->isPassed($this->order->side->sign(), (int) $this->order->price, $this->before)) {
+        } elseif ($this->order->kind === OrderKind::Stop && $this->isPassed(
+            $this->order->side->sign(),
+            (int) $this->order->price,
+            $this->before,
+        )) {
             $this->entryEnded = true;
             $this->events[] = ['time' => Moment::iso($at), 'event' => 'entry-refused', 'reason' => sprintf(
                 'a stop to %s at %s is already passed: the last trade was at %s; a market order, or a limit at %s, would do',
-                $this->order->side->value, $this->contract->price((int) $this->order->price), $this->contract->price((int) $this->before?->tick), $this->contract->price((int) $this->order->price),
+                $this->order->side->value, $this->contract->price((int) $this->order->price),
+                $this->contract->price((int) $this->before?->tick), $this->contract->price((int) $this->order->price),
             )];
         }
     }
@@ -213,7 +218,10 @@ final class Rehearsal
         }
         foreach ($exits->slots() as $slot) {
             if ($slot->lots > 0) {
-                $below = min($below, array_key_exists(self::key($slot), $this->triggered) ? -PHP_INT_MAX : $sign * ($slot->target ?? $sign * PHP_INT_MAX));
+                $below = min(
+                    $below,
+                    array_key_exists(self::key($slot), $this->triggered) ? -PHP_INT_MAX : $sign * ($slot->target ?? $sign * PHP_INT_MAX),
+                );
                 $above = max($above, $slot->stop === null ? $above : $sign * $slot->stop);
             }
         }
@@ -243,7 +251,10 @@ final class Rehearsal
     private function fillEntry(int $lots, int $tick, int $at, int $number): void
     {
         $this->firstFill ??= $at;
-        $this->exits ??= new EntryExits($this->order->side, $this->plan->resolve(new Basis($this->contract, $tick, $this->order->quantity, $this->balance, $this->ranges)));
+        $this->exits ??= new EntryExits(
+            $this->order->side,
+            $this->plan->resolve(new Basis($this->contract, $tick, $this->order->quantity, $this->balance, $this->ranges)),
+        );
         $this->position->fill($this->order->side, $lots, $tick);
         if ($this->exits->plan->covers === PlanScope::Position) {
             $this->exits->gather(abs($this->position->lots), $this->position->anchor(), $number);
@@ -314,8 +325,11 @@ final class Rehearsal
         $this->closed += $lots;
         $this->settle($lots, $price);
         $this->entryEnded = $this->entryEnded || $order === 'stop' || $this->exits?->plan->afterTarget === AfterTarget::CancelEntry;
-        $this->events[] = ['time' => Moment::iso($on->at), 'event' => 'exit-filled', 'portion' => $slot->portion->number, 'quantity' => $lots,
-            'order' => $order, 'price' => $this->contract->price($price), 'slippage_ticks' => $order === 'stop' ? $sign * ((int) $slot->stop - $price) : 0];
+        $slippage = $order === 'stop' ? $sign * ((int) $slot->stop - $price) : 0;
+        $this->events[] = [
+            'time' => Moment::iso($on->at), 'event' => 'exit-filled', 'portion' => $slot->portion->number, 'quantity' => $lots,
+            'order' => $order, 'price' => $this->contract->price($price), 'slippage_ticks' => $slippage,
+        ];
         if ($slot->lots === 0) {
             unset($this->triggered[self::key($slot)]);
         }
@@ -403,7 +417,9 @@ final class Rehearsal
                     default => null,
                 };
                 if ($event !== null) {
-                    $this->events[] = ['time' => Moment::iso($at), 'event' => $event, 'portion' => $slot->portion->number, 'quantity' => $slot->lots]
+                    $this->events[] = [
+                        'time' => Moment::iso($at), 'event' => $event, 'portion' => $slot->portion->number, 'quantity' => $slot->lots,
+                    ]
                         + ($told[$what] !== null && $told[$what] !== $level ? ['from' => $this->contract->price($told[$what])] : [])
                         + ['price' => $this->contract->price($level)] + ($event === "$what-moved" ? ['because' => $because] : []);
                 }
@@ -437,7 +453,12 @@ final class Rehearsal
 
         return [
             'contract' => $this->contract->code, 'side' => $this->order->side->value, 'fill' => $this->through ? 'through' : 'touch',
-            'entry' => $average === null ? null : ['quantity' => $this->filled, 'average' => $this->contract->averagePrice($average), 'time' => Moment::iso((int) $this->firstFill)],
+            'entry' => $average === null
+                ? null
+                : [
+                    'quantity' => $this->filled, 'average' => $this->contract->averagePrice($average),
+                    'time' => Moment::iso((int) $this->firstFill),
+                ],
             'events' => $this->events,
             'open_quantity' => $this->open(),
             'result' => [

@@ -14,11 +14,20 @@ final readonly class Step
      * @param int             $open    lots
      * @param int             $events  how many of the rehearsal's events had happened
      */
-    public function __construct(public int $at, public int $tick, public array $stops, public array $targets, public int $open, public int $events) {}
+    public function __construct(
+        public int $at,
+        public int $tick,
+        public array $stops,
+        public array $targets,
+        public int $open,
+        public int $events,
+    ) {}
 
     /** @return array{tick: int, stops: list<int|null>, targets: list<int|null>, open: int, events: int} */
     public function toArray(): array
     {
-        return ['tick' => $this->tick, 'stops' => $this->stops, 'targets' => $this->targets, 'open' => $this->open, 'events' => $this->events];
+        return [
+            'tick' => $this->tick, 'stops' => $this->stops, 'targets' => $this->targets, 'open' => $this->open, 'events' => $this->events,
+        ];
     }
 }

@@ -58,8 +58,11 @@ final class Tape implements Prints
     private readonly array $names;
 
     /** @param iterable<int, string> $lines with or without their line feeds */
-    public function __construct(private readonly iterable $lines, private readonly Contract $contract, private readonly string $name = 'tape')
-    {
+    public function __construct(
+        private readonly iterable $lines,
+        private readonly Contract $contract,
+        private readonly string $name = 'tape',
+    ) {
         $this->names = array_fill_keys([$contract->code, ...$contract->aliases], true);
     }
 
@@ -130,7 +133,15 @@ final class Tape implements Prints
             $lots = $this->size($cells[$size], $number);
             $side = $this->side($cells[$aggressor], $number);
             if (! isset($this->names[$cells[$contract]])) {
-                $this->other($cells[$contract], array_filter(['price' => $cells[$price], 'bid' => $bid === null ? '' : $cells[$bid], 'ask' => $ask === null ? '' : $cells[$ask]], static fn(string $cell, string $name): bool => $cell !== '' || $name === 'price', ARRAY_FILTER_USE_BOTH), $number);
+                $this->other(
+                    $cells[$contract],
+                    array_filter(
+                        ['price' => $cells[$price], 'bid' => $bid === null ? '' : $cells[$bid], 'ask' => $ask === null ? '' : $cells[$ask]],
+                        static fn(string $cell, string $name): bool => $cell !== '' || $name === 'price',
+                        ARRAY_FILTER_USE_BOTH,
+                    ),
+                    $number,
+                );
 
                 continue;
             }
@@ -240,7 +251,13 @@ final class Tape implements Prints
     /** Most prints share their second with the one before: it is worked out once. */
     private function moment(string $text): ?int
     {
-        if (strlen($text) === self::TIME_BYTES && strncmp($text, $this->second, 19) === 0 && $text[19] === '.' && $text[23] === 'Z' && ctype_digit($ms = substr($text, 20, 3))) {
+        if (
+            strlen($text) === self::TIME_BYTES
+            && strncmp($text, $this->second, 19) === 0
+            && $text[19] === '.'
+            && $text[23] === 'Z'
+            && ctype_digit($ms = substr($text, 20, 3))
+        ) {
             return $this->secondAt + 1000 * (int) $ms;
         }
         $at = Moment::parse($text);

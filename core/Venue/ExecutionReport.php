@@ -35,6 +35,8 @@ final readonly class ExecutionReport
     /** @param array{string, int, int, int|null, int|null, int, string, 7?: array{int|null, int, int|null, int}|null} $packed */
     public static function unpack(array $packed): self
     {
-        return new self(ExecType::from($packed[0]), $packed[1], $packed[2], $packed[3], $packed[4], $packed[5], $packed[6], $packed[7] ?? null);
+        return new self(
+            ExecType::from($packed[0]), $packed[1], $packed[2], $packed[3], $packed[4], $packed[5], $packed[6], $packed[7] ?? null,
+        );
     }
 }

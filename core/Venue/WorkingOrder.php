@@ -49,7 +49,8 @@ final class WorkingOrder
     /** Whether a print at this tick sets it off. */
     public function isTriggeredBy(int $tick): bool
     {
-        return $this->waitsForTrigger() && ($this->kind->triggerSide($this->side) === Side::Buy ? $tick >= $this->trigger : $tick <= $this->trigger);
+        return $this->waitsForTrigger()
+            && ($this->kind->triggerSide($this->side) === Side::Buy ? $tick >= $this->trigger : $tick <= $this->trigger);
     }
 
     /** The worst price it may fill at once it is live, null for any. */

@@ -36,7 +36,11 @@ final class MarketMemory
         foreach (DepthStep::cases() as $step) {
             $made = $this->depth->made($step);
             if ($made > ($this->packed[self::kind($step)] ?? 0)) {
-                $pieces[] = new MemoryPiece(self::kind($step), $made, $this->depth->packAfter($step, $this->packed[self::kind($step)] ?? 0));
+                $pieces[] = new MemoryPiece(
+                    self::kind($step),
+                    $made,
+                    $this->depth->packAfter($step, $this->packed[self::kind($step)] ?? 0),
+                );
                 $this->packed[self::kind($step)] = $made;
             }
         }

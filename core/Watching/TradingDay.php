@@ -96,7 +96,9 @@ final class TradingDay
     public static function unpack(array $packed): self
     {
         $day = new self($packed['began']);
-        [$day->settlement, $day->open, $day->high, $day->low, $day->last] = [$packed['settlement'], $packed['open'], $packed['high'], $packed['low'], $packed['last']];
+        [$day->settlement, $day->open, $day->high, $day->low, $day->last] = [
+            $packed['settlement'], $packed['open'], $packed['high'], $packed['low'], $packed['last'],
+        ];
         [$day->lots, $day->turnover] = [$packed['lots'], $packed['turnover']];
         foreach ($packed['traded'] as [$tick, $bought, $sold]) {
             $day->traded[$tick] = [$bought, $sold];

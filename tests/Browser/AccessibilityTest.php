@@ -78,7 +78,10 @@ final class AccessibilityTest extends TestCase
         $this->page->await(fn(): bool => $this->page->count('[data-field=alarm]') === 1, 'the alarm');
         self::assertSame([], $this->findings(), 'the alarm');
         $this->page->holdKey('g', 10);
-        $this->page->await(fn(): bool => $this->page->count('[data-handle=stop]') === 1 && $this->page->text('[data-field=result]') !== '', 'the exit plans');
+        $this->page->await(
+            fn(): bool => $this->page->count('[data-handle=stop]') === 1 && $this->page->text('[data-field=result]') !== '',
+            'the exit plans',
+        );
         self::assertSame([], $this->findings(), 'the exit plans at night');
     }
 }

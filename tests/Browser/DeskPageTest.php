@@ -23,7 +23,10 @@ final class DeskPageTest extends PageCase
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry, $entry], 'the stops at break-even');
         self::assertStringContainsString('stop ±0', $this->page->text('.chip.stop'));
         $this->pushTo($entry + 11);
-        $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 5] && $this->chips('target') === [], 'one out, the other trailing');
+        $this->page->await(
+            fn(): bool => $this->chips('stop') === [$entry + 5] && $this->chips('target') === [],
+            'one out, the other trailing',
+        );
         $this->page->awaitText('[data-field=position]', 'Long 1');
         $this->pushTo($entry + 13);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 7], 'the trail');
@@ -44,7 +47,10 @@ final class DeskPageTest extends PageCase
         $this->page->pointAt('.headline');
         $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick).' · Short tide · risk 35.00 + 2.48 fees · draft: Enter sends');
         $this->page->driver->executeScript('for (const _ of [1, 2]) window.dispatchEvent(new KeyboardEvent("keydown", {key: "Enter"}))');
-        $this->page->await(fn(): bool => $this->chips('entry') === [$tick] && $this->chips('draft') === [], 'the order in the draft\'s place');
+        $this->page->await(
+            fn(): bool => $this->chips('entry') === [$tick] && $this->chips('draft') === [],
+            'the order in the draft\'s place',
+        );
         self::assertCount(1, $this->trader->working(), 'Enter twice sends one');
     }
 
@@ -118,9 +124,14 @@ final class DeskPageTest extends PageCase
         [$x, $y] = $this->page->middle('.chip[data-role=entry] b');
         [, $over] = $this->page->middle(self::lane($tick - 3, 'buy'));
         [$outside, $above] = $this->page->middle('.headline');
-        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 50, 'x' => $x, 'y' => $over]]);
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 50, 'x' => $x, 'y' => $over],
+        ]);
         $this->page->await(fn(): bool => $this->page->count('.chip.note') === 1, 'where it would go');
-        $this->page->mouse([['type' => 'pointerMove', 'duration' => 50, 'x' => $outside, 'y' => $above], ['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 50, 'x' => $outside, 'y' => $above], ['type' => 'pointerUp', 'button' => 0],
+        ]);
         $this->page->await(fn(): bool => $this->page->count('.chip.note') === 0, 'nothing to be said any more');
         $this->click($tick - 2, 'buy', 'Buy 2 limit');
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick, $tick - 2], 'the entry where it was, and a new one');
@@ -146,7 +157,8 @@ final class DeskPageTest extends PageCase
     {
         $this->enter();
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => [
-            'format' => 'lotrik.exit-plan/1', 'name' => 'No floor', 'stop' => null, 'portions' => [['rest' => true, 'target' => ['ticks' => 12]]],
+            'format' => 'lotrik.exit-plan/1', 'name' => 'No floor', 'stop' => null,
+            'portions' => [['rest' => true, 'target' => ['ticks' => 12]]],
         ]]);
         $this->page->awaitText('[data-field=no-stop]', '1 without a stop, as the plan says');
         self::assertSame(0, $this->page->count('.alarm'));
@@ -157,7 +169,9 @@ final class DeskPageTest extends PageCase
         $this->enter();
         $tick = $this->quote('bids') - 5;
         foreach ([1, 2, 3] as $lots) {
-            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => $lots, 'kind' => 'limit', 'price' => self::price($tick)]);
+            $this->trader->place([
+                'contract' => self::CODE, 'side' => 'buy', 'quantity' => $lots, 'kind' => 'limit', 'price' => self::price($tick),
+            ]);
         }
         $this->page->await(fn(): bool => count($this->chips('entry')) === 3, 'three chips');
         $widths = $this->page->run('const lane = document.querySelector(arguments[0]); return [lane.getBoundingClientRect().width, [...lane.children].reduce((sum, chip) => sum + chip.getBoundingClientRect().width, 0)]', self::lane($tick, 'buy'));
@@ -230,7 +244,9 @@ final class DeskPageTest extends PageCase
         $this->enter();
         $bid = $this->quote('bids');
         foreach ([3, 1, 2] as $lots) {
-            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => $lots, 'kind' => 'limit', 'price' => self::price($bid - 5 - $lots)]);
+            $this->trader->place([
+                'contract' => self::CODE, 'side' => 'buy', 'quantity' => $lots, 'kind' => 'limit', 'price' => self::price($bid - 5 - $lots),
+            ]);
         }
         $lots = fn(): array => $this->page->run('return [...document.querySelectorAll(".live-row [role=gridcell]:nth-child(4)")].map((cell) => Number(cell.textContent))');
         $this->page->await(fn(): bool => $lots() === [2, 1, 3], 'newest first');
@@ -249,11 +265,16 @@ final class DeskPageTest extends PageCase
         $this->enter();
         $bid = $this->quote('bids');
         foreach (range(1, 120) as $n) {
-            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - 60)]);
+            $this->trader->place([
+                'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - 60),
+            ]);
         }
         $this->page->find('.hints button')->click();
         $this->page->tab('Journal');
-        $this->page->await(fn(): bool => (int) $this->page->run('return document.querySelector(".live-table").ariaRowCount') > 150, 'more rows than are in sight');
+        $this->page->await(
+            fn(): bool => (int) $this->page->run('return document.querySelector(".live-table").ariaRowCount') > 150,
+            'more rows than are in sight',
+        );
         self::assertLessThan(40, $this->page->count('.live-row'));
         $this->page->run('document.querySelector(".live-table").focus()');
         $this->page->holdKey("\u{E010}", 10);
@@ -320,7 +341,10 @@ final class DeskPageTest extends PageCase
         $this->page->awaitText('[data-field=position]', 'Long 1');
         self::assertSame([$entry], $this->chips('stop'), 'a tap is not a hold, and the exits went with the lot');
         $this->page->find('[data-action=break-even-fees]')->click();
-        $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 1], 'the stop where the fees of 2.48 for two lots are paid, a tick being 2.50');
+        $this->page->await(
+            fn(): bool => $this->chips('stop') === [$entry + 1],
+            'the stop where the fees of 2.48 for two lots are paid, a tick being 2.50',
+        );
     }
 
     public function testStopsComeCloserByAsManyTicksAsAreChosen(): void
@@ -334,7 +358,10 @@ final class DeskPageTest extends PageCase
         $this->page->holdKey('c', 10);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 3, $entry - 3], 'and by the key');
         $this->page->find('[aria-label="Stops closer by one tick less"]')->click();
-        $this->page->await(fn(): bool => $this->page->count('[aria-label="Stops closer by one tick less"]:disabled') === 1, 'not less than one');
+        $this->page->await(
+            fn(): bool => $this->page->count('[aria-label="Stops closer by one tick less"]:disabled') === 1,
+            'not less than one',
+        );
     }
 
     public function testTheHintsGoAwayForGoodAndTheSheetListsTheKeys(): void
@@ -393,7 +420,10 @@ final class DeskPageTest extends PageCase
         self::assertLessThan(30, $this->page->run($high), 'it is one line');
         self::assertSame($top, (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)'));
         $this->page->pointAt('.card');
-        $this->page->await(fn(): bool => (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)') > $top, 'the ladder to follow');
+        $this->page->await(
+            fn(): bool => (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)') > $top,
+            'the ladder to follow',
+        );
         $this->page->pointAt(self::lane($start + 9, 'sell'));
         $this->pushTo($start);
         $this->page->awaitText('.held-mark', 'down · Space centres');
@@ -421,7 +451,10 @@ final class DeskPageTest extends PageCase
         $entry = $this->buyTwo();
         $this->pushTo($entry + 7);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry + 2, $entry + 2], 'the lock');
-        $this->page->await(fn(): bool => $this->page->run('return document.querySelector(".curve circle")?.dataset.best') === '7', 'the best profit on the curve');
+        $this->page->await(
+            fn(): bool => $this->page->run('return document.querySelector(".curve circle")?.dataset.best') === '7',
+            'the best profit on the curve',
+        );
         $pid = $this->desk->enginePid();
         // Where the rungs stand is looked at on every frame while the engine goes and comes: they must not move.
         $this->page->run('window.places = new Set(); window.sawBanner = false; const look = () => { window.places.add(document.querySelector(".rungs").getBoundingClientRect().y); window.sawBanner ||= document.querySelector(".banner") !== null; requestAnimationFrame(look); }; look();');
@@ -439,7 +472,13 @@ final class DeskPageTest extends PageCase
     {
         $this->enter();
         $this->page->find('.contract-tab[title^="Ten-year"]')->click();
-        $this->page->await(fn(): bool => (bool) preg_match('/^1\\d\\d-\\d\\d½?$/', (string) $this->page->run('return document.querySelector(".rung")?.dataset.price')), 'a ladder in 32nds');
+        $this->page->await(
+            fn(): bool => (bool) preg_match(
+                '/^1\\d\\d-\\d\\d½?$/',
+                (string) $this->page->run('return document.querySelector(".rung")?.dataset.price'),
+            ),
+            'a ladder in 32nds',
+        );
         $book = $this->trader->call('GET', 'contracts/HBNZ6/book?levels=1')->body;
         $shown = $this->page->run('return [...document.querySelectorAll(".rung .depth.ask")].at(-1).parentElement.dataset');
         $contract = \App\Demo\KestrelBay::contracts(new \DateTimeImmutable(RunningDesk::CLOCK))[3][0];
@@ -484,7 +523,9 @@ final class DeskPageTest extends PageCase
     {
         $this->enter();
         $touch = $this->quote('asks');
-        $refused = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => self::price($touch - 6)]);
+        $refused = $this->trader->place([
+            'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => self::price($touch - 6),
+        ]);
         self::assertSame('stop-passed', $refused->code());
         $this->page->awaitText('[data-field=said]', 'already passed');
     }
@@ -529,7 +570,12 @@ final class DeskPageTest extends PageCase
         // A micro, so that the spread paid so often stays within the loss room.
         $micro = $this->trader->call('GET', 'contracts?q=micro')->body['items'][0]['code'];
         for ($i = 0; $i < 204; $i++) {
-            self::assertSame(201, $this->trader->place(['contract' => $micro, 'side' => $i % 2 === 0 ? 'buy' : 'sell', 'quantity' => 1, 'kind' => 'market'])->status);
+            self::assertSame(
+                201,
+                $this->trader->place([
+                    'contract' => $micro, 'side' => $i % 2 === 0 ? 'buy' : 'sell', 'quantity' => 1, 'kind' => 'market',
+                ])->status,
+            );
         }
         $newest = '';
         for ($after = 0; $after !== null; $after = $rows['next']) {
@@ -537,7 +583,10 @@ final class DeskPageTest extends PageCase
             $newest = end($rows['items'])['words'];
         }
         $this->enter(false);
-        $this->page->await(fn(): bool => (int) preg_replace('/\D/', '', $this->page->text('[data-tab=fills]')) >= 204, 'more fills than one answer holds');
+        $this->page->await(
+            fn(): bool => (int) preg_replace('/\D/', '', $this->page->text('[data-tab=fills]')) >= 204,
+            'more fills than one answer holds',
+        );
         $this->page->tab('Journal');
         $this->page->awaitText('.list .live-row', $newest);
     }

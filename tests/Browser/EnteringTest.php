@@ -60,16 +60,26 @@ final class EnteringTest extends PageCase
         $this->set('.ticket [data-name=lots]', '3');
         $this->set('[data-name=price]', self::price($level).'3');
         $this->page->awaitText('[data-field=ticket-words].refused', 'the nearest');
-        self::assertSame('true', $this->page->find('[data-action=ticket-send]')->getAttribute('disabled'), 'what would be refused cannot be sent');
+        self::assertSame(
+            'true',
+            $this->page->find('[data-action=ticket-send]')->getAttribute('disabled'),
+            'what would be refused cannot be sent',
+        );
         $this->set('[data-name=price]', self::price($level));
         $this->set('[data-name=tif]', 'gtc');
         $this->set('[data-name=cancel]', '2099-01-01T00:00:00.000Z');
-        $this->page->awaitText('[data-field=ticket-words]', 'Buy 3 limit '.self::price($level).' · Short tide · risk 52.50 + 3.72 fees · until cancelled');
+        $this->page->awaitText(
+            '[data-field=ticket-words]',
+            'Buy 3 limit '.self::price($level).' · Short tide · risk 52.50 + 3.72 fees · until cancelled',
+        );
         $this->page->awaitText('[data-field=ticket-stop]', '3: -52.50');
         self::assertStringContainsString('615.00 EUR', $this->page->text('.ticket dl'), 'the margin');
         $this->page->find('[data-action=ticket-send]')->click();
         $sent = $this->theOrder();
-        self::assertSame(['limit', 3, self::price($level), 'gtc', 'Short tide', '2099-01-01T00:00:00.000Z'], [$sent['kind'], $sent['quantity'], $sent['price'], $sent['tif'], $sent['plan'], $sent['cancel_at']]);
+        self::assertSame(
+            ['limit', 3, self::price($level), 'gtc', 'Short tide', '2099-01-01T00:00:00.000Z'],
+            [$sent['kind'], $sent['quantity'], $sent['price'], $sent['tif'], $sent['plan'], $sent['cancel_at']],
+        );
         $this->page->await(fn(): bool => $this->page->count('.ticket') === 0, 'the ticket to close');
     }
 
@@ -80,17 +90,26 @@ final class EnteringTest extends PageCase
         $tick = $this->quote('asks') + 6;
         $this->page->pointAt(".rung[data-tick='$tick'] .price");
         $this->page->press();
-        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[data-name=price]").value') === self::price($tick), 'the price of that rung');
+        $this->page->await(
+            fn(): bool => $this->page->run('return document.querySelector("[data-name=price]").value') === self::price($tick),
+            'the price of that rung',
+        );
         self::assertSame([], $this->chips('draft'), 'a press on a price is no order');
         $this->page->find('[data-name=contract]')->sendKeys("TIDAL-\u{E007}");
-        $this->page->await(fn(): bool => str_contains($this->page->text('.contract-tab[data-state=on]'), 'TID'), 'the contract of that alias on the ladder');
+        $this->page->await(
+            fn(): bool => str_contains($this->page->text('.contract-tab[data-state=on]'), 'TID'),
+            'the contract of that alias on the ladder',
+        );
     }
 
     public function testAHeldOrderIsShownWithWhatItWaitsFor(): void
     {
         $this->enter();
         $level = $this->quote('bids') - 6;
-        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($level), 'release_at' => '2099-01-01T09:00:00.000Z']);
+        $this->trader->place([
+            'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($level),
+            'release_at' => '2099-01-01T09:00:00.000Z',
+        ]);
         $this->page->awaitText(self::lane($level, 'buy').' .chip', 'limit · held');
         $this->page->awaitText('.live-row', 'held until 2099-01-01 09:00:00 UTC');
     }
@@ -111,7 +130,12 @@ final class EnteringTest extends PageCase
     {
         $bid = $this->quote('bids');
         $this->trader->call('PUT', 'settings/action-keys', ['format' => 'lotrik.action-keys/1', 'tiles' => [
-            ['name' => 'Three below', 'key' => 'F13', 'steps' => [['do' => 'order', 'side' => 'buy', 'kind' => 'limit', 'from' => 'bid', 'offset' => -3, 'lots' => 1, 'plan' => 'Runner']]],
+            [
+                'name' => 'Three below', 'key' => 'F13',
+                'steps' => [[
+                    'do' => 'order', 'side' => 'buy', 'kind' => 'limit', 'from' => 'bid', 'offset' => -3, 'lots' => 1, 'plan' => 'Runner',
+                ]],
+            ],
             ['name' => 'Too much', 'key' => 'F14', 'steps' => [
                 ['do' => 'order', 'side' => 'buy', 'kind' => 'limit', 'from' => 'bid', 'offset' => -4, 'lots' => 1, 'plan' => 'none'],
                 ['do' => 'order', 'side' => 'buy', 'kind' => 'limit', 'from' => 'bid', 'offset' => -5, 'lots' => 900, 'plan' => 'none'],
@@ -123,7 +147,10 @@ final class EnteringTest extends PageCase
         $this->page->awaitText('[data-action="tile-Three below"]', 'buy 1 limit '.self::price($bid - 3));
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F13"}))');
         $sent = $this->theOrder();
-        self::assertSame([self::price($bid - 3), 1, 'Runner', 'by hand, action key Three below'], [$sent['price'], $sent['quantity'], $sent['plan'], $sent['why']]);
+        self::assertSame(
+            [self::price($bid - 3), 1, 'Runner', 'by hand, action key Three below'],
+            [$sent['price'], $sent['quantity'], $sent['plan'], $sent['why']],
+        );
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F14"}))');
         $this->page->awaitText('[data-field=said]', 'Too much: nothing was sent: 900 lots are over the order limit');
         self::assertCount(1, $this->trader->working(), 'all steps are checked before the first is sent');
@@ -154,7 +181,9 @@ final class EnteringTest extends PageCase
         $this->enter();
         $bid = $this->quote('bids');
         foreach ([4, 7] as $below) {
-            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - $below)]);
+            $this->trader->place([
+                'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - $below),
+            ]);
         }
         $this->page->await(fn(): bool => $this->chips('entry') === [$bid - 4, $bid - 7], 'two chips');
         $this->page->pointAt(self::lane($bid - 4, 'buy').' .chip b');
@@ -175,8 +204,12 @@ final class EnteringTest extends PageCase
         $this->enter();
         $bid = $this->quote('bids');
         $ask = $this->quote('asks');
-        foreach ([['limit', ['price' => self::price($bid - 3)], $bid - 3, $bid - 6], ['stop', ['trigger' => self::price($ask + 3)], $ask + 3, $ask + 5],
-            ['mit', ['trigger' => self::price($bid - 4)], $bid - 4, $bid - 5], ['stop-limit', ['trigger' => self::price($ask + 3), 'price' => self::price($ask + 9)], $ask + 3, $ask + 4]] as [$kind, $levels, $from, $to]) {
+        foreach ([['limit', ['price' => self::price($bid - 3)], $bid - 3, $bid - 6], [
+            'stop', ['trigger' => self::price($ask + 3)], $ask + 3, $ask + 5,
+        ],
+            ['mit', ['trigger' => self::price($bid - 4)], $bid - 4, $bid - 5], [
+                'stop-limit', ['trigger' => self::price($ask + 3), 'price' => self::price($ask + 9)], $ask + 3, $ask + 4,
+            ]] as [$kind, $levels, $from, $to]) {
             $id = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => $kind] + $levels)->body['id'];
             $this->page->await(fn(): bool => $this->chips('entry') === [$from], "the $kind");
             $this->drag('.chip[data-role=entry] b', self::lane($to, 'buy'));
@@ -190,7 +223,9 @@ final class EnteringTest extends PageCase
     public function testALimitDraggedToTheAskFills(): void
     {
         $this->enter();
-        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 3)]);
+        $this->trader->place([
+            'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 3),
+        ]);
         $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'the limit');
         $this->drag('.chip[data-role=entry] b', self::lane($this->quote('asks'), 'buy'));
         $this->page->awaitText('[data-field=position]', 'Long 1');
@@ -201,7 +236,12 @@ final class EnteringTest extends PageCase
     {
         $this->enter();
         $tick = $this->quote('bids') - 5;
-        $ids = array_map(fn(int $off): int => $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($tick - $off)])->body['id'], [0, 1, 2]);
+        $ids = array_map(
+            fn(int $off): int => $this->trader->place([
+                'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($tick - $off),
+            ])->body['id'],
+            [0, 1, 2],
+        );
         $this->page->await(fn(): bool => $this->page->count('.live-row') === 3, 'three rows');
         $press = 'const press = () => { const row = [...document.querySelectorAll(".live-row")].sort((a, b) => a.getBoundingClientRect().y - b.getBoundingClientRect().y)[0]; const cancel = [...row.querySelectorAll("button")].at(-1); cancel.dispatchEvent(new PointerEvent("pointerdown", {bubbles: true, button: 0})); cancel.click(); };';
         $this->page->run($press.'new MutationObserver((_, watch) => { if (document.querySelectorAll(".live-row").length !== 2) return; watch.disconnect(); requestAnimationFrame(press); }).observe(document.querySelector(".live-room"), {childList: true, subtree: true})');
@@ -221,7 +261,9 @@ final class EnteringTest extends PageCase
     {
         $this->enter();
         $level = $this->quote('bids') - 6;
-        $id = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => self::price($level)])->body['id'];
+        $id = $this->trader->place([
+            'contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => self::price($level),
+        ])->body['id'];
         $this->page->find('.hints button')->click();
         $edit = function (string $what, string $typed) use ($id): void {
             $this->page->await(fn(): bool => $this->page->count("[data-row='$id'] button[data-edit=$what]") === 1, "the $what");
@@ -270,7 +312,10 @@ final class EnteringTest extends PageCase
         $this->page->holdKey('n', 10);
         $this->page->holdKey('z', 10);
         $this->page->awaitText('.plans [data-state=on]', 'Two halves');
-        self::assertSame('z', array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['keys']['keys']['next-plan']);
+        self::assertSame(
+            'z',
+            array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['keys']['keys']['next-plan'],
+        );
     }
 
     public function testAnActionKeyIsMadeInTheSettingsAndAKeyFileWithUnknownActionsRefused(): void
@@ -279,7 +324,10 @@ final class EnteringTest extends PageCase
         $this->page->holdKey('s', 10);
         $this->page->find('.settings [role=tab]:nth-child(2)')->click();
         $this->page->find('[data-action=add-tile]')->click();
-        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[data-name=tile-name]")?.value') === 'Tile 6', 'the new tile');
+        $this->page->await(
+            fn(): bool => $this->page->run('return document.querySelector("[data-name=tile-name]")?.value') === 'Tile 6',
+            'the new tile',
+        );
         $this->page->find('[data-name=tile-key]')->click();
         $this->page->run('document.querySelector("[data-name=tile-key]").dispatchEvent(new KeyboardEvent("keydown", {key: "F15", bubbles: true}))');
         $this->page->awaitText('[data-name=tile-key]', 'F15');
@@ -305,7 +353,9 @@ final class EnteringTest extends PageCase
         $this->enter();
         $bid = $this->quote('bids');
         foreach ([6, 9] as $below) {
-            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - $below)]);
+            $this->trader->place([
+                'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($bid - $below),
+            ]);
         }
         $this->page->await(fn(): bool => count($this->chips('entry')) === 2, 'two orders');
         $this->page->run('document.querySelector(".live-table").focus()');
@@ -332,11 +382,18 @@ final class EnteringTest extends PageCase
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 7, $entry - 7], 'the stops');
         $this->page->holdKey('c', 10);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 6, $entry - 6], 'one tick closer');
-        $low = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($entry - 12)])->body['id'];
-        $this->trader->place(['contract' => self::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($entry + 14)]);
+        $low = $this->trader->place([
+            'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($entry - 12),
+        ])->body['id'];
+        $this->trader->place([
+            'contract' => self::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($entry + 14),
+        ]);
         $this->page->await(fn(): bool => count($this->chips('entry')) === 1 && count($this->chips('close')) === 1, 'a buy and a sell');
         $this->page->holdKey('[', 450);
-        $this->page->await(fn(): bool => $this->chips('entry') === [] && count($this->chips('close')) === 1, 'the buy to go and the sell to stay');
+        $this->page->await(
+            fn(): bool => $this->chips('entry') === [] && count($this->chips('close')) === 1,
+            'the buy to go and the sell to stay',
+        );
         self::assertSame('cancelled', $this->trader->call('GET', "orders/$low")->body['state']);
         self::assertCount(2, $this->chips('stop'));
     }
@@ -344,7 +401,9 @@ final class EnteringTest extends PageCase
     public function testListsAreKeptToTheContractOnTheLadder(): void
     {
         $this->enter();
-        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 9)]);
+        $this->trader->place([
+            'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 9),
+        ]);
         $this->trader->place(['contract' => 'YUZX6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '1900']);
         $rows = fn(): array => $this->page->run('return [...document.querySelectorAll(".live-row [role=gridcell]:nth-child(2)")].map((cell) => cell.textContent)');
         $this->page->await(fn(): bool => $rows() === ['YUZX6', self::CODE], 'both orders');
@@ -364,8 +423,15 @@ final class EnteringTest extends PageCase
         $this->page->find('.contract-tab[title^="Yuzu"]')->click();
         $this->page->awaitText('.lots [data-state=on]', '4');
         $this->page->awaitText('.plans [data-state=on]', 'Two halves');
-        self::assertSame('true', $this->page->find('.lots button:last-child')->getAttribute('disabled'), '90 lots are over the order limit');
+        self::assertSame(
+            'true',
+            $this->page->find('.lots button:last-child')->getAttribute('disabled'),
+            '90 lots are over the order limit',
+        );
         $this->page->holdKey('k', 10);
-        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[data-name=kind]")?.value') === 'stop', 'the kind of this contract');
+        $this->page->await(
+            fn(): bool => $this->page->run('return document.querySelector("[data-name=kind]")?.value') === 'stop',
+            'the kind of this contract',
+        );
     }
 }

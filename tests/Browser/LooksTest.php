@@ -56,7 +56,11 @@ final class LooksTest extends PageCase
         $this->page->tab('Bars');
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Bars of DULZ6"]') === 1, 'the bars of the ladder');
         self::assertStringContainsString('follows the ladder: DULZ6', $this->page->text('[data-field=pinned]'));
-        $choose = fn(string $css, string $value): mixed => $this->page->run('const s = document.querySelector(arguments[0]); s.value = arguments[1]; s.dispatchEvent(new Event("change", {bubbles: true}))', $css, $value);
+        $choose = fn(string $css, string $value): mixed => $this->page->run(
+            'const s = document.querySelector(arguments[0]); s.value = arguments[1]; s.dispatchEvent(new Event("change", {bubbles: true}))',
+            $css,
+            $value,
+        );
         $choose('[data-field=pinned]', 'DULZ6');
         $this->page->holdKey('.', 10);
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Ladder DULH7"]') === 1, 'another contract on the ladder');
@@ -70,7 +74,13 @@ final class LooksTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Bars of DULH7"]') === 1, 'the ladder followed again');
         foreach (['trades', 'volume', 'range'] as $by) {
             $choose('[aria-label="What ends a bar"]', $by);
-            $this->page->await(fn(): bool => str_starts_with($this->page->run('return document.querySelector(".bars-field canvas").getAttribute("aria-label")'), '0 bars') === false, "bars by $by");
+            $this->page->await(
+                fn(): bool => str_starts_with(
+                    $this->page->run('return document.querySelector(".bars-field canvas").getAttribute("aria-label")'),
+                    '0 bars',
+                ) === false,
+                "bars by $by",
+            );
         }
     }
 
@@ -91,13 +101,19 @@ final class LooksTest extends PageCase
         $height = intdiv($room, 20);
         $this->page->awaitText('.looks form button', 'Show '.intdiv($room, $height).", $height pixels each");
         $this->page->find('.looks form button')->click();
-        $this->page->await(fn(): bool => $this->page->count('.rung') === intdiv($room, $height) && $this->page->run('return document.querySelector(".rung").offsetHeight') === $height, 'twenty rungs', 20);
+        $this->page->await(
+            fn(): bool => $this->page->count('.rung') === intdiv($room, $height)
+                && $this->page->run('return document.querySelector(".rung").offsetHeight') === $height,
+            'twenty rungs',
+            20,
+        );
     }
 
     public function testTheLargestLettersCutOffNeitherMoneyNorOneClick(): void
     {
         $this->enter(false);
-        $this->page->open('/api/openapi.json')->run('localStorage.setItem("lotrik.letters", "1.2"); localStorage.removeItem("lotrik.dock")');
+        $this->page
+            ->open('/api/openapi.json')->run('localStorage.setItem("lotrik.letters", "1.2"); localStorage.removeItem("lotrik.dock")');
         $this->page->open('/')->awaitLive();
         $this->page->find('.hints button')->click();
         $cut = fn(): array => $this->page->run('const right = (e) => e.getBoundingClientRect().right; return [...document.querySelectorAll(".top-bar .figure, .top-bar .feed, [data-action=one-click], .top-bar form, .lists-tools button")].filter((e) => right(e) > innerWidth + 1).map((e) => e.textContent)');

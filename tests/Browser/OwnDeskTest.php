@@ -23,9 +23,15 @@ final class OwnDeskTest extends PageCase
     private function pointAtLadder(int $nth, int $below = 5): int
     {
         $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' .rung.touch') === 1, 'its touch');
-        $tick = (int) $this->page->run('return document.querySelector(arguments[0]).dataset.tick', $this->slot($nth).' .rung.touch') - $below;
+        $tick = (int) $this->page->run(
+            'return document.querySelector(arguments[0]).dataset.tick',
+            $this->slot($nth).' .rung.touch',
+        ) - $below;
         $this->page->pointAt($this->slot($nth)." .rung[data-tick='$tick'] [data-lane=buy]");
-        $this->page->await(fn(): bool => str_contains($this->page->text($this->slot($nth).' .slot-head'), 'keys act here'), 'the ladder in front');
+        $this->page->await(
+            fn(): bool => str_contains($this->page->text($this->slot($nth).' .slot-head'), 'keys act here'),
+            'the ladder in front',
+        );
         $this->page->await(fn(): bool => str_starts_with($this->page->text($this->slot($nth).' .strip'), 'Buy'), 'its ghost');
         $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' .rungs[data-settled=true]') === 1, 'its rungs to stand');
 
@@ -36,8 +42,15 @@ final class OwnDeskTest extends PageCase
     {
         $this->enter();
         $this->addLadder();
-        self::assertStringContainsString('DULH7', (string) $this->page->run('return document.querySelector(arguments[0]).value', $this->slot(2).' select'));
-        self::assertStringContainsString('2 lots · Short tide · one-click off', $this->page->text($this->slot(2)), 'a new ladder makes drafts first');
+        self::assertStringContainsString(
+            'DULH7',
+            (string) $this->page->run('return document.querySelector(arguments[0]).value', $this->slot(2).' select'),
+        );
+        self::assertStringContainsString(
+            '2 lots · Short tide · one-click off',
+            $this->page->text($this->slot(2)),
+            'a new ladder makes drafts first',
+        );
         $this->page->holdKey('3', 10);
         $this->page->holdKey('n', 10);
         $this->page->awaitText($this->slot(2), '3 lots · Two halves · one-click off');
@@ -54,7 +67,10 @@ final class OwnDeskTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count($this->slot(2).' .chip.draft') === 1, 'on the second it makes a draft');
         self::assertCount(1, $this->trader->working());
         $this->page->holdKey('i', 10);
-        $this->page->await(fn(): bool => str_contains($this->page->text($this->slot(1).' .slot-head'), 'keys act here'), 'the key goes to the next ladder');
+        $this->page->await(
+            fn(): bool => str_contains($this->page->text($this->slot(1).' .slot-head'), 'keys act here'),
+            'the key goes to the next ladder',
+        );
         self::assertSame(1, substr_count($this->page->text('.dock-place'), 'keys act here'));
     }
 
@@ -72,7 +88,10 @@ final class OwnDeskTest extends PageCase
     {
         $this->enter();
         $this->addLadder();
-        $this->page->run('const s = document.querySelector(arguments[0]); s.value = "DULZ6"; s.dispatchEvent(new Event("change", {bubbles: true}))', $this->slot(2).' select');
+        $this->page->run(
+            'const s = document.querySelector(arguments[0]); s.value = "DULZ6"; s.dispatchEvent(new Event("change", {bubbles: true}))',
+            $this->slot(2).' select',
+        );
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Ladder DULZ6"]') === 2, 'the same contract twice');
         $this->page->holdKey('n', 10);
         $this->page->holdKey('o', 10);
@@ -95,12 +114,21 @@ final class OwnDeskTest extends PageCase
         $wide = fn(): int => (int) $this->page->run('return document.querySelector("aside").getBoundingClientRect().width');
         $before = $wide();
         foreach (['working', 'tape', 'journal'] as $tab) {
-            self::assertGreaterThan(20, $this->page->run('return document.querySelector(arguments[0]).getBoundingClientRect().width', "[data-tab=$tab]"), $tab);
+            self::assertGreaterThan(
+                20,
+                $this->page->run('return document.querySelector(arguments[0]).getBoundingClientRect().width', "[data-tab=$tab]"),
+                $tab,
+            );
         }
-        self::assertGreaterThan(300, $this->page->run('return document.querySelector(".lists-head").getBoundingClientRect().width'), 'the tools');
+        self::assertGreaterThan(
+            300,
+            $this->page->run('return document.querySelector(".lists-head").getBoundingClientRect().width'),
+            'the tools',
+        );
         $this->addLadder();
         self::assertEqualsWithDelta($before, $wide(), 2);
-        $ladders = fn(): array => $this->page->run('return [...document.querySelectorAll(".ladder-slot")].map((slot) => slot.getBoundingClientRect().width)');
+        $ladders = fn(): array
+            => $this->page->run('return [...document.querySelectorAll(".ladder-slot")].map((slot) => slot.getBoundingClientRect().width)');
         $this->page->await(fn(): bool => abs($ladders()[0] - $ladders()[1]) <= 2, 'ladders of one width');
         // In a narrow ladder bars end with their lane, and what just traded leaves the prices readable.
         $this->trader->push(self::CODE, 2);
@@ -123,7 +151,10 @@ final class OwnDeskTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 2, 'both ladders');
         self::assertSame(2, substr_count($this->page->text('.dock-place'), 'one-click off'));
         $this->page->run('document.querySelector(arguments[0]).click()', '[aria-label="Close ladder 2"]');
-        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 1 && $this->page->count('.slot-head') === 0, 'one ladder alone');
+        $this->page->await(
+            fn(): bool => $this->page->count('.ladder-slot') === 1 && $this->page->count('.slot-head') === 0,
+            'one ladder alone',
+        );
     }
 
     public function testALayoutIsSavedAndOpenedOnAnotherPage(): void
@@ -135,7 +166,10 @@ final class OwnDeskTest extends PageCase
         $this->page->tab('Tape');
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Hide Tape"]') === 1, 'what can be done with the tape');
         $this->page->run('document.querySelector("[aria-label=\'Hide Tape\']").click()');
-        $this->page->await(fn(): bool => $this->page->count('[data-tab=tape]') === 0 && $this->page->count('[data-action=show-tape]') === 1, 'the tape hidden');
+        $this->page->await(
+            fn(): bool => $this->page->count('[data-tab=tape]') === 0 && $this->page->count('[data-action=show-tape]') === 1,
+            'the tape hidden',
+        );
         $this->page->find('.arrange-bar input')->sendKeys('Two dulse');
         $this->page->find('[data-action=save-layout]')->click();
         $layouts = fn(): array => array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['layouts'];
@@ -146,7 +180,10 @@ final class OwnDeskTest extends PageCase
         // Cleared where no desk runs that could write its arrangement down once more.
         $this->page->open('/api/openapi.json')->run('localStorage.clear()');
         $this->page->open('/')->awaitLive();
-        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 2 && $this->page->count('[data-tab=tape]') === 0, 'a browser that knows nothing opens the layout that was open last');
+        $this->page->await(
+            fn(): bool => $this->page->count('.ladder-slot') === 2 && $this->page->count('[data-tab=tape]') === 0,
+            'a browser that knows nothing opens the layout that was open last',
+        );
     }
 
     public function testAPanelInAWindowOfItsOwnLivesFromTheSameStream(): void

@@ -37,7 +37,13 @@ abstract class PageCase extends TestCase
     {
         $complaints = $this->page->complaints();
         // What the browser itself says of an answer with an error status, or of a connection that broke, is no fault of the page.
-        self::assertSame([], array_values(array_filter($complaints, static fn(string $c): bool => ! str_contains($c, 'Failed to load resource') && ! str_contains($c, 'net::ERR_'))));
+        self::assertSame(
+            [],
+            array_values(array_filter(
+                $complaints,
+                static fn(string $c): bool => ! str_contains($c, 'Failed to load resource') && ! str_contains($c, 'net::ERR_'),
+            )),
+        );
     }
 
     protected function enter(bool $oneClick = true): void
@@ -89,7 +95,10 @@ abstract class PageCase extends TestCase
     /** The tick of each chip of a role, as the ladder shows them. @return list<int> */
     protected function chips(string $role): array
     {
-        return $this->page->run('return [...document.querySelectorAll(`.chip[data-role=${arguments[0]}]`)].map((c) => Number(c.closest(".rung").dataset.tick))', $role);
+        return $this->page->run(
+            'return [...document.querySelectorAll(`.chip[data-role=${arguments[0]}]`)].map((c) => Number(c.closest(".rung").dataset.tick))',
+            $role,
+        );
     }
 
     /** Points at a rung until the ghost speaks, then presses. */
@@ -120,7 +129,10 @@ abstract class PageCase extends TestCase
     {
         [$x, $y] = $this->page->middle($from);
         [$tox, $toy] = $this->page->middle($to);
-        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy]]);
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy],
+        ]);
         if ($escape) {
             $this->page->driver->executeScript('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Escape"}))');
         }
@@ -145,7 +157,8 @@ abstract class PageCase extends TestCase
     protected function chord(string $held, string $key): void
     {
         $this->page->driver->execute(\Facebook\WebDriver\Remote\DriverCommand::ACTIONS, ['actions' => [['type' => 'key', 'id' => 'keys', 'actions' => [
-            ['type' => 'keyDown', 'value' => $held], ['type' => 'keyDown', 'value' => $key], ['type' => 'keyUp', 'value' => $key], ['type' => 'keyUp', 'value' => $held],
+            ['type' => 'keyDown', 'value' => $held], ['type' => 'keyDown', 'value' => $key], ['type' => 'keyUp', 'value' => $key],
+            ['type' => 'keyUp', 'value' => $held],
         ]]]]);
     }
 }

@@ -12,7 +12,13 @@ use Tests\Support\Trader;
 /** Exit plans in the page: written with handles and values, tried, nudged for one order, and steered on a position. */
 final class PlansTest extends PageCase
 {
-    private const THREE = ['name' => 'Three parts', 'stop' => ['ticks' => 6], 'portions' => [['lots' => 1, 'target' => ['ticks' => 5]], ['lots' => 1, 'target' => ['ticks' => 9]], ['rest' => true, 'target' => null]], 'ratchets' => [['at' => 3, 'lock' => 0], ['at' => 10, 'trail' => 4]]];
+    private const THREE = [
+        'name' => 'Three parts', 'stop' => ['ticks' => 6],
+        'portions' => [
+            ['lots' => 1, 'target' => ['ticks' => 5]], ['lots' => 1, 'target' => ['ticks' => 9]], ['rest' => true, 'target' => null],
+        ],
+        'ratchets' => [['at' => 3, 'lock' => 0], ['at' => 10, 'trail' => 4]],
+    ];
 
     public function testHandlesOfTheCurveAreMovedByMouseAndByKeyboardAndSaved(): void
     {
@@ -20,18 +26,30 @@ final class PlansTest extends PageCase
         $this->page->find('[data-handle=stop]')->sendKeys(WebDriverKeys::ARROW_UP.WebDriverKeys::ARROW_UP.WebDriverKeys::ARROW_DOWN);
         $this->page->await(fn(): bool => $this->value('stop') === '6', 'the stop one tick nearer');
         $this->page->find('[data-handle=ratchet-1]')->sendKeys(WebDriverKeys::ARROW_RIGHT.WebDriverKeys::ARROW_UP);
-        $this->page->await(fn(): bool => $this->value('ratchet-1-at').'/'.$this->value('ratchet-1-lock') === '6/1', 'the lock moved both ways');
+        $this->page->await(
+            fn(): bool => $this->value('ratchet-1-at').'/'.$this->value('ratchet-1-lock') === '6/1',
+            'the lock moved both ways',
+        );
         $this->page->awaitText('[data-means=stop]', '6 ticks');
-        $this->page->await(fn(): bool => str_contains((string) $this->page->find('[data-handle=stop]')->getAttribute('aria-valuetext'), '-6'), 'the handle has followed');
+        $this->page->await(
+            fn(): bool => str_contains((string) $this->page->find('[data-handle=stop]')->getAttribute('aria-valuetext'), '-6'),
+            'the handle has followed',
+        );
 
         [$x, $y] = $this->page->middle('[data-handle=target-1]');
-        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 100, 'x' => $x + 60, 'y' => $y], ['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 100, 'x' => $x + 60, 'y' => $y], ['type' => 'pointerUp', 'button' => 0],
+        ]);
         $this->page->await(fn(): bool => (int) $this->value('portion-1-target') > 9, 'the target farther');
         $target = (int) $this->value('portion-1-target');
         $this->page->find('[data-name=save-plan]')->click();
         $this->page->await(fn(): bool => ! $this->page->find('[data-name=save-plan]')->isEnabled(), 'it is saved');
         $document = $this->trader->call('GET', 'exit-plans/1')->body['document'];
-        self::assertSame([6, ['at' => 6, 'lock' => 1], $target], [$document['stop']['ticks'], $document['ratchets'][0], $document['portions'][0]['target']['ticks']]);
+        self::assertSame(
+            [6, ['at' => 6, 'lock' => 1], $target],
+            [$document['stop']['ticks'], $document['ratchets'][0], $document['portions'][0]['target']['ticks']],
+        );
 
         // And the desk sends with it.
         $this->page->find('[data-name=to-desk]')->click();
@@ -45,7 +63,10 @@ final class PlansTest extends PageCase
         foreach (['Two halves', 'Wide berth', 'Runner', 'Short tide'] as $i => $name) {
             $this->page->find('.plan-list li:nth-child('.(($i + 1) % 4 + 1).') .plan-name')->click();
             $this->page->await(fn(): bool => $this->value('plan-name') === $name, $name);
-            $this->page->await(fn(): bool => $this->page->text('[data-field=plan-fault]') === '' && $this->page->count('[data-handle=stop]') === 1, "the curve of $name");
+            $this->page->await(
+                fn(): bool => $this->page->text('[data-field=plan-fault]') === '' && $this->page->count('[data-handle=stop]') === 1,
+                "the curve of $name",
+            );
         }
     }
 
@@ -94,11 +115,23 @@ final class PlansTest extends PageCase
         $id = (int) $this->page->find('.plan-list .chosen')->getAttribute('data-plan');
 
         $this->page->find(".plan-list [data-plan='$id'] [aria-label='Three parts up']")->click();
-        $this->page->await(fn(): bool => $this->page->run('return [...document.querySelectorAll(".plan-name b")].map((b) => b.textContent)') === ['Short tide', 'Two halves', 'Wide berth', 'Three parts', 'Runner'], 'one place up');
+        $this->page->await(
+            fn(): bool => $this->page->run('return [...document.querySelectorAll(".plan-name b")].map((b) => b.textContent)') === [
+                'Short tide', 'Two halves', 'Wide berth', 'Three parts', 'Runner',
+            ],
+            'one place up',
+        );
         $this->page->run('document.querySelectorAll(".defaults input")[2].click()');
-        $this->page->await(fn(): bool => ($this->trader->call('GET', 'settings')->body['items'][2]['document']['contracts']['TIDX6']['plan'] ?? null) === $id, 'chosen by itself');
+        $this->page->await(
+            fn(): bool
+                => ($this->trader->call('GET', 'settings')->body['items'][2]['document']['contracts']['TIDX6']['plan'] ?? null) === $id,
+            'chosen by itself',
+        );
 
-        $this->page->run('window.confirm = () => true; document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(3)`).click()', $id);
+        $this->page->run(
+            'window.confirm = () => true; document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(3)`).click()',
+            $id,
+        );
         $this->page->await(fn(): bool => $this->value('plan-name') === 'Three parts 2', 'a copy, not saved yet');
         $this->page->find('[data-name=to-desk]')->click();
         $this->page->await(fn(): bool => $this->page->count('.rung') > 0, 'the ladder');
@@ -107,7 +140,10 @@ final class PlansTest extends PageCase
 
         $this->page->holdKey('g', 10);
         $this->page->await(fn(): bool => $this->page->count(".plan-list [data-plan='$id']") === 1, 'the list');
-        $this->page->run('window.confirm = () => true; document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(4)`).click()', $id);
+        $this->page->run(
+            'window.confirm = () => true; document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(4)`).click()',
+            $id,
+        );
         $this->page->await(fn(): bool => $this->page->count(".plan-list [data-plan='$id']") === 0, 'it is gone');
     }
 
@@ -162,7 +198,10 @@ final class PlansTest extends PageCase
         $this->page->awaitText('[data-field=position]', 'Long 3');
         $at = self::ticks($this->trader->position(self::CODE)['average_price']);
         $this->pushTo($at + 3);
-        $stop = array_values(array_filter($this->trader->working(), static fn(array $o): bool => $o['role'] === 'stop' && $o['portion'] === 3))[0];
+        $stop = array_values(array_filter(
+            $this->trader->working(),
+            static fn(array $o): bool => $o['role'] === 'stop' && $o['portion'] === 3,
+        ))[0];
         $moved = $this->trader->call('PATCH', "orders/{$stop['id']}", ['client_id' => Trader::id(), 'trigger' => self::price($at - 4)]);
         self::assertSame('hand', $moved->body['steering']);
         $this->page->await(fn(): bool => $this->page->count('.by-hand .hand') === 1, 'the hand');
@@ -193,12 +232,22 @@ final class PlansTest extends PageCase
         [$tox, $toy] = $this->page->middle(self::lane($at + 6, 'sell'));
         $pause = ['type' => 'pause', 'duration' => 0];
         $this->page->driver->execute(DriverCommand::ACTIONS, ['actions' => [
-            ['type' => 'key', 'id' => 'keys', 'actions' => [['type' => 'keyDown', 'value' => WebDriverKeys::SHIFT], $pause, $pause, $pause, $pause, ['type' => 'keyUp', 'value' => WebDriverKeys::SHIFT]]],
+            [
+                'type' => 'key', 'id' => 'keys',
+                'actions' => [
+                    ['type' => 'keyDown', 'value' => WebDriverKeys::SHIFT], $pause, $pause, $pause, $pause,
+                    ['type' => 'keyUp', 'value' => WebDriverKeys::SHIFT],
+                ],
+            ],
             ['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => [
-                $pause, ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy], ['type' => 'pointerUp', 'button' => 0], $pause,
+                $pause, ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
+                ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy], ['type' => 'pointerUp', 'button' => 0], $pause,
             ]],
         ]]);
-        $this->page->await(fn(): bool => $this->chips('target') === [$at + 6] && $this->chips('stop') === [$at - 6], 'both, as far from the average');
+        $this->page->await(
+            fn(): bool => $this->chips('target') === [$at + 6] && $this->chips('stop') === [$at - 6],
+            'both, as far from the average',
+        );
         $this->page->awaitText('[data-field=protected]', '2 of 2');
     }
 
@@ -235,7 +284,10 @@ final class PlansTest extends PageCase
         $this->page->holdKey('b', 10);
         $this->page->holdKey('h', 450);
         $this->page->holdKey('x', 450);
-        $this->page->await(fn(): bool => ($this->trader->position(self::CODE)['quantity'] ?? 0) === 0 && $this->trader->working() === [], 'flat');
+        $this->page->await(
+            fn(): bool => ($this->trader->position(self::CODE)['quantity'] ?? 0) === 0 && $this->trader->working() === [],
+            'flat',
+        );
         $types = array_column($this->trader->call('GET', "journal?account={$this->trader->account}&after=0")->body['items'], 'type');
         self::assertSame(1, count(array_keys($types, 'flatten-started', true)), implode(' ', $types));
         self::assertNotContains('stop-moved', $types, 'no break-even from there');
@@ -269,7 +321,10 @@ final class PlansTest extends PageCase
 
     private function value(string $name): string
     {
-        return (string) $this->page->run('return document.querySelector(`.plans-screen [data-name="${arguments[0]}"]`)?.value ?? ""', $name);
+        return (string) $this->page->run(
+            'return document.querySelector(`.plans-screen [data-name="${arguments[0]}"]`)?.value ?? ""',
+            $name,
+        );
     }
 
     private function type(string $name, string $text): void

@@ -28,9 +28,15 @@ final class SlipsTest extends PageCase
         $this->enter();
         $this->buyTwo();
         $this->page->pointAt('[data-action=flatten]');
-        $this->page->mouse([['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0], ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->mouse([
+            ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0], ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerUp', 'button' => 0],
+        ]);
         $this->page->awaitText('[data-field=position]', 'Flat');
-        $closes = array_filter($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], static fn(array $o): bool => $o['role'] === 'close');
+        $closes = array_filter(
+            $this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'],
+            static fn(array $o): bool => $o['role'] === 'close',
+        );
         self::assertCount(1, $closes);
         self::assertSame(0, $this->trader->position(self::CODE)['quantity']);
     }
@@ -104,8 +110,14 @@ final class SlipsTest extends PageCase
         $this->page->awaitText('.plans [data-state=on]', 'Two halves');
         self::assertSame(-2, $this->trader->position(self::CODE)['quantity']);
         $this->page->holdKey('x', 450);
-        $this->page->await(fn(): bool => ($this->trader->position(self::CODE)['quantity'] ?? 0) === 0, 'flat: what closes goes out all the same');
-        $closes = array_filter($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], static fn(array $o): bool => $o['role'] === 'close');
+        $this->page->await(
+            fn(): bool => ($this->trader->position(self::CODE)['quantity'] ?? 0) === 0,
+            'flat: what closes goes out all the same',
+        );
+        $closes = array_filter(
+            $this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'],
+            static fn(array $o): bool => $o['role'] === 'close',
+        );
         self::assertCount(2, $closes, 'one of the reverse, one of the flatten');
         $this->page->run('delete document.hidden; document.dispatchEvent(new Event("visibilitychange"))');
     }
@@ -134,7 +146,10 @@ final class SlipsTest extends PageCase
         $this->page->pointAt('.chip[data-role=entry] button');
         $this->page->press();
         $this->page->await(fn(): bool => $this->chips('entry') === [], 'the chip to go');
-        self::assertSame(['cancelled'], array_column($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], 'state'));
+        self::assertSame(
+            ['cancelled'],
+            array_column($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], 'state'),
+        );
     }
 
     public function testLotsAndPlanDoNotTouchEachOther(): void
@@ -154,7 +169,10 @@ final class SlipsTest extends PageCase
     {
         $this->enter();
         $ask = $this->quote('asks');
-        foreach ([[$ask - 3, 'buy', 'limit'], [$ask + 1, 'buy', 'limit'], [$ask + 4, 'buy', 'stop'], [$this->quote('bids') - 4, 'sell', 'stop'], [$ask + 3, 'sell', 'limit']] as [$tick, $side, $kind]) {
+        foreach ([
+            [$ask - 3, 'buy', 'limit'], [$ask + 1, 'buy', 'limit'], [$ask + 4, 'buy', 'stop'], [$this->quote('bids') - 4, 'sell', 'stop'],
+            [$ask + 3, 'sell', 'limit'],
+        ] as [$tick, $side, $kind]) {
             $this->page->pointAt(self::lane($tick, $side));
             $this->page->awaitText('.strip', ucfirst($side)." 2 $kind ".self::price($tick).' · Short tide');
             self::assertSame("2 $kind", $this->page->text('.chip.ghost'));
@@ -162,7 +180,10 @@ final class SlipsTest extends PageCase
         $this->click($ask + 4, 'buy', 'stop '.self::price($ask + 4));
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
         $sent = $this->trader->working()[0];
-        self::assertSame(['stop', self::price($ask + 4), 2, 'Short tide'], [$sent['kind'], $sent['trigger'], $sent['quantity'], $sent['plan']]);
+        self::assertSame(
+            ['stop', self::price($ask + 4), 2, 'Short tide'],
+            [$sent['kind'], $sent['trigger'], $sent['quantity'], $sent['plan']],
+        );
     }
 
     public function testAStaleFeedSaysSoAndSendsNothing(): void
@@ -215,7 +236,11 @@ final class SlipsTest extends PageCase
         self::assertSame([2], array_column($this->trader->working(), 'quantity'), 'nothing is sent before Enter');
         $this->page->holdKey("\u{E007}", 10);
         $this->page->await(fn(): bool => count($this->trader->working()) === 2, 'a second order');
-        self::assertEqualsCanonicalizing([[2, 'Short tide'], [1, 'Short tide']], array_map(static fn(array $o): array => [$o['quantity'], $o['plan']], $this->trader->working()), 'the first one keeps its place');
+        self::assertEqualsCanonicalizing(
+            [[2, 'Short tide'], [1, 'Short tide']],
+            array_map(static fn(array $o): array => [$o['quantity'], $o['plan']], $this->trader->working()),
+            'the first one keeps its place',
+        );
     }
 
     public function testAPressWhileTheRungsMoveSendsNothing(): void
@@ -269,7 +294,11 @@ final class SlipsTest extends PageCase
         $this->page->holdKey('b', 10);
         $this->page->awaitText('[data-field=said]', 'Refused');
         $this->page->await(fn(): bool => $this->page->count('.said .refusal') === 1, 'it to stand out');
-        self::assertSame(1, substr_count($this->page->text('[data-field=said]'), 'there is no position to act on'), $this->page->text('[data-field=said]'));
+        self::assertSame(
+            1,
+            substr_count($this->page->text('[data-field=said]'), 'there is no position to act on'),
+            $this->page->text('[data-field=said]'),
+        );
     }
 
     public function testWhatWasDoneDoesNotLookLikeARefusal(): void

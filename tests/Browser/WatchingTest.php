@@ -24,7 +24,9 @@ final class WatchingTest extends PageCase
     private function pointAtHistory(float $across, float $down): void
     {
         [$x, $y, $width, $height] = $this->page->run('const b = document.querySelector("canvas.picture").getBoundingClientRect(); return [b.x, b.y, b.width, b.height]');
-        $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) ($x + $across * $width), 'y' => (int) ($y + $down * $height)]]);
+        $this->page->mouse([[
+            'type' => 'pointerMove', 'duration' => 0, 'x' => (int) ($x + $across * $width), 'y' => (int) ($y + $down * $height),
+        ]]);
     }
 
     /** Drags the edge between the ladder and the lists. */
@@ -52,15 +54,27 @@ final class WatchingTest extends PageCase
         $this->steps(1500);
         $this->page->await(fn(): bool => min($this->ink()) > 300, 'history over the whole width after a jump');
         $this->pointAtHistory(0.9, 0.5);
-        $this->page->await(fn(): bool => preg_match('/^\d+\.\d\d · \d\d:\d\d:\d\d\n\d+ resting/', $this->page->text('[data-field=there]')) === 1, 'price, time and lots there');
+        $this->page->await(
+            fn(): bool => preg_match('/^\d+\.\d\d · \d\d:\d\d:\d\d\n\d+ resting/', $this->page->text('[data-field=there]')) === 1,
+            'price, time and lots there',
+        );
         $resting = $this->page->text('[data-field=there]');
         $this->steps(200);
-        $this->page->await(fn(): bool => preg_replace('/.* · ([\d:]{8}).*/s', '$1', $this->page->text('[data-field=there]')) > preg_replace('/.* · ([\d:]{8}).*/s', '$1', $resting), 'what lies below the resting pointer two seconds later');
+        $this->page->await(
+            fn(): bool => preg_replace(
+                '/.* · ([\d:]{8}).*/s',
+                '$1',
+                $this->page->text('[data-field=there]'),
+            ) > preg_replace('/.* · ([\d:]{8}).*/s', '$1', $resting),
+            'what lies below the resting pointer two seconds later',
+        );
         $now = $this->page->text('[data-field=there]');
         [$x, $y, $width] = $this->page->run('const b = document.querySelector("canvas.picture").getBoundingClientRect(); return [b.x, b.y, b.width]');
         $this->page->mouse([
-            ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x + 20, 'y' => (int) $y + 200], ['type' => 'pointerDown', 'button' => 0],
-            ['type' => 'pointerMove', 'duration' => 30, 'x' => (int) ($x + 0.8 * $width), 'y' => (int) $y + 200], ['type' => 'pointerUp', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x + 20, 'y' => (int) $y + 200],
+            ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 30, 'x' => (int) ($x + 0.8 * $width), 'y' => (int) $y + 200],
+            ['type' => 'pointerUp', 'button' => 0],
         ]);
         $this->page->awaitText('.history-head', 'back · to now');
         $this->page->await(fn(): bool => min($this->ink()) > 300, 'what the engine remembers');
@@ -80,7 +94,10 @@ final class WatchingTest extends PageCase
             // Both in one go, so that nothing is drawn in between.
             $this->page->run('window.tellBook({data: JSON.stringify({contract: "DULH7", bids: [], asks: [[arguments[0], 4321, 9]]})}); window.dispatchEvent(new KeyboardEvent("keydown", {key: ".", code: "Period", bubbles: true}))', self::ticks($ask));
             $this->page->await(fn(): bool => $this->page->count('[aria-label="Ladder DULH7"]') === 1, 'the other contract');
-            $this->page->await(fn(): bool => $this->page->text(".rung[data-tick='".self::ticks($ask)."'] .depth span") === '4321', 'what it told last');
+            $this->page->await(
+                fn(): bool => $this->page->text(".rung[data-tick='".self::ticks($ask)."'] .depth span") === '4321',
+                'what it told last',
+            );
         } finally {
             $tools->execute('Page.removeScriptToEvaluateOnNewDocument', ['identifier' => $kept['identifier']]);
         }
@@ -115,7 +132,13 @@ final class WatchingTest extends PageCase
             return str_contains($this->page->text('.rungs'), 'high');
         }, 'the day at its rungs');
         $this->trader->push(self::CODE, -$pushed);
-        $this->page->await(fn(): bool => (int) $this->page->text('[data-field=bids]') > 0 && str_ends_with($this->page->text('[data-field=imbalance]'), '%'), 'the sums');
+        $this->page->await(
+            fn(): bool => (int) $this->page->text('[data-field=bids]') > 0 && str_ends_with(
+                $this->page->text('[data-field=imbalance]'),
+                '%',
+            ),
+            'the sums',
+        );
     }
 
     public function testALevelIsMarkedWithOneGestureAndGivesTheNextStop(): void
@@ -172,8 +195,14 @@ final class WatchingTest extends PageCase
         $pull(2);
         $this->page->await(fn(): bool => $this->page->count('.bars-field .chip.chosen') === 1, 'it to be chosen');
         $pull(20);
-        $this->page->await(fn(): bool => self::ticks($this->trader->working()[0]['price']) < self::ticks($order['price']), 'the order further down');
-        $moves = array_filter($this->trader->call('GET', "journal?account={$this->trader->account}")->body['items'], static fn(array $row): bool => $row['type'] === 'replace-requested');
+        $this->page->await(
+            fn(): bool => self::ticks($this->trader->working()[0]['price']) < self::ticks($order['price']),
+            'the order further down',
+        );
+        $moves = array_filter(
+            $this->trader->call('GET', "journal?account={$this->trader->account}")->body['items'],
+            static fn(array $row): bool => $row['type'] === 'replace-requested',
+        );
         self::assertCount(1, $moves, 'a press beside the middle of a chip, by an unsteady hand, moved nothing');
     }
 
@@ -184,7 +213,10 @@ final class WatchingTest extends PageCase
         $this->page->tab('Tape');
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
         $this->page->await(fn(): bool => $this->page->run('return [...document.querySelectorAll("[aria-label=\'Tape of DULZ6\'] [role=gridcell]")].some((cell) => cell.textContent === "own")'), 'the own fill marked');
-        $this->page->await(fn(): bool => $this->page->count('[aria-label="Tape of DULZ6"] .live-row') > 3, 'what traded before the page was opened');
+        $this->page->await(
+            fn(): bool => $this->page->count('[aria-label="Tape of DULZ6"] .live-row') > 3,
+            'what traded before the page was opened',
+        );
     }
 
     public function testAWordIsSaidWhenTheMarketComesNearALevelAndTheNextOrdersStopGoesBehindIt(): void
@@ -201,7 +233,10 @@ final class WatchingTest extends PageCase
         $this->page->awaitText('[data-field=said]', 'Next order only: stop');
         $ticks = (int) preg_replace('/.*stop (\d+) ticks.*/s', '$1', $this->page->text('[data-field=said]'));
         self::assertSame($this->quote('asks') - ($last - 7), $ticks, 'from the ask to one tick behind the level');
-        $this->page->await(fn(): bool => $this->page->run('return document.querySelector(".list .live-row:nth-child(2), .list .live-row") !== null'), 'the list');
+        $this->page->await(
+            fn(): bool => $this->page->run('return document.querySelector(".list .live-row:nth-child(2), .list .live-row") !== null'),
+            'the list',
+        );
         $this->trader->push(self::CODE, 7);
         $this->page->awaitText('[data-field=said]', 'comes near lid');
     }
@@ -235,19 +270,37 @@ final class WatchingTest extends PageCase
         $this->enter();
         $tick = $this->quote('bids') - 6;
         foreach ([$tick, $tick - 1] as $at) {
-            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($at)]);
+            $this->trader->place([
+                'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($at),
+            ]);
         }
         $this->page->await(fn(): bool => count($this->chips('entry')) === 2, 'both orders');
         $zoom = fn(int $ticks): mixed => $this->page->run('const s = document.querySelector("[aria-label=\'Ticks a rung\']"); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))', (string) $ticks);
         $zoom(10);
-        $this->page->await(fn(): bool => array_unique(array_map(static fn(int $t): int => $t % 10, $this->page->run('return [...document.querySelectorAll(".rung")].map((r) => Number(r.dataset.tick))'))) === [0], 'rungs of ten ticks');
+        $this->page->await(
+            fn(): bool => array_unique(array_map(
+                static fn(int $t): int => $t % 10,
+                $this->page->run('return [...document.querySelectorAll(".rung")].map((r) => Number(r.dataset.tick))'),
+            )) === [0],
+            'rungs of ten ticks',
+        );
         self::assertCount(2, $this->chips('entry'), 'own orders are all there');
         $rung = intdiv($tick - 20, 10) * 10;
-        $lots = array_sum(array_map(static fn(array $l): int => self::ticks($l[0]) >= $rung && self::ticks($l[0]) < $rung + 10 ? $l[1] : 0, $this->trader->call('GET', 'contracts/'.self::CODE.'/book?levels=1000')->body['bids']));
+        $lots = array_sum(array_map(
+            static fn(array $l): int => self::ticks($l[0]) >= $rung && self::ticks($l[0]) < $rung + 10 ? $l[1] : 0,
+            $this->trader->call('GET', 'contracts/'.self::CODE.'/book?levels=1000')->body['bids'],
+        ));
         self::assertSame($lots, (int) $this->page->text(".rung[data-tick='$rung'] .depth span"));
         $this->page->pointAt(self::lane($rung, 'buy'));
         $this->page->press();
-        $this->page->await(fn(): bool => in_array($rung + 1, $this->page->run('return [...document.querySelectorAll(".rung")].map((r) => Number(r.dataset.tick))'), true), 'the exact prices');
+        $this->page->await(
+            fn(): bool => in_array(
+                $rung + 1,
+                $this->page->run('return [...document.querySelectorAll(".rung")].map((r) => Number(r.dataset.tick))'),
+                true,
+            ),
+            'the exact prices',
+        );
         self::assertCount(2, $this->trader->working(), 'the press placed nothing');
         self::assertSame(0, $this->page->count('.chip.draft'));
     }
@@ -256,7 +309,10 @@ final class WatchingTest extends PageCase
     {
         $this->trader->steps(self::CODE, 500);
         $this->enter();
-        $this->page->await(fn(): bool => str_contains($this->page->run('return document.querySelector(".picture").ariaLabel'), '3 min'), 'the depth history');
+        $this->page->await(
+            fn(): bool => str_contains($this->page->run('return document.querySelector(".picture").ariaLabel'), '3 min'),
+            'the depth history',
+        );
         $at = $this->trader->call('GET', 'contracts/'.self::CODE.'/tape?most=200')->body['items'];
         $time = (new \DateTimeImmutable('@'.intdiv(end($at)['at'], 1000)))->format('Y-m-d\TH:i:s\Z');
         $file = $this->desk->data.'/fills.csv';

@@ -39,7 +39,14 @@ final class AverageTrueRangeTest extends TestCase
                 $naive[intdiv($when, $size->ms()) * $size->ms()][] = [$price, $lots];
             }
             $naive = array_filter($naive, static fn(int $start): bool => $start + $size->ms() <= $at, ARRAY_FILTER_USE_KEY);
-            $expected = array_map(static fn(int $start, array $of): array => [$start, $of[0][0], max(array_column($of, 0)), min(array_column($of, 0)), $of[count($of) - 1][0], array_sum(array_column($of, 1))], array_keys($naive), $naive);
+            $expected = array_map(
+                static fn(int $start, array $of): array => [
+                    $start, $of[0][0], max(array_column($of, 0)), min(array_column($of, 0)), $of[count($of) - 1][0],
+                    array_sum(array_column($of, 1)),
+                ],
+                array_keys($naive),
+                $naive,
+            );
             self::assertSame($expected, array_map(static fn(Bar $b): array => $b->pack(), $bars->closed($size, $at)), $size->value);
         }
     }
@@ -67,7 +74,11 @@ final class AverageTrueRangeTest extends TestCase
         $ranges = TrueRanges::for($plan, $bars, $at);
         self::assertSame(['1m/3' => 5_333_333], $ranges->toArray());
         $portion = $plan->resolve(new Basis(TestSystem::contract(), 825, 1, null, $ranges))->portions[0];
-        self::assertSame([7, 11], [$portion->stop?->distance, $portion->target], 'a stop of 7.99 ticks rounds down, a target of 10.67 to the nearest');
+        self::assertSame(
+            [7, 11],
+            [$portion->stop?->distance, $portion->target],
+            'a stop of 7.99 ticks rounds down, a target of 10.67 to the nearest',
+        );
         $this->expectExceptionMessage('needs 4 closed bars, and 3 have closed so far');
         TrueRanges::for($plan, $bars, self::NINE + 60_000 * 4 - 1);
     }
@@ -83,7 +94,10 @@ final class AverageTrueRangeTest extends TestCase
     {
         $system = new TestSystem();
         $body = ['exit_plan' => TestSystem::plan('"stop":{"atr":"2","bar":"1m","length":2}')];
-        $refused = $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'] + $body);
+        $refused = $system->refusal(
+            'place',
+            ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'] + $body,
+        );
         self::assertSame('plan-does-not-fit', $refused->problem->value);
         self::assertStringContainsString('needs 3 closed bars', $refused->getMessage());
         for ($i = 0; $i < 4; $i++) {

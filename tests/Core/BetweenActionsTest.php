@@ -31,7 +31,10 @@ final class BetweenActionsTest extends TestCase
             public function trade(int $tick, int $lots, Side $aggressor): void
             {
                 $this->trades++;
-                $new = array_filter($this->system?->desk->state->holding(1, TestSystem::CODE)->working ?? [], static fn(DeskOrder $o): bool => $o->role->isExit() && $o->state === OrderState::PendingNew);
+                $new = array_filter(
+                    $this->system?->desk->state->holding(1, TestSystem::CODE)->working ?? [],
+                    static fn(DeskOrder $o): bool => $o->role->isExit() && $o->state === OrderState::PendingNew,
+                );
                 // A stop that the market had passed at its birth trades as it arrives, before its target is sent.
                 if (array_filter($new, static fn(DeskOrder $o): bool => $o->trigger !== null && $tick <= $o->trigger) === []) {
                     array_push($this->late, ...array_keys($new));
@@ -43,7 +46,10 @@ final class BetweenActionsTest extends TestCase
         $at = 1_793_611_800_000;
         $system = $feed->system = new TradingSystem(new Desk());
         $system->desk->list(TestSystem::contract(), $at);
-        $system->desk->openAccount(\Lotrik\Desk\Account\Account::fromArray(['daily_loss_limit' => '900000.00'] + TestSystem::account(1)->document), $at);
+        $system->desk->openAccount(
+            \Lotrik\Desk\Account\Account::fromArray(['daily_loss_limit' => '900000.00'] + TestSystem::account(1)->document),
+            $at,
+        );
         $system->add(Market::open(TestSystem::CODE, 3, TestSystem::START, $feed));
         $system->market(TestSystem::CODE)->flow->setMood(Mood::Burst);
         $entries = 0;

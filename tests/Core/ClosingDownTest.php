@@ -29,8 +29,12 @@ final class ClosingDownTest extends TestCase
         }
         self::assertSame([
             'not' => ['flatten' => 'flattening', 'reverse' => 'reversing', 'bar' => 'flattening', 'session-end' => 'not', 'flat' => 'not'],
-            'flattening' => ['flatten' => 'flattening', 'reverse' => 'flattening', 'bar' => 'flattening', 'session-end' => 'flattening', 'flat' => 'not'],
-            'reversing' => ['flatten' => 'flattening', 'reverse' => 'reversing', 'bar' => 'flattening', 'session-end' => 'flattening', 'flat' => 'not'],
+            'flattening' => [
+                'flatten' => 'flattening', 'reverse' => 'flattening', 'bar' => 'flattening', 'session-end' => 'flattening', 'flat' => 'not',
+            ],
+            'reversing' => [
+                'flatten' => 'flattening', 'reverse' => 'reversing', 'bar' => 'flattening', 'session-end' => 'flattening', 'flat' => 'not',
+            ],
         ], $after);
     }
 
@@ -52,7 +56,11 @@ final class ClosingDownTest extends TestCase
             $system->step($between);
             $system->handle('flatten', ['contract' => TestSystem::CODE]);
             $system->step(12 * self::DELAY);
-            self::assertSame([0, [], ClosingDown::Not], [$system->lots(), $system->working(), $system->holding()->closing], "flattened $between steps after the reverse");
+            self::assertSame(
+                [0, [], ClosingDown::Not],
+                [$system->lots(), $system->working(), $system->holding()->closing],
+                "flattened $between steps after the reverse",
+            );
         }
     }
 
@@ -65,7 +73,13 @@ final class ClosingDownTest extends TestCase
         }
         $system->step(10 * self::DELAY);
         self::assertSame([0, []], [$system->lots(), $system->working()]);
-        self::assertCount(1, array_filter($system->events, static fn($r): bool => $r->event instanceof \Lotrik\Desk\Event\OrderPlaced && $r->event->role === Role::Close));
+        self::assertCount(
+            1,
+            array_filter(
+                $system->events,
+                static fn($r): bool => $r->event instanceof \Lotrik\Desk\Event\OrderPlaced && $r->event->role === Role::Close,
+            ),
+        );
     }
 
     public function testABarTakesAwayWhatAReversalWouldEnter(): void
@@ -80,7 +94,10 @@ final class ClosingDownTest extends TestCase
         $system->step(14 * self::DELAY);
         self::assertTrue($system->system->desk->state->isBarred(1, $system->now()));
         self::assertSame([0, []], [$system->lots(), $system->working()]);
-        self::assertSame([ClosingTrigger::Reverse, ClosingTrigger::Bar], array_map(static fn(FlattenStarted $e): ClosingTrigger => $e->trigger, $system->eventsOf(FlattenStarted::class)));
+        self::assertSame(
+            [ClosingTrigger::Reverse, ClosingTrigger::Bar],
+            array_map(static fn(FlattenStarted $e): ClosingTrigger => $e->trigger, $system->eventsOf(FlattenStarted::class)),
+        );
     }
 
     public function testABarredAccountIsFlattenedAgainWhateverCameInMeanwhile(): void
@@ -97,7 +114,13 @@ final class ClosingDownTest extends TestCase
         }
         self::assertTrue($system->system->desk->state->isBarred(1, $system->now()));
         self::assertSame([0, []], [$system->lots(), $system->working()]);
-        self::assertSame('barred', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem->value);
+        self::assertSame(
+            'barred',
+            $system->refusal(
+                'place',
+                ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'],
+            )->problem->value,
+        );
     }
 
     /** Whatever way lots came in (a fill that the desk no longer believed in): barred and not flat is flattened. */
@@ -118,10 +141,16 @@ final class ClosingDownTest extends TestCase
         $system->step(6 * self::DELAY);
         $system->handle('reverse', ['contract' => TestSystem::CODE]);
         // Meanwhile the account has no rate for the contract any more: an account's document is replaced.
-        $system->system->desk->openAccount(\Lotrik\Desk\Account\Account::fromArray(['order_limit' => 10] + TestSystem::account(1)->document), $system->now());
+        $system->system->desk->openAccount(
+            \Lotrik\Desk\Account\Account::fromArray(['order_limit' => 10] + TestSystem::account(1)->document),
+            $system->now(),
+        );
         $system->step(12 * self::DELAY);
         self::assertSame([0, [], ClosingDown::Not], [$system->lots(), $system->working(), $system->holding()->closing]);
-        self::assertSame(['order-limit'], array_map(static fn(ReversalDropped $e): string => $e->code, $system->eventsOf(ReversalDropped::class)));
+        self::assertSame(
+            ['order-limit'],
+            array_map(static fn(ReversalDropped $e): string => $e->code, $system->eventsOf(ReversalDropped::class)),
+        );
     }
 
     public function testTheEndOfTheSessionTakesTheOtherSideAway(): void

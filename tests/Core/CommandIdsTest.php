@@ -47,7 +47,10 @@ final class CommandIdsTest extends TestCase
         self::assertSame([], $system->working());
         self::assertFalse($desk->handle('place', 1, ['client_id' => 'new'] + $order, 'f', $system->now())->repeated);
         self::assertTrue($desk->handle('place', 1, ['client_id' => 'new'] + $order, 'f', $system->now())->repeated);
-        self::assertFalse($desk->handle('place', 2, ['client_id' => 'long ago'] + $order, 'f', $system->now())->repeated, 'another account may use it');
+        self::assertFalse(
+            $desk->handle('place', 2, ['client_id' => 'long ago'] + $order, 'f', $system->now())->repeated,
+            'another account may use it',
+        );
     }
 
     public function testUntieAndChangesOfOrdersThatAreLongGoneAreRefusedClearly(): void

@@ -65,12 +65,17 @@ final class ContractTest extends TestCase
 
     public function testAnAverageBetweenRungsIsWrittenAsTheContractIsRead(): void
     {
-        $average = static fn(Contract $contract, int $ticks, int $of): string => $contract->writeAverage(BigRational::of($ticks)->dividedBy($of));
+        $average = static fn(
+            Contract $contract,
+            int $ticks,
+            int $of,
+        ): string => $contract->writeAverage(BigRational::of($ticks)->dividedBy($of));
         $decimals = Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"2.50","currency":"EUR"}');
         self::assertSame(['412.50', '412.75'], [$average($decimals, 825, 1), $average($decimals, 1651, 2)]);
         // 111-17½ is 7,139 ticks of 1/64; 2 ticks make a 32nd.
         self::assertSame(['111-17½', '111-17½', '111-17.75', '111-17.67', '112-00.00', '-0-00.17'], [
-            $average(self::note(), 7139, 1), $average(self::note(), 14278, 2), $average(self::note(), 14279, 2), $average(self::note(), 21418, 3), $average(self::note(), 7_167_999, 1000), $average(self::note(), -1, 3),
+            $average(self::note(), 7139, 1), $average(self::note(), 14278, 2), $average(self::note(), 14279, 2),
+            $average(self::note(), 21418, 3), $average(self::note(), 7_167_999, 1000), $average(self::note(), -1, 3),
         ]);
     }
 
@@ -87,7 +92,10 @@ final class ContractTest extends TestCase
     public function testTheFewestTicksThatCoverTheFees(): void
     {
         self::assertSame(1, TestSystem::contract()->ticksForFees());
-        self::assertSame(3, Contract::fromJson('{"code":"AZ6","tick_size":"1","tick_value":"1.00","currency":"EUR","fee_per_side":"1.01"}')->ticksForFees());
+        self::assertSame(
+            3,
+            Contract::fromJson('{"code":"AZ6","tick_size":"1","tick_value":"1.00","currency":"EUR","fee_per_side":"1.01"}')->ticksForFees(),
+        );
         self::assertSame(0, self::note()->ticksForFees());
     }
 

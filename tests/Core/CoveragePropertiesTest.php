@@ -58,9 +58,14 @@ final class CoveragePropertiesTest extends TestCase
         $fails = static function (array $actions) use (&$played): bool {
             $played++;
 
-            return in_array('buy', $actions, true) && in_array('kill', $actions, true) && array_search('buy', $actions, true) < array_search('kill', $actions, true);
+            return in_array('buy', $actions, true)
+                && in_array('kill', $actions, true)
+                && array_search('buy', $actions, true) < array_search('kill', $actions, true);
         };
-        self::assertSame(['buy', 'kill'], Shrinker::shrink(['step', 'buy', 'step', 'push', 'sell', 'kill', 'step', 'push', 'step'], $fails));
+        self::assertSame(
+            ['buy', 'kill'],
+            Shrinker::shrink(['step', 'buy', 'step', 'push', 'sell', 'kill', 'step', 'push', 'step'], $fails),
+        );
         self::assertLessThan(40, $played);
     }
 
@@ -84,7 +89,14 @@ final class CoveragePropertiesTest extends TestCase
             $actions = RandomActions::of($seed, self::ACTIONS);
             if ($this->faultIn($seed, $delayed, $actions, $fills, $moves) !== null) {
                 // What is broken on purpose need only be noticed.
-                $this->failWith($seed, $delayed, getenv('LOTRIK_BROKEN') !== false ? $actions : Shrinker::shrink($actions, fn(array $fewer): bool => $this->faultIn($seed, $delayed, $fewer) !== null));
+                $this->failWith(
+                    $seed,
+                    $delayed,
+                    getenv('LOTRIK_BROKEN') !== false ? $actions : Shrinker::shrink(
+                        $actions,
+                        fn(array $fewer): bool => $this->faultIn($seed, $delayed, $fewer) !== null,
+                    ),
+                );
             }
         }
         self::assertGreaterThan(5 * $count, $fills, 'the histories must trade');
@@ -131,7 +143,10 @@ final class CoveragePropertiesTest extends TestCase
     private function failWith(int $seed, bool $delayed, array $actions): never
     {
         $fault = $this->faultIn($seed, $delayed, $actions, history: $history);
-        $lines = array_map(static fn(array $a): string => json_encode($a, JSON_THROW_ON_ERROR), [['seed' => $seed, 'delayed' => $delayed], ...$actions]);
+        $lines = array_map(
+            static fn(array $a): string => json_encode($a, JSON_THROW_ON_ERROR),
+            [['seed' => $seed, 'delayed' => $delayed], ...$actions],
+        );
         $file = tempnam(sys_get_temp_dir(), 'history');
         file_put_contents($file, implode("\n", $lines)."\n");
         self::fail("seed $seed: $fault\nplay it again with LOTRIK_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode("\n", $history->refused ?? [])."\n--\n".implode("\n", array_slice($history?->system->words() ?? [], -40)));
@@ -140,7 +155,10 @@ final class CoveragePropertiesTest extends TestCase
     /** @return array{array{seed: int, delayed: bool}, list<array<string, mixed>>} */
     private static function read(string $file): array
     {
-        $lines = array_map(static fn(string $line): array => json_decode($line, true, 512, JSON_THROW_ON_ERROR), file($file, FILE_IGNORE_NEW_LINES | FILE_SKIP_EMPTY_LINES) ?: []);
+        $lines = array_map(
+            static fn(string $line): array => json_decode($line, true, 512, JSON_THROW_ON_ERROR),
+            file($file, FILE_IGNORE_NEW_LINES | FILE_SKIP_EMPTY_LINES) ?: [],
+        );
 
         return [$lines[0], array_slice($lines, 1)];
     }
@@ -188,7 +206,8 @@ final class CoveragePropertiesTest extends TestCase
      */
     private function onlyTheHandLoosens(Event $event, DeskState $before, array &$triggers, array &$emptied): void
     {
-        $key = static fn(int $order): string => "{$before->order($order)->entry}/{$before->order($order)->portion}/{$before->order($order)->group}";
+        $key = static fn(int $order): string
+            => "{$before->order($order)->entry}/{$before->order($order)->portion}/{$before->order($order)->group}";
         foreach ($event instanceof ReplaceRequested || $event instanceof OrderFilled ? $before->holding(1, TestSystem::CODE)->entries : [] as $id => $entry) {
             foreach ($entry->exits->slots() as $slot) {
                 if ($slot->lots === 0) {
@@ -203,7 +222,10 @@ final class CoveragePropertiesTest extends TestCase
         if ($event instanceof ReplaceRequested && $event->trigger !== null && isset($triggers[$event->order])) {
             // A stop closes: one that sells stands below, one that buys above.
             $tighter = -$before->order($event->order)->side->sign() * ($event->trigger - $triggers[$event->order]);
-            self::assertTrue($event->byHand || $tighter > 0 || isset($emptied[$key($event->order)]), "stop {$event->order} was loosened, and not by hand");
+            self::assertTrue(
+                $event->byHand || $tighter > 0 || isset($emptied[$key($event->order)]),
+                "stop {$event->order} was loosened, and not by hand",
+            );
             unset($emptied[$key($event->order)]);
         }
         if ($event instanceof OrderReplaced && isset($triggers[$event->order])) {

@@ -30,7 +30,10 @@ final class DeskTest extends TestCase
         yield [['price' => '412.50'], 'invalid', '/price'];
         yield [['kind' => 'stop', 'trigger' => '350.00'], 'stop-passed', '/trigger'];
         yield [['exit_plan' => ['name' => 'x']], 'invalid', '/exit_plan'];
-        yield [['exit_plan' => ['name' => 'x', 'stop' => ['ticks' => 7], 'ratchets' => [['at' => 7, 'lock' => 0], ['at' => 5, 'lock' => 0]]]], 'invalid', '/exit_plan/ratchets/1/at'];
+        yield [
+            ['exit_plan' => ['name' => 'x', 'stop' => ['ticks' => 7], 'ratchets' => [['at' => 7, 'lock' => 0], ['at' => 5, 'lock' => 0]]]],
+            'invalid', '/exit_plan/ratchets/1/at',
+        ];
         yield [['exit_plan' => ['name' => 'x', 'stop' => ['money' => '1.00']]], 'plan-does-not-fit', '/exit_plan'];
         yield [['closing' => 'close'], 'nothing-to-close', '/closing'];
         yield [['colour' => 'red'], 'invalid', '/colour'];
@@ -42,7 +45,10 @@ final class DeskTest extends TestCase
     public function testABadOrderIsRefusedAndChangesNothing(array $fields, string $problem, ?string $pointer): void
     {
         $system = new TestSystem();
-        $refusal = $system->refusal('place', $fields + ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
+        $refusal = $system->refusal(
+            'place',
+            $fields + ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'],
+        );
         self::assertSame([$problem, $pointer], [$refusal->problem->value, $refusal->pointer], $refusal->getMessage());
         self::assertSame([], $system->working());
         self::assertSame('refused', EventCodec::type($system->events[count($system->events) - 1]->event));
@@ -82,13 +88,28 @@ final class DeskTest extends TestCase
     public function testPreviewSaysWhatWouldHappenAndSendsNothing(): void
     {
         $system = new TestSystem();
-        $preview = $system->system->desk->preview(1, ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'stop', 'trigger' => '414.50', 'exit_plan' => TestSystem::plan()]);
+        $preview = $system->system->desk->preview(
+            1,
+            [
+                'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'stop', 'trigger' => '414.50',
+                'exit_plan' => TestSystem::plan(),
+            ],
+        );
         self::assertSame('Buy 2 stop 414.50 · Short tide · risk 35.00 + 2.48 fees', $preview['words']);
-        self::assertSame(['2 lots: 1 at +9, 1 runs', '35.00', '22.50', '410.00', '2.48', null], [$preview['split_words'], $preview['risk'], $preview['reward'], $preview['margin'], $preview['fees'], $preview['refusal']]);
+        self::assertSame(
+            ['2 lots: 1 at +9, 1 runs', '35.00', '22.50', '410.00', '2.48', null],
+            [$preview['split_words'], $preview['risk'], $preview['reward'], $preview['margin'], $preview['fees'], $preview['refusal']],
+        );
         $system->place('buy', 3, plan: TestSystem::plan());
-        $closing = $system->system->desk->preview(1, ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 2, 'kind' => 'market']);
+        $closing = $system->system->desk->preview(
+            1,
+            ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 2, 'kind' => 'market'],
+        );
         self::assertSame('Sell 2 market · closes 2 of 3', $closing['words']);
-        $through = $system->system->desk->preview(1, ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 4, 'kind' => 'market', 'closing' => 'through']);
+        $through = $system->system->desk->preview(
+            1,
+            ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 4, 'kind' => 'market', 'closing' => 'through'],
+        );
         self::assertSame('Sell 4 market · closes 3, opens short 1 · no exit plan · risk no limit', $through['words']);
     }
 
@@ -129,7 +150,13 @@ final class DeskTest extends TestCase
         $system->step(4);
         self::assertTrue($system->holding()->isClosingDown());
         self::assertCount(2, $system->working(Role::Stop));
-        self::assertSame('flattening', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->problem->value);
+        self::assertSame(
+            'flattening',
+            $system->refusal(
+                'place',
+                ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'],
+            )->problem->value,
+        );
         $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $system->step(30);
         self::assertSame([0, []], [$system->lots(), $system->working()]);
@@ -151,7 +178,13 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
-        self::assertSame('plan-does-not-fit', $system->refusal('reverse', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"money":"1.00"}')])->problem->value);
+        self::assertSame(
+            'plan-does-not-fit',
+            $system->refusal(
+                'reverse',
+                ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"money":"1.00"}')],
+            )->problem->value,
+        );
         self::assertSame(2, $system->lots());
         self::assertCount(2, $system->stops());
     }
@@ -203,7 +236,10 @@ final class DeskTest extends TestCase
         $system = new TestSystem();
         $id = $system->place('buy', 2, 'limit', '400.00');
         $system->handle('modify', ['order' => $id, 'price' => '401.00', 'quantity' => 3]);
-        self::assertSame([802, 3, OrderState::New], [$system->order($id)->price, $system->order($id)->quantity, $system->order($id)->state]);
+        self::assertSame(
+            [802, 3, OrderState::New],
+            [$system->order($id)->price, $system->order($id)->quantity, $system->order($id)->state],
+        );
         self::assertSame('price-off-grid', $system->refusal('modify', ['order' => $id, 'price' => '401.10'])->problem->value);
         self::assertSame('order-limit', $system->refusal('modify', ['order' => $id, 'quantity' => 30])->problem->value);
         self::assertSame('nothing-to-change', $system->refusal('modify', ['order' => $id])->problem->value);
@@ -218,7 +254,10 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $id = $system->place('buy', 1, 'limit', '400.00');
-        $system->handle('modify', ['order' => $id, 'price' => TestSystem::contract()->price((int) $system->system->desk->quote(TestSystem::CODE)->ask)]);
+        $system->handle(
+            'modify',
+            ['order' => $id, 'price' => TestSystem::contract()->price((int) $system->system->desk->quote(TestSystem::CODE)->ask)],
+        );
         self::assertSame([OrderState::Filled, 1], [$system->order($id)->state, $system->lots()]);
     }
 
@@ -226,7 +265,10 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
-        self::assertSame('exit-lots', $system->refusal('modify', ['order' => $system->working(Role::Stop)[0]->id, 'quantity' => 5])->problem->value);
+        self::assertSame(
+            'exit-lots',
+            $system->refusal('modify', ['order' => $system->working(Role::Stop)[0]->id, 'quantity' => 5])->problem->value,
+        );
     }
 
     public function testAveragesAndResultsAreExact(): void

@@ -39,11 +39,20 @@ final class EntryFactsTest extends TestCase
         $facts = $closed->facts;
         $out = $system->eventsOf(OrderFilled::class);
         $stop = $out[count($out) - 1];
-        self::assertSame(['buy', 2, self::price($at), 'Short tide', 3, 'plan'], [$facts['side'], $facts['lots'], $facts['average'], $facts['plan'], $facts['plan_version'], $facts['steered']]);
-        self::assertSame([$opened, $system->now(), $system->now() - $opened], [$facts['opened_at'], $facts['closed_at'], $facts['in_trade_ms']]);
+        self::assertSame(
+            ['buy', 2, self::price($at), 'Short tide', 3, 'plan'],
+            [$facts['side'], $facts['lots'], $facts['average'], $facts['plan'], $facts['plan_version'], $facts['steered']],
+        );
+        self::assertSame(
+            [$opened, $system->now(), $system->now() - $opened],
+            [$facts['opened_at'], $facts['closed_at'], $facts['in_trade_ms']],
+        );
         // +9 with one lot closed at +6: 15 ticks of 2.50; −3 with both open: 6 ticks.
         self::assertSame(['ticks' => 9, 'money' => '37.50', 'price' => self::price($at + 9), 'at' => $best], $facts['highest_profit']);
-        self::assertSame(['ticks' => -3, 'money' => '-15.00', 'price' => self::price($at - 3)], array_diff_key($facts['deepest_loss'], ['at' => 1]));
+        self::assertSame(
+            ['ticks' => -3, 'money' => '-15.00', 'price' => self::price($at - 3)],
+            array_diff_key($facts['deepest_loss'], ['at' => 1]),
+        );
         self::assertSame([1 => ['target' => 1], 2 => ['stop' => 1]], $facts['ends']);
         self::assertSame([1 => self::price($at - 7), 2 => self::price($at - 7)], $facts['first_stops']);
         // 7 ticks of 2.50 on two lots, and 0.62 a side and lot.
@@ -61,15 +70,24 @@ final class EntryFactsTest extends TestCase
         // A sweep through several prices sets the stop off; what is left for it is below.
         $venue = $system->system->market(TestSystem::CODE)->venue;
         $to = (int) $venue->book->bestBid() - 5;
-        $lots = array_sum(array_map(static fn($level): int => $level->tick >= $to ? $level->lots : 0, $venue->book->levels(\Lotrik\Order\Side::Buy)));
+        $lots = array_sum(array_map(
+            static fn($level): int => $level->tick >= $to ? $level->lots : 0,
+            $venue->book->levels(\Lotrik\Order\Side::Buy),
+        ));
         $venue->flow(-5_000_001, \Lotrik\Order\Side::Sell, $to, $lots);
         $system->step(1);
         self::assertSame(0, $system->lots());
-        $out = array_filter($system->eventsOf(OrderFilled::class), static fn(OrderFilled $f): bool => $f->closes > 0 && $system->order($f->order)->account === 1);
+        $out = array_filter(
+            $system->eventsOf(OrderFilled::class),
+            static fn(OrderFilled $f): bool => $f->closes > 0 && $system->order($f->order)->account === 1,
+        );
         $slipped = array_sum(array_map(static fn(OrderFilled $f): int => $f->slippageTicks * $f->quantity, $out));
         self::assertGreaterThan(0, $slipped);
         $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
-        self::assertSame([$slipped, TestSystem::contract()->money($slipped)->exact()], [$facts['slippage_out_ticks'], $facts['slippage_money']]);
+        self::assertSame(
+            [$slipped, TestSystem::contract()->money($slipped)->exact()],
+            [$facts['slippage_out_ticks'], $facts['slippage_money']],
+        );
     }
 
     public function testByHandAndFlattened(): void
@@ -80,7 +98,10 @@ final class EntryFactsTest extends TestCase
         $system->place('buy', 1);
         $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
-        self::assertSame(['sell', 'hand', [1 => ['hand' => 1], 2 => ['flatten' => 2]]], [$facts['side'], $facts['steered'], $facts['ends']]);
+        self::assertSame(
+            ['sell', 'hand', [1 => ['hand' => 1], 2 => ['flatten' => 2]]],
+            [$facts['side'], $facts['steered'], $facts['ends']],
+        );
         self::assertLessThanOrEqual(0, $facts['deepest_loss']['ticks']);
     }
 
@@ -96,7 +117,10 @@ final class EntryFactsTest extends TestCase
         $system->handle('flatten', ['contract' => TestSystem::CODE]);
         self::assertCount(1, $system->eventsOf(EntryClosed::class), 'one trade, one story');
         $facts = $system->eventsOf(EntryClosed::class)[0]->facts;
-        self::assertSame([2, $opened, self::price($at), -4], [$facts['lots'], $facts['opened_at'], $facts['average'], min(-4, $facts['deepest_loss']['ticks'])]);
+        self::assertSame(
+            [2, $opened, self::price($at), -4],
+            [$facts['lots'], $facts['opened_at'], $facts['average'], min(-4, $facts['deepest_loss']['ticks'])],
+        );
     }
 
     public function testWhatWasSeenOutlivesAKill(): void

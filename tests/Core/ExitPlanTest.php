@@ -35,8 +35,13 @@ final class ExitPlanTest extends TestCase
         yield ['{"name":"x","stop":{"ticks":7},"ratchets":[{"at":5}]}', '/ratchets/0', 'one of lock and trail'];
         yield ['{"name":"x","stop":{"ticks":7},"ratchets":[{"at":5,"trail":0}]}', '/ratchets/0/trail', 'from 1'];
         yield ['{"name":"x","stop":{"ticks":7},"ratchets":[{"at":-1,"lock":-2}]}', '/ratchets/0/at', 'from 0'];
-        yield ['{"name":"x","portions":[{"rest":true,"target":{"ticks":4}}],"ratchets":[{"at":5,"lock":0}]}', '/ratchets', 'a stop for them'];
-        yield ['{"name":"x","stop":{"ticks":7},"portions":[{"rest":true,"target":null},{"lots":1,"target":null}]}', '/portions/0/rest', 'only in the last'];
+        yield [
+            '{"name":"x","portions":[{"rest":true,"target":{"ticks":4}}],"ratchets":[{"at":5,"lock":0}]}', '/ratchets', 'a stop for them',
+        ];
+        yield [
+            '{"name":"x","stop":{"ticks":7},"portions":[{"rest":true,"target":null},{"lots":1,"target":null}]}', '/portions/0/rest',
+            'only in the last',
+        ];
         yield ['{"name":"x","stop":{"ticks":7},"portions":[]}', '/portions', '1 to 20'];
         yield ['{"name":"x","stop":{"ticks":7},"covers":"all"}', '/covers', 'entry'];
         yield ['{"name":"x","stop":{"ticks":7},"colour":"red"}', '/colour', 'unknown field'];
@@ -121,7 +126,8 @@ final class ExitPlanTest extends TestCase
     /** Common practice, no source: stop 30, no target, at +12 trail 9 by 1. */
     public function testATrailFollowsTickByTick(): void
     {
-        $path = ExitPlan::fromJson('{"name":"x","stop":{"ticks":30},"ratchets":[{"at":12,"trail":9,"by":1}]}')->resolve(self::basis())->portion(1)->stop;
+        $path = ExitPlan::fromJson('{"name":"x","stop":{"ticks":30},"ratchets":[{"at":12,"trail":9,"by":1}]}')->resolve(self::basis())
+            ->portion(1)->stop;
         self::assertSame([-30, 3, 4], [$path?->offset(11), $path?->offset(12), $path?->offset(13)]);
     }
 
@@ -135,7 +141,8 @@ final class ExitPlanTest extends TestCase
 
     public function testLockFeesIsTheFewestTicksThatCoverTheRoundTrip(): void
     {
-        $path = ExitPlan::fromJson('{"name":"x","stop":{"ticks":7},"ratchets":[{"at":5,"lock":"fees"}]}')->resolve(self::basis())->portion(1)->stop;
+        $path = ExitPlan::fromJson('{"name":"x","stop":{"ticks":7},"ratchets":[{"at":5,"lock":"fees"}]}')->resolve(self::basis())
+            ->portion(1)->stop;
         self::assertSame(1, $path?->offset(5));
     }
 
@@ -155,10 +162,21 @@ final class ExitPlanTest extends TestCase
 
     public function testFillsAfterARatchetHasMovedTheStopAreAGroupOfTheirOwn(): void
     {
-        $exits = new EntryExits(Side::Buy, ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":2}]'))->resolve(new Basis(TestSystem::contract(), 100, 4)));
+        $exits = new EntryExits(
+            Side::Buy,
+            ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":5,"lock":2}]'))->resolve(new Basis(
+                TestSystem::contract(),
+                100,
+                4,
+            )),
+        );
         $exits->fill(1, 100, 1);
         $exits->fill(1, 102, 2);
-        self::assertSame([[2, 94]], array_map(static fn($c): array => [$c->lots, $c->stop], $exits->slots()), 'before a ratchet the anchor follows the fills');
+        self::assertSame(
+            [[2, 94]],
+            array_map(static fn($c): array => [$c->lots, $c->stop], $exits->slots()),
+            'before a ratchet the anchor follows the fills',
+        );
         $exits->observe(106, 3);
         foreach ($exits->dueMoves() as $move) {
             $exits->moved($move->portion, $move->group, $move->to);
@@ -166,15 +184,29 @@ final class ExitPlanTest extends TestCase
         $exits->fill(2, 105, 4);
         self::assertSame([[2, 103], [2, 98]], array_map(static fn($c): array => [$c->lots, $c->stop], $exits->slots()));
         $exits->observe(110, 5);
-        self::assertSame([[1, 107]], array_map(static fn($m): array => [$m->group, $m->to], $exits->dueMoves()), 'its best profit is measured from its own anchor');
+        self::assertSame(
+            [[1, 107]],
+            array_map(static fn($m): array => [$m->group, $m->to], $exits->dueMoves()),
+            'its best profit is measured from its own anchor',
+        );
     }
 
     /** Best profit starts at 0 and is never negative: a ratchet at 0 acts with the first print, wherever that is. */
     public function testBestProfitIsNeverNegative(): void
     {
-        $exits = new EntryExits(Side::Sell, ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":0,"lock":-3}]'))->resolve(new Basis(TestSystem::contract(), 100, 1)));
+        $exits = new EntryExits(
+            Side::Sell,
+            ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"ratchets":[{"at":0,"lock":-3}]'))->resolve(new Basis(
+                TestSystem::contract(),
+                100,
+                1,
+            )),
+        );
         $exits->fill(1, 100, 1);
         $exits->observe(102, 2);
-        self::assertSame([0, [[107, 103]]], [$exits->bestProfit(0), array_map(static fn($m): array => [$m->from, $m->to], $exits->dueMoves())]);
+        self::assertSame(
+            [0, [[107, 103]]],
+            [$exits->bestProfit(0), array_map(static fn($m): array => [$m->from, $m->to], $exits->dueMoves())],
+        );
     }
 }

@@ -72,7 +72,10 @@ final class ExitsAtTheDeskTest extends TestCase
             'contract' => 'DULZ6', 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '3307.25',
             'exit_plan' => TestSystem::plan('"stop":{"ticks":10},"portions":[{"rest":true,"target":{"ticks":12}}]'),
         ]);
-        self::assertSame([['portion' => 1, 'lots' => 1, 'target' => '3304.25', 'stop' => '3309.75', 'target_ticks' => 12, 'stop_ticks' => 10]], $preview['split']);
+        self::assertSame(
+            [['portion' => 1, 'lots' => 1, 'target' => '3304.25', 'stop' => '3309.75', 'target_ticks' => 12, 'stop_ticks' => 10]],
+            $preview['split'],
+        );
         self::assertSame([
             ['role' => 'stop', 'level' => 13239, 'lots' => 1, 'money' => '-125.00'],
             ['role' => 'target', 'level' => 13217, 'lots' => 1, 'money' => '150.00'],
@@ -85,7 +88,8 @@ final class ExitsAtTheDeskTest extends TestCase
         $contract = Contract::fromJson('{"code":"DULZ6","tick_size":"0.01","tick_value":"10.00","currency":"EUR"}');
         self::assertSame(['100.00', '40.00'], [$contract->money(10)->exact(), $contract->money(4)->exact()]);
         $preview = (new TestSystem(contract: $contract))->system->desk->preview(1, [
-            'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => TestSystem::plan('"stop":{"ticks":20}'),
+            'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market',
+            'exit_plan' => TestSystem::plan('"stop":{"ticks":20}'),
         ]);
         self::assertSame('400.00', $preview['risk']);
     }
@@ -133,13 +137,17 @@ final class ExitsAtTheDeskTest extends TestCase
         self::assertSame(-1, $system->lots());
         self::assertSame([1 => 7], $system->stops($system->average()));
         $words = implode("\n", $system->words());
-        self::assertLessThan(strrpos($words, 'stop of portion 1) sent'), strpos($words, 'was cancelled: the position that it closes is gone'));
+        self::assertLessThan(
+            strrpos($words, 'stop of portion 1) sent'),
+            strpos($words, 'was cancelled: the position that it closes is gone'),
+        );
     }
 
     public function testThePreviewPutsExitsOfOneLevelTogether(): void
     {
         $preview = (new TestSystem())->system->desk->preview(1, [
-            'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'limit', 'price' => '400.00', 'exit_plan' => TestSystem::plan(),
+            'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'limit', 'price' => '400.00',
+            'exit_plan' => TestSystem::plan(),
         ]);
         self::assertSame([
             ['role' => 'stop', 'level' => 793, 'lots' => 3, 'money' => '-52.50'],
@@ -179,8 +187,20 @@ final class ExitsAtTheDeskTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 1);
         $at = $system->average();
-        self::assertSame('stop-passed', $system->refusal('set-exit', ['contract' => TestSystem::CODE, 'role' => 'stop', 'level' => TestSystem::contract()->price($at + 5)])->problem->value);
-        self::assertSame('target-passed', $system->refusal('set-exit', ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($at - 5)])->problem->value);
+        self::assertSame(
+            'stop-passed',
+            $system->refusal(
+                'set-exit',
+                ['contract' => TestSystem::CODE, 'role' => 'stop', 'level' => TestSystem::contract()->price($at + 5)],
+            )->problem->value,
+        );
+        self::assertSame(
+            'target-passed',
+            $system->refusal(
+                'set-exit',
+                ['contract' => TestSystem::CODE, 'role' => 'target', 'level' => TestSystem::contract()->price($at - 5)],
+            )->problem->value,
+        );
         self::assertSame([], $system->working());
     }
 
@@ -250,7 +270,14 @@ final class ExitsAtTheDeskTest extends TestCase
 
     public function testThePrintThatFillsTheEntryDoesNotCountForTheBestPrice(): void
     {
-        $exits = new \Lotrik\ExitPlan\Open\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan())->resolve(new \Lotrik\ExitPlan\InTicks\Basis(TestSystem::contract(), 825, 1)));
+        $exits = new \Lotrik\ExitPlan\Open\EntryExits(
+            \Lotrik\Order\Side::Buy,
+            \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan())->resolve(new \Lotrik\ExitPlan\InTicks\Basis(
+                TestSystem::contract(),
+                825,
+                1,
+            )),
+        );
         $exits->fill(1, 825, 7);
         $exits->observe(835, 7);
         self::assertSame([0, []], [$exits->bestProfit(0), $exits->dueMoves()]);
@@ -280,9 +307,15 @@ final class ExitsAtTheDeskTest extends TestCase
         self::assertSame([$at - 7, $at - 10], [$stop->trigger, $stop->price]);
         $system->handle('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($at - 4)]);
         self::assertSame([$at - 4, $at - 7], [$stop->trigger, $stop->price]);
-        $system->handle('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($at - 5), 'price' => TestSystem::contract()->price($at - 6)]);
+        $system->handle(
+            'modify',
+            ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($at - 5), 'price' => TestSystem::contract()->price($at - 6)],
+        );
         self::assertSame([$at - 5, $at - 6], [$stop->trigger, $stop->price]);
-        self::assertStringContainsString('a limit at or below the trigger', $system->refusal('modify', ['order' => $stop->id, 'price' => TestSystem::contract()->price($at - 4)])->getMessage());
+        self::assertStringContainsString(
+            'a limit at or below the trigger',
+            $system->refusal('modify', ['order' => $stop->id, 'price' => TestSystem::contract()->price($at - 4)])->getMessage(),
+        );
         self::assertSame([$at - 5, $at - 6], [$stop->trigger, $stop->price]);
     }
 
@@ -290,7 +323,10 @@ final class ExitsAtTheDeskTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
-        $system->handle('modify', ['order' => $system->working(Role::Stop)[1]->id, 'trigger' => TestSystem::contract()->price($system->last() + 4)]);
+        $system->handle(
+            'modify',
+            ['order' => $system->working(Role::Stop)[1]->id, 'trigger' => TestSystem::contract()->price($system->last() + 4)],
+        );
         self::assertSame(1, $system->lots());
         self::assertCount(1, $system->stops());
     }
@@ -301,7 +337,12 @@ final class ExitsAtTheDeskTest extends TestCase
         $bid = (int) $system->system->desk->quote(TestSystem::CODE)->bid;
         $entry = $system->place('buy', 20, 'limit', TestSystem::contract()->price($bid - 3), TestSystem::plan('"stop":{"ticks":2}'));
         $ahead = (int) $system->system->market(TestSystem::CODE)->venue->book->ahead($entry);
-        $system->system->market(TestSystem::CODE)->venue->flow(-5_000_001, \Lotrik\Order\Side::Sell, $bid - 3, 0 + $this->above($system, $bid - 3) + $ahead + 4);
+        $system->system->market(TestSystem::CODE)->venue->flow(
+            -5_000_001,
+            \Lotrik\Order\Side::Sell,
+            $bid - 3,
+            0 + $this->above($system, $bid - 3) + $ahead + 4,
+        );
         $system->step(1);
         self::assertSame(4, $system->order($entry)->filled);
         $system->push($bid - 6 - $system->last());
@@ -312,7 +353,10 @@ final class ExitsAtTheDeskTest extends TestCase
     /** Lots bid above a price. */
     private function above(TestSystem $system, int $tick): int
     {
-        return array_sum(array_map(static fn($l): int => $l->tick > $tick ? $l->lots : 0, $system->system->market(TestSystem::CODE)->venue->book->levels(\Lotrik\Order\Side::Buy)));
+        return array_sum(array_map(
+            static fn($l): int => $l->tick > $tick ? $l->lots : 0,
+            $system->system->market(TestSystem::CODE)->venue->book->levels(\Lotrik\Order\Side::Buy),
+        ));
     }
 
     public function testKeepEntryGoesOnAfterTheFirstTarget(): void
@@ -338,7 +382,10 @@ final class ExitsAtTheDeskTest extends TestCase
 
     private function sweepTo(TestSystem $system, int $tick): void
     {
-        $lots = array_sum(array_map(static fn($l): int => $l->tick >= $tick ? $l->lots : 0, $system->system->market(TestSystem::CODE)->venue->book->levels(\Lotrik\Order\Side::Buy)));
+        $lots = array_sum(array_map(
+            static fn($l): int => $l->tick >= $tick ? $l->lots : 0,
+            $system->system->market(TestSystem::CODE)->venue->book->levels(\Lotrik\Order\Side::Buy),
+        ));
         $system->system->market(TestSystem::CODE)->venue->flow(-6_000_001, \Lotrik\Order\Side::Sell, $tick, $lots);
         $system->step(1);
     }
@@ -351,7 +398,11 @@ final class ExitsAtTheDeskTest extends TestCase
         self::assertSame(2, $system->holding()->coverage()->unprotected());
         $system->push($at + 6 - $system->last());
         $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan()]);
-        self::assertSame([[1 => -7, 2 => -7], [1 => 9], 0], [$system->stops($at), $system->targets($at), $system->holding()->coverage()->unprotected()], 'best profit counts from now');
+        self::assertSame(
+            [[1 => -7, 2 => -7], [1 => 9], 0],
+            [$system->stops($at), $system->targets($at), $system->holding()->coverage()->unprotected()],
+            'best profit counts from now',
+        );
         $system->push(1);
         self::assertSame([1 => 2, 2 => 2], $system->stops($at));
     }
@@ -387,7 +438,10 @@ final class ExitsAtTheDeskTest extends TestCase
         $refusal = $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":4}')]);
         self::assertSame('stop-passed', $refusal->problem->value);
         self::assertStringContainsString(TestSystem::contract()->price($at - 4), $refusal->getMessage());
-        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":4}'), 'close_now' => true]);
+        $system->handle(
+            'cover',
+            ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":4}'), 'close_now' => true],
+        );
         self::assertSame([0, []], [$system->lots(), $system->working()]);
         self::assertSame('flat', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => null])->problem->value);
     }

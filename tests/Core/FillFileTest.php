@@ -39,7 +39,8 @@ final class FillFileTest extends TestCase
         self::assertNotSame($one, $two);
         [$first, , $third] = $keys(self::HEAD.$row."2026-11-02T09:29:00Z,DULZ6,sell,1,412.00\n".$row);
         self::assertSame([$one, $two], [$first, $third]);
-        $named = static fn(string $id, string $price): string => self::file()->read("id,time,contract,side,quantity,price\n$id,2026-11-02T09:30:00Z,DULZ6,buy,1,$price\n")[0]->key;
+        $named = static fn(string $id, string $price): string
+            => self::file()->read("id,time,contract,side,quantity,price\n$id,2026-11-02T09:30:00Z,DULZ6,buy,1,$price\n")[0]->key;
         self::assertSame($named('A7', '412.50'), $named('A7', '412.00'), 'an id says itself which fill it is');
         self::assertNotSame($named('A7', '412.50'), $named('A8', '412.50'));
     }
@@ -55,14 +56,29 @@ final class FillFileTest extends TestCase
     /** @return iterable<string, array{string, string}> */
     public static function bad(): iterable
     {
-        yield 'no price' => ["time,contract,side,quantity\n", 'fills line 1: found the header "time,contract,side,quantity", expected time,contract,side,quantity,price and optionally id'];
-        yield 'an unknown column' => ["time,contract,side,quantity,price,fee\n", 'fills line 1: found the header "time,contract,side,quantity,price,fee"'];
+        yield 'no price' => [
+            "time,contract,side,quantity\n",
+            'fills line 1: found the header "time,contract,side,quantity", expected time,contract,side,quantity,price and optionally id',
+        ];
+        yield 'an unknown column' => [
+            "time,contract,side,quantity,price,fee\n", 'fills line 1: found the header "time,contract,side,quantity,price,fee"',
+        ];
         yield 'nothing at all' => ['', 'fills line 1: found the header ""'];
-        yield 'a cell too many' => [self::HEAD."2026-11-02T09:30:00Z,DULZ6,buy,1,412.50,x\n", 'fills line 2: found 6 columns, expected 5 as in the header'];
+        yield 'a cell too many' => [
+            self::HEAD."2026-11-02T09:30:00Z,DULZ6,buy,1,412.50,x\n", 'fills line 2: found 6 columns, expected 5 as in the header',
+        ];
         yield 'no time' => [self::HEAD."yesterday,DULZ6,buy,1,412.50\n", 'fills line 2: found time "yesterday", expected an ISO 8601 time'];
-        yield 'a contract that is not listed' => [self::HEAD."2026-11-02T09:30:00Z,ABCZ6,buy,1,412.50\n", 'fills line 2: found contract "ABCZ6", expected a listed contract or one of its outside symbols'];
-        yield 'no side' => [self::HEAD."2026-11-02T09:30:00Z,DULZ6,long,1,412.50\n", 'fills line 2: found side "long", expected buy or sell'];
-        yield 'half a lot' => [self::HEAD."2026-11-02T09:30:00Z,DULZ6,buy,0.5,412.50\n", 'fills line 2: found quantity "0.5", expected a whole number of lots from 1 to 999999999'];
+        yield 'a contract that is not listed' => [
+            self::HEAD."2026-11-02T09:30:00Z,ABCZ6,buy,1,412.50\n",
+            'fills line 2: found contract "ABCZ6", expected a listed contract or one of its outside symbols',
+        ];
+        yield 'no side' => [
+            self::HEAD."2026-11-02T09:30:00Z,DULZ6,long,1,412.50\n", 'fills line 2: found side "long", expected buy or sell',
+        ];
+        yield 'half a lot' => [
+            self::HEAD."2026-11-02T09:30:00Z,DULZ6,buy,0.5,412.50\n",
+            'fills line 2: found quantity "0.5", expected a whole number of lots from 1 to 999999999',
+        ];
         yield 'between two ticks' => [self::HEAD."2026-11-02T09:30:00Z,DULZ6,buy,1,412.30\n", '412.00 and 412.50'];
     }
 

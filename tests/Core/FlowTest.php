@@ -122,7 +122,10 @@ final class FlowTest extends TestCase
                 self::assertLessThan($ask, $bid);
                 $wide += $ask - $bid > 4 ? 1 : 0;
                 if ($i % 100 === 0) {
-                    $walls += count(array_filter([...$market->venue->book->levels(Side::Buy), ...$market->venue->book->levels(Side::Sell)], static fn(PriceLevel $l): bool => $l->lots >= 90)) > 0 ? 1 : 0;
+                    $walls += count(array_filter(
+                        [...$market->venue->book->levels(Side::Buy), ...$market->venue->book->levels(Side::Sell)],
+                        static fn(PriceLevel $l): bool => $l->lots >= 90,
+                    )) > 0 ? 1 : 0;
                 }
             }
             self::assertLessThan(400, $wide, "{$mood->value}: the spread is mostly small");

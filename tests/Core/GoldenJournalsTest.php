@@ -39,7 +39,12 @@ final class GoldenJournalsTest extends TestCase
             self::assertEquals($event, EventCodec::decode($type, EventCodec::version($event), EventCodec::encode($event), new DeskState()));
         }
         self::assertGreaterThan(20, count($types), 'nearly every type of event is in it');
-        $expected = json_decode((string) gzdecode((string) file_get_contents(str_replace('.jsonl.gz', '.json.gz', $file))), true, 512, JSON_THROW_ON_ERROR);
+        $expected = json_decode(
+            (string) gzdecode((string) file_get_contents(str_replace('.jsonl.gz', '.json.gz', $file))),
+            true,
+            512,
+            JSON_THROW_ON_ERROR,
+        );
         self::assertEquals($expected, json_decode(json_encode(StateOnPaper::of($state), JSON_THROW_ON_ERROR), true));
     }
 }

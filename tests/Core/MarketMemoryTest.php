@@ -33,7 +33,10 @@ final class MarketMemoryTest extends TestCase
     {
         $prints = [];
         for ($i = $this->dice->getInt(0, 3); $i > 0; $i--) {
-            $prints[] = [++$this->number, $this->at - $i, $this->dice->getInt(-20, 20), $this->dice->getInt(1, 70_000), $this->dice->getInt(0, 1) === 0 ? Side::Buy : Side::Sell];
+            $prints[] = [
+                ++$this->number, $this->at - $i, $this->dice->getInt(-20, 20), $this->dice->getInt(1, 70_000),
+                $this->dice->getInt(0, 1) === 0 ? Side::Buy : Side::Sell,
+            ];
         }
         $levels = [];
         for ($tick = -30; $tick < 30; $tick++) {
@@ -88,7 +91,10 @@ final class MarketMemoryTest extends TestCase
         foreach ($kept as $piece) {
             $newest[$piece->kind] = $piece->number;
         }
-        $kept = array_filter($kept, static fn(MemoryPiece $piece): bool => $piece->number > $newest[$piece->kind] - MarketMemory::kept($piece->kind));
+        $kept = array_filter(
+            $kept,
+            static fn(MemoryPiece $piece): bool => $piece->number > $newest[$piece->kind] - MarketMemory::kept($piece->kind),
+        );
         self::assertLessThan($pieces, count($kept));
         $back = [new RecentPrints(), new DepthHistory()];
         $restored = new MarketMemory(...$back);
@@ -103,7 +109,10 @@ final class MarketMemoryTest extends TestCase
             $this->quarter([$market, $back]);
         }
         self::assertSame(self::seen($recent, $depth), self::seen(...$back));
-        $pieces = static fn(MarketMemory $of): array => array_map(static fn(MemoryPiece $piece): array => [$piece->kind, $piece->number, strlen($piece->body)], $of->pieces());
+        $pieces = static fn(MarketMemory $of): array => array_map(
+            static fn(MemoryPiece $piece): array => [$piece->kind, $piece->number, strlen($piece->body)],
+            $of->pieces(),
+        );
         self::assertSame($pieces($memory), $pieces($restored), 'and only what is new goes there');
     }
 
@@ -122,7 +131,10 @@ final class MarketMemoryTest extends TestCase
         foreach ($kept as $piece) {
             $newest[$piece->kind] = $piece->number;
         }
-        $atOnce = array_filter($kept, static fn(MemoryPiece $piece): bool => $piece->number > $newest[$piece->kind] - MarketMemory::neededAtOnce($piece->kind));
+        $atOnce = array_filter(
+            $kept,
+            static fn(MemoryPiece $piece): bool => $piece->number > $newest[$piece->kind] - MarketMemory::neededAtOnce($piece->kind),
+        );
         $later = array_reverse(array_diff_key($kept, $atOnce));
         self::assertNotSame([], $later);
         $back = [new RecentPrints(), new DepthHistory()];

@@ -30,7 +30,10 @@ final class OnTheWayTest extends TestCase
         self::assertSame([[$first], [$second]], [$answer['cancelled'], $answer['waiting']]);
         self::assertTrue($system->holding()->isCancelWished($system->order($second)));
         $system->step(6 * self::DELAY);
-        self::assertSame(['cancelled', 'cancelled', 'new'], array_map(static fn(int $id): string => $system->order($id)->state->value, [$first, $second, $sells]));
+        self::assertSame(
+            ['cancelled', 'cancelled', 'new'],
+            array_map(static fn(int $id): string => $system->order($id)->state->value, [$first, $second, $sells]),
+        );
     }
 
     public function testOneOrderOnItsWayIsCancelledToo(): void
@@ -77,17 +80,27 @@ final class OnTheWayTest extends TestCase
         $order = $system->place('buy', 2, plan: TestSystem::plan());
         $system->handle('cancel', ['order' => $order]);
         $system->step(8 * self::DELAY);
-        self::assertSame([OrderState::Filled, 2, 0], [$system->order($order)->state, $system->lots(), $system->holding()->coverage()->unprotected()]);
+        self::assertSame(
+            [OrderState::Filled, 2, 0],
+            [$system->order($order)->state, $system->lots(), $system->holding()->coverage()->unprotected()],
+        );
     }
 
     private function bornStops(): TestSystem
     {
         $system = new TestSystem(self::DELAY);
-        $system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}]'));
+        $system->place(
+            'buy',
+            3,
+            plan: TestSystem::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}]'),
+        );
         for ($i = 0; $system->lots() < 3 && $i < 10 * self::DELAY; $i++) {
             $system->step(1);
         }
-        self::assertSame([OrderState::PendingNew], array_values(array_unique(array_map(static fn($o): OrderState => $o->state, $system->working(Role::Stop)), SORT_REGULAR)));
+        self::assertSame(
+            [OrderState::PendingNew],
+            array_values(array_unique(array_map(static fn($o): OrderState => $o->state, $system->working(Role::Stop)), SORT_REGULAR)),
+        );
 
         return $system;
     }
@@ -100,7 +113,14 @@ final class OnTheWayTest extends TestCase
         self::assertCount(2, $answer['waiting']);
         $system->step(8 * self::DELAY);
         self::assertSame([1 => -5, 2 => -5], $system->stops($at));
-        self::assertSame(['plan'], array_values(array_unique(array_map(static fn($e): string => $e->exits->slots()[0]->stopByHand ? 'hand' : 'plan', $system->holding()->entries))), 'what tightens leaves the ratchets on');
+        self::assertSame(
+            ['plan'],
+            array_values(array_unique(array_map(
+                static fn($e): string => $e->exits->slots()[0]->stopByHand ? 'hand' : 'plan',
+                $system->holding()->entries,
+            ))),
+            'what tightens leaves the ratchets on',
+        );
     }
 
     public function testStopsOnTheirWayGoToBreakEven(): void
@@ -118,7 +138,10 @@ final class OnTheWayTest extends TestCase
     {
         $system = $this->bornStops();
         $at = $system->average();
-        $answer = $system->handle('set-exit', ['contract' => TestSystem::CODE, 'stop' => self::price($at - 9), 'target' => self::price($at + 20)])->body;
+        $answer = $system->handle(
+            'set-exit',
+            ['contract' => TestSystem::CODE, 'stop' => self::price($at - 9), 'target' => self::price($at + 20)],
+        )->body;
         self::assertCount(2, $answer['waiting']);
         $system->step(8 * self::DELAY);
         self::assertSame([[1 => -9, 2 => -9], [2 => 20, 1 => 9]], [$system->stops($at), array_replace([2 => 0], $system->targets($at))]);

@@ -57,7 +57,13 @@ final class OrdersTest extends TestCase
 
     public function testAnIfTouchedThatIsTouchedAlreadyIsRefused(): void
     {
-        $refusal = $this->system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'mit', 'trigger' => self::price($this->system->last() + 1)]);
+        $refusal = $this->system->refusal(
+            'place',
+            [
+                'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'mit',
+                'trigger' => self::price($this->system->last() + 1),
+            ],
+        );
         self::assertSame('stop-passed', $refusal->problem->value);
         self::assertStringContainsString('already touched', $refusal->getMessage());
     }
@@ -79,14 +85,26 @@ final class OrdersTest extends TestCase
         $ask = (int) $this->system->system->market(TestSystem::CODE)->venue->book->bestAsk();
         $there = $this->lotsAt(Side::Sell, $ask);
         $id = $this->system->place('buy', $there + 1, 'limit', self::price($ask), more: ['tif' => 'fok']);
-        self::assertSame([OrderState::Rejected, "fill or kill: the book has only $there of ".($there + 1).' lots at its price or better'], $this->end($id));
+        self::assertSame(
+            [OrderState::Rejected, "fill or kill: the book has only $there of ".($there + 1).' lots at its price or better'],
+            $this->end($id),
+        );
         self::assertSame(0, $this->system->lots());
-        self::assertSame(OrderState::Filled, $this->system->order($this->system->place('buy', $there, 'limit', self::price($ask), more: ['tif' => 'fok']))->state);
+        self::assertSame(
+            OrderState::Filled,
+            $this->system->order($this->system->place('buy', $there, 'limit', self::price($ask), more: ['tif' => 'fok']))->state,
+        );
     }
 
     public function testAGoodTillDateOrderExpires(): void
     {
-        $id = $this->system->place('buy', 1, 'limit', self::price($this->system->last() - 9), more: ['tif' => 'gtd', 'expires_at' => $this->system->in(1000)]);
+        $id = $this->system->place(
+            'buy',
+            1,
+            'limit',
+            self::price($this->system->last() - 9),
+            more: ['tif' => 'gtd', 'expires_at' => $this->system->in(1000)],
+        );
         $this->system->step(90);
         self::assertSame(OrderState::New, $this->system->order($id)->state);
         $this->system->step(20);
@@ -95,14 +113,26 @@ final class OrdersTest extends TestCase
 
     public function testAnOrderThatDidNotFillInItsTimeIsCancelledForThatReason(): void
     {
-        $id = $this->system->place('buy', 1, 'limit', self::price($this->system->last() - 9), more: ['cancel_at' => $this->system->in(500)]);
+        $id = $this->system->place(
+            'buy',
+            1,
+            'limit',
+            self::price($this->system->last() - 9),
+            more: ['cancel_at' => $this->system->in(500)],
+        );
         $this->system->step(60);
         self::assertSame([OrderState::Cancelled, 'it had not filled in its time'], $this->end($id));
     }
 
     public function testAnOrderIsHeldUntilItsReleaseTime(): void
     {
-        $id = $this->system->place('buy', 1, 'limit', self::price($this->system->last() - 9), more: ['release_at' => $this->system->in(500)]);
+        $id = $this->system->place(
+            'buy',
+            1,
+            'limit',
+            self::price($this->system->last() - 9),
+            more: ['release_at' => $this->system->in(500)],
+        );
         self::assertSame([OrderState::Suspended, true], [$this->system->order($id)->state, $this->system->order($id)->isHeld()]);
         self::assertNull($this->system->system->market(TestSystem::CODE)->venue->book->ahead($id), 'the venue does not know it');
         $this->system->step(60);
@@ -121,8 +151,13 @@ final class OrdersTest extends TestCase
             self::assertSame([10, 12], $levels());
             $this->system->handle('modify', ['order' => $id, 'trigger' => self::price($last + 7), 'price' => self::price($last + 7)]);
             self::assertSame([7, 7], $levels());
-            foreach ([['price' => self::price($last + 6)], ['trigger' => self::price($last + 9), 'price' => self::price($last + 8)]] as $behind) {
-                self::assertStringContainsString('a limit at or above the trigger', $this->system->refusal('modify', ['order' => $id] + $behind)->getMessage());
+            foreach ([
+                ['price' => self::price($last + 6)], ['trigger' => self::price($last + 9), 'price' => self::price($last + 8)],
+            ] as $behind) {
+                self::assertStringContainsString(
+                    'a limit at or above the trigger',
+                    $this->system->refusal('modify', ['order' => $id] + $behind)->getMessage(),
+                );
                 self::assertSame([7, 7], $levels());
             }
             $this->system->handle('modify', ['order' => $id, 'price' => self::price($last + 9)]);
@@ -135,7 +170,10 @@ final class OrdersTest extends TestCase
         $level = $this->system->last() - 9;
         $id = $this->system->place('buy', 1, 'limit', self::price($level), more: ['release_at' => $this->system->in(500)]);
         $this->system->handle('modify', ['order' => $id, 'price' => self::price($level - 1), 'quantity' => 3]);
-        self::assertSame([OrderState::Suspended, 3, $level - 1], [$this->system->order($id)->state, $this->system->order($id)->leaves(), $this->system->order($id)->price]);
+        self::assertSame(
+            [OrderState::Suspended, 3, $level - 1],
+            [$this->system->order($id)->state, $this->system->order($id)->leaves(), $this->system->order($id)->price],
+        );
         $this->system->step(60);
         self::assertSame([OrderState::New, 3], [$this->system->order($id)->state, $this->lotsOf($id)]);
         $other = $this->system->place('buy', 1, 'limit', self::price($level), more: ['release_at' => $this->system->in(500)]);
@@ -162,7 +200,11 @@ final class OrdersTest extends TestCase
     public function testAConditionReleasesOnTheLastPrice(): void
     {
         $last = $this->system->last();
-        $id = $this->system->place('buy', 1, more: ['condition' => ['contract' => TestSystem::CODE, 'price' => self::price($last + 3), 'last' => 'at-or-above']]);
+        $id = $this->system->place(
+            'buy',
+            1,
+            more: ['condition' => ['contract' => TestSystem::CODE, 'price' => self::price($last + 3), 'last' => 'at-or-above']],
+        );
         $this->system->push(2);
         self::assertSame([OrderState::Suspended, 0], [$this->system->order($id)->state, $this->system->lots()]);
         $this->system->push(1);
@@ -175,11 +217,20 @@ final class OrdersTest extends TestCase
         $last = $this->system->last();
         $parent = $this->system->place('buy', 1, 'limit', self::price($last - 3));
         $child = $this->system->place('buy', 1, 'limit', self::price($last - 6), more: ['after' => $parent]);
-        $orphan = $this->system->place('buy', 1, 'limit', self::price($last - 7), more: ['after' => $other = $this->system->place('buy', 1, 'limit', self::price($last - 12))]);
+        $orphan = $this->system->place(
+            'buy',
+            1,
+            'limit',
+            self::price($last - 7),
+            more: ['after' => $other = $this->system->place('buy', 1, 'limit', self::price($last - 12))],
+        );
         self::assertTrue($this->system->order($child)->isHeld());
         $this->system->push(-4);
         $this->system->step(1);
-        self::assertSame([OrderState::Filled, OrderState::New], [$this->system->order($parent)->state, $this->system->order($child)->state]);
+        self::assertSame(
+            [OrderState::Filled, OrderState::New],
+            [$this->system->order($parent)->state, $this->system->order($child)->state],
+        );
         $this->system->handle('cancel', ['order' => $other]);
         $this->system->step(1);
         self::assertSame([OrderState::Cancelled, "order $other, which it waited for, ended without a fill"], $this->end($orphan));
@@ -193,7 +244,10 @@ final class OrdersTest extends TestCase
         $high = $this->system->place('buy', 2, 'stop', self::price($last + 5));
         $this->system->handle('tie', ['orders' => [$low, $high]]);
         $this->system->push(-4);
-        self::assertSame([OrderState::Filled, OrderState::Cancelled], [$this->system->order($low)->state, $this->system->order($high)->state]);
+        self::assertSame(
+            [OrderState::Filled, OrderState::Cancelled],
+            [$this->system->order($low)->state, $this->system->order($high)->state],
+        );
         self::assertStringContainsString("order $low, tied to it, filled", (string) $this->system->order($high)->reason);
     }
 
@@ -208,18 +262,30 @@ final class OrdersTest extends TestCase
         $this->system->handle('tie', ['orders' => [$near, $far]]);
         self::assertSame(4, $this->system->working(Role::Stop)[0]->leaves(), 'tying took nothing off the stop');
         $this->system->push($at + 4 - $this->system->last());
-        self::assertSame([2, OrderState::Filled, OrderState::Cancelled], [$this->system->lots(), $this->system->order($near)->state, $this->system->order($far)->state]);
+        self::assertSame(
+            [2, OrderState::Filled, OrderState::Cancelled],
+            [$this->system->lots(), $this->system->order($near)->state, $this->system->order($far)->state],
+        );
         self::assertSame(2, $this->system->working(Role::Stop)[0]->leaves());
     }
 
     public function testABreakoutPairCancelsItsOtherSideWhenOneTriggers(): void
     {
         $last = $this->system->last();
-        $stop = static fn(string $side, int $tick): array => ['contract' => TestSystem::CODE, 'side' => $side, 'quantity' => 1, 'kind' => 'stop', 'trigger' => self::price($tick), 'exit_plan' => TestSystem::plan()];
-        [$up, $down] = $this->system->handle('place-pair', ['orders' => [$stop('buy', $last + 4), $stop('sell', $last - 4)]])->body['orders'];
+        $stop = static fn(string $side, int $tick): array => [
+            'contract' => TestSystem::CODE, 'side' => $side, 'quantity' => 1, 'kind' => 'stop', 'trigger' => self::price($tick),
+            'exit_plan' => TestSystem::plan(),
+        ];
+        [$up, $down] = $this->system->handle(
+            'place-pair',
+            ['orders' => [$stop('buy', $last + 4), $stop('sell', $last - 4)]],
+        )->body['orders'];
         self::assertFalse($this->system->order($up)->state->isFinal());
         $this->system->push(5);
-        self::assertSame([1, OrderState::Filled, OrderState::Cancelled], [$this->system->lots(), $this->system->order($up)->state, $this->system->order($down)->state]);
+        self::assertSame(
+            [1, OrderState::Filled, OrderState::Cancelled],
+            [$this->system->lots(), $this->system->order($up)->state, $this->system->order($down)->state],
+        );
         self::assertCount(1, $this->system->stops(), 'with its exit plan');
     }
 
@@ -227,8 +293,13 @@ final class OrdersTest extends TestCase
     {
         foreach ([0, 3] as $delay) {
             $system = new TestSystem($delay);
-            $buy = static fn(string $kind, array $more): array => ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => $kind] + $more;
-            [$first, $second] = $system->handle('place-pair', ['orders' => [$buy('market', []), $buy('limit', ['price' => self::price($system->last() - 8)])]])->body['orders'];
+            $buy = static fn(string $kind, array $more): array => [
+                'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => $kind,
+            ] + $more;
+            [$first, $second] = $system->handle(
+                'place-pair',
+                ['orders' => [$buy('market', []), $buy('limit', ['price' => self::price($system->last() - 8)])]],
+            )->body['orders'];
             $system->step(20);
             self::assertSame([1, OrderState::Filled], [$system->lots(), $system->order($first)->state]);
             self::assertSame(OrderState::Rejected, $system->order($second)->state, "delay $delay");
@@ -258,7 +329,10 @@ final class OrdersTest extends TestCase
         $again = $this->system->place('buy', 1, 'limit', self::price($last - 12));
         $this->system->handle('tie', ['orders' => [$again, $high]]);
         $this->system->handle('cancel', ['order' => $again, 'tied' => true]);
-        self::assertSame([OrderState::Cancelled, OrderState::Cancelled], [$this->system->order($again)->state, $this->system->order($high)->state]);
+        self::assertSame(
+            [OrderState::Cancelled, OrderState::Cancelled],
+            [$this->system->order($again)->state, $this->system->order($high)->state],
+        );
     }
 
     public function testStopsCloserAndNotBeyondTheMarket(): void
@@ -286,11 +360,29 @@ final class OrdersTest extends TestCase
         yield 'GTD in the past' => ['place', ['tif' => 'gtd', 'expires_at' => '2020-01-01T00:00:00.000Z'] + $limit, 'a time after now'];
         yield 'GTD without a date' => ['place', ['tif' => 'gtd'] + $limit, 'the time until which'];
         yield 'a date that is no GTD' => ['place', ['expires_at' => '2099-01-01T00:00:00.000Z'] + $limit, 'only a gtd order has a date'];
-        yield 'a day that does not exist' => ['place', ['tif' => 'gtd', 'expires_at' => '2099-02-30T00:00:00.000Z'] + $limit, 'a time in UTC'];
-        yield 'release after cancel' => ['place', ['release_at' => '2099-01-01T00:00:01.000Z', 'cancel_at' => '2099-01-01T00:00:00.000Z'] + $limit, 'a time before cancel_at'];
-        yield 'IOC stop' => ['place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => '500.00', 'tif' => 'ioc'], 'waits for its trigger'];
-        yield 'trigger and limit the wrong way round' => ['place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop-limit', 'trigger' => '420.00', 'price' => '419.00'], 'at or above the trigger'];
-        yield 'a condition on nothing' => ['place', ['condition' => ['contract' => 'ABCZ6', 'price' => '1.00', 'last' => 'at-or-above']] + $limit, 'no contract ABCZ6'];
+        yield 'a day that does not exist' => [
+            'place', ['tif' => 'gtd', 'expires_at' => '2099-02-30T00:00:00.000Z'] + $limit, 'a time in UTC',
+        ];
+        yield 'release after cancel' => [
+            'place', ['release_at' => '2099-01-01T00:00:01.000Z', 'cancel_at' => '2099-01-01T00:00:00.000Z'] + $limit,
+            'a time before cancel_at',
+        ];
+        yield 'IOC stop' => [
+            'place',
+            ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => '500.00', 'tif' => 'ioc'],
+            'waits for its trigger',
+        ];
+        yield 'trigger and limit the wrong way round' => [
+            'place',
+            [
+                'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop-limit', 'trigger' => '420.00',
+                'price' => '419.00',
+            ],
+            'at or above the trigger',
+        ];
+        yield 'a condition on nothing' => [
+            'place', ['condition' => ['contract' => 'ABCZ6', 'price' => '1.00', 'last' => 'at-or-above']] + $limit, 'no contract ABCZ6',
+        ];
         yield 'after an order that is not there' => ['place', ['after' => 7] + $limit, 'order 7 is no working entry'];
         yield 'an MIT with a limit' => ['place', ['kind' => 'mit', 'trigger' => '400.00'] + $limit, 'has no price'];
         yield 'a pair of one' => ['place-pair', ['orders' => [$limit]], 'exactly two'];
@@ -316,7 +408,10 @@ final class OrdersTest extends TestCase
         $three = $this->system->place('buy', 1, 'limit', self::price($last - 7));
         $this->system->handle('tie', ['orders' => [$one, $two]]);
         self::assertSame('already-tied', $this->system->refusal('tie', ['orders' => [$two, $three]])->problem->value);
-        self::assertSame('exit-is-tied', $this->system->refusal('tie', ['orders' => [$three, $this->system->working(Role::Stop)[0]->id]])->problem->value);
+        self::assertSame(
+            'exit-is-tied',
+            $this->system->refusal('tie', ['orders' => [$three, $this->system->working(Role::Stop)[0]->id]])->problem->value,
+        );
         self::assertSame('not-tied', $this->system->refusal('untie', ['order' => $three])->problem->value);
         self::assertSame('invalid', $this->system->refusal('tie', ['orders' => [$one, $two, $three]])->problem->value);
         $final = $this->system->place('buy', 1);
@@ -334,9 +429,21 @@ final class OrdersTest extends TestCase
             $working = $system->working();
             try {
                 match (true) {
-                    $roll < 3 && count($working) < 12 => $system->place($dice->getInt(0, 1) === 0 ? 'buy' : 'sell', $dice->getInt(1, 3), 'limit', self::price($system->last() + $dice->getInt(-4, 4)), more: ['closing' => 'through']),
-                    $roll < 4 && $working !== [] => $system->handle('modify', ['order' => $working[$dice->getInt(0, count($working) - 1)]->id, 'quantity' => $dice->getInt(1, 5)]),
-                    $roll < 5 && $working !== [] => $system->handle('cancel', ['order' => $working[$dice->getInt(0, count($working) - 1)]->id]),
+                    $roll < 3 && count($working) < 12 => $system->place(
+                        $dice->getInt(0, 1) === 0 ? 'buy' : 'sell',
+                        $dice->getInt(1, 3),
+                        'limit',
+                        self::price($system->last() + $dice->getInt(-4, 4)),
+                        more: ['closing' => 'through'],
+                    ),
+                    $roll < 4 && $working !== [] => $system->handle(
+                        'modify',
+                        ['order' => $working[$dice->getInt(0, count($working) - 1)]->id, 'quantity' => $dice->getInt(1, 5)],
+                    ),
+                    $roll < 5 && $working !== [] => $system->handle(
+                        'cancel',
+                        ['order' => $working[$dice->getInt(0, count($working) - 1)]->id],
+                    ),
                     default => $system->step($dice->getInt(1, 5)),
                 };
             } catch (\Lotrik\Refusal\Refusal) {
@@ -348,7 +455,10 @@ final class OrdersTest extends TestCase
                     continue;
                 }
                 $ahead = 0;
-                for ($other = $book->level($resting->side, $resting->tick)?->first; $other !== null && $other !== $resting; $other = $other->behind) {
+                for ($other = $book->level(
+                    $resting->side,
+                    $resting->tick,
+                )?->first; $other !== null && $other !== $resting; $other = $other->behind) {
                     $ahead += $other->lots;
                 }
                 self::assertSame($ahead, $book->ahead($order->id), "order {$order->id} after action $i");

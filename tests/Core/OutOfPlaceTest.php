@@ -18,12 +18,19 @@ final class OutOfPlaceTest extends TestCase
     {
         $system = new TestSystem();
         $order = $system->place('buy', 2, 'limit', TestSystem::contract()->price($system->last() - 9));
-        $say = static fn(ExecType $type, int $id) => $system->system->desk->report(TestSystem::CODE, [new ExecutionReport($type, $id, 5, 700)], $system->now());
+        $say = static fn(ExecType $type, int $id) => $system->system->desk->report(
+            TestSystem::CODE,
+            [new ExecutionReport($type, $id, 5, 700)],
+            $system->now(),
+        );
         $say(ExecType::Accepted, $order);
         $say(ExecType::Refused, $order);
         self::assertSame([OrderState::New, 2], [$system->order($order)->state, $system->order($order)->quantity]);
         $system->handle('cancel', ['order' => $order]);
-        foreach ([ExecType::Accepted, ExecType::Replaced, ExecType::Reduced, ExecType::Triggered, ExecType::Cancelled, ExecType::ReplaceRefused, ExecType::Refused] as $type) {
+        foreach ([
+            ExecType::Accepted, ExecType::Replaced, ExecType::Reduced, ExecType::Triggered, ExecType::Cancelled, ExecType::ReplaceRefused,
+            ExecType::Refused,
+        ] as $type) {
             $say($type, $order);
             self::assertSame([OrderState::Cancelled, 2], [$system->order($order)->state, $system->order($order)->quantity], $type->name);
         }
@@ -39,9 +46,19 @@ final class OutOfPlaceTest extends TestCase
         $price = $system->last() - 9;
         $order = $system->place('buy', 2, 'limit', TestSystem::contract()->price($price), TestSystem::plan('"stop":{"ticks":30}'));
         $system->handle('cancel', ['order' => $order]);
-        $system->system->desk->report(TestSystem::CODE, [new ExecutionReport(ExecType::Filled, $order, 2, $price, print: 1)], $system->now());
+        $system->system->desk->report(
+            TestSystem::CODE,
+            [new ExecutionReport(ExecType::Filled, $order, 2, $price, print: 1)],
+            $system->now(),
+        );
         $system->system->desk->react(TestSystem::CODE, $system->now());
         self::assertSame(2, $system->lots());
-        self::assertSame([[2], 0], [array_map(static fn($o): int => $o->quantity, $system->working(\Lotrik\Order\Role::Stop)), $system->holding()->coverage()->unprotected()]);
+        self::assertSame(
+            [[2], 0],
+            [
+                array_map(static fn($o): int => $o->quantity, $system->working(\Lotrik\Order\Role::Stop)),
+                $system->holding()->coverage()->unprotected(),
+            ],
+        );
     }
 }

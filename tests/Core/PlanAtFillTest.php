@@ -27,7 +27,10 @@ final class PlanAtFillTest extends TestCase
             self::assertStringContainsString('under one tick', $refused->getMessage());
             self::assertSame(2, $system->order($order)->quantity);
             $system->push(-4);
-            self::assertSame([2, 2], [$system->lots(), array_sum(array_map(static fn($o): int => $o->leaves(), $system->working(Role::Stop)))]);
+            self::assertSame(
+                [2, 2],
+                [$system->lots(), array_sum(array_map(static fn($o): int => $o->leaves(), $system->working(Role::Stop)))],
+            );
         }
     }
 
@@ -64,7 +67,11 @@ final class PlanAtFillTest extends TestCase
         [$resolved, $made] = $plan->resolveFilled(new \Lotrik\ExitPlan\InTicks\Basis(TestSystem::contract(), 100, 3));
         self::assertStringContainsString('no tick away', (string) $made);
         self::assertSame([1, 1], [$resolved->portion(1)->stop?->distance, $resolved->portion(1)->target]);
-        self::assertSame([[1, 0], [60, 9]], array_map(static fn($r): array => [$r->at, $r->lock], $resolved->portion(1)->stop->ratchets ?? []), 'ratchets that fall together, lock too much or trail nothing are left out');
+        self::assertSame(
+            [[1, 0], [60, 9]],
+            array_map(static fn($r): array => [$r->at, $r->lock], $resolved->portion(1)->stop->ratchets ?? []),
+            'ratchets that fall together, lock too much or trail nothing are left out',
+        );
     }
 
     public function testTheTicksOfTheFillStandInTheEvent(): void

@@ -72,7 +72,11 @@ final class PositionPlanTest extends TestCase
     public function testTheFirstTargetCancelsWhatStillWorksOfTheOrdersThatJoined(): void
     {
         $system = new TestSystem();
-        $system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":20},"portions":[{"rest":true,"target":{"ticks":3}}],"covers":"position"'));
+        $system->place(
+            'buy',
+            1,
+            plan: TestSystem::plan('"stop":{"ticks":20},"portions":[{"rest":true,"target":{"ticks":3}}],"covers":"position"'),
+        );
         $resting = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 8), TestSystem::plan(self::PLAN));
         $system->push($system->average() + 3 - $system->last());
         self::assertSame(0, $system->lots());
@@ -84,7 +88,11 @@ final class PositionPlanTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan(self::PLAN));
         $system->push(-2);
-        $preview = $system->system->desk->preview(1, ['account' => 1, 'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'], $system->now());
+        $preview = $system->system->desk->preview(
+            1,
+            ['account' => 1, 'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'],
+            $system->now(),
+        );
         self::assertStringContainsString('joins Short tide, which covers the position · 3 lots then risk', $preview['words']);
         $system->place('buy', 1);
         self::assertSame(array_column($preview['split'], 'lots', 'portion'), $this->lots($system), 'what was said is what came');

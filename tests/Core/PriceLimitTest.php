@@ -58,13 +58,25 @@ final class PriceLimitTest extends TestCase
 
     public function testAnEntryBeyondItIsRefusedWithTheLimits(): void
     {
-        $refusal = $this->system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '404.50']);
+        $refusal = $this->system->refusal(
+            'place',
+            ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '404.50'],
+        );
         self::assertSame('beyond-price-limit', $refusal->problem->value);
-        self::assertSame('404.50 is beyond the price limits of the day: DULZ6 trades from 405.00 to 420.00 until the next settlement', $refusal->getMessage());
+        self::assertSame(
+            '404.50 is beyond the price limits of the day: DULZ6 trades from 405.00 to 420.00 until the next settlement',
+            $refusal->getMessage(),
+        );
         self::assertSame('/price', $refusal->pointer);
         $order = $this->system->place('buy', 1, 'limit', '405.00');
         self::assertSame('beyond-price-limit', $this->system->refusal('modify', ['order' => $order, 'price' => '404.50'])->problem->value);
-        self::assertSame('/trigger', $this->system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => '420.50'])->pointer);
+        self::assertSame(
+            '/trigger',
+            $this->system->refusal(
+                'place',
+                ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'stop', 'trigger' => '420.50'],
+            )->pointer,
+        );
     }
 
     public function testATargetBeyondItRestsUntilAnotherDayAllowsIt(): void
@@ -92,7 +104,11 @@ final class PriceLimitTest extends TestCase
         $venue->flow(-9_000_001, Side::Buy, self::LOW, 1);
         $venue->flow(-9_000_002, Side::Sell, self::LOW, 1);
         // Any action of the venue's brings what it did to the desk.
-        $this->system->handle('place', ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '420.00'], 2);
+        $this->system->handle(
+            'place',
+            ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '420.00'],
+            2,
+        );
         self::assertSame(3, $this->system->holding()->position->lots);
         $stop = $this->system->working()[0];
         self::assertTrue($stop->triggered, "the stop of a long from $entry");
@@ -130,7 +146,9 @@ final class PriceLimitTest extends TestCase
             $venue->flow($id, Side::Sell, $tick, $lots);
         }
         $venue->limitTo(PriceLimits::around(825, 15));
-        $order = static fn(int $id, int $lots): WorkingOrder => new WorkingOrder($id, 1, Side::Buy, OrderKind::Limit, $lots, 860, null, false, false, null, null, null, TimeInForce::FillOrKill);
+        $order = static fn(int $id, int $lots): WorkingOrder => new WorkingOrder(
+            $id, 1, Side::Buy, OrderKind::Limit, $lots, 860, null, false, false, null, null, null, TimeInForce::FillOrKill,
+        );
         $venue->submit($order(1, 11));
         self::assertSame(0, $venue->position(1), 'ten lots stand within the limit of 840, and no more');
         $venue->submit($order(2, 10));

@@ -15,14 +15,20 @@ final class RefusalCodesTest extends TestCase
     public function testTheApiDescriptionListsEveryCodeAndNoOther(): void
     {
         $description = json_decode((string) file_get_contents(dirname(__DIR__, 2).'/docs/openapi.json'), true, 512, JSON_THROW_ON_ERROR);
-        self::assertEqualsCanonicalizing(array_column(RefusalCode::cases(), 'value'), $description['components']['schemas']['Problem']['properties']['code']['enum']);
+        self::assertEqualsCanonicalizing(
+            array_column(RefusalCode::cases(), 'value'),
+            $description['components']['schemas']['Problem']['properties']['code']['enum'],
+        );
     }
 
     public function testEveryCodeIsGivenBySomethingAndHasAStatusOfHttp(): void
     {
         $sources = '';
         foreach (['core', 'app'] as $folder) {
-            foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator(dirname(__DIR__, 2)."/$folder", \FilesystemIterator::SKIP_DOTS)) as $file) {
+            foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator(
+                dirname(__DIR__, 2)."/$folder",
+                \FilesystemIterator::SKIP_DOTS,
+            )) as $file) {
                 $sources .= $file->getFilename() === 'RefusalCode.php' ? '' : file_get_contents((string) $file);
             }
         }

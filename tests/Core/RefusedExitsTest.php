@@ -44,7 +44,13 @@ final class RefusedExitsTest extends TestCase
     /** @param array<string, mixed> $body */
     private function handle(string $op, array $body): void
     {
-        $this->system->handle($op, 1, $body + ['client_id' => "c$this->at", 'contract' => TestSystem::CODE], (string) $this->at, ++$this->at);
+        $this->system->handle(
+            $op,
+            1,
+            $body + ['client_id' => "c$this->at", 'contract' => TestSystem::CODE],
+            (string) $this->at,
+            ++$this->at,
+        );
         $this->collect();
     }
 
@@ -62,7 +68,10 @@ final class RefusedExitsTest extends TestCase
     {
         $this->start(1);
         // The target of the first portion takes the only place that the venue has.
-        $this->handle('place', ['side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":{"ticks":8}},{"rest":true,"target":null}]')]);
+        $this->handle('place', [
+            'side' => 'buy', 'quantity' => 2, 'kind' => 'market',
+            'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":{"ticks":8}},{"rest":true,"target":null}]'),
+        ]);
         $holding = $this->system->desk->state->holding(1, TestSystem::CODE);
         self::assertSame(2, $holding->position->lots);
         self::assertGreaterThan(0, $holding->coverage()->unprotected(), 'which is what the alarm is about');
@@ -84,10 +93,23 @@ final class RefusedExitsTest extends TestCase
     public function testOnceTheVenueTakesItTheLotsAreProtected(): void
     {
         $this->start(2);
-        $this->handle('place', ['side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => TestSystem::contract()->price(TestSystem::START - 13)]);
-        $this->handle('place', ['side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"rest":true,"target":{"ticks":8}}]')]);
+        $this->handle(
+            'place',
+            ['side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => TestSystem::contract()->price(TestSystem::START - 13)],
+        );
+        $this->handle(
+            'place',
+            [
+                'side' => 'buy', 'quantity' => 1, 'kind' => 'market',
+                'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"rest":true,"target":{"ticks":8}}]'),
+            ],
+        );
         $holding = $this->system->desk->state->holding(1, TestSystem::CODE);
-        self::assertSame([0, 1], [$holding->coverage()->unprotected(), count($holding->refusedExits)], 'the stop came first, the target was refused');
+        self::assertSame(
+            [0, 1],
+            [$holding->coverage()->unprotected(), count($holding->refusedExits)],
+            'the stop came first, the target was refused',
+        );
         $this->handle('cancel-many', []);
         $this->at += 1000;
         $this->push(1);
@@ -97,7 +119,13 @@ final class RefusedExitsTest extends TestCase
     public function testAFlattenWhoseCloseIsRefusedKeepsItsStopsAndTriesAgain(): void
     {
         $this->start(2);
-        $this->handle('place', ['side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":null},{"rest":true,"target":null}]')]);
+        $this->handle(
+            'place',
+            [
+                'side' => 'buy', 'quantity' => 2, 'kind' => 'market',
+                'exit_plan' => TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":1,"target":null},{"rest":true,"target":null}]'),
+            ],
+        );
         $holding = $this->system->desk->state->holding(1, TestSystem::CODE);
         self::assertCount(2, $holding->working);
         $this->handle('flatten', []);

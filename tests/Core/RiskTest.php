@@ -28,7 +28,13 @@ final class RiskTest extends TestCase
         $refused = $system->refusal('place', $order);
         self::assertSame('no-rate', $refused->problem->value);
         self::assertStringContainsString('no rate from it to EUR', $refused->getMessage());
-        self::assertSame('no-rate', $system->refusal('place-pair', ['orders' => [$order, ['side' => 'sell', 'kind' => 'limit', 'price' => '2500'] + $order]])->problem->value);
+        self::assertSame(
+            'no-rate',
+            $system->refusal(
+                'place-pair',
+                ['orders' => [$order, ['side' => 'sell', 'kind' => 'limit', 'price' => '2500'] + $order]],
+            )->problem->value,
+        );
         self::assertSame('no-rate', $system->system->desk->preview(1, $order + ['account' => 1], $system->now())['refusal']['code']);
     }
 
@@ -124,7 +130,10 @@ final class RiskTest extends TestCase
         $position = self::long(2, 822);
         $line = PnlLine::of($position, TestSystem::contract());
         foreach ([800, 822, 823, 900] as $tick) {
-            self::assertSame(TestSystem::contract()->money($position->openTicks($tick))->exact(), sprintf('%d.%02d', intdiv($line->at($tick), 100), abs($line->at($tick)) % 100));
+            self::assertSame(
+                TestSystem::contract()->money($position->openTicks($tick))->exact(),
+                sprintf('%d.%02d', intdiv($line->at($tick), 100), abs($line->at($tick)) % 100),
+            );
         }
     }
 
@@ -140,7 +149,10 @@ final class RiskTest extends TestCase
     /** A trading system whose contract makes 50.00 a tick: two lots lose the limit of 500.00 in five ticks. */
     private static function dear(int $delaySteps = 0): TestSystem
     {
-        return new TestSystem($delaySteps, contract: Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"50.00","currency":"EUR","fee_per_side":"0.62"}'));
+        return new TestSystem(
+            $delaySteps,
+            contract: Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"50.00","currency":"EUR","fee_per_side":"0.62"}'),
+        );
     }
 
     public function testTheDailyLossLimitFlattensEverythingAndBarsUntilTheNextDay(): void
@@ -155,7 +167,13 @@ final class RiskTest extends TestCase
         self::assertSame([0, OrderState::Cancelled], [$system->lots(), $system->order($far)->state]);
         self::assertStringContainsString('Barred from new entries until 2026-11-03 00:00:00 UTC', implode("\n", $system->words()));
         foreach (['buy', 'sell'] as $side) {
-            self::assertSame('barred', $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => $side, 'quantity' => 1, 'kind' => 'market'])->problem->value);
+            self::assertSame(
+                'barred',
+                $system->refusal(
+                    'place',
+                    ['contract' => TestSystem::CODE, 'side' => $side, 'quantity' => 1, 'kind' => 'market'],
+                )->problem->value,
+            );
         }
         self::assertFalse($system->system->desk->state->isBarred(1, $system->now() + 86_400_000), 'the next day is another');
     }
@@ -228,7 +246,11 @@ final class RiskTest extends TestCase
         self::assertSame(2, $system->lots(), 'the close is still under way');
         $system->step(40);
         self::assertSame(0, $system->lots());
-        $other = $system->handle('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'], account: 2);
+        $other = $system->handle(
+            'place',
+            ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'],
+            account: 2,
+        );
         self::assertGreaterThan(0, $other->body['order']);
     }
 }

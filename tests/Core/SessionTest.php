@@ -49,7 +49,10 @@ final class SessionTest extends TestCase
         yield 'summer time is an hour earlier in UTC' => [$day, '2026-07-01 07:30', '2026-07-01 07:00'];
         $night = ['zone' => 'UTC', 'days' => [7, 1, 2, 3, 4], 'open' => '22:00', 'close' => '21:00'];
         yield 'a night belongs to the evening that it began on' => [$night, '2026-11-24 03:00', '2026-11-23 22:00'];
-        yield 'round the clock a day begins at midnight in the zone' => [['zone' => 'Asia/Tokyo', 'days' => [1, 2, 3, 4, 5, 6, 7], 'open' => '00:00', 'close' => '24:00'], '2026-11-24 16:00', '2026-11-24 15:00'];
+        yield 'round the clock a day begins at midnight in the zone' => [
+            ['zone' => 'Asia/Tokyo', 'days' => [1, 2, 3, 4, 5, 6, 7], 'open' => '00:00', 'close' => '24:00'], '2026-11-24 16:00',
+            '2026-11-24 15:00',
+        ];
     }
 
     /** @param array<string, mixed> $session */
@@ -65,14 +68,27 @@ final class SessionTest extends TestCase
 
     public function testASessionWithoutDaysNeverBegins(): void
     {
-        self::assertSame(0, Session::fromNode(Node::of(['zone' => 'UTC', 'days' => [], 'open' => '08:00', 'close' => '18:30']))->dayBegan(self::ms('2026-11-23 09:00')));
+        self::assertSame(
+            0,
+            Session::fromNode(Node::of([
+                'zone' => 'UTC', 'days' => [], 'open' => '08:00', 'close' => '18:30',
+            ]))->dayBegan(self::ms('2026-11-23 09:00')),
+        );
     }
 
     public function testItSaysSoInWords(): void
     {
-        $session = Session::fromNode(Node::of(['zone' => 'Europe/Lisbon', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30']));
-        self::assertSame('open until 18:30, 2 h 5 min left', $session->at(self::ms('2026-11-23 16:25'))->words(self::ms('2026-11-23 16:25')));
-        self::assertSame('shut, opens Mon 30 Nov 08:00 Europe/Lisbon', $session->at(self::ms('2026-11-27 20:00'))->words(self::ms('2026-11-27 20:00')));
+        $session = Session::fromNode(Node::of([
+            'zone' => 'Europe/Lisbon', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30',
+        ]));
+        self::assertSame(
+            'open until 18:30, 2 h 5 min left',
+            $session->at(self::ms('2026-11-23 16:25'))->words(self::ms('2026-11-23 16:25')),
+        );
+        self::assertSame(
+            'shut, opens Mon 30 Nov 08:00 Europe/Lisbon',
+            $session->at(self::ms('2026-11-27 20:00'))->words(self::ms('2026-11-27 20:00')),
+        );
         self::assertSame('round the clock', Session::allDay()->at(0)->words(0));
     }
 
@@ -84,13 +100,20 @@ final class SessionTest extends TestCase
         $kept = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 7), more: ['tif' => 'gtc']);
         $stops = $system->stops();
         $this->shut($system);
-        self::assertSame([OrderState::Expired, OrderState::New], [$system->order($day)->state, $system->order($kept)->state], 'a day order expires at the close');
+        self::assertSame(
+            [OrderState::Expired, OrderState::New],
+            [$system->order($day)->state, $system->order($kept)->state],
+            'a day order expires at the close',
+        );
         self::assertStringContainsString('the session has ended', (string) $system->order($day)->reason);
         self::assertSame($stops, $system->stops(), 'exits live as long as their lots');
         $last = $system->last();
         $system->step(200);
         self::assertSame($last, $system->last(), 'the market stands still');
-        $refused = $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'closing' => 'through']);
+        $refused = $system->refusal(
+            'place',
+            ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'closing' => 'through'],
+        );
         self::assertSame('market-closed', $refused->problem->value);
         self::assertStringContainsString('opens Tue', $refused->getMessage());
         foreach (['half-off' => [], 'close-part' => ['entry' => array_key_first($system->holding()->entries)]] as $op => $body) {
@@ -98,7 +121,14 @@ final class SessionTest extends TestCase
         }
         $system->handle('flatten', ['contract' => TestSystem::CODE]);
         $system->step(10);
-        self::assertSame([2, 0, 2, 0], [$system->lots(), count($system->working(Role::Target)), count($system->working(Role::Stop)), count($system->working(Role::Close))], 'entries and targets are gone, the stops stay, and nothing is sent to a market that is shut');
+        self::assertSame(
+            [2, 0, 2, 0],
+            [
+                $system->lots(), count($system->working(Role::Target)), count($system->working(Role::Stop)),
+                count($system->working(Role::Close)),
+            ],
+            'entries and targets are gone, the stops stay, and nothing is sent to a market that is shut',
+        );
         $this->open($system);
         self::assertSame([0, false], [$system->lots(), $system->holding()->isClosingDown()], 'it closes at the open');
     }
@@ -109,9 +139,19 @@ final class SessionTest extends TestCase
         $system->place('buy', 1, plan: TestSystem::plan());
         $this->shut($system);
         $stop = $system->working(Role::Stop)[0];
-        self::assertSame('market-closed', $system->refusal('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($system->last() + 5)])->problem->value);
+        self::assertSame(
+            'market-closed',
+            $system->refusal(
+                'modify',
+                ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($system->last() + 5)],
+            )->problem->value,
+        );
         $system->handle('modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price((int) $stop->trigger + 1)]);
-        self::assertSame([1, (int) $stop->trigger], [$system->lots(), $system->working(Role::Stop)[0]->trigger], 'a tighter stop that is not passed is taken');
+        self::assertSame(
+            [1, (int) $stop->trigger],
+            [$system->lots(), $system->working(Role::Stop)[0]->trigger],
+            'a tighter stop that is not passed is taken',
+        );
     }
 
     public function testAnOrderThatIsHeldUntilTheOpenIsSentThen(): void
@@ -132,10 +172,27 @@ final class SessionTest extends TestCase
         $system = $this->system();
         $this->shut($system);
         $market = $system->place('buy', 1, more: ['release_at' => '2026-11-24T08:00:00.000Z']);
-        $limit = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 9), more: ['release_at' => '2026-11-23T20:00:00.000Z']);
-        $held = $system->place('buy', 1, 'limit', TestSystem::contract()->price($system->last() - 9), more: ['condition' => ['contract' => TestSystem::CODE, 'last' => 'at-or-above', 'price' => TestSystem::contract()->price($system->last() + 200)]]);
+        $limit = $system->place(
+            'buy',
+            1,
+            'limit',
+            TestSystem::contract()->price($system->last() - 9),
+            more: ['release_at' => '2026-11-23T20:00:00.000Z'],
+        );
+        $held = $system->place(
+            'buy',
+            1,
+            'limit',
+            TestSystem::contract()->price($system->last() - 9),
+            more: ['condition' => [
+                'contract' => TestSystem::CODE, 'last' => 'at-or-above', 'price' => TestSystem::contract()->price($system->last() + 200),
+            ]],
+        );
         $this->open($system);
-        self::assertSame([OrderState::Filled, OrderState::New, OrderState::Suspended], [$system->order($market)->state, $system->order($limit)->state, $system->order($held)->state]);
+        self::assertSame(
+            [OrderState::Filled, OrderState::New, OrderState::Suspended],
+            [$system->order($market)->state, $system->order($limit)->state, $system->order($held)->state],
+        );
         $system->wait(self::ms('2026-11-24 18:30') - $system->now() - 20);
         $system->step(1);
         self::assertSame(OrderState::New, $system->order($limit)->state);
@@ -186,7 +243,13 @@ final class SessionTest extends TestCase
         $system->place('buy', 2);
         $system->push(6);
         $this->shut($system);
-        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":2}}]')]);
+        $system->handle(
+            'cover',
+            [
+                'contract' => TestSystem::CODE,
+                'exit_plan' => TestSystem::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":{"ticks":2}}]'),
+            ],
+        );
         $system->step(50);
         self::assertSame([2, 0], [$system->lots(), $system->holding()->coverage()->unprotected()]);
         $this->open($system);
@@ -197,14 +260,21 @@ final class SessionTest extends TestCase
     public function testAnEntryThatIsLateIsRefusedAndACloseWaits(): void
     {
         $session = ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30'];
-        $system = new TestSystem(10, contract: Contract::fromNode(Node::of(['session' => $session] + TestSystem::contract()->toArray())), at: self::ms('2026-11-23 18:00'));
+        $system = new TestSystem(
+            10,
+            contract: Contract::fromNode(Node::of(['session' => $session] + TestSystem::contract()->toArray())),
+            at: self::ms('2026-11-23 18:00'),
+        );
         $system->place('buy', 2);
         $system->step(30);
         $system->wait(self::ms('2026-11-23 18:30') - $system->now() - 50);
         $late = $system->place('buy', 1, more: ['tif' => 'gtc', 'closing' => 'through']);
         $close = $system->place('sell', 1, more: ['tif' => 'gtc']);
         $system->step(60);
-        self::assertSame([OrderState::Rejected, OrderState::New, 2], [$system->order($late)->state, $system->order($close)->state, $system->lots()]);
+        self::assertSame(
+            [OrderState::Rejected, OrderState::New, 2],
+            [$system->order($late)->state, $system->order($close)->state, $system->lots()],
+        );
         self::assertStringContainsString('shut', (string) $system->order($late)->reason);
         $this->open($system);
         $system->step(30);

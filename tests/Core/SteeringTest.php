@@ -29,7 +29,10 @@ final class SteeringTest extends TestCase
             self::assertContains($order->id, $before[(int) $order->portion], 'nothing was cancelled and placed anew');
         }
         self::assertSame([1, 3], array_keys($system->stops()));
-        self::assertSame('nothing-to-close', $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 2])->problem->value);
+        self::assertSame(
+            'nothing-to-close',
+            $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 2])->problem->value,
+        );
         self::assertSame('not-found', $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => 77])->problem->value);
     }
 
@@ -48,7 +51,11 @@ final class SteeringTest extends TestCase
     public function testATargetThatFillsFirstLowersTheCloseOfItsPortion(): void
     {
         $system = new TestSystem(3);
-        $entry = $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":6},"portions":[{"lots":1,"target":{"ticks":3}},{"rest":true,"target":null}]'));
+        $entry = $system->place(
+            'buy',
+            2,
+            plan: TestSystem::plan('"stop":{"ticks":6},"portions":[{"lots":1,"target":{"ticks":3}},{"rest":true,"target":null}]'),
+        );
         $system->step(20);
         $target = $system->working(Role::Target)[0];
         $system->handle('close-part', ['contract' => TestSystem::CODE, 'entry' => $entry, 'portion' => 1]);
@@ -75,22 +82,43 @@ final class SteeringTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 2);
         $at = $system->average();
-        $system->handle('set-exit', ['contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5), 'target' => TestSystem::contract()->price($at + 8)]);
+        $system->handle(
+            'set-exit',
+            [
+                'contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5),
+                'target' => TestSystem::contract()->price($at + 8),
+            ],
+        );
         self::assertSame([[1 => -5], [1 => 8]], [$system->stops($at), $system->targets($at)]);
         self::assertSame(0, $system->holding()->coverage()->unprotected());
         $system->push($at + 8 - $system->last());
         self::assertSame([0, []], [$system->lots(), $system->working()], 'the one that fills takes the other with it');
         $system->place('buy', 1);
         $at = $system->average();
-        $refused = $system->refusal('set-exit', ['contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5), 'target' => TestSystem::contract()->price($at - 9)]);
-        self::assertSame(['target-passed', '/target', []], [$refused->problem->value, $refused->pointer, $system->stops()], 'where one is refused neither is set');
+        $refused = $system->refusal(
+            'set-exit',
+            [
+                'contract' => TestSystem::CODE, 'stop' => TestSystem::contract()->price($at - 5),
+                'target' => TestSystem::contract()->price($at - 9),
+            ],
+        );
+        self::assertSame(
+            ['target-passed', '/target', []],
+            [$refused->problem->value, $refused->pointer, $system->stops()],
+            'where one is refused neither is set',
+        );
     }
 
     public function testAChangedPlanIsForOneOrderOnly(): void
     {
         $system = new TestSystem();
         $plan = TestSystem::plan(self::THREE);
-        $order = $system->place('buy', 3, plan: $plan, more: ['this_order' => ['stop' => 9, 'portions' => [['portion' => 1, 'target' => 7], ['portion' => 2, 'target' => null]]]]);
+        $order = $system->place(
+            'buy',
+            3,
+            plan: $plan,
+            more: ['this_order' => ['stop' => 9, 'portions' => [['portion' => 1, 'target' => 7], ['portion' => 2, 'target' => null]]]],
+        );
         $at = $system->average();
         self::assertSame([[1 => -9, 2 => -9, 3 => -9], [1 => 7]], [$system->stops($at), $system->targets($at)]);
         self::assertSame('Short tide, stop 9 instead of 6, target of portion 1 7 inst…', $system->order($order)->planName);
@@ -104,8 +132,14 @@ final class SteeringTest extends TestCase
         $system = new TestSystem();
         $order = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
         foreach ([
-            [['exit_plan' => TestSystem::plan('"portions":[{"rest":true,"target":{"ticks":4}}]'), 'this_order' => ['stop' => 5]], '/this_order/stop'],
-            [['exit_plan' => TestSystem::plan(), 'this_order' => ['portions' => [['portion' => 3, 'target' => 4]]]], '/this_order/portions'],
+            [
+                ['exit_plan' => TestSystem::plan('"portions":[{"rest":true,"target":{"ticks":4}}]'), 'this_order' => ['stop' => 5]],
+                '/this_order/stop',
+            ],
+            [
+                ['exit_plan' => TestSystem::plan(), 'this_order' => ['portions' => [['portion' => 3, 'target' => 4]]]],
+                '/this_order/portions',
+            ],
             [['exit_plan' => TestSystem::plan(), 'this_order' => ['portions' => [['portion' => 1]]]], '/this_order/portions/0'],
             [['exit_plan' => TestSystem::plan(), 'this_order' => ['stop' => 0]], '/this_order/stop'],
             [['exit_plan' => TestSystem::plan(), 'this_order' => []], '/this_order'],
@@ -144,12 +178,24 @@ final class SteeringTest extends TestCase
         $system->handle('cancel', ['order' => $system->working(Role::Stop)[1]->id, 'leave_unprotected' => true]);
         $kept = [$system->working(Role::Stop)[0]->id, $system->working(Role::Stop)[1]->id];
         self::assertSame(1, $system->holding()->coverage()->unprotected());
-        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}'), 'only' => 'unprotected']);
+        $system->handle(
+            'cover',
+            ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":5}'), 'only' => 'unprotected'],
+        );
         self::assertSame(0, $system->holding()->coverage()->unprotected());
         self::assertSame([$at, $at, $at - 5], array_map(static fn($o): ?int => $o->trigger, $system->working(Role::Stop)));
         self::assertSame($kept, array_map(static fn($o): int => $o->id, array_slice($system->working(Role::Stop), 0, 2)));
         self::assertSame([1], array_keys($system->targets()), 'the target of the lot that changed its plan is gone');
-        self::assertSame('nothing-to-cover', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(), 'only' => 'unprotected'])->problem->value);
-        self::assertSame('/only', $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(), 'only' => 'some'])->pointer);
+        self::assertSame(
+            'nothing-to-cover',
+            $system->refusal(
+                'cover',
+                ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(), 'only' => 'unprotected'],
+            )->problem->value,
+        );
+        self::assertSame(
+            '/only',
+            $system->refusal('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan(), 'only' => 'some'])->pointer,
+        );
     }
 }

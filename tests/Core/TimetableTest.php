@@ -22,7 +22,10 @@ final class TimetableTest extends TestCase
         $late = $system->place('buy', 1, 'limit', $this->price($system, 9), more: ['tif' => 'gtd', 'expires_at' => $system->in(300)]);
         $early = $system->place('buy', 1, 'limit', $this->price($system, 9), more: ['tif' => 'gtd', 'expires_at' => $system->in(100)]);
         $cancelled = $system->place('buy', 1, 'limit', $this->price($system, 9), more: ['tif' => 'gtc', 'cancel_at' => $system->in(200)]);
-        $states = static fn(): array => array_map(static fn(int $id): OrderState => $system->order($id)->state, [$early, $cancelled, $late]);
+        $states = static fn(): array => array_map(
+            static fn(int $id): OrderState => $system->order($id)->state,
+            [$early, $cancelled, $late],
+        );
         $system->step(9);
         self::assertSame([OrderState::New, OrderState::New, OrderState::New], $states());
         $system->step(10);
@@ -36,7 +39,13 @@ final class TimetableTest extends TestCase
     public function testTheFirstOfAnOrdersTimesCounts(): void
     {
         $system = new TestSystem();
-        $order = $system->place('buy', 1, 'limit', $this->price($system, 9), more: ['tif' => 'gtd', 'expires_at' => $system->in(300), 'cancel_at' => $system->in(100)]);
+        $order = $system->place(
+            'buy',
+            1,
+            'limit',
+            $this->price($system, 9),
+            more: ['tif' => 'gtd', 'expires_at' => $system->in(300), 'cancel_at' => $system->in(100)],
+        );
         $system->step(15);
         self::assertSame(OrderState::Cancelled, $system->order($order)->state);
     }
@@ -71,7 +80,14 @@ final class TimetableTest extends TestCase
     {
         $system = new TestSystem();
         $level = $system->last() + 3;
-        $order = $system->place('buy', 1, more: ['release_at' => $system->in(200), 'condition' => ['contract' => TestSystem::CODE, 'last' => 'at-or-above', 'price' => TestSystem::contract()->price($level)]]);
+        $order = $system->place(
+            'buy',
+            1,
+            more: [
+                'release_at' => $system->in(200),
+                'condition' => ['contract' => TestSystem::CODE, 'last' => 'at-or-above', 'price' => TestSystem::contract()->price($level)],
+            ],
+        );
         $system->push(3);
         self::assertSame(OrderState::Suspended, $system->order($order)->state, 'the price holds, the time does not');
         $system->push(-5);
@@ -110,7 +126,13 @@ final class TimetableTest extends TestCase
     {
         $orders = [];
         for ($i = 0; $i < 1000; $i++) {
-            $orders[] = $order = new \Lotrik\Desk\Account\DeskOrder(new \Lotrik\Desk\Event\OrderPlaced(5000 + $i, 1, 'DULZ6', null, \Lotrik\Order\Side::Buy, \Lotrik\Order\OrderKind::Limit, 1, 700, null, \Lotrik\Order\TimeInForce::Day, \Lotrik\Order\Role::Entry, \Lotrik\Desk\Event\Purpose::Hand, '', dayEnds: 1_000_000), 0);
+            $orders[] = $order = new \Lotrik\Desk\Account\DeskOrder(
+                new \Lotrik\Desk\Event\OrderPlaced(
+                    5000 + $i, 1, 'DULZ6', null, \Lotrik\Order\Side::Buy, \Lotrik\Order\OrderKind::Limit, 1, 700, null,
+                    \Lotrik\Order\TimeInForce::Day, \Lotrik\Order\Role::Entry, \Lotrik\Desk\Event\Purpose::Hand, '', dayEnds: 1_000_000,
+                ),
+                0,
+            );
             $order->settleState();
         }
         $timetable = new \Lotrik\Desk\Upkeep\Timetable(new \Lotrik\Desk\DeskState());

@@ -37,7 +37,9 @@ final class WatchingTest extends TestCase
         $dice = new Randomizer(new Mt19937(7));
         for ($i = $at = 0, $tick = 825; $i < 3000; $i++) {
             $tick += $dice->getInt(-2, 2);
-            $this->prints[] = [$at += $dice->getInt(0, 300), $tick, $dice->getInt(1, 30), $dice->getInt(0, 1) === 0 ? Side::Buy : Side::Sell];
+            $this->prints[] = [
+                $at += $dice->getInt(0, 300), $tick, $dice->getInt(1, 30), $dice->getInt(0, 1) === 0 ? Side::Buy : Side::Sell,
+            ];
         }
     }
 
@@ -54,7 +56,10 @@ final class WatchingTest extends TestCase
         $turnover = array_sum(array_map(static fn(array $p): int => $p[1] * $p[2], $this->prints));
         self::assertTrue($day->average()?->multipliedBy($day->lots)->isEqualTo($turnover));
         foreach (range(min($ticks) - 1, max($ticks) + 1) as $tick) {
-            $there = static fn(array $prints, Side $side): int => array_sum(array_map(static fn(array $p): int => $p[1] === $tick && $p[3] === $side ? $p[2] : 0, $prints));
+            $there = static fn(array $prints, Side $side): int => array_sum(array_map(
+                static fn(array $p): int => $p[1] === $tick && $p[3] === $side ? $p[2] : 0,
+                $prints,
+            ));
             self::assertSame([$there($this->prints, Side::Buy), $there($this->prints, Side::Sell)], $day->traded()[$tick] ?? [0, 0]);
         }
         self::assertEquals($day, TradingDay::unpack(json_decode((string) json_encode($day->pack()), true)));
@@ -89,7 +94,10 @@ final class WatchingTest extends TestCase
         $naive = match ($kind) {
             BarKind::Time => self::grouped($prints, static fn(array $p): int => intdiv($p[0], 1000 * $size)),
             BarKind::Trades => array_chunk($prints, $size),
-            BarKind::Volume => array_chunk(array_merge(...array_map(static fn(array $p): array => array_fill(0, $p[2], [$p[0], $p[1], 1]), $prints)), $size),
+            BarKind::Volume => array_chunk(
+                array_merge(...array_map(static fn(array $p): array => array_fill(0, $p[2], [$p[0], $p[1], 1]), $prints)),
+                $size,
+            ),
             BarKind::Range => self::stretched($prints, $size),
         };
         self::assertCount(count($naive), $bars);
@@ -169,7 +177,10 @@ final class WatchingTest extends TestCase
             $just[$tick][$side === Side::Buy ? 0 : 1] += $lots;
         }
         self::assertEquals($just, $depth->justTraded(5_000), 'what no column holds yet counts too');
-        self::assertSame([15_000_250, 15_000_500], array_map(static fn($c): int => $c->at, $depth->between(DepthStep::Quarter, 15_000_000, 15_000_500)));
+        self::assertSame(
+            [15_000_250, 15_000_500],
+            array_map(static fn($c): int => $c->at, $depth->between(DepthStep::Quarter, 15_000_000, 15_000_500)),
+        );
     }
 
     public function testTheFloorEndsAColumnEachQuarterOfASecondAndItHoldsTheBook(): void
@@ -191,7 +202,13 @@ final class WatchingTest extends TestCase
         }
         $quote = $system->system->desk->quote(TestSystem::CODE);
         $traded = array_sum(array_column($quote->prints->all(), 2));
-        self::assertSame($traded, array_sum(array_map(static fn($c): int => array_sum(array_map(array_sum(...), $c->trades())), $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX))) + array_sum(array_map(array_sum(...), $depth->unsampled())));
+        self::assertSame(
+            $traded,
+            array_sum(array_map(
+                static fn($c): int => array_sum(array_map(array_sum(...), $c->trades())),
+                $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX),
+            )) + array_sum(array_map(array_sum(...), $depth->unsampled())),
+        );
     }
 
     public function testWhatIsWatchedIsOfTheMarketAndOutlivesARestartAsFarAsItIsKept(): void
@@ -222,7 +239,11 @@ final class WatchingTest extends TestCase
         $fine = $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX);
         self::assertCount(DepthStep::Quarter->kept(), $fine);
         self::assertSame(51 * 250, $fine[0]->at);
-        self::assertSame([825 => 51, 900 => 0xFFFF], $fine[0]->levels(), 'a level too large for 16 bits is cut, and does not begin again from 0');
+        self::assertSame(
+            [825 => 51, 900 => 0xFFFF],
+            $fine[0]->levels(),
+            'a level too large for 16 bits is cut, and does not begin again from 0',
+        );
         $depth->sample($depth->last()->at, [825 => 1]);
         self::assertCount(DepthStep::Quarter->kept(), $depth->between(DepthStep::Quarter, 0, PHP_INT_MAX));
         self::assertNotSame(1, $depth->last()->levels()[825], 'while the clock stands there is no new column');
@@ -308,7 +329,10 @@ final class WatchingTest extends TestCase
         foreach ($marked as $level) {
             $late = (new Levels($depth))->of($level);
             $early = $followed->of($level);
-            $naive = array_filter(array_slice($this->prints, 0, 1500), static fn(array $p): bool => $p[1] >= $level->low && $p[1] <= $level->high);
+            $naive = array_filter(
+                array_slice($this->prints, 0, 1500),
+                static fn(array $p): bool => $p[1] >= $level->low && $p[1] <= $level->high,
+            );
             self::assertSame(array_sum(array_column($naive, 2)), $early->bought + $early->sold);
             self::assertSame([$early->bought, $early->sold, $early->state], [$late->bought, $late->sold, $late->state]);
         }
@@ -344,7 +368,10 @@ final class WatchingTest extends TestCase
 
     public function testWhatMakesNoSenseIsRefused(): void
     {
-        foreach ([static fn() => new BarSeries(BarKind::Range, 0), static fn() => new MarkedLevel(0, 5, 0), static fn() => new MarkedLevel(9, 5, 0)] as $odd) {
+        foreach ([
+            static fn() => new BarSeries(BarKind::Range, 0), static fn() => new MarkedLevel(0, 5, 0),
+            static fn() => new MarkedLevel(9, 5, 0),
+        ] as $odd) {
             try {
                 $odd();
                 self::fail('taken');

@@ -40,7 +40,13 @@ final class WideHistoriesTest extends TestCase
         for ($seed = $first; $seed < $first + $count; $seed++) {
             $actions = WideActions::of($seed, self::ACTIONS);
             if ($this->faultIn($seed, $actions, $seen) !== null) {
-                $this->failWith($seed, getenv('LOTRIK_BROKEN') !== false ? $actions : Shrinker::shrink($actions, fn(array $fewer): bool => $this->faultIn($seed, $fewer) !== null));
+                $this->failWith(
+                    $seed,
+                    getenv('LOTRIK_BROKEN') !== false ? $actions : Shrinker::shrink(
+                        $actions,
+                        fn(array $fewer): bool => $this->faultIn($seed, $fewer) !== null,
+                    ),
+                );
             }
         }
         foreach ([OrderFilled::class => 4, StopMoved::class => 1, EntryClosed::class => 1] as $event => $each) {
@@ -59,14 +65,26 @@ final class WideHistoriesTest extends TestCase
     {
         $count = max(40, intdiv((int) (getenv('LOTRIK_WIDE') ?: 600), 8));
         for ($seed = 1; $seed <= $count; $seed++) {
-            $mine = array_values(array_filter(WideActions::of($seed, 2 * self::ACTIONS), static fn(array $action): bool => ($action['account'] ?? 1) === 1 && ! in_array($action['do'], ['restart', 'sweep'], true)));
+            $mine = array_values(array_filter(
+                WideActions::of($seed, 2 * self::ACTIONS),
+                static fn(array $action): bool => ($action['account'] ?? 1) === 1 && ! in_array($action['do'], ['restart', 'sweep'], true),
+            ));
             $alone = new WideHistory($seed, $seed % 4, 5_000);
             $beside = new WideHistory($seed, $seed % 4, 5_000);
             foreach ($mine as $i => $action) {
                 $code = $i % 3 === 2 ? 0 : $i % 3;
-                $beside->perform(['do' => 'preview', 'account' => 2, 'contract' => $code, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market', 'exit_plan' => TestSystem::plan()]);
-                $beside->perform(['do' => 'place', 'account' => 2, 'contract' => $code, 'side' => 'buy', 'quantity' => 30, 'kind' => 'market', 'exit_plan' => null]);
-                $beside->perform(['do' => 'place', 'account' => 2, 'contract' => $code, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'beyond' => -9, 'release_in' => 90_000_000, 'exit_plan' => null]);
+                $beside->perform([
+                    'do' => 'preview', 'account' => 2, 'contract' => $code, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market',
+                    'exit_plan' => TestSystem::plan(),
+                ]);
+                $beside->perform([
+                    'do' => 'place', 'account' => 2, 'contract' => $code, 'side' => 'buy', 'quantity' => 30, 'kind' => 'market',
+                    'exit_plan' => null,
+                ]);
+                $beside->perform([
+                    'do' => 'place', 'account' => 2, 'contract' => $code, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit',
+                    'beyond' => -9, 'release_in' => 90_000_000, 'exit_plan' => null,
+                ]);
                 $beside->perform(['do' => 'tighten', 'account' => 2, 'contract' => $code, 'ticks' => 1]);
                 $beside->perform(['do' => $i % 2 === 0 ? 'cancel-many' : 'flatten', 'account' => 2, 'contract' => $code]);
                 // The clock has gone on by a millisecond a command: mine goes on by as many.
@@ -111,7 +129,13 @@ final class WideHistoriesTest extends TestCase
             if ($recorded->account !== 1) {
                 continue;
             }
-            $fields = array_diff_key(get_object_vars($recorded->event), ['clientId' => 1, 'fingerprint' => 1, 'answer' => 1, 'fill' => 1, 'words' => 1, 'because' => 1, 'takes' => 1, 'facts' => 1, 'hold' => 1, 'why' => 1]);
+            $fields = array_diff_key(
+                get_object_vars($recorded->event),
+                [
+                    'clientId' => 1, 'fingerprint' => 1, 'answer' => 1, 'fill' => 1, 'words' => 1, 'because' => 1, 'takes' => 1,
+                    'facts' => 1, 'hold' => 1, 'why' => 1,
+                ],
+            );
             foreach (['order', 'entry', 'other', 'first', 'second', 'joins'] as $field) {
                 if (is_int($fields[$field] ?? null)) {
                     $fields[$field] = $number($fields[$field]);
@@ -161,7 +185,8 @@ final class WideHistoriesTest extends TestCase
             $rules->holdNow();
             $rules->heldAllAlong();
         } catch (\Throwable $fault) {
-            return $fault->getMessage().($fault instanceof \RuntimeException ? '' : ' in '.basename($fault->getFile()).':'.$fault->getLine());
+            return $fault->getMessage()
+                .($fault instanceof \RuntimeException ? '' : ' in '.basename($fault->getFile()).':'.$fault->getLine());
         }
         foreach ($history->system->events as $recorded) {
             $seen[$recorded->event::class] = ($seen[$recorded->event::class] ?? 0) + 1;
@@ -184,7 +209,10 @@ final class WideHistoriesTest extends TestCase
     /** @return array{int, list<array<string, mixed>>} */
     private static function read(string $file): array
     {
-        $lines = array_map(static fn(string $line): array => json_decode($line, true, 512, JSON_THROW_ON_ERROR), file($file, FILE_IGNORE_NEW_LINES | FILE_SKIP_EMPTY_LINES) ?: []);
+        $lines = array_map(
+            static fn(string $line): array => json_decode($line, true, 512, JSON_THROW_ON_ERROR),
+            file($file, FILE_IGNORE_NEW_LINES | FILE_SKIP_EMPTY_LINES) ?: [],
+        );
 
         return [$lines[0]['seed'], array_slice($lines, 1)];
     }

@@ -34,7 +34,10 @@ final class BadInputTest extends DeskCase
         yield [['kind' => 'limit', 'price' => 410.5], 422, 'invalid', 'decimal string'];
         yield [['kind' => 'stop', 'trigger' => '1.00'], 422, 'stop-passed', 'market order'];
         yield [['exit_plan' => ['name' => 'none']], 422, 'invalid', 'neither stop nor target'];
-        yield [['exit_plan' => ['name' => 'x', 'stop' => ['ticks' => 5], 'ratchets' => [['at' => 4, 'lock' => 1], ['at' => 3, 'lock' => 1]]]], 422, 'invalid', 'rise strictly'];
+        yield [
+            ['exit_plan' => ['name' => 'x', 'stop' => ['ticks' => 5], 'ratchets' => [['at' => 4, 'lock' => 1], ['at' => 3, 'lock' => 1]]]],
+            422, 'invalid', 'rise strictly',
+        ];
         yield [['exit_plan' => 999], 422, 'unknown-plan', 'GET /api/exit-plans'];
         yield [['account' => 999_999], 404, 'unknown-account', 'GET /api/accounts'];
         yield [['tif' => 'ioc', 'kind' => 'stop', 'trigger' => '600.00'], 422, 'invalid', 'waits for its trigger'];
@@ -60,7 +63,9 @@ final class BadInputTest extends DeskCase
 
     public function testBrokenJsonAndBodiesThatAreNoObject(): void
     {
-        foreach (['{"quantity":1e400}', '{"side":', '[1,2]', '"text"', "\xff\xfe", '{"a":'.str_repeat('[', 40).str_repeat(']', 40).'}'] as $body) {
+        foreach ([
+            '{"quantity":1e400}', '{"side":', '[1,2]', '"text"', "\xff\xfe", '{"a":'.str_repeat('[', 40).str_repeat(']', 40).'}',
+        ] as $body) {
             $this->assertProblem($this->trader->call('POST', 'orders', $body), 400, 'invalid-json');
         }
         $this->assertProblem($this->trader->place(self::order() + ['tag' => str_repeat('x', 70_000)]), 413, 'too-large');
@@ -79,11 +84,18 @@ final class BadInputTest extends DeskCase
         foreach ([['GET', null], ['PATCH', ['client_id' => Trader::id(), 'quantity' => 1]], ['DELETE', []]] as [$method, $body]) {
             $this->assertProblem($this->trader->call($method, "orders/$id", $body), 404, 'not-found');
         }
-        foreach (["accounts/{$other->account}/risk", "positions?account={$other->account}", "orders?state=working&account={$other->account}", "fills?account={$other->account}", "journal?account={$other->account}"] as $path) {
+        foreach ([
+            "accounts/{$other->account}/risk", "positions?account={$other->account}", "orders?state=working&account={$other->account}",
+            "fills?account={$other->account}", "journal?account={$other->account}",
+        ] as $path) {
             $this->assertProblem($this->trader->call('GET', $path), 404, 'unknown-account');
         }
         foreach (['contracts/'.self::CODE.'/flatten', 'contracts/'.self::CODE.'/reverse', 'contracts/'.self::CODE.'/cancel'] as $path) {
-            $this->assertProblem($this->trader->call('POST', $path, ['client_id' => Trader::id(), 'account' => $other->account]), 404, 'unknown-account');
+            $this->assertProblem(
+                $this->trader->call('POST', $path, ['client_id' => Trader::id(), 'account' => $other->account]),
+                404,
+                'unknown-account',
+            );
         }
         foreach (["accounts/{$other->account}/flatten", "accounts/{$other->account}/cancel"] as $path) {
             $this->assertProblem($this->trader->call('POST', $path, ['client_id' => Trader::id()]), 404, 'unknown-account');
@@ -107,8 +119,21 @@ final class BadInputTest extends DeskCase
         $this->assertProblem($this->trader->call('GET', 'exit-plans/77'), 404, 'not-found');
         $this->assertProblem($this->trader->call('POST', 'practice/'.self::CODE, ['mood' => 'angry']), 422, 'invalid', 'quiet');
         $this->assertProblem($this->trader->call('POST', 'practice/'.self::CODE, ['push_ticks' => 1.5]), 422, 'invalid');
-        $this->assertProblem($this->trader->call('POST', 'contracts/'.self::CODE.'/reverse', ['client_id' => Trader::id(), 'account' => $this->trader->account]), 422, 'flat');
-        $this->assertProblem($this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['account' => $this->trader->account]), 422, 'invalid', 'client_id');
+        $this->assertProblem(
+            $this->trader->call(
+                'POST',
+                'contracts/'.self::CODE.'/reverse',
+                ['client_id' => Trader::id(), 'account' => $this->trader->account],
+            ),
+            422,
+            'flat',
+        );
+        $this->assertProblem(
+            $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['account' => $this->trader->account]),
+            422,
+            'invalid',
+            'client_id',
+        );
     }
 
     /** @return array{int, string} */
@@ -132,7 +157,10 @@ final class BadInputTest extends DeskCase
 
     public function testBadOptionsOfTheStartScript(): void
     {
-        foreach (['--colour red' => 'unknown option', '--port 99999' => '1 to 65535', '--seed x' => 'whole number', '--port' => 'expected a value'] as $options => $says) {
+        foreach ([
+            '--colour red' => 'unknown option', '--port 99999' => '1 to 65535', '--seed x' => 'whole number',
+            '--port' => 'expected a value',
+        ] as $options => $says) {
             [$status, $line] = $this->shell("bin/start --no-setup $options");
             self::assertSame(2, $status);
             self::assertStringContainsString($says, $line);
@@ -147,7 +175,8 @@ final class BadInputTest extends DeskCase
         file_put_contents("$folder/p.json", '{"name":"x","stop":{"ticks":7}}');
         file_put_contents("$folder/bad.json", '{"name":"x","stop":{"ticks":7.5}}');
         file_put_contents("$folder/t.csv", "time,contract,price,size,aggressor\n2026-11-02T09:30:00.000Z,DULZ6,412.50,1,buy\n");
-        $base = escapeshellarg(PHP_BINARY)." artisan lotrik:rehearse --data=$folder/d --contract=$folder/c.json --tape=$folder/t.csv --json";
+        $base = escapeshellarg(PHP_BINARY)
+            ." artisan lotrik:rehearse --data=$folder/d --contract=$folder/c.json --tape=$folder/t.csv --json";
         foreach ([
             "--plan=$folder/p.json --side=buy --quantity=0 --kind=market" => '--quantity: found "0"',
             "--plan=$folder/p.json --side=up --quantity=1 --kind=market" => '--side: found "up"',
@@ -176,7 +205,12 @@ final class BadInputTest extends DeskCase
     {
         $long = sys_get_temp_dir().'/lotrik-'.str_repeat('x', 100);
         @mkdir($long);
-        exec('LOTRIK_DATA='.escapeshellarg($long).' '.escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2)).'/artisan lotrik:engine 2>&1 >/dev/null', $lines, $status);
+        exec(
+            'LOTRIK_DATA='.escapeshellarg($long).' '.escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2))
+                .'/artisan lotrik:engine 2>&1 >/dev/null',
+            $lines,
+            $status,
+        );
         exec('rm -rf '.escapeshellarg($long));
         self::assertSame(2, $status);
         self::assertStringContainsString('at most 107', $lines[0]);

@@ -60,11 +60,17 @@ final class EnginePartsTest extends TestCase
     public function testTheEngineRefusesToCountUnderAJit(): void
     {
         $engine = proc_open(
-            [PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=16M', dirname(__DIR__, 2).'/artisan', 'lotrik:engine'],
+            [
+                PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=16M',
+                dirname(__DIR__, 2).'/artisan', 'lotrik:engine',
+            ],
             [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes,
         );
         self::assertIsResource($engine);
-        self::assertSame("opcache.jit: found it on, expected disable; the JIT of PHP 8.2 was seen to add whole numbers up wrongly\n", stream_get_contents($pipes[2]));
+        self::assertSame(
+            "opcache.jit: found it on, expected disable; the JIT of PHP 8.2 was seen to add whole numbers up wrongly\n",
+            stream_get_contents($pipes[2]),
+        );
         self::assertSame(2, proc_close($engine));
 
         $depth = new DepthHistory();
@@ -205,12 +211,24 @@ final class EnginePartsTest extends TestCase
             if (! is_subclass_of($class, Event::class)) {
                 continue;
             }
-            $event = (new \ReflectionClass($class))->newInstanceArgs(array_map(self::sample(...), (new \ReflectionMethod($class, '__construct'))->getParameters()));
+            $event = (new \ReflectionClass($class))->newInstanceArgs(array_map(
+                self::sample(...),
+                (new \ReflectionMethod($class, '__construct'))->getParameters(),
+            ));
             assert($event instanceof Event);
             $types[] = EventCodec::type($event);
-            self::assertEquals($event, EventCodec::decode(EventCodec::type($event), EventCodec::version($event), EventCodec::encode($event), new DeskState()));
+            self::assertEquals(
+                $event,
+                EventCodec::decode(EventCodec::type($event), EventCodec::version($event), EventCodec::encode($event), new DeskState()),
+            );
         }
-        self::assertCount(count(array_filter($files, static fn(string $file): bool => is_subclass_of('Lotrik\\Desk\\Event\\'.basename($file, '.php'), Event::class))), array_unique(array_filter($types)));
+        self::assertCount(
+            count(array_filter(
+                $files,
+                static fn(string $file): bool => is_subclass_of('Lotrik\\Desk\\Event\\'.basename($file, '.php'), Event::class),
+            )),
+            array_unique(array_filter($types)),
+        );
         $this->expectExceptionMessage('which this build cannot read');
         EventCodec::decode('order-placed', 99, '{}', new DeskState());
     }
@@ -231,7 +249,10 @@ final class EnginePartsTest extends TestCase
 
     public function testTheDemoContractsFollowTheDateOfTheFirstRun(): void
     {
-        $codes = static fn(string $day): array => array_map(static fn(array $c): string => $c[0]->code, KestrelBay::contracts(new \DateTimeImmutable($day)));
+        $codes = static fn(string $day): array => array_map(
+            static fn(array $c): string => $c[0]->code,
+            KestrelBay::contracts(new \DateTimeImmutable($day)),
+        );
         self::assertSame(['DULZ6', 'DULH7', 'TIDX6', 'HBNZ6', 'FRXZ6', 'FRXH7', 'MFXZ6', 'HNYZ6', 'YUZX6'], $codes('2026-11-02'));
         self::assertSame(['DULH7', 'DULM7', 'TIDF7', 'HBNH7', 'FRXH7', 'FRXM7', 'MFXH7', 'HNYH7', 'YUZF7'], $codes('2026-12-14'));
         foreach (KestrelBay::plans() as $plan) {

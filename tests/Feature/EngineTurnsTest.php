@@ -26,7 +26,12 @@ final class EngineTurnsTest extends TestCase
     protected function setUp(): void
     {
         $this->folder = sys_get_temp_dir().'/lotrik-turns-'.bin2hex(random_bytes(4));
-        exec('LOTRIK_BUILD=turns '.escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='.escapeshellarg($this->folder).' 2>&1', $out, $status);
+        exec(
+            'LOTRIK_BUILD=turns '.escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='
+                .escapeshellarg($this->folder).' 2>&1',
+            $out,
+            $status,
+        );
         self::assertSame(0, $status, implode("\n", $out));
     }
 
@@ -41,11 +46,16 @@ final class EngineTurnsTest extends TestCase
         $boot = EngineBoot::from($journal, "$this->folder/desk.checkpoint", 'turns', 3, 1_793_611_800_000, 0);
         $tickets = new Tickets('http://localhost/stream', static fn(): float => 0.0);
         $practice = Practice::resumed($boot->system, true, 'turns', $boot->practice);
-        $operations = new Operations($boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new HistoryBacklog($journal, $boot->system));
+        $operations = new Operations(
+            $boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new HistoryBacklog($journal, $boot->system),
+        );
         $stream = new StreamServer($loop = new StreamSelectLoop(), $tickets, $boot->system->desk->state->sequence, [], []);
         $publisher = new Publisher($boot->system, $operations, $stream, $boot->feeds, 'turns');
 
-        return new Engine($boot->system, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher, $loop, 'turns');
+        return new Engine(
+            $boot->system, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher,
+            $loop, 'turns',
+        );
     }
 
     /**
@@ -57,7 +67,8 @@ final class EngineTurnsTest extends TestCase
     {
         $answer = null;
         $engine->enqueue(Request::parse((string) json_encode([
-            'v' => 1, 'id' => 'a', 'op' => $op, 'actor' => ['user' => $op === 'open-account' ? null : 1, 'account' => 1], 'deadline' => microtime(true) + 60, 'body' => $body,
+            'v' => 1, 'id' => 'a', 'op' => $op, 'actor' => ['user' => $op === 'open-account' ? null : 1, 'account' => 1],
+            'deadline' => microtime(true) + 60, 'body' => $body,
         ])), static function (array $reply) use (&$answer): void {
             $answer = $reply;
         });
@@ -79,7 +90,10 @@ final class EngineTurnsTest extends TestCase
         $everything = ['contract' => 'DULZ6', 'step' => 250];
         $before = self::ask($engine, 'depth-history', $everything);
         self::assertNotNull($before['body']['next'], 'the oldest columns, and there are more');
-        $looks = ['tape' => ['contract' => 'DULZ6', 'most' => 1_000], 'bars' => ['contract' => 'DULZ6', 'by' => 'trades', 'size' => 100, 'most' => 100], 'prints' => ['contract' => 'DULZ6']];
+        $looks = [
+            'tape' => ['contract' => 'DULZ6', 'most' => 1_000],
+            'bars' => ['contract' => 'DULZ6', 'by' => 'trades', 'size' => 100, 'most' => 100], 'prints' => ['contract' => 'DULZ6'],
+        ];
         $shown = array_map(static fn(string $op): array => self::ask($engine, $op, $looks[$op])['body'], array_keys($looks));
         self::assertCount(1_000, $shown[0]['items']);
         unset($engine);

@@ -12,7 +12,11 @@ use Tests\Support\Trader;
 /** Exit plans over HTTP: kept, studied, tried, changed for one order, and steered on an open position. */
 final class ExitPlansTest extends DeskCase
 {
-    private const PLAN = ['name' => 'Ebb', 'stop' => ['ticks' => 6], 'portions' => [['lots' => 1, 'target' => ['ticks' => 5]], ['rest' => true, 'target' => null]], 'ratchets' => [['at' => 4, 'lock' => 0]]];
+    private const PLAN = [
+        'name' => 'Ebb', 'stop' => ['ticks' => 6],
+        'portions' => [['lots' => 1, 'target' => ['ticks' => 5]], ['rest' => true, 'target' => null]],
+        'ratchets' => [['at' => 4, 'lock' => 0]],
+    ];
 
     public function testAPlanIsMadeChangedOrderedAndDeleted(): void
     {
@@ -23,8 +27,17 @@ final class ExitPlansTest extends DeskCase
         self::assertSame([409, 'name-taken'], self::problem($this->trader->call('POST', 'exit-plans', ['document' => self::PLAN])));
         $changed = $this->trader->call('PUT', "exit-plans/$id", ['document' => ['name' => 'Flood'] + self::PLAN]);
         self::assertSame([200, 2, 'Flood'], [$changed->status, $changed->body['version'], $changed->body['document']['name']]);
-        self::assertSame([409, 'version-changed'], self::problem($this->trader->call('PATCH', "exit-plans/$id", ['version' => 1, 'document' => self::PLAN])));
-        self::assertSame([200, 200], [$this->trader->call('POST', 'exit-plans/order', ['ids' => [$id, 4, 3, 2, 1]])->status, $this->trader->call('GET', "exit-plans/$id")->status]);
+        self::assertSame(
+            [409, 'version-changed'],
+            self::problem($this->trader->call('PATCH', "exit-plans/$id", ['version' => 1, 'document' => self::PLAN])),
+        );
+        self::assertSame(
+            [200, 200],
+            [
+                $this->trader->call('POST', 'exit-plans/order', ['ids' => [$id, 4, 3, 2, 1]])->status,
+                $this->trader->call('GET', "exit-plans/$id")->status,
+            ],
+        );
         self::assertSame(['Flood', 'Runner', 'Wide berth', 'Two halves', 'Short tide'], $this->names());
         self::assertSame([422, 'invalid'], self::problem($this->trader->call('POST', 'exit-plans/order', ['ids' => [1, 2]])));
         self::assertSame(200, $this->trader->call('DELETE', "exit-plans/$id")->status);
@@ -34,7 +47,11 @@ final class ExitPlansTest extends DeskCase
     public function testEveryPlanComesWithAllItsFields(): void
     {
         foreach ($this->trader->call('GET', 'exit-plans')->body['items'] as $plan) {
-            self::assertSame(['format', 'name', 'stop', 'portions', 'ratchets', 'watch', 'covers', 'after_target'], array_keys($plan['document']), $plan['document']['name']);
+            self::assertSame(
+                ['format', 'name', 'stop', 'portions', 'ratchets', 'watch', 'covers', 'after_target'],
+                array_keys($plan['document']),
+                $plan['document']['name'],
+            );
         }
     }
 
@@ -73,7 +90,9 @@ final class ExitPlansTest extends DeskCase
         yield 'two units' => [['stop' => ['ticks' => 6, 'points' => '3']], '/stop'];
         yield 'ratchets that fall' => [['ratchets' => [['at' => 5, 'lock' => 0], ['at' => 5, 'trail' => 2]]], '/ratchets/1/at'];
         yield 'a lock beyond its at' => [['ratchets' => [['at' => 5, 'lock' => 5]]], '/ratchets/0/lock'];
-        yield 'rest before the last' => [['portions' => [['rest' => true, 'target' => null], ['lots' => 1, 'target' => null]]], '/portions/0/rest'];
+        yield 'rest before the last' => [
+            ['portions' => [['rest' => true, 'target' => null], ['lots' => 1, 'target' => null]]], '/portions/0/rest',
+        ];
         yield 'ratchets without a stop' => [['stop' => null, 'portions' => [['rest' => true, 'target' => ['ticks' => 3]]]], '/ratchets'];
         yield 'bars of no known size' => [['stop' => ['atr' => '1', 'bar' => '7m']], '/stop/bar'];
         yield 'an unknown cover' => [['covers' => 'account'], '/covers'];
@@ -92,13 +111,20 @@ final class ExitPlansTest extends DeskCase
     {
         $schema = $this->trader->call('GET', 'exit-plans/schema');
         $validator = new Validator();
-        $valid = static fn(array $document): bool => $validator->validate(json_decode(json_encode($document, JSON_THROW_ON_ERROR)), json_encode($schema->body, JSON_THROW_ON_ERROR))->isValid();
+        $valid = static fn(array $document): bool => $validator->validate(
+            json_decode(json_encode($document, JSON_THROW_ON_ERROR)),
+            json_encode($schema->body, JSON_THROW_ON_ERROR),
+        )->isValid();
         foreach ($this->trader->call('GET', 'exit-plans')->body['items'] as $plan) {
             self::assertTrue($valid($plan['document']), $plan['document']['name']);
         }
         self::assertTrue($valid(['stop' => ['atr' => '1.5', 'bar' => '5m', 'kind' => 'stop-limit', 'limit_ticks' => 2]] + self::PLAN));
         foreach (self::spoiled() as $name => [$fields]) {
-            if (! in_array($name, ['ratchets that fall', 'a lock beyond its at', 'rest before the last', 'ratchets without a stop'], true)) {
+            if (! in_array(
+                $name,
+                ['ratchets that fall', 'a lock beyond its at', 'rest before the last', 'ratchets without a stop'],
+                true,
+            )) {
                 self::assertFalse($valid($fields + self::PLAN), $name);
             }
         }
@@ -112,22 +138,58 @@ final class ExitPlansTest extends DeskCase
         self::assertSame([-6, '409.50', '-15.00'], [$first['stop']['ticks'], $first['stop']['price'], $first['stop']['money']]);
         self::assertCount(13, $first['stops']);
         self::assertSame(['30.00', '12.50', '2.48'], [$study->body['risk'], $study->body['reward'], $study->body['fees']]);
-        $odd = $this->trader->call('POST', 'exit-plans/study', ['document' => ['ratchets' => [['at' => 5, 'lock' => 2], ['at' => 7, 'lock' => 2]]] + self::PLAN] + $this->sample());
+        $odd = $this->trader->call(
+            'POST',
+            'exit-plans/study',
+            ['document' => ['ratchets' => [['at' => 5, 'lock' => 2], ['at' => 7, 'lock' => 2]]] + self::PLAN] + $this->sample(),
+        );
         self::assertStringContainsString('the lock at +7 can never act', $odd->body['warnings'][0]);
-        self::assertSame([422, '/price'], [($bad = $this->trader->call('POST', 'exit-plans/study', ['price' => '412.30'] + $this->sample()))->status, $bad->body['pointer']]);
-        self::assertSame([422, '/document/stop/ticks'], [($bad = $this->trader->call('POST', 'exit-plans/study', ['document' => ['stop' => ['ticks' => 1.5]] + self::PLAN] + $this->sample()))->status, $bad->body['pointer']]);
+        self::assertSame(
+            [422, '/price'],
+            [
+                ($bad = $this->trader->call('POST', 'exit-plans/study', ['price' => '412.30'] + $this->sample()))->status,
+                $bad->body['pointer'],
+            ],
+        );
+        self::assertSame(
+            [422, '/document/stop/ticks'],
+            [
+                ($bad = $this->trader->call(
+                    'POST',
+                    'exit-plans/study',
+                    ['document' => ['stop' => ['ticks' => 1.5]] + self::PLAN] + $this->sample(),
+                ))->status,
+                $bad->body['pointer'],
+            ],
+        );
     }
 
     public function testAPlanIsTriedOnADrawnLineOnWhatTradedAndOnATape(): void
     {
         $drawn = $this->trader->call('POST', 'rehearsals', $this->sample() + ['price' => '412.50', 'line' => [0, 5, -3]]);
         self::assertSame(200, $drawn->status);
-        self::assertSame([['target', '415.00'], ['stop', '412.50']], array_values(array_map(static fn(array $e): array => [$e['order'], $e['price']], array_filter($drawn->body['events'], static fn(array $e): bool => $e['event'] === 'exit-filled'))));
-        self::assertSame(['12.50', '2.48', '10.02', 0], [$drawn->body['result']['money'], $drawn->body['result']['fees'], $drawn->body['result']['net'], $drawn->body['open_quantity']]);
+        self::assertSame(
+            [['target', '415.00'], ['stop', '412.50']],
+            array_values(array_map(
+                static fn(array $e): array => [$e['order'], $e['price']],
+                array_filter($drawn->body['events'], static fn(array $e): bool => $e['event'] === 'exit-filled'),
+            )),
+        );
+        self::assertSame(
+            ['12.50', '2.48', '10.02', 0],
+            [$drawn->body['result']['money'], $drawn->body['result']['fees'], $drawn->body['result']['net'], $drawn->body['open_quantity']],
+        );
         self::assertCount(14, $drawn->body['steps'], 'each tick between the corners prints');
         self::assertSame([824, 0], [$drawn->body['steps'][11]['tick'], $drawn->body['steps'][11]['open']]);
 
-        $tape = "time,contract,price,size,aggressor\n".implode("\n", array_map(static fn(int $i, int $t): string => sprintf('2026-11-02T09:30:%02d.000Z,DULZ6,%s,1,', $i, self::price($t)), range(0, 13), array_column($drawn->body['steps'], 'tick')));
+        $tape = "time,contract,price,size,aggressor\n".implode(
+            "\n",
+            array_map(
+                static fn(int $i, int $t): string => sprintf('2026-11-02T09:30:%02d.000Z,DULZ6,%s,1,', $i, self::price($t)),
+                range(0, 13),
+                array_column($drawn->body['steps'], 'tick'),
+            ),
+        );
         $taped = $this->trader->call('POST', 'rehearsals', $this->sample() + ['price' => '412.50', 'tape' => $tape]);
         self::assertSame(200, $taped->status, json_encode($taped->body, JSON_THROW_ON_ERROR));
         self::assertSame($drawn->body['result'], $taped->body['result']);
@@ -135,24 +197,47 @@ final class ExitPlansTest extends DeskCase
 
         $this->trader->push(self::CODE, 3);
         $recent = $this->trader->call('POST', 'rehearsals', $this->sample() + ['recent' => true]);
-        self::assertSame([self::price($recent->body['steps'][0]['tick']), $recent->body['steps'][0]['tick']], [$recent->body['entry']['average'], $recent->body['entry_level']], 'the entry is where the prints begin');
+        self::assertSame(
+            [self::price($recent->body['steps'][0]['tick']), $recent->body['steps'][0]['tick']],
+            [$recent->body['entry']['average'], $recent->body['entry_level']],
+            'the entry is where the prints begin',
+        );
         self::assertSame($this->last(), $recent->body['steps'][count($recent->body['steps']) - 1]['tick']);
 
         foreach ([['line' => [0, 5, -3], 'price' => '412.50'], ['recent' => true]] as $prices) {
-            $byQuote = $this->trader->call('POST', 'rehearsals', ['document' => ['watch' => 'exit-quote'] + self::PLAN] + $this->sample() + $prices);
-            self::assertSame(200, $byQuote->status, 'prints of which no quote was kept give it away: '.json_encode($byQuote->body, JSON_THROW_ON_ERROR));
+            $byQuote = $this->trader->call(
+                'POST',
+                'rehearsals',
+                ['document' => ['watch' => 'exit-quote'] + self::PLAN] + $this->sample() + $prices,
+            );
+            self::assertSame(
+                200,
+                $byQuote->status,
+                'prints of which no quote was kept give it away: '.json_encode($byQuote->body, JSON_THROW_ON_ERROR),
+            );
         }
 
-        foreach ([[['line' => [0, 1.5]], '/line/1'], [['line' => [0], 'recent' => true], ''], [[], ''], [['tape' => 'nonsense'], '/tape']] as [$prices, $pointer]) {
+        foreach ([
+            [['line' => [0, 1.5]], '/line/1'], [['line' => [0], 'recent' => true], ''], [[], ''], [['tape' => 'nonsense'], '/tape'],
+        ] as [$prices, $pointer]) {
             $refused = $this->trader->call('POST', 'rehearsals', $this->sample() + $prices);
-            self::assertSame([422, $pointer], [$refused->status, $refused->body['pointer'] ?? ''], json_encode($prices, JSON_THROW_ON_ERROR));
+            self::assertSame(
+                [422, $pointer],
+                [$refused->status, $refused->body['pointer'] ?? ''],
+                json_encode($prices, JSON_THROW_ON_ERROR),
+            );
         }
     }
 
     public function testADistanceInAverageTrueRangesTakesTheBarsOfTheMarket(): void
     {
         $plan = ['name' => 'By range', 'stop' => ['atr' => '2', 'bar' => '1m', 'length' => 2]];
-        self::assertSame([422, 'plan-does-not-fit'], self::problem($this->trader->place(['contract' => 'YUZX6'] + self::order() + ['exit_plan' => ['stop' => ['atr' => '2', 'bar' => '1h', 'length' => 50]] + $plan])));
+        self::assertSame(
+            [422, 'plan-does-not-fit'],
+            self::problem($this->trader->place(['contract' => 'YUZX6'] + self::order() + ['exit_plan' => ['stop' => [
+                'atr' => '2', 'bar' => '1h', 'length' => 50,
+            ]] + $plan])),
+        );
         $this->trader->call('POST', 'practice/'.self::CODE, ['mood' => 'burst']);
         $this->trader->steps(self::CODE, 10_000);
         $this->trader->steps(self::CODE, 10_000);
@@ -161,13 +246,20 @@ final class ExitPlansTest extends DeskCase
         $placed = $this->trader->place(self::order(quantity: 1) + ['exit_plan' => $plan]);
         self::assertSame(201, $placed->status);
         $position = $this->trader->position(self::CODE);
-        self::assertSame($study->body['portions'][0]['stop']['ticks'], $position['entries'][0]['portions'][0]['stop'] - self::ticks((string) $position['average_price']));
+        self::assertSame(
+            $study->body['portions'][0]['stop']['ticks'],
+            $position['entries'][0]['portions'][0]['stop'] - self::ticks((string) $position['average_price']),
+        );
     }
 
     /** What is asked for and refused once the turn is done must not take the engine with it. */
     public function testAPlanThatTheMarketHasTooFewBarsForIsRefusedAndTheEngineGoesOn(): void
     {
-        $refused = $this->trader->call('POST', 'exit-plans/study', ['document' => ['name' => 'Far', 'stop' => ['atr' => '1', 'bar' => '1h', 'length' => 90]]] + $this->sample());
+        $refused = $this->trader->call(
+            'POST',
+            'exit-plans/study',
+            ['document' => ['name' => 'Far', 'stop' => ['atr' => '1', 'bar' => '1h', 'length' => 90]]] + $this->sample(),
+        );
         self::assertSame([422, 'plan-does-not-fit'], self::problem($refused));
         self::assertStringContainsString('needs 91 closed bars', $refused->body['detail']);
         self::assertSame(200, $this->trader->call('POST', 'exit-plans/study', $this->sample())->status);
@@ -177,16 +269,39 @@ final class ExitPlansTest extends DeskCase
     {
         $this->trader->place(self::order(quantity: 3) + ['exit_plan' => 2]);
         $position = $this->trader->position(self::CODE);
-        self::assertSame([['portion' => 1, 'lots' => 1], ['portion' => 2, 'lots' => 2]], array_map(static fn(array $p): array => ['portion' => $p['portion'], 'lots' => $p['lots']], $position['entries'][0]['portions']));
-        $closed = $this->trader->call('POST', 'contracts/'.self::CODE.'/close', ['client_id' => Trader::id(), 'account' => $this->trader->account, 'entry' => $position['entries'][0]['entry'], 'portion' => 1]);
+        self::assertSame(
+            [['portion' => 1, 'lots' => 1], ['portion' => 2, 'lots' => 2]],
+            array_map(
+                static fn(array $p): array => ['portion' => $p['portion'], 'lots' => $p['lots']],
+                $position['entries'][0]['portions'],
+            ),
+        );
+        $closed = $this->trader->call(
+            'POST',
+            'contracts/'.self::CODE.'/close',
+            ['client_id' => Trader::id(), 'account' => $this->trader->account, 'entry' => $position['entries'][0]['entry'], 'portion' => 1],
+        );
         self::assertSame([200, 2], [$closed->status, $closed->body['contracts'][0]['quantity']]);
         $portion = $this->trader->position(self::CODE)['entries'][0]['portions'][0];
         self::assertSame([2, 'plan', null], [$portion['lots'], $portion['steering'], $portion['back_words']]);
-        $this->trader->call('PATCH', "orders/{$portion['stop_order']}", ['client_id' => Trader::id(), 'trigger' => self::price($portion['stop'] - 2)]);
+        $this->trader->call(
+            'PATCH',
+            "orders/{$portion['stop_order']}",
+            ['client_id' => Trader::id(), 'trigger' => self::price($portion['stop'] - 2)],
+        );
         $portion = $this->trader->position(self::CODE)['entries'][0]['portions'][0];
-        self::assertSame(['hand', 'its ratchets would have it at '.self::price($portion['stop'] + 2)], [$portion['steering'], $portion['back_words']]);
+        self::assertSame(
+            ['hand', 'its ratchets would have it at '.self::price($portion['stop'] + 2)],
+            [$portion['steering'], $portion['back_words']],
+        );
         $this->trader->call('DELETE', "orders/{$portion['target_order']}", ['client_id' => Trader::id()]);
-        self::assertSame([null, 0], [$this->trader->position(self::CODE)['entries'][0]['portions'][0]['target'], $this->trader->position(self::CODE)['unprotected']]);
+        self::assertSame(
+            [null, 0],
+            [
+                $this->trader->position(self::CODE)['entries'][0]['portions'][0]['target'],
+                $this->trader->position(self::CODE)['unprotected'],
+            ],
+        );
     }
 
     public function testAnOrderOfItsOwnStopSaysSoBeforeAndAfter(): void

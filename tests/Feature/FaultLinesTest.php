@@ -53,7 +53,10 @@ final class FaultLinesTest extends TestCase
             $pdo->exec('CREATE TABLE t (body TEXT); PRAGMA max_page_count = 4;');
             $pdo->prepare('INSERT INTO t VALUES (?)')->execute([str_repeat('x', 100_000)]);
         });
-        self::assertSame("$this->folder/journal.sqlite: found no room to write, expected some; free space on its disk and start again", FaultLine::of($fault, $this->folder));
+        self::assertSame(
+            "$this->folder/journal.sqlite: found no room to write, expected some; free space on its disk and start again",
+            FaultLine::of($fault, $this->folder),
+        );
     }
 
     public function testADatabaseThatCannotBeOpened(): void

@@ -31,7 +31,13 @@ final class HeldUpTest extends TestCase
         $desk = $this->start('--paused');
         $trader = $desk->trader();
         $long = curl_init($desk->url('/api/practice/DULZ6'));
-        curl_setopt_array($long, [CURLOPT_POSTFIELDS => '{"steps":10000,"push_ticks":900}', CURLOPT_RETURNTRANSFER => true, CURLOPT_TIMEOUT => 60, CURLOPT_HTTPHEADER => ['Content-Type: application/json', "Authorization: Bearer {$trader->token}"]]);
+        curl_setopt_array(
+            $long,
+            [
+                CURLOPT_POSTFIELDS => '{"steps":10000,"push_ticks":900}', CURLOPT_RETURNTRANSFER => true, CURLOPT_TIMEOUT => 60,
+                CURLOPT_HTTPHEADER => ['Content-Type: application/json', "Authorization: Bearer {$trader->token}"],
+            ],
+        );
         $multi = curl_multi_init();
         curl_multi_add_handle($multi, $long);
         // It has begun once the market has moved on from where it stood.
@@ -58,12 +64,17 @@ final class HeldUpTest extends TestCase
         $pid = $desk->enginePid();
         posix_kill($pid, SIGSTOP);
         try {
-            $answer = $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00', 'client_id' => 'once']);
+            $answer = $trader->place([
+                'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00', 'client_id' => 'once',
+            ]);
             self::assertSame([503, 'engine-away'], [$answer->status, $answer->body['code']]);
         } finally {
             posix_kill($pid, SIGCONT);
         }
-        Wait::until(static fn(): bool => $trader->call('GET', "orders?state=working&account={$trader->account}")->status === 200, 'the engine to go on');
+        Wait::until(
+            static fn(): bool => $trader->call('GET', "orders?state=working&account={$trader->account}")->status === 200,
+            'the engine to go on',
+        );
         self::assertSame([], $trader->working());
     }
 
@@ -97,7 +108,10 @@ final class HeldUpTest extends TestCase
             $silent[] = @stream_socket_client("tcp://127.0.0.1:{$desk->streamPort}", $code, $message, 1);
         }
         self::assertGreaterThan(1_000, count(array_filter($silent)));
-        self::assertSame(201, $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'])->status);
+        self::assertSame(
+            201,
+            $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'])->status,
+        );
         self::assertSame($pid, $desk->enginePid());
         $silent = [];
         Wait::until(static fn(): bool => EventStream::of($trader, $desk)->status() === 200, 'streams to be served again');
@@ -152,13 +166,19 @@ final class HeldUpTest extends TestCase
     {
         $desk = $this->start('--paused');
         $trader = $desk->trader();
-        $order = ['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00', 'client_id' => 'old one', 'account' => $trader->account];
+        $order = [
+            'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00', 'client_id' => 'old one',
+            'account' => $trader->account,
+        ];
         $placed = $trader->call('POST', 'orders', $order)->body;
         $trader->call('DELETE', "orders/{$placed['id']}");
         // As if twenty thousand commands had come since: the engine has forgotten it.
         $desk->crash();
         $pdo = new \PDO("sqlite:{$desk->data}/journal.sqlite");
-        self::assertSame(1, (int) $pdo->query("SELECT COUNT(*) FROM journal WHERE type = 'command' AND command_id = 'old one'")->fetchColumn());
+        self::assertSame(
+            1,
+            (int) $pdo->query("SELECT COUNT(*) FROM journal WHERE type = 'command' AND command_id = 'old one'")->fetchColumn(),
+        );
         $journal = JournalFile::open($desk->data, false);
         self::assertTrue($journal->has($trader->account, 'old one'));
         self::assertFalse($journal->has($trader->account + 1, 'old one'));
@@ -168,7 +188,10 @@ final class HeldUpTest extends TestCase
         $database->enableQueryLog();
         $journal->has($trader->account, 'old one');
         $asked = $database->getQueryLog()[0];
-        self::assertStringContainsString('journal_command', json_encode($database->select("EXPLAIN QUERY PLAN {$asked['query']}", $asked['bindings']), JSON_THROW_ON_ERROR));
+        self::assertStringContainsString(
+            'journal_command',
+            json_encode($database->select("EXPLAIN QUERY PLAN {$asked['query']}", $asked['bindings']), JSON_THROW_ON_ERROR),
+        );
         self::assertSame('cancelled', $journal->order($placed['id'])?->state->value);
         JournalFile::close();
         $desk->up('--paused');

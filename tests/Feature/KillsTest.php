@@ -33,7 +33,12 @@ final class KillsTest extends TestCase
 
     public function testNothingPartsOverAKill(): void
     {
-        exec('LOTRIK_BUILD=mortal '.escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='.escapeshellarg("$this->folder/empty").' 2>&1', $out, $status);
+        exec(
+            'LOTRIK_BUILD=mortal '.escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='
+                .escapeshellarg("$this->folder/empty").' 2>&1',
+            $out,
+            $status,
+        );
         self::assertSame(0, $status, implode("\n", $out));
         $kills = (int) (getenv('LOTRIK_KILLS') ?: 40);
         $first = (int) (getenv('LOTRIK_SEED') ?: 1);

@@ -12,7 +12,12 @@ final class LayoutsTest extends DeskCase
     /** @return array<string, mixed> */
     private static function layout(string $name = 'Morning'): array
     {
-        return ['name' => $name, 'dock' => '{"grid":{"root":{}}}', 'ladders' => [['id' => 1, 'code' => 'DULZ6', 'lots' => 2, 'plan' => 1], ['id' => 3, 'code' => 'DULH7', 'lots' => 1, 'plan' => null]]];
+        return [
+            'name' => $name, 'dock' => '{"grid":{"root":{}}}',
+            'ladders' => [
+                ['id' => 1, 'code' => 'DULZ6', 'lots' => 2, 'plan' => 1], ['id' => 3, 'code' => 'DULH7', 'lots' => 1, 'plan' => null],
+            ],
+        ];
     }
 
     public function testLayoutsAreKeptForTheirUserAlone(): void
@@ -31,7 +36,9 @@ final class LayoutsTest extends DeskCase
         $with = static fn(array $change): array => ['format' => 'lotrik.layouts/1', 'layouts' => [$change + self::layout()]];
         yield 'another format' => [['format' => 'lotrik.layouts/2', 'layouts' => []], '/format'];
         yield 'two of one name' => [['format' => 'lotrik.layouts/1', 'layouts' => [self::layout(), self::layout()]], '/layouts'];
-        yield 'opens one that is not there' => [['format' => 'lotrik.layouts/1', 'opens' => 'Dusk', 'layouts' => [self::layout()]], '/opens'];
+        yield 'opens one that is not there' => [
+            ['format' => 'lotrik.layouts/1', 'opens' => 'Dusk', 'layouts' => [self::layout()]], '/opens',
+        ];
         yield 'no name' => [$with(['name' => '']), '/layouts/0/name'];
         yield 'a dock that is no JSON' => [$with(['dock' => '{grid']), '/layouts/0/dock'];
         yield 'a dock that is a list' => [$with(['dock' => '[]']), '/layouts/0/dock'];
@@ -39,7 +46,10 @@ final class LayoutsTest extends DeskCase
         yield 'five ladders' => [$with(['ladders' => array_fill(0, 5, self::layout()['ladders'][0])]), '/layouts/0/ladders'];
         yield 'lots that are none' => [$with(['ladders' => [['lots' => 0] + self::layout()['ladders'][0]]]), '/layouts/0/ladders/0/lots'];
         yield 'an unknown field' => [$with(['colour' => 'red']), '/layouts/0/colour'];
-        yield 'twenty-one' => [['format' => 'lotrik.layouts/1', 'layouts' => array_map(static fn(int $i): array => self::layout("L$i"), range(1, 21))], '/layouts'];
+        yield 'twenty-one' => [
+            ['format' => 'lotrik.layouts/1', 'layouts' => array_map(static fn(int $i): array => self::layout("L$i"), range(1, 21))],
+            '/layouts',
+        ];
     }
 
     /** @param array<string, mixed> $document */

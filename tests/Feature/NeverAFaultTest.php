@@ -16,16 +16,30 @@ final class NeverAFaultTest extends DeskCase
     /** @return list<mixed> */
     private static function oddities(): array
     {
-        return [null, true, false, 0, -1, 1.5, 1e300, PHP_INT_MAX, '', ' ', 'x', '412.50', '-412.50', '1e3', "\u{202e}", str_repeat('9', 400), [], ['a'], ['ticks' => 5], [[[]]], ['name' => 'x', 'stop' => ['ticks' => -5]], ['name' => ['x'], 'stop' => 'y']];
+        return [
+            null, true, false, 0, -1, 1.5, 1e300, PHP_INT_MAX, '', ' ', 'x', '412.50', '-412.50', '1e3', "\u{202e}", str_repeat('9', 400),
+            [], ['a'], ['ticks' => 5], [[[]]], ['name' => 'x', 'stop' => ['ticks' => -5]], ['name' => ['x'], 'stop' => 'y'],
+        ];
     }
 
     /** @return list<array{string, string, array<string, mixed>}> method, path, a body that would be taken */
     private function calls(): array
     {
         $account = $this->trader->account;
-        $plan = ['name' => 'x', 'stop' => ['ticks' => 5], 'portions' => [['lots' => 1, 'target' => ['ticks' => 4]], ['rest' => true, 'target' => null]], 'ratchets' => [['at' => 3, 'lock' => 0]], 'watch' => 'last', 'covers' => 'entry', 'after_target' => 'keep-entry'];
-        $order = ['account' => $account, 'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00', 'tif' => 'day', 'exit_plan' => $plan, 'closing' => 'through', 'tag' => 'odd', 'this_order' => ['stop' => 4, 'portions' => [['portion' => 1, 'target' => null]]]];
-        $sample = ['account' => $account, 'document' => ['stop' => ['atr' => '1', 'bar' => '1m', 'length' => 2]] + $plan, 'contract' => self::CODE, 'side' => 'sell', 'quantity' => 2, 'price' => '412.50'];
+        $plan = [
+            'name' => 'x', 'stop' => ['ticks' => 5],
+            'portions' => [['lots' => 1, 'target' => ['ticks' => 4]], ['rest' => true, 'target' => null]],
+            'ratchets' => [['at' => 3, 'lock' => 0]], 'watch' => 'last', 'covers' => 'entry', 'after_target' => 'keep-entry',
+        ];
+        $order = [
+            'account' => $account, 'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00',
+            'tif' => 'day', 'exit_plan' => $plan, 'closing' => 'through', 'tag' => 'odd',
+            'this_order' => ['stop' => 4, 'portions' => [['portion' => 1, 'target' => null]]],
+        ];
+        $sample = [
+            'account' => $account, 'document' => ['stop' => ['atr' => '1', 'bar' => '1m', 'length' => 2]] + $plan, 'contract' => self::CODE,
+            'side' => 'sell', 'quantity' => 2, 'price' => '412.50',
+        ];
         $tape = "time,contract,price,size,aggressor\n2026-11-02T09:30:00.000Z,DULZ6,412.50,1,buy\n";
         $id = $this->trader->place(['price' => '301.00'] + self::order(kind: 'limit'))->body['id'];
 
@@ -35,12 +49,19 @@ final class NeverAFaultTest extends DeskCase
             ['DELETE', "orders/$id", ['leave_unprotected' => false]],
             ['POST', 'contracts/'.self::CODE.'/flatten', ['account' => $account]],
             ['POST', 'contracts/'.self::CODE.'/reverse', ['account' => $account, 'exit_plan' => $plan]],
-            ['POST', 'contracts/'.self::CODE.'/cancel', ['account' => $account, 'sides' => ['buy'], 'exits' => false, 'leave_unprotected' => false]],
-            ['POST', 'contracts/'.self::CODE.'/exit-plan', ['account' => $account, 'exit_plan' => $plan, 'close_now' => true, 'leave_unprotected' => true]],
+            [
+                'POST', 'contracts/'.self::CODE.'/cancel',
+                ['account' => $account, 'sides' => ['buy'], 'exits' => false, 'leave_unprotected' => false],
+            ],
+            [
+                'POST', 'contracts/'.self::CODE.'/exit-plan',
+                ['account' => $account, 'exit_plan' => $plan, 'close_now' => true, 'leave_unprotected' => true],
+            ],
             ['POST', 'contracts/'.self::CODE.'/exit', ['account' => $account, 'stop' => '1.00', 'target' => '900.00']],
             ['POST', 'contracts/'.self::CODE.'/close', ['account' => $account, 'entry' => 1, 'portion' => 1]],
             ['POST', 'contracts/'.self::CODE.'/break-even', ['account' => $account, 'plus_fees' => true]],
-            ['POST', 'exit-plans', ['document' => $plan]], ['PUT', 'exit-plans/1', ['version' => 1, 'document' => $plan]], ['POST', 'exit-plans/order', ['ids' => [4, 3, 2, 1]]],
+            ['POST', 'exit-plans', ['document' => $plan]], ['PUT', 'exit-plans/1', ['version' => 1, 'document' => $plan]],
+            ['POST', 'exit-plans/order', ['ids' => [4, 3, 2, 1]]],
             ['POST', 'levels', ['contract' => self::CODE, 'low' => '410.00', 'high' => '411.00', 'name' => 'x', 'tone' => 'sand']],
             ['POST', 'outside-fills', ['account' => $account, 'csv' => "time,contract,side,quantity,price\n"]],
             ['POST', 'exit-plans/study', $sample + ['best' => 20]],

@@ -25,7 +25,10 @@ final class NextDayTest extends TestCase
             self::assertSame('/price', $refused->body['pointer']);
             // The settlement is the last trade before midnight; 400 ticks of 0.50 on each side of it.
             $midnight = 1000 * (int) strtotime('2026-11-03T00:00:00Z');
-            $before = array_filter($trader->call('GET', 'contracts/DULZ6/tape?most=1000')->body['items'], static fn(array $print): bool => $print['at'] < $midnight);
+            $before = array_filter(
+                $trader->call('GET', 'contracts/DULZ6/tape?most=1000')->body['items'],
+                static fn(array $print): bool => $print['at'] < $midnight,
+            );
             $settlement = array_values($before)[0]['price'] * 0.5;
             self::assertMatchesRegularExpression('/trades from (\d+\.\d\d) to (\d+\.\d\d) until/', $refused->body['detail']);
             preg_match('/from (\d+\.\d\d) to (\d+\.\d\d)/', $refused->body['detail'], $limits);

@@ -54,7 +54,12 @@ final class OlderDirectoryTest extends TestCase
 
     private function prepare(): void
     {
-        exec(escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='.escapeshellarg($this->folder).' 2>&1', $out, $status);
+        exec(
+            escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='
+                .escapeshellarg($this->folder).' 2>&1',
+            $out,
+            $status,
+        );
         self::assertSame(0, $status, implode("\n", $out));
     }
 
@@ -78,7 +83,13 @@ final class OlderDirectoryTest extends TestCase
             $holding = $holdings[$account] ?? null;
             if ($holding !== null) {
                 $positions[$code] = $holding->position->lots;
-                $working += array_map(static fn(DeskOrder $o): array => ['role' => $o->role->value, 'level' => $o->level(), 'leaves' => $o->leaves(), 'state' => $o->state->value, 'contract' => $o->contract], $holding->working);
+                $working += array_map(
+                    static fn(DeskOrder $o): array => [
+                        'role' => $o->role->value, 'level' => $o->level(), 'leaves' => $o->leaves(), 'state' => $o->state->value,
+                        'contract' => $o->contract,
+                    ],
+                    $holding->working,
+                );
             }
         }
         self::assertEquals($expected['positions'], $positions);
@@ -89,7 +100,13 @@ final class OlderDirectoryTest extends TestCase
             $boot->system->step($boot->clock->at($boot->system->steps() + 1));
         }
         $code = array_key_first($expected['positions']);
-        $boot->system->handle('flatten', $account, ['client_id' => 'anew', 'account' => $account, 'contract' => $code], 'f', $boot->clock->at($boot->system->steps()));
+        $boot->system->handle(
+            'flatten',
+            $account,
+            ['client_id' => 'anew', 'account' => $account, 'contract' => $code],
+            'f',
+            $boot->clock->at($boot->system->steps()),
+        );
         self::assertSame([0, []], [$state->holding($account, $code)->position->lots, $state->holding($account, $code)->working]);
         self::assertGreaterThan($before, $state->sequence);
     }
@@ -113,10 +130,19 @@ final class OlderDirectoryTest extends TestCase
         $contracts = ContractRow::on('engine')->get()->keyBy('code')->map(static fn(ContractRow $row): Contract => $row->contract());
         $request = new Request();
         $now = [
-            'orders' => OrderRow::on('engine')->get()->keyBy('id')->map(static fn(OrderRow $row): array => OrderResource::write($row->getAttributes(), $contracts[$row->contract_code], $contracts[$row->watched_code] ?? null)),
-            'fills' => FillRow::on('engine')->get()->keyBy('id')->map(static fn(FillRow $row): array => FillResource::write($row->getAttributes(), $contracts[$row->contract_code])),
-            'accounts' => AccountRow::on('engine')->get()->keyBy('id')->map(static fn(AccountRow $row): array => AccountResource::make($row)->resolve($request)),
-            'contracts' => ContractRow::on('engine')->get()->keyBy('code')->map(static fn(ContractRow $row): array => ContractResource::make($row)->resolve($request)),
+            'orders' => OrderRow::on('engine')->get()->keyBy('id')->map(static fn(OrderRow $row): array => OrderResource::write(
+                $row->getAttributes(),
+                $contracts[$row->contract_code],
+                $contracts[$row->watched_code] ?? null,
+            )),
+            'fills' => FillRow::on('engine')->get()->keyBy('id')->map(static fn(FillRow $row): array => FillResource::write(
+                $row->getAttributes(),
+                $contracts[$row->contract_code],
+            )),
+            'accounts' => AccountRow::on('engine')->get()
+                ->keyBy('id')->map(static fn(AccountRow $row): array => AccountResource::make($row)->resolve($request)),
+            'contracts' => ContractRow::on('engine')->get()
+                ->keyBy('code')->map(static fn(ContractRow $row): array => ContractResource::make($row)->resolve($request)),
         ];
         foreach ($before as $table => $rows) {
             self::assertCount(count($rows), $now[$table]);
@@ -132,13 +158,22 @@ final class OlderDirectoryTest extends TestCase
     /** An order that waits at the desk, as an older build wrote it: what it waits for stood in words only, and in its event. */
     private static function holdAnOrder(\PDO $pdo): void
     {
-        $body = json_decode((string) $pdo->query('SELECT body FROM orders ORDER BY id DESC LIMIT 1')->fetchColumn(), true, 512, JSON_THROW_ON_ERROR);
+        $body = json_decode(
+            (string) $pdo->query('SELECT body FROM orders ORDER BY id DESC LIMIT 1')->fetchColumn(),
+            true,
+            512,
+            JSON_THROW_ON_ERROR,
+        );
         $body = array_replace($body, [
-            'id' => 9_999, 'contract' => 'DULZ6', 'kind' => 'stop-limit', 'quantity' => 2, 'filled' => 0, 'leaves' => 2, 'price' => '401.00', 'trigger' => '402.00', 'average_price' => null, 'state' => 'suspended',
-            'role' => 'entry', 'plan' => null, 'portion' => null, 'steering' => null, 'ahead' => null, 'ended_at' => null, 'reason' => null, 'level' => 804, 'words' => 'stop-limit · held', 'held_until' => 'DULZ6 at or below 401.50',
+            'id' => 9_999, 'contract' => 'DULZ6', 'kind' => 'stop-limit', 'quantity' => 2, 'filled' => 0, 'leaves' => 2,
+            'price' => '401.00', 'trigger' => '402.00', 'average_price' => null, 'state' => 'suspended',
+            'role' => 'entry', 'plan' => null, 'portion' => null, 'steering' => null, 'ahead' => null, 'ended_at' => null, 'reason' => null,
+            'level' => 804, 'words' => 'stop-limit · held', 'held_until' => 'DULZ6 at or below 401.50',
         ]);
         $pdo->prepare("INSERT INTO orders (id, account, contract, state, working, body) VALUES (9999, ?, 'DULZ6', 'suspended', 1, ?)")->execute([$body['account'], json_encode($body)]);
-        $placed = ['order' => 9_999, 'hold' => ['releaseAt' => null, 'contract' => 'DULZ6', 'level' => 803, 'rising' => false, 'after' => null]];
+        $placed = [
+            'order' => 9_999, 'hold' => ['releaseAt' => null, 'contract' => 'DULZ6', 'level' => 803, 'rising' => false, 'after' => null],
+        ];
         $pdo->prepare("INSERT INTO journal (sequence, at, step, account, contract, type, version, words, body, previous_hash, hash) VALUES (999999, 0, 0, ?, 'DULZ6', 'order-placed', 1, '', ?, '', '')")->execute([$body['account'], json_encode($placed)]);
     }
 
@@ -148,13 +183,25 @@ final class OlderDirectoryTest extends TestCase
         yield 'a changed row' => [static fn(\PDO $pdo) => $pdo->exec("UPDATE journal SET body = replace(body, '\"quantity\":3', '\"quantity\":9') WHERE type = 'order-placed' AND body LIKE '%\"quantity\":3%'"), '/^journal row \d+: found it changed since it was written .*put the data directory back from a copy/'];
         yield 'a changed row whose own hash was made to fit' => [static function (\PDO $pdo): void {
             $row = $pdo->query('SELECT * FROM journal WHERE sequence = 20')->fetch(\PDO::FETCH_ASSOC);
-            $fields = [20, (int) $row['at'], (int) $row['step'], $row['account'], $row['contract'], $row['type'], (int) $row['version'], $row['command_id'], 'other words', $row['body']];
+            $fields = [
+                20, (int) $row['at'], (int) $row['step'], $row['account'], $row['contract'], $row['type'], (int) $row['version'],
+                $row['command_id'], 'other words', $row['body'],
+            ];
             $hash = hash('sha256', $row['previous_hash']."\n".json_encode($fields, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES));
             $pdo->prepare("UPDATE journal SET words = 'other words', hash = ? WHERE sequence = 20")->execute([$hash]);
         }, '/^journal row 21: found it changed/'];
-        yield 'a row taken out' => [static fn(\PDO $pdo) => $pdo->exec('DELETE FROM journal WHERE sequence = 30'), '/^journal row 31: found a gap before it/'];
-        yield 'the last row taken out' => [static fn(\PDO $pdo) => $pdo->exec('DELETE FROM journal WHERE sequence = (SELECT MAX(sequence) FROM journal)'), '/^journal: found \d+ as its last row, expected at least \d+, which was acknowledged/'];
-        yield 'another history of the same length' => [static fn(\PDO $pdo) => $pdo->exec("UPDATE journal SET hash = '".str_repeat('0', 64)."' WHERE sequence = (SELECT MAX(sequence) FROM journal)"), '/^journal row \d+: found another row than the one that was acknowledged/'];
+        yield 'a row taken out' => [
+            static fn(\PDO $pdo) => $pdo->exec('DELETE FROM journal WHERE sequence = 30'), '/^journal row 31: found a gap before it/',
+        ];
+        yield 'the last row taken out' => [
+            static fn(\PDO $pdo) => $pdo->exec('DELETE FROM journal WHERE sequence = (SELECT MAX(sequence) FROM journal)'),
+            '/^journal: found \d+ as its last row, expected at least \d+, which was acknowledged/',
+        ];
+        yield 'another history of the same length' => [
+            static fn(\PDO $pdo)
+                => $pdo->exec("UPDATE journal SET hash = '".str_repeat('0', 64)."' WHERE sequence = (SELECT MAX(sequence) FROM journal)"),
+            '/^journal row \d+: found another row than the one that was acknowledged/',
+        ];
         yield 'pages overwritten' => [static function (\PDO $pdo, string $file): void {
             $pdo = null;
             $handle = fopen($file, 'r+');

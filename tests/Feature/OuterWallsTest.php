@@ -75,11 +75,18 @@ final class OuterWallsTest extends DeskCase
         $paths = json_decode((string) file_get_contents(dirname(__DIR__, 2).'/docs/openapi.json'), true)['paths'];
         foreach ($paths as $path => $methods) {
             foreach (array_diff_key($methods, ['parameters' => 1]) as $method => $operation) {
-                $described = array_column(array_filter($operation['parameters'] ?? [], static fn(array $p): bool => $p['in'] === 'query'), 'name');
+                $described = array_column(
+                    array_filter($operation['parameters'] ?? [], static fn(array $p): bool => $p['in'] === 'query'),
+                    'name',
+                );
                 sort($described);
                 $address = substr(strtr($path, ['{id}' => '1', '{code}' => 'DULZ6', '{name}' => 'keys']), strlen('/api/'));
                 $reply = $this->trader->call(strtoupper($method), "$address?zz=1", $method === 'get' ? null : []);
-                self::assertSame(1, preg_match('/found "zz", expected (?:only (.*)|none: .*)$/', $reply->body['detail'] ?? '', $found), "$method $path: ".json_encode($reply->body));
+                self::assertSame(
+                    1,
+                    preg_match('/found "zz", expected (?:only (.*)|none: .*)$/', $reply->body['detail'] ?? '', $found),
+                    "$method $path: ".json_encode($reply->body),
+                );
                 $taken = ($found[1] ?? '') === '' ? [] : explode(', ', $found[1]);
                 sort($taken);
                 self::assertSame($described, $taken, "$method $path");
@@ -91,17 +98,50 @@ final class OuterWallsTest extends DeskCase
     public static function strangeBodies(): iterable
     {
         yield 'no sides' => ['POST', 'contracts/DULZ6/cancel', ['client_id' => 'c', 'account' => '@', 'sides' => []], '/sides: found'];
-        yield 'no account to cancel in' => ['POST', 'contracts/DULZ6/cancel', ['client_id' => 'c', 'account' => null], '/account: found nothing'];
-        yield 'no account to tighten in' => ['POST', 'contracts/DULZ6/tighten', ['client_id' => 'c', 'account' => null, 'ticks' => 1], '/account: found nothing'];
+        yield 'no account to cancel in' => [
+            'POST', 'contracts/DULZ6/cancel', ['client_id' => 'c', 'account' => null], '/account: found nothing',
+        ];
+        yield 'no account to tighten in' => [
+            'POST', 'contracts/DULZ6/tighten', ['client_id' => 'c', 'account' => null, 'ticks' => 1], '/account: found nothing',
+        ];
         yield 'a ticket with more' => ['POST', 'stream-ticket', ['account' => '@', 'colour' => 'red'], '/colour: found an unknown field'];
         yield 'a ticket of no account' => ['POST', 'stream-ticket', ['account' => null], '/account: found nothing'];
-        yield 'a price that is a number' => ['POST', 'exit-plans/study', ['account' => '@', 'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'price' => 412, 'document' => ['name' => 'x', 'stop' => ['ticks' => 5]]], '/price: found 412'];
-        yield 'a rehearsal at a number' => ['POST', 'rehearsals', ['account' => '@', 'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'price' => 412, 'line' => [0, 5], 'document' => ['name' => 'x', 'stop' => ['ticks' => 5]]], '/price: found 412'];
-        yield 'a name with a line break' => ['POST', 'exit-plans', ['name' => "two\nlines", 'stop' => ['ticks' => 5]], '/name: found control characters'];
-        yield 'a name with a NUL' => ['POST', 'levels', ['contract' => 'DULZ6', 'low' => '400.00', 'name' => "no\0thing"], '/name: found control characters'];
-        yield 'a tag with a NUL' => ['POST', 'orders', ['client_id' => 'c', 'account' => '@', 'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'tag' => "\x7f"], '/tag: found control characters'];
-        yield 'a version that is no number' => ['PUT', 'exit-plans/1', ['version' => '1', 'name' => 'Short tide', 'stop' => ['ticks' => 5]], 'version: found "1"'];
-        yield 'an order of plans with more' => ['POST', 'exit-plans/order', ['ids' => [1, 2, 3, 4], 'colour' => 'red'], '/colour: found an unknown field'];
+        yield 'a price that is a number' => [
+            'POST', 'exit-plans/study',
+            [
+                'account' => '@', 'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'price' => 412,
+                'document' => ['name' => 'x', 'stop' => ['ticks' => 5]],
+            ],
+            '/price: found 412',
+        ];
+        yield 'a rehearsal at a number' => [
+            'POST', 'rehearsals',
+            [
+                'account' => '@', 'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'price' => 412, 'line' => [0, 5],
+                'document' => ['name' => 'x', 'stop' => ['ticks' => 5]],
+            ],
+            '/price: found 412',
+        ];
+        yield 'a name with a line break' => [
+            'POST', 'exit-plans', ['name' => "two\nlines", 'stop' => ['ticks' => 5]], '/name: found control characters',
+        ];
+        yield 'a name with a NUL' => [
+            'POST', 'levels', ['contract' => 'DULZ6', 'low' => '400.00', 'name' => "no\0thing"], '/name: found control characters',
+        ];
+        yield 'a tag with a NUL' => [
+            'POST', 'orders',
+            [
+                'client_id' => 'c', 'account' => '@', 'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market',
+                'tag' => "\x7f",
+            ],
+            '/tag: found control characters',
+        ];
+        yield 'a version that is no number' => [
+            'PUT', 'exit-plans/1', ['version' => '1', 'name' => 'Short tide', 'stop' => ['ticks' => 5]], 'version: found "1"',
+        ];
+        yield 'an order of plans with more' => [
+            'POST', 'exit-plans/order', ['ids' => [1, 2, 3, 4], 'colour' => 'red'], '/colour: found an unknown field',
+        ];
     }
 
     /** @param array<string, mixed> $body */
@@ -163,7 +203,11 @@ final class OuterWallsTest extends DeskCase
                 self::assertSame([403, 'forbidden'], [$reply->status, $reply->body['code']]);
             }
             self::assertSame($before, $other->call('GET', 'contracts/DULZ6/book')->body);
-            exec(escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:token --data='.escapeshellarg($desk->data), $lines);
+            exec(
+                escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:token --data='
+                    .escapeshellarg($desk->data),
+                $lines,
+            );
             self::assertSame(200, $other->call('POST', 'practice/DULZ6', ['push_ticks' => 2], $lines[0])->status);
         } finally {
             $desk->stop();
@@ -179,16 +223,28 @@ final class OuterWallsTest extends DeskCase
             [$trader, $other] = [$desk->trader(), $desk->trader()];
             $trader->push('DULZ6', 1);
             $trader->push('DULZ6', -1);
-            $order = $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00'])->body['id'];
+            $order = $trader->place([
+                'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00',
+            ])->body['id'];
             $statuses = [];
             for ($i = 0; $i < 25; $i++) {
                 $statuses[] = $trader->call('GET', 'positions')->status;
             }
             self::assertSame([200 => 18, 429 => 7], array_count_values($statuses));
             self::assertSame(200, $other->call('GET', 'positions')->status, 'another user is not held back');
-            self::assertSame(201, $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => ['name' => 'x', 'stop' => ['ticks' => 5]]])->status);
+            self::assertSame(
+                201,
+                $trader->place([
+                    'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market',
+                    'exit_plan' => ['name' => 'x', 'stop' => ['ticks' => 5]],
+                ])->status,
+            );
             foreach (['tighten' => ['ticks' => 1], 'half-off' => [], 'cancel' => [], 'flatten' => []] as $what => $more) {
-                self::assertSame(200, $trader->call('POST', "contracts/DULZ6/$what", ['client_id' => $what, 'account' => $trader->account] + $more)->status, $what);
+                self::assertSame(
+                    200,
+                    $trader->call('POST', "contracts/DULZ6/$what", ['client_id' => $what, 'account' => $trader->account] + $more)->status,
+                    $what,
+                );
             }
             self::assertSame(409, $trader->call('DELETE', "orders/$order")->status, 'it is cancelled already');
             self::assertSame(200, $trader->call('POST', "accounts/$trader->account/flatten", ['client_id' => 'all'])->status);
@@ -211,7 +267,8 @@ final class OuterWallsTest extends DeskCase
         for ($i = 0; $i < $times; $i++) {
             $curl = curl_init(RunningDesk::shared()->url("/api/$path"));
             curl_setopt_array($curl, [
-                CURLOPT_CUSTOMREQUEST => $method, CURLOPT_RETURNTRANSFER => true, CURLOPT_TIMEOUT => 20, CURLOPT_POSTFIELDS => json_encode($body),
+                CURLOPT_CUSTOMREQUEST => $method, CURLOPT_RETURNTRANSFER => true, CURLOPT_TIMEOUT => 20,
+                CURLOPT_POSTFIELDS => json_encode($body),
                 CURLOPT_HTTPHEADER => ['Content-Type: application/json', "Authorization: Bearer {$this->trader->token}"],
             ]);
             curl_multi_add_handle($multi, $curl);
@@ -222,13 +279,19 @@ final class OuterWallsTest extends DeskCase
             curl_multi_select($multi, 0.01);
         } while ($running > 0);
 
-        return array_count_values(array_map(static fn(\CurlHandle $curl): int => (int) curl_getinfo($curl, CURLINFO_RESPONSE_CODE), $handles));
+        return array_count_values(array_map(
+            static fn(\CurlHandle $curl): int => (int) curl_getinfo($curl, CURLINFO_RESPONSE_CODE),
+            $handles,
+        ));
     }
 
     public function testOfPlansOfOneNameThatComeAtOnceOneIsMade(): void
     {
         for ($round = 0; $round < 4; $round++) {
-            self::assertEquals([201 => 1, 409 => 7], $this->atOnce(8, 'POST', 'exit-plans', ['name' => "Same $round", 'stop' => ['ticks' => 5]]));
+            self::assertEquals(
+                [201 => 1, 409 => 7],
+                $this->atOnce(8, 'POST', 'exit-plans', ['name' => "Same $round", 'stop' => ['ticks' => 5]]),
+            );
         }
     }
 
@@ -239,7 +302,15 @@ final class OuterWallsTest extends DeskCase
         $own = $this->trader->call('POST', 'exit-plans', ['name' => 'Mine', 'stop' => ['ticks' => 5]])->body;
         foreach ([$built, $own] as $one) {
             for ($version = $one['version']; $version < $one['version'] + 3; $version++) {
-                self::assertEquals([200 => 1, 409 => 5], $this->atOnce(6, 'PUT', "exit-plans/{$one['id']}", ['version' => $version, 'document' => ['stop' => ['ticks' => 5 + $version]] + $one['document']]));
+                self::assertEquals(
+                    [200 => 1, 409 => 5],
+                    $this->atOnce(
+                        6,
+                        'PUT',
+                        "exit-plans/{$one['id']}",
+                        ['version' => $version, 'document' => ['stop' => ['ticks' => 5 + $version]] + $one['document']],
+                    ),
+                );
                 self::assertSame($version + 1, $plan($one['id'])->body['version']);
             }
         }

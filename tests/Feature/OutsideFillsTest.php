@@ -26,11 +26,26 @@ final class OutsideFillsTest extends DeskCase
     public function testTheyAreListedOldestFirstAndCountForNothingElse(): void
     {
         self::assertSame([201, ['imported' => 2, 'known' => 0]], $this->bring(self::CSV));
-        $seen = array_map(static fn(array $f): array => [$f['contract'], $f['side'], $f['quantity'], $f['price'], $f['level'], $f['time']], $this->there());
-        self::assertSame([['DULZ6', 'buy', 3, '412.50', 825, '2026-11-02T09:30:00.000Z'], ['DULZ6', 'sell', 3, '413.00', 826, '2026-11-02T09:31:00.500Z']], $seen);
+        $seen = array_map(
+            static fn(array $f): array => [$f['contract'], $f['side'], $f['quantity'], $f['price'], $f['level'], $f['time']],
+            $this->there(),
+        );
+        self::assertSame(
+            [
+                ['DULZ6', 'buy', 3, '412.50', 825, '2026-11-02T09:30:00.000Z'],
+                ['DULZ6', 'sell', 3, '413.00', 826, '2026-11-02T09:31:00.500Z'],
+            ],
+            $seen,
+        );
         self::assertSame([201, ['imported' => 0, 'known' => 2]], $this->bring(self::CSV), 'the same file again');
         self::assertSame([201, ['imported' => 1, 'known' => 2]], $this->bring(self::CSV."2026-11-02T09:32:00.000Z,DULZ6,buy,1,412.00\n"));
-        self::assertSame([[], []], [$this->trader->call('GET', "positions?account={$this->trader->account}")->body['items'], $this->trader->call('GET', "fills?account={$this->trader->account}")->body['items']]);
+        self::assertSame(
+            [[], []],
+            [
+                $this->trader->call('GET', "positions?account={$this->trader->account}")->body['items'],
+                $this->trader->call('GET', "fills?account={$this->trader->account}")->body['items'],
+            ],
+        );
         self::assertSame(['deleted' => 3], $this->trader->call('DELETE', "outside-fills?account={$this->trader->account}")->body);
         self::assertSame([], $this->there());
     }
@@ -41,8 +56,14 @@ final class OutsideFillsTest extends DeskCase
         self::assertSame([422, 'invalid', '/csv'], [$status, $body['code'], $body['pointer']]);
         self::assertStringContainsString('fills line 4: found price "412.30"', $body['detail']);
         self::assertSame([], $this->there());
-        self::assertSame(422, $this->trader->call('POST', 'outside-fills', ['account' => $this->trader->account, 'csv' => self::CSV, 'more' => 1])->status);
-        self::assertSame('/csv', $this->trader->call('POST', 'outside-fills', ['account' => $this->trader->account, 'csv' => 5])->body['pointer']);
+        self::assertSame(
+            422,
+            $this->trader->call('POST', 'outside-fills', ['account' => $this->trader->account, 'csv' => self::CSV, 'more' => 1])->status,
+        );
+        self::assertSame(
+            '/csv',
+            $this->trader->call('POST', 'outside-fills', ['account' => $this->trader->account, 'csv' => 5])->body['pointer'],
+        );
     }
 
     public function testAnotherAccountsFillsAreNotThere(): void

@@ -41,7 +41,9 @@ final class RecoveryTest extends TestCase
     /** @return int the entry's price in ticks */
     private function enter(): int
     {
-        $order = $this->trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1])->body;
+        $order = $this->trader->place([
+            'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1,
+        ])->body;
 
         return (int) \Brick\Math\BigDecimal::of($order['average_price'])->multipliedBy(2)->toInt();
     }
@@ -71,7 +73,10 @@ final class RecoveryTest extends TestCase
 
         $pid = $desk->enginePid();
         $desk->armKill($point);
-        $order = ['client_id' => Trader::id(), 'account' => $this->trader->account, 'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($entry - 30)];
+        $order = [
+            'client_id' => Trader::id(), 'account' => $this->trader->account, 'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1,
+            'kind' => 'limit', 'price' => self::price($entry - 30),
+        ];
         $answer = $this->trader->call('POST', 'orders', $order);
         self::assertSame($point === 'after-ack' ? 201 : 503, $answer->status);
         Wait::until(fn(): bool => ! $desk->isArmed(), 'the kill');
@@ -93,7 +98,10 @@ final class RecoveryTest extends TestCase
     {
         $desk = self::$desk;
         assert($desk !== null);
-        $order = $this->trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => ['name' => 'Far', 'stop' => ['ticks' => 30], 'ratchets' => [['at' => 12, 'trail' => 9, 'by' => 3]]]])->body;
+        $order = $this->trader->place([
+            'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market',
+            'exit_plan' => ['name' => 'Far', 'stop' => ['ticks' => 30], 'ratchets' => [['at' => 12, 'trail' => 9, 'by' => 3]]],
+        ])->body;
         $entry = (int) \Brick\Math\BigDecimal::of($order['average_price'])->multipliedBy(2)->toInt();
         $this->trader->push('DULZ6', $entry + 14 - $this->last());
         self::assertSame([self::price($entry + 3)], $this->trader->stops());
@@ -109,7 +117,10 @@ final class RecoveryTest extends TestCase
         $desk = self::$desk;
         assert($desk !== null);
         $this->trader->steps('DULZ6', 3_700);
-        $depth = fn(int $step): array => $this->trader->call('GET', "contracts/DULZ6/depth-history?step=$step&after=1970-01-01T00:00:00.000Z")->body['columns'];
+        $depth = fn(int $step): array => $this->trader->call(
+            'GET',
+            "contracts/DULZ6/depth-history?step=$step&after=1970-01-01T00:00:00.000Z",
+        )->body['columns'];
         $seen = fn(): array => [
             $depth(250), $depth(2_000), $depth(15_000), $this->trader->call('GET', 'contracts/DULZ6/tape?most=1000')->body['items'],
             $this->trader->call('GET', 'contracts/DULZ6/bars?by=trades&size=25')->body['bars'],
@@ -123,7 +134,15 @@ final class RecoveryTest extends TestCase
         self::assertSame($engine, $desk->enginePid(), 'a question that came before all was there has not ended it');
         $this->trader->steps('DULZ6', 500);
         $ends = array_column($depth(2_000), 'at');
-        self::assertSame([2_000], array_values(array_unique(array_map(static fn(int $a, int $b): int => $b - $a, array_slice($ends, 1, -1), array_slice($ends, 2)))), 'and it goes on without a gap');
+        self::assertSame(
+            [2_000],
+            array_values(array_unique(array_map(
+                static fn(int $a, int $b): int => $b - $a,
+                array_slice($ends, 1, -1),
+                array_slice($ends, 2),
+            ))),
+            'and it goes on without a gap',
+        );
     }
 
     public function testKilledWhileTheMarketRunsNothingIsLostAndAllIsCovered(): void
@@ -134,7 +153,10 @@ final class RecoveryTest extends TestCase
         for ($i = 0; $i < 3; $i++) {
             $ids = [];
             for ($n = 0; $n < 4; $n++) {
-                $placed = $this->trader->place(['contract' => 'DULZ6', 'side' => $n % 2 === 0 ? 'buy' : 'sell', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1 + $n, 'closing' => 'through']);
+                $placed = $this->trader->place([
+                    'contract' => 'DULZ6', 'side' => $n % 2 === 0 ? 'buy' : 'sell', 'quantity' => 2, 'kind' => 'market',
+                    'exit_plan' => 1 + $n, 'closing' => 'through',
+                ]);
                 self::assertSame(201, $placed->status);
                 $ids[] = $placed->body['id'];
             }
@@ -181,7 +203,11 @@ final class RecoveryTest extends TestCase
         self::assertCount(7, $before, 'the server and its six workers');
         // The supervisor lets a group come up for two seconds before it counts.
         posix_kill(max($before), SIGKILL);
-        Wait::until(static fn(): bool => count($desk->webWorkers()) === 7 && array_intersect($desk->webWorkers(), $before) === [], 'a new group of workers', 15);
+        Wait::until(
+            static fn(): bool => count($desk->webWorkers()) === 7 && array_intersect($desk->webWorkers(), $before) === [],
+            'a new group of workers',
+            15,
+        );
         Wait::until(fn(): bool => $this->trader->call('GET', 'accounts')->status === 200, 'the web to answer');
     }
 
@@ -219,7 +245,10 @@ final class RecoveryTest extends TestCase
         foreach ($rows->fetchAll(\PDO::FETCH_ASSOC) as $row) {
             self::assertSame(++$sequence, (int) $row['sequence']);
             self::assertSame($hash, $row['previous_hash']);
-            $fields = [$sequence, (int) $row['at'], (int) $row['step'], $row['account'], $row['contract'], $row['type'], (int) $row['version'], $row['command_id'], $row['words'], $row['body']];
+            $fields = [
+                $sequence, (int) $row['at'], (int) $row['step'], $row['account'], $row['contract'], $row['type'], (int) $row['version'],
+                $row['command_id'], $row['words'], $row['body'],
+            ];
             $hash = hash('sha256', $hash."\n".json_encode($fields, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES));
             self::assertSame($hash, $row['hash']);
         }

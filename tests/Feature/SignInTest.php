@@ -18,7 +18,9 @@ final class SignInTest extends DeskCase
     private function ask(string $path, ?array $form = null, array $headers = []): array
     {
         $curl = curl_init($this->desk->url($path));
-        curl_setopt_array($curl, [CURLOPT_RETURNTRANSFER => true, CURLOPT_HEADER => true, CURLOPT_TIMEOUT => 15, CURLOPT_HTTPHEADER => $headers]
+        curl_setopt_array($curl, [
+            CURLOPT_RETURNTRANSFER => true, CURLOPT_HEADER => true, CURLOPT_TIMEOUT => 15, CURLOPT_HTTPHEADER => $headers,
+        ]
             + ($form === null ? [] : [CURLOPT_POSTFIELDS => http_build_query($form)]));
         [$head, $body] = explode("\r\n\r\n", (string) curl_exec($curl), 2);
 
@@ -64,7 +66,10 @@ final class SignInTest extends DeskCase
 
     public function testAFailedSignInGoesNowhere(): void
     {
-        foreach ([['nobody@kestrel-bay.invalid', 'wrong'], [$this->trader->email, 'wrong'], ['', ''], [str_repeat('x', 500), 'wrong'], ["\xff", 'wrong']] as [$email, $password]) {
+        foreach ([
+            ['nobody@kestrel-bay.invalid', 'wrong'], [$this->trader->email, 'wrong'], ['', ''], [str_repeat('x', 500), 'wrong'],
+            ["\xff", 'wrong'],
+        ] as [$email, $password]) {
             [$status, $head, $body] = $this->signIn($email, $password, 'Referer: http://elsewhere.example/page');
             self::assertSame(422, $status);
             self::assertStringNotContainsString('Location', $head);
@@ -87,7 +92,9 @@ final class SignInTest extends DeskCase
     {
         $sessions = fn(): int => count(glob("{$this->desk->data}/web/framework/sessions/*") ?: []);
         $before = $sessions();
-        foreach (['/', '/sign-in', '/window', '/nowhere', '/api/accounts', (string) parse_url($this->trader->link, PHP_URL_PATH)] as $path) {
+        foreach ([
+            '/', '/sign-in', '/window', '/nowhere', '/api/accounts', (string) parse_url($this->trader->link, PHP_URL_PATH),
+        ] as $path) {
             self::assertStringNotContainsString('Set-Cookie', $this->ask($path)[1], $path);
         }
         $this->signIn('nobody@kestrel-bay.invalid', 'wrong');
@@ -122,7 +129,11 @@ final class SignInTest extends DeskCase
     {
         $this->signIn('nobody@kestrel-bay.invalid', 'wrong');
         $known = (string) (new \PDO("sqlite:{$this->desk->data}/app.sqlite"))->query('SELECT password FROM users ORDER BY id DESC LIMIT 1')->fetchColumn();
-        exec('grep -rhoE '.escapeshellarg('\\$2y\\$[0-9]{2}\\$[./A-Za-z0-9]{53}').' '.escapeshellarg("{$this->desk->data}/web/framework/cache"), $nobodys);
+        exec(
+            'grep -rhoE '.escapeshellarg('\\$2y\\$[0-9]{2}\\$[./A-Za-z0-9]{53}').' '
+                .escapeshellarg("{$this->desk->data}/web/framework/cache"),
+            $nobodys,
+        );
         self::assertCount(1, $nobodys);
         self::assertSame(password_get_info($known), password_get_info($nobodys[0]));
     }
@@ -135,7 +146,10 @@ final class SignInTest extends DeskCase
         $hash = hash('sha256', explode('|', $this->trader->token, 2)[1]);
         $used = static function (?int $secondsAgo) use ($database, $hash): int {
             if ($secondsAgo !== null) {
-                $database->exec("UPDATE personal_access_tokens SET last_used_at = '".gmdate('Y-m-d H:i:s', time() - $secondsAgo)."' WHERE token = '$hash'");
+                $database->exec("UPDATE personal_access_tokens SET last_used_at = '".gmdate(
+                    'Y-m-d H:i:s',
+                    time() - $secondsAgo,
+                )."' WHERE token = '$hash'");
             }
 
             return time() - (int) strtotime($database->query("SELECT last_used_at FROM personal_access_tokens WHERE token = '$hash'")->fetchColumn().' UTC');

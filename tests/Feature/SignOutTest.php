@@ -17,7 +17,10 @@ final class SignOutTest extends DeskCase
 
         $all = curl_multi_init();
         $begun = [];
-        foreach (['/api/accounts', '/', '/api/positions', '/window', '/api/exit-plans', '/sign-out', '/api/settings', '/', '/api/levels', '/api/orders', '/window'] as $path) {
+        foreach ([
+            '/api/accounts', '/', '/api/positions', '/window', '/api/exit-plans', '/sign-out', '/api/settings', '/', '/api/levels',
+            '/api/orders', '/window',
+        ] as $path) {
             $begun[] = $one = $this->request($path, $cookies, $path === '/sign-out' ? ['_token' => $token[1]] : null);
             curl_multi_add_handle($all, $one);
         }
@@ -43,7 +46,11 @@ final class SignOutTest extends DeskCase
         $before = array_map(file_get_contents(...), $files);
         [, , $head] = $this->get('/api/accounts', $cookies);
         clearstatcache();
-        self::assertCount(1, array_filter($files, static fn(string $file): bool => filemtime($file) > time() - 60), 'one of them is in use');
+        self::assertCount(
+            1,
+            array_filter($files, static fn(string $file): bool => filemtime($file) > time() - 60),
+            'one of them is in use',
+        );
         self::assertSame($before, array_map(file_get_contents(...), $files), 'none was written');
         self::assertStringContainsString('Set-Cookie: lotrik_', $head, 'the cookie lives on too');
     }

@@ -15,7 +15,10 @@ final class StartingTest extends TestCase
         $desk = RunningDesk::start('--paused');
         try {
             $trader = $desk->trader();
-            self::assertStringContainsString(":$desk->streamPort/", $trader->call('POST', 'stream-ticket', ['account' => $trader->account])->body['url']);
+            self::assertStringContainsString(
+                ":$desk->streamPort/",
+                $trader->call('POST', 'stream-ticket', ['account' => $trader->account])->body['url'],
+            );
             $compiled = glob("$desk->data/compiled/*");
             self::assertCount(1, $compiled ?: []);
             // Files that are new are not kept compiled: made to look older, they are by the next process.
@@ -31,7 +34,10 @@ final class StartingTest extends TestCase
             $port = (int) substr((string) strrchr((string) stream_socket_get_name($free, false), ':'), 1);
             fclose($free);
             $desk->up('--paused', '--stream-port', (string) $port);
-            self::assertStringContainsString(":$port/", $trader->call('POST', 'stream-ticket', ['account' => $trader->account])->body['url']);
+            self::assertStringContainsString(
+                ":$port/",
+                $trader->call('POST', 'stream-ticket', ['account' => $trader->account])->body['url'],
+            );
             self::assertSame($compiled, glob("$desk->data/compiled/*"));
         } finally {
             $desk->stop();
@@ -67,7 +73,10 @@ final class StartingTest extends TestCase
             (new \PDO("sqlite:$desk->data/journal.sqlite"))->exec("UPDATE checkpoints SET body = x'00ff' WHERE name = 'market DULZ6'");
             [$status, $line] = $desk->failsToStart('--paused');
             self::assertSame(2, $status);
-            self::assertMatchesRegularExpression('/^journal: found a checkpoint of the market of DULZ6 that cannot be read, .*--fresh.*\n$/', $line);
+            self::assertMatchesRegularExpression(
+                '/^journal: found a checkpoint of the market of DULZ6 that cannot be read, .*--fresh.*\n$/',
+                $line,
+            );
         } finally {
             $desk->stop();
         }
@@ -81,7 +90,12 @@ final class StartingTest extends TestCase
         try {
             file_put_contents("$long/engine.words", 'an old fault');
             touch("$long/engine.words", time() - 60);
-            exec(escapeshellarg(dirname(__DIR__, 2).'/bin/start').' --no-setup --port 18999 --stream-port 18998 --data '.escapeshellarg($long).' 2>&1 >/dev/null', $lines, $status);
+            exec(
+                escapeshellarg(dirname(__DIR__, 2).'/bin/start').' --no-setup --port 18999 --stream-port 18998 --data '
+                    .escapeshellarg($long).' 2>&1 >/dev/null',
+                $lines,
+                $status,
+            );
             self::assertSame(2, $status);
             self::assertCount(1, $lines);
             self::assertStringContainsString('at most 107', $lines[0]);

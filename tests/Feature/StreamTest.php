@@ -22,7 +22,10 @@ final class StreamTest extends DeskCase
         self::assertSame(2, $stream->await('position', static fn(array $p): bool => $p['quantity'] === 2)['data']['quantity']);
         $risk = $stream->await('risk');
         self::assertGreaterThan($state['sequence'], (int) $risk['id']);
-        self::assertContains($order['id'], array_map(static fn(array $e): int => $e['event'] === 'order' ? $e['data']['id'] : 0, $stream->events));
+        self::assertContains(
+            $order['id'],
+            array_map(static fn(array $e): int => $e['event'] === 'order' ? $e['data']['id'] : 0, $stream->events),
+        );
         $heartbeat = $stream->await('heartbeat', static fn(array $h): bool => $h['sequence'] >= (int) $risk['id'])['data'];
         self::assertSame($state['epoch'], $heartbeat['epoch']);
         $this->trader->push(self::CODE, 3);
@@ -41,10 +44,16 @@ final class StreamTest extends DeskCase
         $flat = $stream->await('position', static fn(array $p): bool => $p['quantity'] === 0 && $p['realised'] !== '0.00');
         self::assertSame('22.50', $flat['data']['realised']);
         $stream->await('risk', static fn(array $r): bool => $r['day']['realised'] === '22.50');
-        $notices = array_values(array_filter($stream->events, static fn(array $e): bool => $e['event'] === 'notice' && $e['data']['speaks']));
+        $notices = array_values(array_filter(
+            $stream->events,
+            static fn(array $e): bool => $e['event'] === 'notice' && $e['data']['speaks'],
+        ));
         self::assertSame('order-filled', $notices[count($notices) - 1]['data']['type']);
         self::assertNotContains('order-cancelled', array_map(static fn(array $e): string => $e['data']['type'], $notices));
-        self::assertContains('order-cancelled', array_column($this->trader->call('GET', "journal?account={$this->trader->account}")->body['items'], 'type'));
+        self::assertContains(
+            'order-cancelled',
+            array_column($this->trader->call('GET', "journal?account={$this->trader->account}")->body['items'], 'type'),
+        );
     }
 
     public function testAStreamThatComesBackGetsWhatItMissed(): void

@@ -38,7 +38,11 @@ final class TextFileTest extends TestCase
         $text = implode("\n", $lines)."\n";
         self::assertSame($lines, $this->read($text));
         self::assertSame($lines, $this->read((string) gzencode($text)));
-        self::assertSame($lines, $this->read(gzencode(substr($text, 0, 70_001)).gzencode(substr($text, 70_001))), 'gzip in several members is one file');
+        self::assertSame(
+            $lines,
+            $this->read(gzencode(substr($text, 0, 70_001)).gzencode(substr($text, 70_001))),
+            'gzip in several members is one file',
+        );
         self::assertSame(['no line feed at the end'], $this->read('no line feed at the end'));
         self::assertSame([], $this->read(''));
         self::assertSame(['a'], $this->read('a'));

@@ -77,7 +77,10 @@ final class WatchingTest extends DeskCase
             $this->steps(1);
             [$newest] = $this->trader->call('GET', 'contracts/'.self::CODE.'/tape?most=1')->body['items'];
             $last = $this->trader->call('GET', 'contracts/'.self::CODE.'/book')->body['last'];
-            self::assertSame([$newest['price'], $newest['size'], self::iso($newest['at'])], [self::ticks($last['price']), $last['size'], $last['time']]);
+            self::assertSame(
+                [$newest['price'], $newest['size'], self::iso($newest['at'])],
+                [self::ticks($last['price']), $last['size'], $last['time']],
+            );
         }
     }
 
@@ -131,7 +134,8 @@ final class WatchingTest extends DeskCase
     public function testWhatCannotBeAnsweredSaysWhatCould(): void
     {
         foreach ([
-            'depth-history?step=300' => '/step', 'depth-history?after=yesterday' => '/after', 'bars?by=renko' => '/by', 'bars?size=0' => '/size',
+            'depth-history?step=300' => '/step', 'depth-history?after=yesterday' => '/after', 'bars?by=renko' => '/by',
+            'bars?size=0' => '/size',
             'bars?by=range&size=1001' => '/size', 'tape?most=1001' => '/most', 'bars?most=x' => '/most',
         ] as $query => $pointer) {
             $reply = $this->trader->call('GET', 'contracts/'.self::CODE."/$query");
@@ -144,11 +148,16 @@ final class WatchingTest extends DeskCase
     public function testOddQuestionsNeverAreAFault(): void
     {
         $dice = new Randomizer(new Mt19937(17));
-        $odd = ['', '0', '-1', '1.5', '1e9', '99999999999999999999', 'x', '250', '2000', 'time', 'range', '2026-11-02T09:30:00.000Z', '2026-13-45T99:99:99Z', '%00', "\u{202e}", str_repeat('9', 300)];
+        $odd = [
+            '', '0', '-1', '1.5', '1e9', '99999999999999999999', 'x', '250', '2000', 'time', 'range', '2026-11-02T09:30:00.000Z',
+            '2026-13-45T99:99:99Z', '%00', "\u{202e}", str_repeat('9', 300),
+        ];
         $names = ['step', 'after', 'until', 'by', 'size', 'most', 'contract', 'account'];
         $seen = [];
         for ($i = 0; $i < 120; $i++) {
-            $path = ['contracts/'.self::CODE.'/depth-history', 'contracts/'.self::CODE.'/tape', 'contracts/'.self::CODE.'/bars', 'levels'][$dice->getInt(0, 3)];
+            $path = [
+                'contracts/'.self::CODE.'/depth-history', 'contracts/'.self::CODE.'/tape', 'contracts/'.self::CODE.'/bars', 'levels',
+            ][$dice->getInt(0, 3)];
             $query = [];
             for ($n = $dice->getInt(1, 3); $n > 0; $n--) {
                 $name = $names[$dice->getInt(0, count($names) - 1)];
@@ -189,8 +198,15 @@ final class WatchingTest extends DeskCase
     public function testALevelIsMarkedChangedFollowedAndDeleted(): void
     {
         $last = $this->last();
-        $level = $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last + 4), 'high' => self::price($last + 2), 'name' => 'shelf'])->body;
-        self::assertSame([$last + 2, $last + 4, 'shelf', 'sand'], [$level['low_level'], $level['high_level'], $level['name'], $level['tone']]);
+        $level = $this->trader->call(
+            'POST',
+            'levels',
+            ['contract' => self::CODE, 'low' => self::price($last + 4), 'high' => self::price($last + 2), 'name' => 'shelf'],
+        )->body;
+        self::assertSame(
+            [$last + 2, $last + 4, 'shelf', 'sand'],
+            [$level['low_level'], $level['high_level'], $level['name'], $level['tone']],
+        );
         self::assertSame(['untouched', 2], [$level['figures']['state'], $level['figures']['distance']]);
         $exits = $this->trader->call('GET', 'levels?off=3')->body['items'][0]['figures']['exits'];
         self::assertSame([$last - 1, $last + 7], [$exits['long'], $exits['short']]);
@@ -209,7 +225,11 @@ final class WatchingTest extends DeskCase
         $named = $this->trader->call('PATCH', "levels/{$level['id']}", ['name' => 'old shelf', 'tone' => 'moss'])->body;
         self::assertSame(['old shelf', 'moss', 'broken'], [$named['name'], $named['tone'], $named['figures']['state']]);
         $moved = $this->trader->call('PATCH', "levels/{$level['id']}", ['low' => self::price($last + 20)])->body;
-        self::assertSame([$last + 20, $last + 20, 'untouched', 0], [$moved['low_level'], $moved['high_level'], $moved['figures']['state'], $moved['figures']['bought']], 'another place begins anew');
+        self::assertSame(
+            [$last + 20, $last + 20, 'untouched', 0],
+            [$moved['low_level'], $moved['high_level'], $moved['figures']['state'], $moved['figures']['bought']],
+            'another place begins anew',
+        );
         $other = $this->desk->trader();
         self::assertSame([], $other->call('GET', 'levels')->body['items']);
         self::assertSame(404, $other->call('DELETE', "levels/{$level['id']}")->status);
@@ -220,12 +240,16 @@ final class WatchingTest extends DeskCase
     public function testABadLevelIsRefusedAndChangesNothing(): void
     {
         foreach ([
-            ['low' => '412.30'], ['low' => '0.00'], ['low' => '412.50', 'tone' => 'red'], ['low' => '412.50', 'name' => str_repeat('x', 61)], ['low' => '412.50', 'odd' => 1], [],
+            ['low' => '412.30'], ['low' => '0.00'], ['low' => '412.50', 'tone' => 'red'],
+            ['low' => '412.50', 'name' => str_repeat('x', 61)], ['low' => '412.50', 'odd' => 1], [],
         ] as $body) {
             $reply = $this->trader->call('POST', 'levels', ['contract' => self::CODE] + $body);
             self::assertSame(422, $reply->status, (string) json_encode($body));
         }
-        self::assertStringContainsString('412.00', $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => '412.30'])->body['detail']);
+        self::assertStringContainsString(
+            '412.00',
+            $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => '412.30'])->body['detail'],
+        );
         self::assertSame([], $this->trader->call('GET', 'levels')->body['items']);
     }
 

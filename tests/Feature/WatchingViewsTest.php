@@ -35,7 +35,10 @@ final class WatchingViewsTest extends TestCase
     public function testADayBeforeItsFirstTradeHasNoPrices(): void
     {
         $view = DayView::of(self::contract(), new TradingDay(), null);
-        self::assertSame([null, null, null, null, null, null, 0], [$view['began'], $view['settlement'], $view['open'], $view['average'], $view['limits'], $view['reference'], $view['lots']]);
+        self::assertSame(
+            [null, null, null, null, null, null, 0],
+            [$view['began'], $view['settlement'], $view['open'], $view['average'], $view['limits'], $view['reference'], $view['lots']],
+        );
         self::assertSame([], $view['traded']);
     }
 
@@ -70,7 +73,10 @@ final class WatchingViewsTest extends TestCase
         self::assertEqualsCanonicalizing([[99, 10], [102, -10]], $view['changed']);
         self::assertSame([[3, 30, 20, 20], [5, 30, 20, 20], [10, 30, 20, 20], [20, 30, 20, 20]], $view['sums']);
         self::assertSame([250, 2000], array_column($view['columns'], 'step'), 'the two that ended at two seconds');
-        self::assertSame(['at' => 2000, 'from' => 98, 'lots' => [10, 20, 19, 10], 'trades' => []], array_diff_key($view['columns'][0], ['step' => 1]));
+        self::assertSame(
+            ['at' => 2000, 'from' => 98, 'lots' => [10, 20, 19, 10], 'trades' => []],
+            array_diff_key($view['columns'][0], ['step' => 1]),
+        );
         self::assertSame([10, 20, 19, 10, 10], $view['columns'][1]['lots'], 'the longer one has the most that rested');
         self::assertSame(50, $view['unusual']);
     }
@@ -79,7 +85,10 @@ final class WatchingViewsTest extends TestCase
     {
         $quote = new Quote();
         $watching = new Watching(self::contract(), $quote, 5_000);
-        self::assertSame([[], null], [$watching->depthHistory(250, 0, PHP_INT_MAX)['columns'], $watching->bars(BarKind::Time, 60, 10)['average_true_range']]);
+        self::assertSame(
+            [[], null],
+            [$watching->depthHistory(250, 0, PHP_INT_MAX)['columns'], $watching->bars(BarKind::Time, 60, 10)['average_true_range']],
+        );
         for ($i = 1; $i <= 20; $i++) {
             $quote->traded(60_000 * $i, new TradePrint($i, 820 + 2 * ($i % 2), $i, $i % 2 === 0 ? Side::Buy : Side::Sell));
         }
@@ -87,7 +96,13 @@ final class WatchingViewsTest extends TestCase
         self::assertSame([20, 19, 18], array_column($tape, 'number'));
         self::assertSame(['buy', 'sell', 'buy'], array_column($tape, 'aggressor'));
         // Each minute closes two ticks from the one before: a true range of two ticks, which is 1.00.
-        self::assertSame(['1.00', '2.00'], array_values(array_intersect_key($watching->bars(BarKind::Time, 60, 10), ['average_true_range' => 0, 'average_true_range_ticks' => 0])));
+        self::assertSame(
+            ['1.00', '2.00'],
+            array_values(array_intersect_key(
+                $watching->bars(BarKind::Time, 60, 10),
+                ['average_true_range' => 0, 'average_true_range_ticks' => 0],
+            )),
+        );
         self::assertCount(10, $watching->bars(BarKind::Time, 60, 10)['bars']);
         self::assertSame([300_000 * 3, 300_000 * 4], array_column(array_slice($watching->bars(BarKind::Time, 300, 10)['bars'], -2), 0));
         $this->expectException(Refusal::class);

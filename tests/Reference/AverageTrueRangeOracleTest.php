@@ -50,7 +50,16 @@ final class AverageTrueRangeOracleTest extends TestCase
     private static function ask(int $length, array $bars): array
     {
         $file = (string) tempnam(sys_get_temp_dir(), 'bars');
-        file_put_contents($file, json_encode(['length' => $length, 'high' => array_column($bars, 'high'), 'low' => array_column($bars, 'low'), 'close' => array_column($bars, 'close')], JSON_THROW_ON_ERROR));
+        file_put_contents(
+            $file,
+            json_encode(
+                [
+                    'length' => $length, 'high' => array_column($bars, 'high'), 'low' => array_column($bars, 'low'),
+                    'close' => array_column($bars, 'close'),
+                ],
+                JSON_THROW_ON_ERROR,
+            ),
+        );
         exec('node '.escapeshellarg(__DIR__.'/oracles/average-true-range.mjs').' < '.escapeshellarg($file).' 2>&1', $lines, $status);
         unlink($file);
         self::assertSame(0, $status, implode("\n", array_slice($lines, 0, 5)));

@@ -179,7 +179,13 @@ final class OrderStateMatricesTest extends TestCase
     /** Suspended (OrdStatus 9) until the release time, then new; expired (OrdStatus C) when its date has come. */
     public function testHeldAndExpiredOrders(): void
     {
-        $id = $this->system->place('buy', 2, 'limit', self::price($this->system->last() - 9), more: ['release_at' => $this->system->in(300), 'tif' => 'gtd', 'expires_at' => $this->system->in(900)]);
+        $id = $this->system->place(
+            'buy',
+            2,
+            'limit',
+            self::price($this->system->last() - 9),
+            more: ['release_at' => $this->system->in(300), 'tif' => 'gtd', 'expires_at' => $this->system->in(900)],
+        );
         $this->row($id, ['suspended', 2, 0, 2], 'held');
         $this->system->step(35);
         $this->arrive();

@@ -26,15 +26,24 @@ final class PageWritingTest extends TestCase
                 $position->fill($home % 2 === 0 ? Side::Buy : Side::Sell, 3, $home + 2);
                 $line = PnlLine::of($position, $contract);
                 $vectors[] = [
-                    'contract' => ['tick_size' => (string) $contract->tickSize, 'price_scale' => $contract->scale(), 'display' => $contract->display->toArray()],
+                    'contract' => [
+                        'tick_size' => (string) $contract->tickSize, 'price_scale' => $contract->scale(),
+                        'display' => $contract->display->toArray(),
+                    ],
                     'tick' => $tick, 'pnl' => $line->toArray(), 'minor' => $contract->currency->minorUnit,
-                    'price' => $contract->price($tick), 'shown' => $contract->write($tick), 'money' => $contract->money($position->openTicks($tick))->display(true), 'exact' => $contract->money($position->openTicks($tick))->exact(),
+                    'price' => $contract->price($tick), 'shown' => $contract->write($tick),
+                    'money' => $contract->money($position->openTicks($tick))->display(true),
+                    'exact' => $contract->money($position->openTicks($tick))->exact(),
                 ];
             }
         }
         $written = PageModule::run('desk/prices.ts', 'for (const v of data) console.log(JSON.stringify([page.price(v.contract, v.tick), page.writePrice(v.contract, v.tick), page.writeMoney(page.pnlAt(v.pnl, v.tick), v.pnl.scale, v.minor), page.writeExact(v.exact, v.minor)]));', $vectors);
         foreach ($vectors as $i => $vector) {
-            self::assertSame([$vector['price'], $vector['shown'], $vector['money'], $vector['money']], $written[$i], json_encode($vector, JSON_UNESCAPED_UNICODE) ?: '');
+            self::assertSame(
+                [$vector['price'], $vector['shown'], $vector['money'], $vector['money']],
+                $written[$i],
+                json_encode($vector, JSON_UNESCAPED_UNICODE) ?: '',
+            );
         }
     }
 }

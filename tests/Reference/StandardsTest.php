@@ -16,7 +16,11 @@ final class StandardsTest extends TestCase
     /** @return array<array-key, string|int> what an oracle prints */
     private static function oracle(string ...$words): array
     {
-        exec('node '.implode(' ', array_map(escapeshellarg(...), [__DIR__.'/oracles/'.$words[0], ...array_slice($words, 1)])).' 2>&1', $lines, $status);
+        exec(
+            'node '.implode(' ', array_map(escapeshellarg(...), [__DIR__.'/oracles/'.$words[0], ...array_slice($words, 1)])).' 2>&1',
+            $lines,
+            $status,
+        );
         self::assertSame(0, $status, implode("\n", array_slice($lines, 0, 5)));
 
         return (array) json_decode($lines[0], true, 8, JSON_THROW_ON_ERROR);
@@ -32,7 +36,11 @@ final class StandardsTest extends TestCase
                 $agree++;
             } catch (\DomainException) {
                 // Funds codes, metals and the like are no account currencies.
-                self::assertMatchesRegularExpression('/^X|^(BOV|CHE|CHW|COU|CUC|MXV|SVC|USN|UYI|VED|ZWG|CLF|UYW)$/', (string) $code, 'a currency that is not known here');
+                self::assertMatchesRegularExpression(
+                    '/^X|^(BOV|CHE|CHW|COU|CUC|MXV|SVC|USN|UYI|VED|ZWG|CLF|UYW)$/',
+                    (string) $code,
+                    'a currency that is not known here',
+                );
             }
         }
         self::assertGreaterThan(150, $agree);
@@ -53,8 +61,14 @@ final class StandardsTest extends TestCase
     /** FIX 5.0 SP2, field ExecType (150). Source: as above. */
     public function testExecutionReportsAreNamedAsThere(): void
     {
-        $names = array_map(static fn(string|int $name): string => strtolower((string) $name), self::oracle('fix-values.mjs', 'FIX50SP2', '150'));
-        $ours = array_diff(array_map(static fn(ExecType $type): string => $type->value, ExecType::cases()), ['triggered', 'replace-refused', 'cancelled']);
+        $names = array_map(
+            static fn(string|int $name): string => strtolower((string) $name),
+            self::oracle('fix-values.mjs', 'FIX50SP2', '150'),
+        );
+        $ours = array_diff(
+            array_map(static fn(ExecType $type): string => $type->value, ExecType::cases()),
+            ['triggered', 'replace-refused', 'cancelled'],
+        );
         self::assertSame([], array_diff($ours, $names));
         self::assertContains('canceled', $names);
         self::assertContains('triggered_or_activated_by_system', $names);
@@ -64,7 +78,10 @@ final class StandardsTest extends TestCase
     public function testContingencyTypes(): void
     {
         $published = self::oracle('fix-values.mjs', 'FIX50SP2', '1385');
-        self::assertSame(['ONE_CANCELS_THE_OTHER', 'ONE_TRIGGERS_THE_OTHER', 'ONE_UPDATES_THE_OTHER_ABSOLUTE'], [$published[1], $published[2], $published[3]]);
+        self::assertSame(
+            ['ONE_CANCELS_THE_OTHER', 'ONE_TRIGGERS_THE_OTHER', 'ONE_UPDATES_THE_OTHER_ABSOLUTE'],
+            [$published[1], $published[2], $published[3]],
+        );
     }
 
     /** Month codes: common practice of the trade, no source. What can be checked: twelve letters that rise with the months and are read back. */

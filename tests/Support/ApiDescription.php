@@ -43,7 +43,10 @@ final class ApiDescription
             $schema = (string) current(array_map(static fn(array $c): string => $c['schema']['$ref'], $response['content']));
             $result = $this->validator->validate(json_decode($body), self::ADDRESS.$schema);
 
-            return $result->isValid() ? null : "$method $template answered $status with ".json_encode((new ErrorFormatter())->format($result->error(), false))." in $body";
+            return $result->isValid()
+                ? null
+                : "$method $template answered $status with ".json_encode((new ErrorFormatter())->format($result->error(), false))
+                    ." in $body";
         }
 
         return $status === 404 ? null : "$path is not described";

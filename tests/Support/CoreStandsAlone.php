@@ -19,7 +19,14 @@ final class CoreStandsAlone
         return PHPat::rule()
             ->classes(Selector::inNamespace('Lotrik'))
             ->canOnly()->dependOn()
-            ->classes(Selector::inNamespace('Lotrik'), Selector::inNamespace('Brick\Math'), Selector::inNamespace('Psr\Clock'), Selector::inNamespace('Random'), Selector::isStandardClass(), Selector::classname('/^\\\\?(DateTime.*|Reflection.*|.*Exception|.*Error|BackedEnum|Generator|Throwable|JsonException)$/', true))
+            ->classes(
+                Selector::inNamespace('Lotrik'), Selector::inNamespace('Brick\Math'), Selector::inNamespace('Psr\Clock'),
+                Selector::inNamespace('Random'), Selector::isStandardClass(),
+                Selector::classname(
+                    '/^\\\\?(DateTime.*|Reflection.*|.*Exception|.*Error|BackedEnum|Generator|Throwable|JsonException)$/',
+                    true,
+                ),
+            )
             ->because('the rules run the same in the engine, the rehearsal and the tests');
     }
 
@@ -48,16 +55,24 @@ final class CoreStandsAlone
     {
         return PHPat::rule()
             ->classes(...array_map(Selector::classname(...), [
-                Desk\DeskState::class, Desk\Account\AccountPosition::class, Desk\Account\Entry::class, Desk\Account\EntryFacts::class, Desk\Account\DeskOrder::class, Desk\Account\DayTally::class,
-                Desk\HandledCommands::class, Desk\Account\ClosingDown::class, ExitPlan\Open\EntryExits::class, ExitPlan\Open\Anchor::class, ExitPlan\Open\ExitSlot::class, Position\Position::class,
+                Desk\DeskState::class, Desk\Account\AccountPosition::class, Desk\Account\Entry::class, Desk\Account\EntryFacts::class,
+                Desk\Account\DeskOrder::class, Desk\Account\DayTally::class,
+                Desk\HandledCommands::class, Desk\Account\ClosingDown::class, ExitPlan\Open\EntryExits::class, ExitPlan\Open\Anchor::class,
+                ExitPlan\Open\ExitSlot::class, Position\Position::class,
             ]))
             ->shouldNot()->dependOn()
             ->classes(
-                Selector::classname('/^Lotrik\\\\(.*\\\\Invalid.*|.*Refusal|Contract\\\\Price.*|Contract\\\\Session|Contract\\\\Hours)$/', true),
-                Selector::classname('/^(.*Exception|.*Error)$/', true), Selector::inNamespace('Lotrik\Desk\Intake\Check'), Selector::inNamespace('Lotrik\Desk\Command'), Selector::inNamespace('Lotrik\Venue'), Selector::inNamespace('Psr\Clock'),
+                Selector::classname(
+                    '/^Lotrik\\\\(.*\\\\Invalid.*|.*Refusal|Contract\\\\Price.*|Contract\\\\Session|Contract\\\\Hours)$/',
+                    true,
+                ),
+                Selector::classname('/^(.*Exception|.*Error)$/', true), Selector::inNamespace('Lotrik\Desk\Intake\Check'),
+                Selector::inNamespace('Lotrik\Desk\Command'), Selector::inNamespace('Lotrik\Venue'), Selector::inNamespace('Psr\Clock'),
                 ...array_map(Selector::classname(...), [
-                    Desk\Desk::class, Desk\Intake\Intake::class, Desk\Upkeep\Fills::class, Desk\Intake\PlanTicks::class, Desk\Quote::class, Desk\EventRecorder::class, Desk\Upkeep\Timetable::class,
-                    Desk\Upkeep\LossWatch::class, Desk\Upkeep\Flattening::class, Desk\Upkeep\ExitKeeper::class, ExitPlan\ExitPlan::class, ExitPlan\InTicks\Basis::class, ExitPlan\InTicks\Distance::class,
+                    Desk\Desk::class, Desk\Intake\Intake::class, Desk\Upkeep\Fills::class, Desk\Intake\PlanTicks::class, Desk\Quote::class,
+                    Desk\EventRecorder::class, Desk\Upkeep\Timetable::class,
+                    Desk\Upkeep\LossWatch::class, Desk\Upkeep\Flattening::class, Desk\Upkeep\ExitKeeper::class, ExitPlan\ExitPlan::class,
+                    ExitPlan\InTicks\Basis::class, ExitPlan\InTicks\Distance::class,
                     \DateTimeImmutable::class,
                 ]),
             )

@@ -130,7 +130,7 @@ final class DeliberateBreaks
         yield 'break-even plus fees on the losing side' => ['Desk\Command\StopsToBreakEven', '? $sign * $contract->ticksForFees()', '? -$sign * $contract->ticksForFees()'];
         yield 'a change for one order that changes nothing' => ['ExitPlan\PlanChange', "return [['ticks' => \$ticks] + \$kept,", 'return [$stop,'];
         yield 'a day order outlives its session' => ['Desk\Account\DeskOrder', '$this->tif === TimeInForce::Day && $this->dayEnds !== null', 'false'];
-        yield 'flatten trades while the market is shut' => ['Desk\Upkeep\Flattening', '$open && ! isset(', '! isset('];
+        yield 'flatten trades while the market is shut' => ['Desk\Upkeep\Flattening', '$open && ! $isClosing', '! isset('];
         yield 'a taken-off stop comes back' => ['ExitPlan\Open\EntryExits', '$slot->stopTakenOff = true;', '$slot->stopTakenOff = false;'];
         // Closing down.
         yield 'a flatten leaves a reversal going' => ['Desk\Account\ClosingDown', 'ClosingTrigger::Flatten, ClosingTrigger::Bar => self::Flattening', 'ClosingTrigger::Flatten, ClosingTrigger::Bar => $this === self::Reversing ? self::Reversing : self::Flattening'];

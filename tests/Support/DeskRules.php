@@ -79,13 +79,19 @@ final class DeskRules
         foreach ($holding->working as $order) {
             self::must($order->quantity - $order->filled === $order->leaves(), "$where: leaves of order {$order->id}");
             if ($order->role->isExit()) {
-                self::must($order->side->sign() * $holding->position->lots < 0, "$where: {$order->role->value} {$order->id} is not on the closing side of {$holding->position->lots}");
+                self::must(
+                    $order->side->sign() * $holding->position->lots < 0,
+                    "$where: {$order->role->value} {$order->id} is not on the closing side of {$holding->position->lots}",
+                );
                 $lots[$order->role->value] += $order->leaves();
             } elseif ($order->role === Role::Close) {
                 self::must($order->leaves() <= abs($holding->position->lots), "$where: close {$order->id} is for more than the position");
             }
         }
-        self::must($lots['stop'] <= abs($holding->position->lots) && $lots['target'] <= abs($holding->position->lots), "$where: exits for more than the position");
+        self::must(
+            $lots['stop'] <= abs($holding->position->lots) && $lots['target'] <= abs($holding->position->lots),
+            "$where: exits for more than the position",
+        );
     }
 
     private function everyLotIsAccountedFor(string $where, int $account, string $code): void
@@ -98,7 +104,10 @@ final class DeskRules
         [$lots, $cost] = $this->fills["$account $code"] ?? [0, 0];
         $last = (int) $this->system->system->desk->quote($code)->last;
         $now = $holding->position->realised->plus($holding->position->openTicks($last));
-        self::must($lots === $holding->position->lots && $now->isEqualTo(BigRational::of($lots * $last - $cost)), "$where: realised and open do not add up to the fills");
+        self::must(
+            $lots === $holding->position->lots && $now->isEqualTo(BigRational::of($lots * $last - $cost)),
+            "$where: realised and open do not add up to the fills",
+        );
     }
 
     /** Every portion that wants a stop or target has exactly that, at its level and for its lots, but where the venue refused it. */
@@ -110,11 +119,21 @@ final class DeskRules
                 $of = "$where: portion {$slot->portion->number} of entry {$entry->order}";
                 foreach ([Role::Stop, Role::Target] as $role) {
                     $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, $role);
-                    if (isset($holding->refusedExits[\Lotrik\Desk\Account\AccountPosition::exitKey($entry->order, $slot->portion->number, $slot->group, $role)])) {
+                    if (isset($holding->refusedExits[\Lotrik\Desk\Account\AccountPosition::exitKey(
+                        $entry->order,
+                        $slot->portion->number,
+                        $slot->group,
+                        $role,
+                    )])) {
                         continue;
                     }
-                    $lots = ($role === Role::Stop ? $slot->wantsStop() : $slot->wantsTarget() && ! $holding->isClosingDown()) ? $slot->lots : 0;
-                    self::must($lots === ($order?->leaves() ?? 0), "$of wants $lots lots at its {$role->value}, there are ".($order?->leaves() ?? 0));
+                    $lots = ($role === Role::Stop ? $slot->wantsStop() : $slot->wantsTarget() && ! $holding->isClosingDown())
+                        ? $slot->lots
+                        : 0;
+                    self::must(
+                        $lots === ($order?->leaves() ?? 0),
+                        "$of wants $lots lots at its {$role->value}, there are ".($order?->leaves() ?? 0),
+                    );
                     if ($order !== null && ! $order->triggered) {
                         $level = $role === Role::Stop ? $slot->stop : $slot->target;
                         self::must($order->level() === $level, "$of: its {$role->value} stands at {$order->level()} and should at $level");
@@ -137,18 +156,30 @@ final class DeskRules
             $event = $recorded->event;
             $key = "$recorded->account $recorded->contract";
             if ($event instanceof E\StopMoved) {
-                self::must(($event->to - $event->from) * (($positions[$key] ?? 0) <=> 0) > 0, "a ratchet loosened a stop at {$recorded->sequence}");
+                self::must(
+                    ($event->to - $event->from) * (($positions[$key] ?? 0) <=> 0) > 0,
+                    "a ratchet loosened a stop at {$recorded->sequence}",
+                );
             }
             if ($event instanceof E\OrderFilled) {
                 $order = $recorded->orders[0];
                 $before = $positions[$key] ?? 0;
                 $positions[$key] = $before + $order->side->sign() * $event->quantity;
                 if ($order->role !== Role::Entry) {
-                    self::must(abs($positions[$key]) < abs($before) && $before * $positions[$key] >= 0, "{$order->role->value} {$order->id} did not just reduce $before to {$positions[$key]}");
+                    self::must(
+                        abs($positions[$key]) < abs($before) && $before * $positions[$key] >= 0,
+                        "{$order->role->value} {$order->id} did not just reduce $before to {$positions[$key]}",
+                    );
                 }
             }
-            self::must(! $event instanceof E\ReportOutOfPlace, "the venue said something out of place at {$recorded->sequence}: {$recorded->words}");
-            $replayed->apply(E\EventCodec::decode(E\EventCodec::type($event), E\EventCodec::version($event), E\EventCodec::encode($event), $replayed), $recorded->at);
+            self::must(
+                ! $event instanceof E\ReportOutOfPlace,
+                "the venue said something out of place at {$recorded->sequence}: {$recorded->words}",
+            );
+            $replayed->apply(
+                E\EventCodec::decode(E\EventCodec::type($event), E\EventCodec::version($event), E\EventCodec::encode($event), $replayed),
+                $recorded->at,
+            );
             foreach ($recorded->orders as $order) {
                 $now = ($replayed->orders[$order->id] ?? null)?->state;
                 if ($now !== null) {
@@ -181,8 +212,14 @@ final class DeskRules
             } elseif ($event instanceof E\AccountBarred) {
                 $barred[(int) $recorded->account] = $event->until;
             } elseif ($event instanceof E\OrderPlaced && $event->role === Role::Entry) {
-                self::must($recorded->at >= ($barred[(int) $recorded->account] ?? 0), "entry {$event->order} was sent while account {$recorded->account} was barred");
-                self::must(! isset($closing[$key]) || ($closing[$key] === ClosingTrigger::Reverse && isset($ended[$key])), "entry {$event->order} was sent while {$recorded->contract} was being flattened");
+                self::must(
+                    $recorded->at >= ($barred[(int) $recorded->account] ?? 0),
+                    "entry {$event->order} was sent while account {$recorded->account} was barred",
+                );
+                self::must(
+                    ! isset($closing[$key]) || ($closing[$key] === ClosingTrigger::Reverse && isset($ended[$key])),
+                    "entry {$event->order} was sent while {$recorded->contract} was being flattened",
+                );
                 unset($closing[$key], $ended[$key]);
             }
         }
@@ -220,8 +257,17 @@ final class DeskRules
         $before = array_map($this->system->system->packMarket(...), array_keys($this->system->system->markets()));
         $events = count($this->system->events);
         $this->system->restart();
-        self::must(count($this->system->events) === $events, 'a restart found something to do: '.implode(' | ', $this->system->wordsSince($events)));
-        self::must(json_encode($before) === json_encode(array_map($this->system->system->packMarket(...), array_keys($this->system->system->markets()))), 'a market, quote or line is not the same after a restart');
+        self::must(
+            count($this->system->events) === $events,
+            'a restart found something to do: '.implode(' | ', $this->system->wordsSince($events)),
+        );
+        self::must(
+            json_encode($before) === json_encode(array_map(
+                $this->system->system->packMarket(...),
+                array_keys($this->system->system->markets()),
+            )),
+            'a market, quote or line is not the same after a restart',
+        );
     }
 
     /** A contract keeps the hours that it was last asked for: what it is stands in its document. */

@@ -34,7 +34,11 @@ final class History
                 'next-day' => $this->system->nextDay(),
                 'restart' => $this->system->restart(),
                 'mood' => $this->system->system->market(TestSystem::CODE)->flow->setMood(Mood::from($action['mood'])),
-                'sweep' => $this->system->handle('place', ['contract' => TestSystem::CODE, 'kind' => 'market', 'closing' => 'through'] + $action, 2),
+                'sweep' => $this->system->handle(
+                    'place',
+                    ['contract' => TestSystem::CODE, 'kind' => 'market', 'closing' => 'through'] + $action,
+                    2,
+                ),
                 'place' => $this->place($action),
                 'modify' => $this->modify($action),
                 'cancel' => $this->say('cancel', ['order' => $this->nth($action['nth'])->id] + array_diff_key($action, ['nth' => 1])),
@@ -80,7 +84,12 @@ final class History
     private function closePart(array $action): void
     {
         $entries = array_keys($this->system->holding()->entries);
-        $this->say('close-part', ['contract' => TestSystem::CODE, 'entry' => $entries[$action['nth'] % max(1, count($entries))] ?? 1] + array_diff_key($action, ['nth' => 1]));
+        $this->say(
+            'close-part',
+            [
+                'contract' => TestSystem::CODE, 'entry' => $entries[$action['nth'] % max(1, count($entries))] ?? 1,
+            ] + array_diff_key($action, ['nth' => 1]),
+        );
     }
 
     /** @param array<string, mixed> $action */

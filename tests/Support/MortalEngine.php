@@ -38,13 +38,20 @@ final class MortalEngine
     private int $checkpointAt = 0;
 
     /** @param string $empty a journal with its tables and no rows */
-    public function __construct(private readonly string $folder, string $empty, private readonly int $seed, private readonly int $delaySteps)
-    {
+    public function __construct(
+        private readonly string $folder,
+        string $empty,
+        private readonly int $seed,
+        private readonly int $delaySteps,
+    ) {
         copy($empty, "$folder/journal.sqlite");
         $this->dice = new Randomizer(new Mt19937($seed));
         $this->start();
         foreach ([2, 3] as $id) {
-            $this->system()->desk->openAccount(Account::fromArray(['id' => $id] + ['owner' => $id] + KestrelBay::account($id)), $this->at());
+            $this->system()->desk->openAccount(
+                Account::fromArray(['id' => $id] + ['owner' => $id] + KestrelBay::account($id)),
+                $this->at(),
+            );
         }
         $this->commit();
     }
@@ -59,7 +66,9 @@ final class MortalEngine
     private function start(): void
     {
         $this->journal = JournalFile::open($this->folder);
-        $this->boot = EngineBoot::from($this->journal, "{$this->folder}/desk.checkpoint", self::BUILD, $this->seed, 1_793_611_800_000, $this->delaySteps);
+        $this->boot = EngineBoot::from(
+            $this->journal, "{$this->folder}/desk.checkpoint", self::BUILD, $this->seed, 1_793_611_800_000, $this->delaySteps,
+        );
         $this->checkpointAt = $this->system()->steps() + 100;
         $this->commit();
     }
@@ -105,7 +114,10 @@ final class MortalEngine
             return;
         }
         $contracts = $due ? array_keys($system->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
-        $this->journal->commit($events, $system->desk->state, $system->steps(), static fn(): ?int => null, $this->boot->checkpoints->of($system, $contracts, $this->at(), []), Checkpoints::memory($system, $contracts), self::BUILD);
+        $this->journal->commit(
+            $events, $system->desk->state, $system->steps(), static fn(): ?int => null,
+            $this->boot->checkpoints->of($system, $contracts, $this->at(), []), Checkpoints::memory($system, $contracts), self::BUILD,
+        );
         $this->checkpointAt = $due ? $system->steps() + 100 : $this->checkpointAt;
         foreach ($events as $recorded) {
             if ($recorded->event instanceof \Lotrik\Desk\Event\CommandTaken) {
@@ -125,13 +137,25 @@ final class MortalEngine
         $contract = $state->contracts[$code];
         $last = (int) ($this->system()->desk->quote($code)->last ?? $this->system()->desk->quote($code)->bid);
         $price = fn(): string => $contract->price($last + $this->dice->getInt(-8, 8));
-        $plan = $this->dice->getInt(0, 3) === 0 ? null : TestSystem::plan((string) RandomActions::PLANS[$this->dice->getInt(1, count(RandomActions::PLANS) - 1)]);
-        $place = ['side' => $this->dice->getInt(0, 1) === 0 ? 'buy' : 'sell', 'quantity' => $this->dice->getInt(1, 4), 'exit_plan' => $plan];
+        $plan = $this->dice->getInt(0, 3) === 0
+            ? null
+            : TestSystem::plan((string) RandomActions::PLANS[$this->dice->getInt(1, count(RandomActions::PLANS) - 1)]);
+        $place = [
+            'side' => $this->dice->getInt(0, 1) === 0 ? 'buy' : 'sell', 'quantity' => $this->dice->getInt(1, 4), 'exit_plan' => $plan,
+        ];
         [$op, $body] = match ($this->dice->getInt(0, 11)) {
             0, 1, 2 => ['place', ['kind' => 'market', 'closing' => $this->dice->getInt(0, 1) === 0 ? null : 'through'] + $place],
             3, 4, 5 => ['place', ['kind' => 'limit', 'price' => $price()] + $place],
             6 => $order === null ? ['flatten', []] : ['cancel', ['order' => $order->id, 'leave_unprotected' => true]],
-            7 => $order === null ? ['flatten', []] : ['modify', ['order' => $order->id, $order->kind->hasTrigger() ? 'trigger' : 'price' => $contract->price((int) $order->level() + $this->dice->getInt(-3, 3))]],
+            7 => $order === null ? ['flatten', []] : [
+                'modify',
+                [
+                    'order' => $order->id,
+                    $order->kind->hasTrigger()
+                        ? 'trigger'
+                        : 'price' => $contract->price((int) $order->level() + $this->dice->getInt(-3, 3)),
+                ],
+            ],
             8 => ['flatten', []],
             9 => ['reverse', ['exit_plan' => $plan]],
             10 => ['cancel-many', []],
@@ -140,7 +164,13 @@ final class MortalEngine
         $body += ['client_id' => "{$this->seed}-".++$this->commands, 'account' => $account];
         $body += in_array($op, ['cancel', 'modify'], true) ? [] : ['contract' => $code];
         try {
-            $this->system()->handle($op, $account, array_filter($body, static fn(mixed $value): bool => $value !== null), (string) json_encode($body), $this->at());
+            $this->system()->handle(
+                $op,
+                $account,
+                array_filter($body, static fn(mixed $value): bool => $value !== null),
+                (string) json_encode($body),
+                $this->at(),
+            );
         } catch (Refusal) {
             // Refused is an answer too.
         }
@@ -153,7 +183,10 @@ final class MortalEngine
             $this->steps(10);
         }
         if ($this->isBusy()) {
-            return 'something waits for ever: '.implode(', ', array_map(static fn(DeskOrder $o): string => "{$o->id} {$o->role->value} {$o->state->value}", $this->pending()));
+            return 'something waits for ever: '.implode(
+                ', ',
+                array_map(static fn(DeskOrder $o): string => "{$o->id} {$o->role->value} {$o->state->value}", $this->pending()),
+            );
         }
         $state = $this->system()->desk->state;
         foreach ($state->holdings as $code => $holdings) {
@@ -194,7 +227,8 @@ final class MortalEngine
             foreach ($entry->exits->slots() as $slot) {
                 $stop = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
                 if (($slot->wantsStop() ? $slot->lots : 0) !== ($stop?->leaves() ?? 0)) {
-                    return "portion {$slot->portion->number} of entry {$entry->order} has {$slot->lots} lots, and its stop is for ".($stop?->leaves() ?? 0);
+                    return "portion {$slot->portion->number} of entry {$entry->order} has {$slot->lots} lots, and its stop is for "
+                        .($stop?->leaves() ?? 0);
                 }
             }
         }
@@ -208,7 +242,10 @@ final class MortalEngine
         $pending = [];
         foreach ($this->system()->desk->state->holdings as $holdings) {
             foreach ($holdings as $holding) {
-                array_push($pending, ...array_filter($holding->working, static fn(DeskOrder $o): bool => $o->state->isPending() || $o->cancelWished));
+                array_push(
+                    $pending,
+                    ...array_filter($holding->working, static fn(DeskOrder $o): bool => $o->state->isPending() || $o->cancelWished),
+                );
             }
         }
 

@@ -43,7 +43,10 @@ final class Page
 
     public function size(int $width, int $height): self
     {
-        (new ChromeDevToolsDriver($this->driver))->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
+        (new ChromeDevToolsDriver($this->driver))->execute(
+            'Emulation.setDeviceMetricsOverride',
+            ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false],
+        );
 
         return $this;
     }
@@ -100,7 +103,10 @@ final class Page
     /** Until the page has drawn what the journal had at this sequence. */
     public function awaitSequence(int $sequence): void
     {
-        $this->await(fn(): bool => (int) $this->run('return document.querySelector("[data-sequence]")?.dataset.sequence ?? 0') >= $sequence, "sequence $sequence drawn");
+        $this->await(
+            fn(): bool => (int) $this->run('return document.querySelector("[data-sequence]")?.dataset.sequence ?? 0') >= $sequence,
+            "sequence $sequence drawn",
+        );
     }
 
     public function awaitLive(): self
@@ -110,7 +116,12 @@ final class Page
         } catch (\RuntimeException $fault) {
             $shows = mb_substr((string) $this->run('return document.body?.innerText.replace(/\\s+/g, " ") ?? ""'), 0, 300);
 
-            throw new \RuntimeException("{$fault->getMessage()} at {$this->driver->getCurrentURL()}, which shows: $shows; complaints: ".implode(' | ', $this->complaints()), 0, $fault);
+            throw new \RuntimeException(
+                "{$fault->getMessage()} at {$this->driver->getCurrentURL()}, which shows: $shows; complaints: "
+                    .implode(' | ', $this->complaints()),
+                0,
+                $fault,
+            );
         }
 
         return $this;
@@ -119,7 +130,10 @@ final class Page
     /** Centre of an element in the window. @return array{int, int} */
     public function middle(string $css): array
     {
-        $box = $this->run('const b = document.querySelector(arguments[0]).getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]', $css);
+        $box = $this->run(
+            'const b = document.querySelector(arguments[0]).getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]',
+            $css,
+        );
 
         return [(int) $box[0], (int) $box[1]];
     }
@@ -127,7 +141,10 @@ final class Page
     /** @param list<array<string, mixed>> $actions of one mouse, W3C WebDriver */
     public function mouse(array $actions): void
     {
-        $this->driver->execute(DriverCommand::ACTIONS, ['actions' => [['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => $actions]]]);
+        $this->driver->execute(
+            DriverCommand::ACTIONS,
+            ['actions' => [['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => $actions]]],
+        );
     }
 
     /** Opens one of the lower lists. */
@@ -210,7 +227,11 @@ final class Page
         assert($socket !== false);
         self::$port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
         fclose($socket);
-        $process = proc_open(['chromedriver', '--port='.self::$port], [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']], $pipes);
+        $process = proc_open(
+            ['chromedriver', '--port='.self::$port],
+            [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']],
+            $pipes,
+        );
         assert($process !== false);
         self::$chromedriver = $process;
         register_shutdown_function(static function () use ($process): void {

@@ -54,7 +54,9 @@ final class RandomActions
             $roll < 29 => $this->enter('mit', $this->between(-6, -1)),
             $roll < 31 => $this->enter('limit', $this->between(-3, 2)) + $this->timed(),
             $roll < 35 => $this->enter('market', null) + ['closing' => 'through'],
-            $roll < 43 => ['do' => 'modify', 'nth' => $this->between(0, 9), 'by' => $this->between(-5, 5)] + ($this->oneIn(3) ? ['lots' => $this->between(-1, 2)] : []),
+            $roll < 43 => [
+                'do' => 'modify', 'nth' => $this->between(0, 9), 'by' => $this->between(-5, 5),
+            ] + ($this->oneIn(3) ? ['lots' => $this->between(-1, 2)] : []),
             $roll < 49 => ['do' => 'cancel', 'nth' => $this->between(0, 9)] + ($this->oneIn(4) ? ['leave_unprotected' => true] : []),
             $roll < 50 => ['do' => 'hand-back', 'nth' => $this->between(0, 9)],
             $roll < 53 => ['do' => 'flatten'],
@@ -62,9 +64,13 @@ final class RandomActions
             $roll < 58 => ['do' => 'cancel-many'] + ($this->oneIn(3) ? ['exits' => true, 'leave_unprotected' => true] : []),
             $roll < 59 => ['do' => 'break-even', 'plus_fees' => $this->oneIn(2)],
             $roll < 60 => ['do' => 'half-off'],
-            $roll < 62 => ['do' => 'close-part', 'nth' => $this->between(0, 4)] + ($this->oneIn(3) ? [] : ['portion' => $this->between(1, 3)]),
+            $roll < 62 => [
+                'do' => 'close-part', 'nth' => $this->between(0, 4),
+            ] + ($this->oneIn(3) ? [] : ['portion' => $this->between(1, 3)]),
             $roll < 63 => ['do' => 'tighten', 'ticks' => $this->between(1, 3)],
-            $roll < 65 => ['do' => 'cover', 'close_now' => $this->oneIn(2), 'leave_unprotected' => $this->oneIn(2), 'plan' => $this->plan()] + ($this->oneIn(2) ? ['only' => 'unprotected'] : []),
+            $roll < 65 => [
+                'do' => 'cover', 'close_now' => $this->oneIn(2), 'leave_unprotected' => $this->oneIn(2), 'plan' => $this->plan(),
+            ] + ($this->oneIn(2) ? ['only' => 'unprotected'] : []),
             $roll < 66 => ['do' => 'set-exit', 'role' => $this->oneIn(2) ? 'stop' : 'target', 'beyond' => $this->between(-8, 8)],
             $roll < 67 => ['do' => 'set-exit', 'stop_beyond' => $this->between(-8, 8), 'target_beyond' => $this->between(-8, 8)],
             $roll < 69 => ['do' => 'tie', 'nth' => $this->between(0, 9), 'with' => $this->between(0, 9)],

@@ -25,8 +25,10 @@ final class RandomPlans
         $stop = $this->oneIn(8) ? null : $this->stop();
 
         return [
-            'name' => 'Plan '.$this->between(1, 9), 'stop' => $stop, 'portions' => $portions, 'ratchets' => $stop === null || $this->oneIn(3) ? [] : $this->ratchets(),
-            'watch' => $this->oneIn(4) ? 'exit-quote' : 'last', 'covers' => $this->oneIn(4) ? 'position' : 'entry', 'after_target' => $this->oneIn(3) ? 'keep-entry' : 'cancel-entry',
+            'name' => 'Plan '.$this->between(1, 9), 'stop' => $stop, 'portions' => $portions,
+            'ratchets' => $stop === null || $this->oneIn(3) ? [] : $this->ratchets(),
+            'watch' => $this->oneIn(4) ? 'exit-quote' : 'last', 'covers' => $this->oneIn(4) ? 'position' : 'entry',
+            'after_target' => $this->oneIn(3) ? 'keep-entry' : 'cancel-entry',
         ];
     }
 

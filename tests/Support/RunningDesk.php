@@ -22,7 +22,12 @@ final class RunningDesk
     /** @var list<array<string, mixed>> made and not yet given to a test */
     private array $traders = [];
 
-    private function __construct(public readonly string $data, public readonly int $port, public readonly int $streamPort, private readonly bool $openPractice = true) {}
+    private function __construct(
+        public readonly string $data,
+        public readonly int $port,
+        public readonly int $streamPort,
+        private readonly bool $openPractice = true,
+    ) {}
 
     public static function shared(): self
     {
@@ -55,8 +60,17 @@ final class RunningDesk
     /** Starts it (again) on the same data, and waits for its `ready` line. */
     public function up(string ...$options): void
     {
-        $command = [dirname(__DIR__, 2).'/bin/start', '--no-setup', '--data', $this->data, '--port', (string) $this->port, '--stream-port', (string) $this->streamPort, ...($this->openPractice ? ['--open-practice'] : []), ...$options];
-        $process = proc_open($command, [['file', '/dev/null', 'r'], ['pipe', 'w'], ['file', $this->data.'.log', 'a']], $pipes, null, ['LOTRIK_KILL_FILE' => $this->killFile()] + getenv());
+        $command = [
+            dirname(__DIR__, 2).'/bin/start', '--no-setup', '--data', $this->data, '--port', (string) $this->port, '--stream-port',
+            (string) $this->streamPort, ...($this->openPractice ? ['--open-practice'] : []), ...$options,
+        ];
+        $process = proc_open(
+            $command,
+            [['file', '/dev/null', 'r'], ['pipe', 'w'], ['file', $this->data.'.log', 'a']],
+            $pipes,
+            null,
+            ['LOTRIK_KILL_FILE' => $this->killFile()] + getenv(),
+        );
         if ($process === false) {
             throw new \RuntimeException('bin/start could not be run');
         }
@@ -81,13 +95,20 @@ final class RunningDesk
         $pids = [$this->enginePid(), ...$this->webWorkers()];
         proc_terminate($this->process, SIGKILL);
         array_map(static fn(int $pid): bool => posix_kill($pid, SIGKILL), $pids);
-        Wait::until(fn(): bool => ! proc_get_status($this->process)['running'] && $this->webWorkers() === [] && $this->enginePid() === 0, 'everything to be gone', 15);
+        Wait::until(
+            fn(): bool => ! proc_get_status($this->process)['running'] && $this->webWorkers() === [] && $this->enginePid() === 0,
+            'everything to be gone',
+            15,
+        );
     }
 
     /** @return array{int, string} status and what was said, of a start that gives up */
     public function failsToStart(string ...$options): array
     {
-        $command = [dirname(__DIR__, 2).'/bin/start', '--no-setup', '--data', $this->data, '--port', (string) $this->port, '--stream-port', (string) $this->streamPort, ...$options];
+        $command = [
+            dirname(__DIR__, 2).'/bin/start', '--no-setup', '--data', $this->data, '--port', (string) $this->port, '--stream-port',
+            (string) $this->streamPort, ...$options,
+        ];
         $process = proc_open($command, [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['pipe', 'w']], $pipes);
         assert($process !== false);
         $said = (string) stream_get_contents($pipes[2]);
@@ -159,7 +180,15 @@ final class RunningDesk
 
     public function awaitEngineOtherThan(int $pid): void
     {
-        Wait::until(fn(): bool => ! in_array($this->enginePid(), [0, $pid], true) && @stream_socket_client("unix://{$this->data}/engine.sock") !== false, 'the engine to be back', 15);
+        Wait::until(
+            fn(): bool => ! in_array(
+                $this->enginePid(),
+                [0, $pid],
+                true,
+            ) && @stream_socket_client("unix://{$this->data}/engine.sock") !== false,
+            'the engine to be back',
+            15,
+        );
     }
 
     /** A user with an account of its own. Those of the shared desk are made by the dozen: starting the command takes longest. */
@@ -167,11 +196,19 @@ final class RunningDesk
     {
         if ($this->traders === []) {
             $count = $this === self::$shared ? 12 : 1;
-            exec(escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan')." lotrik:account --count=$count --data=".escapeshellarg($this->data).' 2>&1', $lines, $status);
+            exec(
+                escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan')." lotrik:account --count=$count --data="
+                    .escapeshellarg($this->data).' 2>&1',
+                $lines,
+                $status,
+            );
             if ($status !== 0 || count($lines) !== $count) {
                 throw new \RuntimeException('no account: '.implode("\n", $lines));
             }
-            $this->traders = array_map(static fn(string $line): array => (array) json_decode($line, true, 512, JSON_THROW_ON_ERROR), $lines);
+            $this->traders = array_map(
+                static fn(string $line): array => (array) json_decode($line, true, 512, JSON_THROW_ON_ERROR),
+                $lines,
+            );
         }
         $made = array_shift($this->traders);
 

@@ -28,7 +28,8 @@ final class StateOnPaper
 
         return [
             'sequence' => $state->sequence, 'last_order' => $state->lastOrder, 'last_fill' => $state->lastFill,
-            'accounts' => array_keys($state->accounts), 'contracts' => array_keys($state->contracts), 'barred' => $state->barred, 'commands' => $state->handled->count(),
+            'accounts' => array_keys($state->accounts), 'contracts' => array_keys($state->contracts), 'barred' => $state->barred,
+            'commands' => $state->handled->count(),
             'orders' => array_map(self::order(...), $state->orders), 'holdings' => $holdings,
         ];
     }
@@ -37,10 +38,14 @@ final class StateOnPaper
     private static function order(DeskOrder $order): array
     {
         return [
-            'account' => $order->account, 'contract' => $order->contract, 'side' => $order->side->value, 'kind' => $order->kind->value, 'role' => $order->role->value,
-            'tif' => $order->tif->value, 'state' => $order->state->value, 'reason' => $order->reason, 'quantity' => $order->quantity, 'filled' => $order->filled,
-            'average' => (string) $order->average(), 'price' => $order->price, 'trigger' => $order->trigger, 'triggered' => $order->triggered,
-            'held' => $order->isHeld(), 'expires' => $order->expiresAt, 'tied' => $order->tie?->other, 'entry' => $order->entry, 'portion' => $order->portion, 'group' => $order->group,
+            'account' => $order->account, 'contract' => $order->contract, 'side' => $order->side->value, 'kind' => $order->kind->value,
+            'role' => $order->role->value,
+            'tif' => $order->tif->value, 'state' => $order->state->value, 'reason' => $order->reason, 'quantity' => $order->quantity,
+            'filled' => $order->filled,
+            'average' => (string) $order->average(), 'price' => $order->price, 'trigger' => $order->trigger,
+            'triggered' => $order->triggered,
+            'held' => $order->isHeld(), 'expires' => $order->expiresAt, 'tied' => $order->tie?->other, 'entry' => $order->entry,
+            'portion' => $order->portion, 'group' => $order->group,
         ];
     }
 
@@ -48,8 +53,10 @@ final class StateOnPaper
     private static function holding(AccountPosition $holding): array
     {
         return [
-            'lots' => $holding->position->lots, 'average' => (string) $holding->position->average, 'realised' => (string) $holding->position->realised,
-            'flattening' => $holding->isClosingDown(), 'working' => array_keys($holding->working), 'entries' => array_map(self::entry(...), $holding->entries),
+            'lots' => $holding->position->lots, 'average' => (string) $holding->position->average,
+            'realised' => (string) $holding->position->realised,
+            'flattening' => $holding->isClosingDown(), 'working' => array_keys($holding->working),
+            'entries' => array_map(self::entry(...), $holding->entries),
         ];
     }
 
@@ -59,8 +66,10 @@ final class StateOnPaper
         return [
             'side' => $entry->exits->side->value, 'plan' => $entry->exits->plan->name, 'covers' => $entry->exits->plan->covers->value,
             'portions' => array_map(static fn(ExitSlot $slot): array => [
-                'portion' => $slot->portion->number, 'group' => $slot->group, 'lots' => $slot->lots, 'stop' => $slot->stop, 'target' => $slot->target,
-                'anchor' => $entry->exits->anchor($slot->group), 'by_hand' => [$slot->stopByHand, $slot->targetByHand], 'taken_off' => [$slot->stopTakenOff, $slot->targetTakenOff],
+                'portion' => $slot->portion->number, 'group' => $slot->group, 'lots' => $slot->lots, 'stop' => $slot->stop,
+                'target' => $slot->target,
+                'anchor' => $entry->exits->anchor($slot->group), 'by_hand' => [$slot->stopByHand, $slot->targetByHand],
+                'taken_off' => [$slot->stopTakenOff, $slot->targetTakenOff],
             ], $entry->exits->slots()),
         ];
     }

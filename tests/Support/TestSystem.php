@@ -38,8 +38,15 @@ final class TestSystem
      * @param int                        $maxOrders of an account that the venues take
      * @param list<Account>|null         $accounts  null for two
      */
-    public function __construct(private readonly int $delaySteps = 0, int $seed = 1, ?Contract $contract = null, array $others = [], private int $at = 1_793_611_800_000, private readonly int $maxOrders = \Lotrik\Venue\Simulated\SimulatedVenue::MAX_ORDERS, ?array $accounts = null)
-    {
+    public function __construct(
+        private readonly int $delaySteps = 0,
+        int $seed = 1,
+        ?Contract $contract = null,
+        array $others = [],
+        private int $at = 1_793_611_800_000,
+        private readonly int $maxOrders = \Lotrik\Venue\Simulated\SimulatedVenue::MAX_ORDERS,
+        ?array $accounts = null,
+    ) {
         $this->system = new TradingSystem(new Desk(), $delaySteps);
         $contract ??= self::contract();
         foreach ([[$contract, self::START], ...$others] as [$listed]) {
@@ -76,7 +83,13 @@ final class TestSystem
     public function handle(string $op, array $body, int $account = 1): \Lotrik\Desk\Answer
     {
         try {
-            return $this->system->handle($op, $account, $body + ['client_id' => 'c'.++$this->commands], json_encode([$op, $body], JSON_THROW_ON_ERROR), ++$this->at);
+            return $this->system->handle(
+                $op,
+                $account,
+                $body + ['client_id' => 'c'.++$this->commands],
+                json_encode([$op, $body], JSON_THROW_ON_ERROR),
+                ++$this->at,
+            );
         } finally {
             $this->collect();
         }
@@ -87,8 +100,14 @@ final class TestSystem
      *
      * @return int the order's id
      */
-    public function place(string $side, int $lots, string $kind = 'market', ?string $level = null, ?array $plan = null, array $more = []): int
-    {
+    public function place(
+        string $side,
+        int $lots,
+        string $kind = 'market',
+        ?string $level = null,
+        ?array $plan = null,
+        array $more = [],
+    ): int {
         return (int) $this->handle('place', [
             'contract' => self::CODE, 'side' => $side, 'quantity' => $lots, 'kind' => $kind,
         ] + ($level === null ? [] : [in_array($kind, ['stop', 'mit'], true) ? 'trigger' : 'price' => $level]) + ($plan === null ? [] : ['exit_plan' => $plan]) + $more)->body['order'];
@@ -135,7 +154,15 @@ final class TestSystem
     {
         $state = new DeskState();
         foreach ($this->events as $recorded) {
-            $state->apply(EventCodec::decode(EventCodec::type($recorded->event), EventCodec::version($recorded->event), EventCodec::encode($recorded->event), $state), $recorded->at);
+            $state->apply(
+                EventCodec::decode(
+                    EventCodec::type($recorded->event),
+                    EventCodec::version($recorded->event),
+                    EventCodec::encode($recorded->event),
+                    $state,
+                ),
+                $recorded->at,
+            );
         }
         $system = new TradingSystem(new Desk($state), $this->delaySteps);
         $system->startAt($this->system->steps());
@@ -194,7 +221,10 @@ final class TestSystem
      */
     public function eventsOf(string $class): array
     {
-        return array_values(array_filter(array_map(static fn(Recorded $r): \Lotrik\Desk\Event\Event => $r->event, $this->events), static fn(\Lotrik\Desk\Event\Event $e): bool => $e instanceof $class));
+        return array_values(array_filter(
+            array_map(static fn(Recorded $r): \Lotrik\Desk\Event\Event => $r->event, $this->events),
+            static fn(\Lotrik\Desk\Event\Event $e): bool => $e instanceof $class,
+        ));
     }
 
     public function lots(): int

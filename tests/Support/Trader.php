@@ -27,10 +27,19 @@ final class Trader
         $token ??= $this->token;
         curl_setopt_array($curl, [
             CURLOPT_CUSTOMREQUEST => $method, CURLOPT_RETURNTRANSFER => true, CURLOPT_TIMEOUT => 15,
-            CURLOPT_HTTPHEADER => ['Accept: application/json', 'Content-Type: application/json', ...($token === '' ? [] : ["Authorization: Bearer $token"])],
-        ] + ($body === null ? [] : [CURLOPT_POSTFIELDS => is_string($body) ? $body : json_encode($body, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION)]));
+            CURLOPT_HTTPHEADER => [
+                'Accept: application/json', 'Content-Type: application/json', ...($token === '' ? [] : ["Authorization: Bearer $token"]),
+            ],
+        ] + ($body === null ? [] : [CURLOPT_POSTFIELDS => is_string($body) ? $body : json_encode(
+            $body,
+            JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION,
+        )]));
         $text = (string) curl_exec($curl);
-        $reply = new Reply(curl_getinfo($curl, CURLINFO_RESPONSE_CODE), json_decode($text, true) ?? [], (string) curl_getinfo($curl, CURLINFO_CONTENT_TYPE));
+        $reply = new Reply(
+            curl_getinfo($curl, CURLINFO_RESPONSE_CODE),
+            json_decode($text, true) ?? [],
+            (string) curl_getinfo($curl, CURLINFO_CONTENT_TYPE),
+        );
         curl_close($curl);
         // Every answer that a test gets is checked against the OpenAPI document.
         $complaint = (self::$description ??= new ApiDescription())->complaint($method, $path, $reply->status, $text);
@@ -89,7 +98,10 @@ final class Trader
     /** @return list<string> triggers of the working stops, sorted */
     public function stops(): array
     {
-        $stops = array_values(array_filter(array_map(static fn(array $o): ?string => $o['role'] === 'stop' ? $o['trigger'] : null, $this->working())));
+        $stops = array_values(array_filter(array_map(
+            static fn(array $o): ?string => $o['role'] === 'stop' ? $o['trigger'] : null,
+            $this->working(),
+        )));
         sort($stops);
 
         return $stops;

@@ -30,7 +30,9 @@ final class WideHistory
     /** @param int $maxOrders of an account that a venue takes: few of them, and it refuses exits */
     public function __construct(public readonly int $seed, int $delaySteps, int $maxOrders)
     {
-        $dulse = Contract::fromArray(['session' => ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30']] + TestSystem::contract()->toArray());
+        $dulse = Contract::fromArray(['session' => [
+            'zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30',
+        ]] + TestSystem::contract()->toArray());
         $this->system = new TestSystem($delaySteps, $seed, $dulse, [
             [Contract::fromJson('{"code":"FRXZ6","tick_size":"0.5","tick_value":"12.50","currency":"USD","fee_per_side":"1.10","day_margin":"500.00"}'), 3700],
             [Contract::fromJson('{"code":"YUZX6","tick_size":"1","tick_value":"500","currency":"JPY","fee_per_side":"90","day_margin":"60000"}'), 2400],
@@ -45,7 +47,10 @@ final class WideHistory
     /** @param array<string, string> $rates */
     private static function account(int $id, string $currency, array $rates, string $limit): Account
     {
-        return Account::fromArray(['id' => $id, 'owner' => $id, 'name' => 'Test', 'currency' => $currency, 'balance' => '10000.00', 'rates' => $rates, 'order_limit' => 20, 'position_limit' => 40, 'daily_loss_limit' => $limit]);
+        return Account::fromArray([
+            'id' => $id, 'owner' => $id, 'name' => 'Test', 'currency' => $currency, 'balance' => '10000.00', 'rates' => $rates,
+            'order_limit' => 20, 'position_limit' => 40, 'daily_loss_limit' => $limit,
+        ]);
     }
 
     /** @param array<string, mixed> $action */
@@ -64,17 +69,45 @@ final class WideHistory
                 'mood' => $this->system->system->market($code)->flow->setMood(Mood::from($body['mood'])),
                 'sweep' => $this->system->handle('place', ['contract' => $code, 'kind' => 'market', 'closing' => 'through'] + $body, 3),
                 'place' => $this->system->handle('place', $this->order($body, $account, $code), $account),
-                'preview' => $this->system->system->desk->preview($account, $this->order($body, $account, $code) + ['account' => $account], $this->system->now()),
-                'place-pair' => $this->system->handle('place-pair', ['orders' => [$this->order($body['first'], $account, $code), $this->order($body['second'], $account, $code)]], $account),
+                'preview' => $this->system->system->desk->preview(
+                    $account,
+                    $this->order($body, $account, $code) + ['account' => $account],
+                    $this->system->now(),
+                ),
+                'place-pair' => $this->system->handle(
+                    'place-pair',
+                    ['orders' => [$this->order($body['first'], $account, $code), $this->order($body['second'], $account, $code)]],
+                    $account,
+                ),
                 'modify' => $this->modify($body, $account, $code),
-                'cancel' => $this->system->handle('cancel', ['order' => $this->nth($body['nth'], $account, $code)->id] + array_diff_key($body, ['nth' => 1]), $account),
-                'hand-back' => $this->system->handle('modify', ['order' => $this->nth($body['nth'], $account, $code)->id, 'steering' => 'plan'], $account),
-                'tie' => $this->system->handle('tie', ['orders' => [$this->nth($body['nth'], $account, $code)->id, $this->nth($body['with'], $account, $code)->id]], $account),
+                'cancel' => $this->system->handle(
+                    'cancel',
+                    ['order' => $this->nth($body['nth'], $account, $code)->id] + array_diff_key($body, ['nth' => 1]),
+                    $account,
+                ),
+                'hand-back' => $this->system->handle(
+                    'modify',
+                    ['order' => $this->nth($body['nth'], $account, $code)->id, 'steering' => 'plan'],
+                    $account,
+                ),
+                'tie' => $this->system->handle(
+                    'tie',
+                    ['orders' => [$this->nth($body['nth'], $account, $code)->id, $this->nth($body['with'], $account, $code)->id]],
+                    $account,
+                ),
                 'untie' => $this->system->handle('untie', ['order' => $this->nth($body['nth'], $account, $code)->id], $account),
                 'close-part' => $this->closePart($body, $account, $code),
-                'set-exit' => $this->system->handle('set-exit', ['contract' => $code, 'role' => $body['role'], 'level' => $this->price($code, $body['beyond'])], $account),
+                'set-exit' => $this->system->handle(
+                    'set-exit',
+                    ['contract' => $code, 'role' => $body['role'], 'level' => $this->price($code, $body['beyond'])],
+                    $account,
+                ),
                 'flatten-account' => $this->system->handle('flatten-account', [], $account),
-                default => $this->system->handle($do, ['contract' => $code] + array_filter($body, static fn(mixed $value): bool => $value !== null), $account),
+                default => $this->system->handle(
+                    $do,
+                    ['contract' => $code] + array_filter($body, static fn(mixed $value): bool => $value !== null),
+                    $account,
+                ),
             };
         } catch (Refusal $refusal) {
             $this->refused[] = "$do: {$refusal->getMessage()}";
@@ -117,7 +150,10 @@ final class WideHistory
         }
         if (isset($body['condition_on'])) {
             $on = self::CODES[$body['condition_on']];
-            $order['condition'] = ['contract' => $on, 'last' => $body['rising'] ? 'at-or-above' : 'at-or-below', 'price' => $this->price($on, $body['condition_beyond'])];
+            $order['condition'] = [
+                'contract' => $on, 'last' => $body['rising'] ? 'at-or-above' : 'at-or-below',
+                'price' => $this->price($on, $body['condition_beyond']),
+            ];
         }
         if (isset($body['after_nth'])) {
             $order['after'] = $this->nth($body['after_nth'], $account, $code)->id;
@@ -145,7 +181,13 @@ final class WideHistory
     private function closePart(array $body, int $account, string $code): void
     {
         $entries = array_keys($this->system->holding($account, $code)->entries);
-        $this->system->handle('close-part', ['contract' => $code, 'entry' => $entries[$body['nth'] % max(1, count($entries))] ?? 1] + array_intersect_key($body, ['portion' => 1]), $account);
+        $this->system->handle(
+            'close-part',
+            [
+                'contract' => $code, 'entry' => $entries[$body['nth'] % max(1, count($entries))] ?? 1,
+            ] + array_intersect_key($body, ['portion' => 1]),
+            $account,
+        );
     }
 
     private function nth(int $n, int $account, string $code): DeskOrder

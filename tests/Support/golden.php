@@ -25,8 +25,23 @@ foreach ([7, 21, 35, 49, 63, 77, 91, 105] as $seed) {
 $lines = $types = [];
 foreach ($history->system->events as $recorded) {
     $types[EventCodec::type($recorded->event)] = true;
-    $lines[] = json_encode([$recorded->sequence, $recorded->at, EventCodec::type($recorded->event), EventCodec::version($recorded->event), EventCodec::encode($recorded->event)], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR);
+    $lines[] = json_encode(
+        [
+            $recorded->sequence, $recorded->at, EventCodec::type($recorded->event), EventCodec::version($recorded->event),
+            EventCodec::encode($recorded->event),
+        ],
+        JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR,
+    );
 }
 file_put_contents("$file.jsonl.gz", gzencode(implode("\n", $lines)."\n", 9));
-file_put_contents("$file.json.gz", gzencode(json_encode(StateOnPaper::of($history->system->system->desk->state), JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR), 9));
+file_put_contents(
+    "$file.json.gz",
+    gzencode(
+        json_encode(
+            StateOnPaper::of($history->system->system->desk->state),
+            JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR,
+        ),
+        9,
+    ),
+);
 printf("%d events of %d types\n", count($lines), count($types));

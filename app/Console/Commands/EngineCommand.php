@@ -30,7 +30,8 @@ use React\Socket\UnixServer;
 /** The engine: one process that holds all trading state of one market. */
 final class EngineCommand extends Command
 {
-    protected $signature = 'lotrik:engine {--data=} {--seed=1} {--clock=} {--paused} {--demo-hours : on the first run, contracts trade in hours of their own and not round the clock} {--delay=0 : ms between desk and venue, each way}';
+    protected $signature = 'lotrik:engine {--data=} {--seed=1} {--clock=} {--paused} {--demo-hours : on the first run, contracts trade '
+        .'in hours of their own and not round the clock} {--delay=0 : ms between desk and venue, each way}';
 
     protected $description = 'Run the engine (bin/start does this)';
 
@@ -52,11 +53,14 @@ final class EngineCommand extends Command
         $data = (string) config('lotrik.data');
         $socket = (string) config('lotrik.socket');
         if (strlen($socket) > self::MAX_SOCKET_PATH) {
-            return $this->refuse("socket path $socket: found ".strlen($socket).' bytes, expected at most '.self::MAX_SOCKET_PATH.'; choose a shorter --data');
+            $most = self::MAX_SOCKET_PATH;
+
+            return $this->refuse("socket path $socket: found ".strlen($socket)." bytes, expected at most $most; choose a shorter --data");
         }
         $lock = fopen("$data/engine.lock", 'c');
         if ($lock === false || ! flock($lock, LOCK_EX | LOCK_NB)) {
-            return $this->refuse("data directory $data: found another engine running on it, expected none; stop it or choose another --data");
+            return $this->refuse("data directory $data: found another engine running on it, expected none; stop it or choose another "
+                .'--data');
         }
         $words = new LastWords("$data/engine.words");
         $clock = $this->clock();
@@ -68,7 +72,10 @@ final class EngineCommand extends Command
         try {
             EngineConnection::register();
             $journal = new Journal(new Head("$data/journal.head"));
-            $boot = EngineBoot::from($journal, "$data/desk.checkpoint", $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10), (bool) $this->option('demo-hours'));
+            $boot = EngineBoot::from(
+                $journal, "$data/desk.checkpoint", $build, (int) $this->option('seed'), $clock, intdiv((int) $this->option('delay'), 10),
+                (bool) $this->option('demo-hours'),
+            );
         } catch (\Throwable $fault) {
             return $this->ended($words, $fault, $data, FaultLine::mayPass($fault) ? 1 : 2);
         }
@@ -99,7 +106,9 @@ final class EngineCommand extends Command
         $names = config('lotrik.names');
         $tickets = new Tickets("http://$host:$streamPort/stream", static fn(): float => microtime(true));
         $practice = Practice::resumed($boot->system, (bool) $this->option('paused'), (string) getenv('LOTRIK_RUN'), $boot->practice);
-        $operations = new Operations($boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new HistoryBacklog($journal, $boot->system));
+        $operations = new Operations(
+            $boot->system, $practice, $tickets, $boot->clock, $journal, $backlog = new HistoryBacklog($journal, $boot->system),
+        );
         $stream = new StreamServer(
             $loop, $tickets, $boot->system->desk->state->sequence,
             array_map(static fn(string $n): string => "$n:$streamPort", $names),
@@ -107,7 +116,10 @@ final class EngineCommand extends Command
         );
         $publisher = new Publisher($boot->system, $operations, $stream, $boot->feeds, bin2hex(random_bytes(6)));
         $stream->publishWith($publisher);
-        $engine = new Engine($boot->system, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher, $loop, $build);
+        $engine = new Engine(
+            $boot->system, $journal, $boot->checkpoints, $boot->deskCheckpoint, $backlog, $boot->clock, $practice, $operations, $publisher,
+            $loop, $build,
+        );
         $rpc = new RpcServer($loop, $engine, $build);
 
         @unlink($socket);

@@ -37,7 +37,10 @@ final class PrepareCommand extends Command
             is_file($file) || touch($file);
             $this->callSilently('migrate', ['--force' => true, '--database' => $connection, '--path' => "database/migrations/$connection"]);
         }
-        $user = User::query()->firstOrCreate(['email' => 'demo@kestrel-bay.invalid'], ['name' => 'Demo trader', 'password' => bin2hex(random_bytes(16)), 'demo' => true]);
+        $user = User::query()->firstOrCreate(
+            ['email' => 'demo@kestrel-bay.invalid'],
+            ['name' => 'Demo trader', 'password' => bin2hex(random_bytes(16)), 'demo' => true],
+        );
         if (StoredPlan::query()->doesntExist()) {
             foreach (KestrelBay::plans() as $i => $document) {
                 StoredPlan::query()->create(['position' => $i, 'document' => $document]);

@@ -26,7 +26,8 @@ final class RehearseCommand extends Command
 {
     protected $signature = 'lotrik:rehearse';
 
-    protected $description = 'Run an exit plan over a tape: --contract= --plan= --tape= --side= --quantity= --kind= [--price=] [--at=] [--entry-at-price] [--use-size] [--fill=touch|through] --json';
+    protected $description = 'Run an exit plan over a tape: --contract= --plan= --tape= --side= --quantity= --kind= [--price=] [--at=] '
+        .'[--entry-at-price] [--use-size] [--fill=touch|through] --json';
 
     private const VALUES = ['contract', 'plan', 'tape', 'side', 'quantity', 'kind', 'price', 'at', 'fill', 'data'];
 
@@ -42,14 +43,20 @@ final class RehearseCommand extends Command
     public function handle(): int
     {
         // What is silenced is looked at where it happens.
-        set_error_handler(static fn(int $level, string $message): bool => (error_reporting() & $level) === 0 ? true : throw new \ErrorException($message, 0, $level));
+        set_error_handler(static function (int $level, string $message): bool {
+            return (error_reporting() & $level) === 0 ? true : throw new \ErrorException($message, 0, $level);
+        });
         try {
             $options = $this->words(array_slice($_SERVER['argv'] ?? [], 2));
             $contract = $this->document($options, 'contract', Contract::fromJson(...));
             $plan = $this->document($options, 'plan', ExitPlan::fromJson(...));
             $through = $this->oneOf($options, 'fill', ['touch', 'through'], 'touch') === 'through';
             $rehearsal = new Rehearsal($contract, $plan, $this->entry($options, $contract), isset($options['use-size']), $through);
-            $result = $rehearsal->over(new Tape((new TextFile($this->path($options, 'tape'), $options['tape']))->lines(), $contract, $options['tape']));
+            $result = $rehearsal->over(new Tape(
+                (new TextFile($this->path($options, 'tape'), $options['tape']))->lines(),
+                $contract,
+                $options['tape'],
+            ));
         } catch (\Throwable $fault) {
             fwrite(STDERR, trim((string) preg_replace('/\s+/', ' ', $fault->getMessage()))."\n");
 
@@ -73,7 +80,10 @@ final class RehearseCommand extends Command
         while (($word = array_shift($words)) !== null) {
             [$name, $value] = array_pad(explode('=', substr($word, 2), 2), 2, null);
             if (! str_starts_with($word, '--') || ! in_array($name, [...self::VALUES, ...self::FLAGS], true)) {
-                throw new \DomainException("$word: found an unknown option, expected --".implode(', --', [...self::VALUES, ...self::FLAGS]));
+                throw new \DomainException("$word: found an unknown option, expected --".implode(
+                    ', --',
+                    [...self::VALUES, ...self::FLAGS],
+                ));
             }
             if (isset($options[$name])) {
                 throw new \DomainException("--$name: found it twice, expected it once");
@@ -102,7 +112,9 @@ final class RehearseCommand extends Command
         }
         $atPrice = isset($options['entry-at-price']);
         if (! isset($options['price']) && ($kind !== OrderKind::Market || $atPrice)) {
-            throw new \DomainException('--price: found nothing, expected a price for a '.($atPrice ? 'fill at a price' : "{$kind->value} order"));
+            $for = $atPrice ? 'fill at a price' : "{$kind->value} order";
+
+            throw new \DomainException("--price: found nothing, expected a price for a $for");
         }
         if (isset($options['price']) && $kind === OrderKind::Market && ! $atPrice) {
             throw new \DomainException("--price: found \"{$options['price']}\", expected none for a market order (or --entry-at-price)");
@@ -112,7 +124,11 @@ final class RehearseCommand extends Command
         } catch (InvalidPrice $fault) {
             throw new \DomainException("--price: found \"{$options['price']}\", expected {$fault->expected}");
         }
-        $at = isset($options['at']) ? Moment::parse($options['at']) ?? throw new \DomainException("--at: found \"{$options['at']}\", expected an ISO 8601 time such as 2026-11-02T09:30:00.000Z") : null;
+        $at = isset($options['at'])
+            ? Moment::parse($options['at'])
+                ?? throw new \DomainException("--at: found \"{$options['at']}\", expected an ISO 8601 time such as "
+                    .'2026-11-02T09:30:00.000Z')
+            : null;
 
         return new EntryOrder($side, (int) $quantity, $kind, $price, $at, $atPrice);
     }
@@ -125,8 +141,12 @@ final class RehearseCommand extends Command
     {
         $value = $options[$name] ?? $default;
 
-        return $value !== null && in_array($value, $allowed, true) ? $value
-            : throw new \DomainException("--$name: found ".($value === null ? 'nothing' : "\"$value\"").', expected '.implode(' or ', $allowed));
+        if ($value !== null && in_array($value, $allowed, true)) {
+            return $value;
+        }
+        $found = $value === null ? 'nothing' : "\"$value\"";
+
+        throw new \DomainException("--$name: found $found, expected ".implode(' or ', $allowed));
     }
 
     /** @param array<string, string> $options */
@@ -134,7 +154,9 @@ final class RehearseCommand extends Command
     {
         $path = $options[$name] ?? throw new \DomainException("--$name: found nothing, expected a file");
 
-        return is_file($path) && is_readable($path) ? $path : throw new \DomainException("--$name: found no readable file $path, expected one");
+        return is_file($path) && is_readable($path)
+            ? $path
+            : throw new \DomainException("--$name: found no readable file $path, expected one");
     }
 
     /**

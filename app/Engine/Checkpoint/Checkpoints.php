@@ -35,7 +35,12 @@ final class Checkpoints
     public function of(TradingSystem $system, array $contracts, int $at, array $practice): array
     {
         $sequence = $system->desk->state->sequence;
-        $checkpoints = ['lines' => ['sequence' => $sequence, 'body' => self::json(['step' => $system->steps(), 'seed' => $this->seed, 'clock' => $this->clockStart, 'at' => $at, 'practice' => $practice])]];
+        $checkpoints = ['lines' => [
+            'sequence' => $sequence,
+            'body' => self::json([
+                'step' => $system->steps(), 'seed' => $this->seed, 'clock' => $this->clockStart, 'at' => $at, 'practice' => $practice,
+            ]),
+        ]];
         foreach ($contracts as $contract) {
             $checkpoints += $this->bars($system, $contract, $sequence);
             $body = self::json($system->packMarket($contract));
@@ -107,8 +112,14 @@ final class Checkpoints
     }
 
     /** @param array{step: int, toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>} $lines */
-    private static function unpack(TradingSystem $system, Journal $journal, string $contract, MarketFeed $feed, array $lines, string $body): void
-    {
+    private static function unpack(
+        TradingSystem $system,
+        Journal $journal,
+        string $contract,
+        MarketFeed $feed,
+        array $lines,
+        string $body,
+    ): void {
         // Older builds did not compress it, and kept what was under way in one place for all markets.
         $body = str_starts_with($body, '{') ? $body : (string) @gzuncompress($body);
         $packed = json_decode($body, true, 512, JSON_THROW_ON_ERROR);

@@ -51,8 +51,12 @@ final class DeskCheckpoint
     {
         $this->savedAt = $state->sequence;
         $body = serialize($state);
-        $head = json_encode(['build' => $this->build, 'sequence' => $state->sequence, 'hash' => $hash, 'sha256' => hash('sha256', $body)], JSON_THROW_ON_ERROR);
-        $file = fopen("{$this->path}.new", 'w') ?: throw new \RuntimeException("{$this->path}.new: found a file that cannot be written, expected one that can");
+        $head = json_encode(
+            ['build' => $this->build, 'sequence' => $state->sequence, 'hash' => $hash, 'sha256' => hash('sha256', $body)],
+            JSON_THROW_ON_ERROR,
+        );
+        $file = fopen("{$this->path}.new", 'w') ?: throw new \RuntimeException("{$this->path}.new: found a file that cannot be written, "
+            .'expected one that can');
         // In pieces: the journal's own writes would wait for all of it on the disk.
         foreach (str_split("$head\n$body", self::PIECE) as $piece) {
             if (fwrite($file, $piece) !== strlen($piece) || ! fflush($file) || ! fdatasync($file)) {
@@ -69,7 +73,12 @@ final class DeskCheckpoint
         $text = is_file($path) ? (string) file_get_contents($path) : '';
         [$head, $body] = explode("\n", $text, 2) + ['', ''];
         $head = json_decode($head, true);
-        if (! is_array($head) || ($head['build'] ?? null) !== $build || ($head['sha256'] ?? null) !== hash('sha256', $body) || ! is_string($head['hash'] ?? null)) {
+        if (
+            ! is_array($head)
+            || ($head['build'] ?? null) !== $build
+            || ($head['sha256'] ?? null) !== hash('sha256', $body)
+            || ! is_string($head['hash'] ?? null)
+        ) {
             return null;
         }
         $state = unserialize($body);

@@ -24,7 +24,12 @@ final class EngineConnection extends SQLiteConnection
     /** Makes the connection of this name one of these, here and in tests without the application. */
     public static function register(): void
     {
-        Connection::resolverFor('sqlite', static fn(mixed $pdo, string $database, string $prefix, array $config): SQLiteConnection => ($config['name'] ?? '') === self::NAME
+        Connection::resolverFor('sqlite', static fn(
+            mixed $pdo,
+            string $database,
+            string $prefix,
+            array $config,
+        ): SQLiteConnection => ($config['name'] ?? '') === self::NAME
             ? new self($pdo, $database, $prefix, $config)
             : new SQLiteConnection($pdo, $database, $prefix, $config));
     }

@@ -18,7 +18,8 @@ final class Head
 
     public function write(int $sequence, string $hash): void
     {
-        $this->file ??= fopen($this->path, 'c') ?: throw new \RuntimeException("{$this->path}: found a file that cannot be written, expected one that can");
+        $this->file ??= fopen($this->path, 'c') ?: throw new \RuntimeException("{$this->path}: found a file that cannot be written, "
+            .'expected one that can');
         rewind($this->file);
         fwrite($this->file, sprintf("%016d %s\n", $sequence, $hash));
         fflush($this->file);

@@ -66,7 +66,9 @@ final class Journal implements CommandArchive
             // Whether it can be written shows now, and not at somebody's first order.
             $this->database->unprepared('BEGIN IMMEDIATE; PRAGMA user_version=0; ROLLBACK;');
             $last = $this->rows()->toBase()->orderByDesc('sequence')->first(['sequence', 'hash']);
-            [$this->lastSequence, $this->lastHash] = $last === null ? [0, JournalRow::FIRST_HASH] : [(int) $last->sequence, (string) $last->hash];
+            [$this->lastSequence, $this->lastHash] = $last === null ? [0, JournalRow::FIRST_HASH] : [
+                (int) $last->sequence, (string) $last->hash,
+            ];
             $this->compareWithHead();
             $this->history = new MarketHistory($connection);
         } catch (\PDOException $e) {
@@ -82,15 +84,24 @@ final class Journal implements CommandArchive
      * @param array<string, array{sequence: int, body: string}>     $checkpoints by name
      * @param array<string, list<MemoryPiece>>                      $memory      by contract
      */
-    public function commit(array $events, DeskState $state, int $step, callable $ahead, array $checkpoints, array $memory, string $build): void
-    {
+    public function commit(
+        array $events,
+        DeskState $state,
+        int $step,
+        callable $ahead,
+        array $checkpoints,
+        array $memory,
+        string $build,
+    ): void {
         KillPoint::reached('before-write');
         $this->database->transaction(function () use ($events, $state, $step, $ahead, $checkpoints, $memory, $build): void {
             $this->append($events, $step);
             $this->view($events, $state, $ahead);
             $rows = [];
             foreach ($checkpoints as $name => $checkpoint) {
-                $rows[] = ['name' => $name, 'sequence' => $checkpoint['sequence'], 'build' => $build, 'body' => Bytes::of($checkpoint['body'])];
+                $rows[] = [
+                    'name' => $name, 'sequence' => $checkpoint['sequence'], 'build' => $build, 'body' => Bytes::of($checkpoint['body']),
+                ];
             }
             Checkpoint::on($this->connection)->upsert($rows, ['name']);
             $this->history->save($memory);
@@ -158,7 +169,10 @@ final class Journal implements CommandArchive
                         throw JournalDamaged::rowChanged($sequence);
                     }
                     $hash = (string) $row['hash'];
-                    yield ['sequence' => $sequence, 'at' => (int) $row['at'], 'type' => (string) $row['type'], 'version' => (int) $row['version'], 'body' => (string) $row['body']];
+                    yield [
+                        'sequence' => $sequence, 'at' => (int) $row['at'], 'type' => (string) $row['type'],
+                        'version' => (int) $row['version'], 'body' => (string) $row['body'],
+                    ];
                 }
             } while ($rows->count() === self::ROWS_A_READ);
         } catch (\PDOException $e) {
@@ -256,7 +270,10 @@ final class Journal implements CommandArchive
             } elseif ($event instanceof AccountOpened) {
                 $accounts[] = AccountRow::columns(Account::fromArray($event->document));
             } elseif ($event instanceof ContractListed) {
-                $contracts[] = ContractRow::columns($state->contracts[$event->contract], (int) array_search($event->contract, array_keys($state->contracts), true));
+                $contracts[] = ContractRow::columns(
+                    $state->contracts[$event->contract],
+                    (int) array_search($event->contract, array_keys($state->contracts), true),
+                );
             }
         }
         AccountRow::on($this->connection)->upsert($accounts, ['id']);
@@ -265,7 +282,11 @@ final class Journal implements CommandArchive
             FillRow::on($this->connection)->insert($chunk);
         }
         foreach (array_chunk($orders, self::ROWS_A_STATEMENT) as $chunk) {
-            OrderRow::on($this->connection)->upsert(array_map(static fn(DeskOrder $order): array => OrderRow::columns($order, $state, $ahead($order->id)), $chunk), ['id'], OrderRow::CHANGING);
+            OrderRow::on($this->connection)->upsert(
+                array_map(static fn(DeskOrder $order): array => OrderRow::columns($order, $state, $ahead($order->id)), $chunk),
+                ['id'],
+                OrderRow::CHANGING,
+            );
         }
     }
 }

@@ -79,7 +79,10 @@ final class MarketHistory
     {
         foreach ($this->unreadBelow as $kind => $below) {
             $pieces = [];
-            $found = MarketHistoryRow::ofKind($this->connection, (string) $kind)->where('id', '<', $below)->orderByDesc('id')->limit($rows)->pluck('body', 'id');
+            $found = MarketHistoryRow::ofKind(
+                $this->connection,
+                (string) $kind,
+            )->where('id', '<', $below)->orderByDesc('id')->limit($rows)->pluck('body', 'id');
             foreach ($found as $id => $body) {
                 $this->unreadBelow[$kind] = (int) $id;
                 foreach ($this->needed((string) $kind, (string) $body) as $contract => $piece) {
@@ -130,7 +133,8 @@ final class MarketHistory
     private function forget(string $kind): void
     {
         $until = null;
-        foreach ($this->newestNumbers(MarketHistoryRow::ofKind($this->connection, $kind)->toBase()->orderBy('id')->limit(3 * self::FORGETS_EVERY)) as $id => $newest) {
+        $oldest = MarketHistoryRow::ofKind($this->connection, $kind)->toBase()->orderBy('id')->limit(3 * self::FORGETS_EVERY);
+        foreach ($this->newestNumbers($oldest) as $id => $newest) {
             if (! $this->isGone($kind, $newest) && (int) $id > $this->id - self::MAX_ROWS * count($this->newest)) {
                 break;
             }

@@ -23,7 +23,11 @@ final readonly class MemoryPieces
         foreach ($memory as $contract => $pieces) {
             foreach ($pieces as $piece) {
                 $numbers[$piece->kind][$contract] = $piece->number;
-                $bodies[$piece->kind] = ($bodies[$piece->kind] ?? '').pack('v', strlen($contract)).$contract.pack('P2', $piece->number, strlen($piece->body)).$piece->body;
+                $bodies[$piece->kind] = ($bodies[$piece->kind] ?? '').pack('v', strlen($contract)).$contract.pack(
+                    'P2',
+                    $piece->number,
+                    strlen($piece->body),
+                ).$piece->body;
             }
         }
         $rows = [];

@@ -32,7 +32,12 @@ final class StatementMemory extends SQLiteGrammar
      */
     public function compileUpsert(Builder $query, array $values, array $uniqueBy, array $update): string
     {
-        return $this->remembered('upsert '.implode(',', $update), $query, $values, fn(): string => parent::compileUpsert($query, $values, $uniqueBy, $update));
+        return $this->remembered(
+            'upsert '.implode(',', $update),
+            $query,
+            $values,
+            fn(): string => parent::compileUpsert($query, $values, $uniqueBy, $update),
+        );
     }
 
     /**

@@ -89,7 +89,10 @@ final class Engine
         $elapsed = intdiv($now - $this->lastTick, 1_000_000);
         $this->lastTick += $elapsed * 1_000_000;
         if (! $this->practice->paused) {
-            $this->owed = min($this->owed + intdiv($elapsed * $this->practice->speed, 10), self::MAX_STEPS * 1000 * max(1, intdiv($this->practice->speed, 1000)));
+            $this->owed = min(
+                $this->owed + intdiv($elapsed * $this->practice->speed, 10),
+                self::MAX_STEPS * 1000 * max(1, intdiv($this->practice->speed, 1000)),
+            );
         }
         $this->turn();
     }
@@ -100,7 +103,13 @@ final class Engine
         foreach (array_splice($this->waiting, 0, self::MAX_A_TURN) as [$request, $reply]) {
             $answer = $this->answer($request);
             if ($answer instanceof Job && count($this->jobs) >= self::MAX_JOBS) {
-                $replies[] = [$reply, static fn(): array => self::problem(RefusalCode::Busy, 'the practice market has enough to do; try again when it is done')];
+                $replies[] = [
+                    $reply,
+                    static fn(): array => self::problem(
+                        RefusalCode::Busy,
+                        'the practice market has enough to do; try again when it is done',
+                    ),
+                ];
             } elseif ($answer instanceof Job) {
                 $this->jobs[] = [$answer, $request, $reply];
             } else {
@@ -111,8 +120,14 @@ final class Engine
         $events = $this->system->events();
         $due = $this->system->steps() >= $this->checkpointAt || $this->practice->takeCheckpointWish();
         if ($events !== [] || $due) {
-            $contracts = $due ? array_keys($this->system->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
-            $this->journal->commit($events, $this->system->desk->state, $this->system->steps(), $this->operations->ahead(...), $this->checkpoints->of($this->system, $contracts, $this->clock->at($this->system->steps()), $this->practice->pack()), Checkpoints::memory($this->system, $contracts), $this->build);
+            $contracts = $due
+                ? array_keys($this->system->markets())
+                : array_values(array_unique(array_filter(array_column($events, 'contract'))));
+            $this->journal->commit(
+                $events, $this->system->desk->state, $this->system->steps(), $this->operations->ahead(...),
+                $this->checkpoints->of($this->system, $contracts, $this->clock->at($this->system->steps()), $this->practice->pack()),
+                Checkpoints::memory($this->system, $contracts), $this->build,
+            );
             $this->checkpointAt = $due ? $this->system->steps() + self::CHECKPOINT_EVERY : $this->checkpointAt;
         }
         foreach ($replies as [$reply, $answer]) {
@@ -175,7 +190,10 @@ final class Engine
     private function answer(Request $request): callable|Job
     {
         if ($request->deadline < microtime(true)) {
-            return static fn(): array => self::problem(RefusalCode::Deadline, 'the command reached the engine too late and was dropped; nothing was done');
+            return static fn(): array => self::problem(
+                RefusalCode::Deadline,
+                'the command reached the engine too late and was dropped; nothing was done',
+            );
         }
         try {
             $answer = $this->operations->run($request, $this->clock->at($this->system->steps()));

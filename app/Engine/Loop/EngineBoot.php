@@ -41,14 +41,22 @@ final class EngineBoot
      *
      * @throws JournalDamaged
      */
-    public static function from(Journal $journal, string $deskFile, string $build, int $seed, ?int $clock, int $delaySteps, bool $hours = false): self
-    {
+    public static function from(
+        Journal $journal,
+        string $deskFile,
+        string $build,
+        int $seed,
+        ?int $clock,
+        int $delaySteps,
+        bool $hours = false,
+    ): self {
         $lines = Checkpoints::lines($journal);
         [$state, $saved] = self::desk($journal, $deskFile, $build);
         $seed = $lines['seed'] ?? $seed;
         $start = $lines === null ? $clock : $lines['clock'];
         $boot = new self(
-            new TradingSystem(new Desk($state, $journal), $delaySteps), new EngineClock($start, max($journal->lastAt(), $lines['at'] ?? 0)), new Checkpoints($seed, $start),
+            new TradingSystem(new Desk($state, $journal), $delaySteps), new EngineClock($start, max($journal->lastAt(), $lines['at'] ?? 0)),
+            new Checkpoints($seed, $start),
             new DeskCheckpoint($deskFile, $build, $saved), $lines['practice'] ?? [],
         );
         if ($lines === null) {
@@ -98,6 +106,9 @@ final class EngineBoot
             $this->system->step($at);
         }
         $contracts = array_keys($this->system->markets());
-        $journal->commit($this->system->events(), $this->system->desk->state, $this->system->steps(), static fn(): ?int => null, $this->checkpoints->of($this->system, $contracts, $at, []), Checkpoints::memory($this->system, $contracts), $build);
+        $journal->commit(
+            $this->system->events(), $this->system->desk->state, $this->system->steps(), static fn(): ?int => null,
+            $this->checkpoints->of($this->system, $contracts, $at, []), Checkpoints::memory($this->system, $contracts), $build,
+        );
     }
 }

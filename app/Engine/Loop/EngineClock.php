@@ -20,7 +20,9 @@ final class EngineClock
     /** @return int ms since 1970 UTC */
     public function at(int $step): int
     {
-        $now = $this->start === null ? ($this->wall === null ? (int) (microtime(true) * 1000) : ($this->wall)()) : $this->start + 10 * $step;
+        $now = $this->start === null
+            ? ($this->wall === null ? (int) (microtime(true) * 1000) : ($this->wall)())
+            : $this->start + 10 * $step;
 
         return $this->last = max($this->last, $now);
     }

@@ -87,7 +87,10 @@ final class Operations
             'book' => $this->book($this->contract($request), (int) ($request->body['levels'] ?? 20)),
             'orders' => $this->list(array_map(fn(DeskOrder $o): array => $this->order($o), $this->workingOf($account, $request))),
             'order' => $this->one($account, $request),
-            'positions' => $this->list(array_map(fn(AccountPosition $h): array => PositionView::of($h, $this->system->desk->state, $this->system->desk->quote($h->contract)), $this->holdingsOf($account))),
+            'positions' => $this->list(array_map(
+                fn(AccountPosition $h): array => PositionView::of($h, $this->system->desk->state, $this->system->desk->quote($h->contract)),
+                $this->holdingsOf($account),
+            )),
             'risk' => RiskView::of($account, $this->system->desk, $at),
             'snapshot' => $this->snapshot($account->id),
             'plan-basis' => $this->planBasis($request),
@@ -100,7 +103,13 @@ final class Operations
     /** @return array<string, mixed> */
     private function book(Contract $contract, int $levels): array
     {
-        return BookView::of($this->system->market($contract->code)->venue, $this->system->desk->quote($contract->code), $contract, $levels, $this->system->desk->state->sequence);
+        return BookView::of(
+            $this->system->market($contract->code)->venue,
+            $this->system->desk->quote($contract->code),
+            $contract,
+            $levels,
+            $this->system->desk->state->sequence,
+        );
     }
 
     /** @return array<string, mixed> what the market says about a plan: average true ranges, how far minutes ranged, the last price */
@@ -114,7 +123,11 @@ final class Operations
             throw Refusal::planDoesNotFit($fault, '/document');
         }
 
-        return ['ranges' => $ranges, 'minutes' => array_map(static fn(Bar $b): int => $b->range(), $quote->bars->closed(BarSize::OneMinute, $at)), 'last' => $quote->last];
+        return [
+            'ranges' => $ranges,
+            'minutes' => array_map(static fn(Bar $b): int => $b->range(), $quote->bars->closed(BarSize::OneMinute, $at)),
+            'last' => $quote->last,
+        ];
     }
 
     /** @return array<string, mixed> */
@@ -125,7 +138,11 @@ final class Operations
         $body = $request->body;
 
         return match ($request->op) {
-            'depth-history' => $watching->depthHistory((int) ($body['step'] ?? 0), (int) ($body['after'] ?? 0), (int) ($body['until'] ?? PHP_INT_MAX)),
+            'depth-history' => $watching->depthHistory(
+                (int) ($body['step'] ?? 0),
+                (int) ($body['after'] ?? 0),
+                (int) ($body['until'] ?? PHP_INT_MAX),
+            ),
             'prints' => ['prints' => array_slice($this->system->desk->quote($contract->code)->prints->all(), -self::MAX_PRINTS)],
             'tape' => $watching->tape((int) ($body['most'] ?? 0)),
             'bars' => $watching->bars(BarKind::from((string) ($body['by'] ?? '')), (int) ($body['size'] ?? 0), (int) ($body['most'] ?? 0)),
@@ -186,7 +203,10 @@ final class Operations
             ];
         }
         if (isset($body['contracts'])) {
-            $body['contracts'] = array_map(fn(string $code): array => $this->flatness($state->holding($account->id, $code)), $body['contracts']);
+            $body['contracts'] = array_map(
+                fn(string $code): array => $this->flatness($state->holding($account->id, $code)),
+                $body['contracts'],
+            );
         }
 
         return ['status' => 200, 'body' => $body + ['sequence' => $state->sequence]];
@@ -240,7 +260,10 @@ final class Operations
         $last = $this->system->market($job->contract)->venue->last();
         $contract = $this->system->desk->state->contracts[$job->contract];
 
-        return ['status' => 200, 'body' => ['last' => $last === null ? null : $contract->price($last->tick), 'sequence' => $this->system->desk->state->sequence]];
+        return [
+            'status' => 200,
+            'body' => ['last' => $last === null ? null : $contract->price($last->tick), 'sequence' => $this->system->desk->state->sequence],
+        ];
     }
 
     /** @return callable(): array{status: int, body: array<array-key, mixed>} */

@@ -16,7 +16,12 @@ final class Practice
     private bool $wantsCheckpoint = false;
 
     /** @param int $speed venue time to wall time, in thousandths */
-    public function __construct(private readonly TradingSystem $system, public bool $paused, private readonly string $run = '', public int $speed = 1000) {}
+    public function __construct(
+        private readonly TradingSystem $system,
+        public bool $paused,
+        private readonly string $run = '',
+        public int $speed = 1000,
+    ) {}
 
     /**
      * The market goes on as it was steered where it is the same run of the application that comes back: a start of its

@@ -12,7 +12,12 @@ final class PracticeJob implements Job
 {
     private ?Push $push = null;
 
-    public function __construct(private readonly TradingSystem $system, public readonly string $contract, private int $steps, private readonly int $pushTicks) {}
+    public function __construct(
+        private readonly TradingSystem $system,
+        public readonly string $contract,
+        private int $steps,
+        private readonly int $pushTicks,
+    ) {}
 
     /** One step of the market, or one level of the push. */
     public function advance(EngineClock $clock): bool

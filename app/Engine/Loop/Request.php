@@ -26,7 +26,13 @@ final readonly class Request
     public static function parse(string $line): self
     {
         $call = json_decode($line, true);
-        if (! is_array($call) || ($call['v'] ?? null) !== 1 || ! is_string($call['op'] ?? null) || ! is_array($call['body'] ?? null) || ! is_array($call['actor'] ?? null)) {
+        if (
+            ! is_array($call)
+            || ($call['v'] ?? null) !== 1
+            || ! is_string($call['op'] ?? null)
+            || ! is_array($call['body'] ?? null)
+            || ! is_array($call['actor'] ?? null)
+        ) {
             throw new \UnexpectedValueException('a call is one line {"v":1,"id","op","actor":{"user","account"},"deadline","body"}');
         }
         /** @var array<string, mixed> $body */

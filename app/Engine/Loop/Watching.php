@@ -55,7 +55,8 @@ final class Watching
     public function tape(int $most): array
     {
         return ['items' => array_map(fn(array $print): array => [
-            'at' => $print[0], 'price' => $print[1], 'size' => $print[2], 'aggressor' => $print[3] > 0 ? 'buy' : 'sell', 'number' => $print[4],
+            'at' => $print[0], 'price' => $print[1], 'size' => $print[2], 'aggressor' => $print[3] > 0 ? 'buy' : 'sell',
+            'number' => $print[4],
         ], array_reverse(array_slice($this->quote->prints->all(), -$most)))];
     }
 
@@ -113,6 +114,9 @@ final class Watching
             return ['side' => $side->value, 'ticks' => $ticks, 'level' => $exits->of($side)];
         };
 
-        return ['long' => $exits->of(Side::Buy), 'short' => $exits->of(Side::Sell), 'next_stop' => $next(Role::Stop), 'next_target' => $next(Role::Target)];
+        return [
+            'long' => $exits->of(Side::Buy), 'short' => $exits->of(Side::Sell), 'next_stop' => $next(Role::Stop),
+            'next_target' => $next(Role::Target),
+        ];
     }
 }

@@ -26,6 +26,9 @@ final class EngineUnavailable extends \RuntimeException
 
     public static function outcomeUnknown(): self
     {
-        return new self(RefusalCode::OutcomeUnknown, 'the engine did not answer in time and may have done it; send the same client_id again to find out');
+        return new self(
+            RefusalCode::OutcomeUnknown,
+            'the engine did not answer in time and may have done it; send the same client_id again to find out',
+        );
     }
 }

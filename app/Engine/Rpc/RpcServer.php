@@ -43,7 +43,9 @@ final class RpcServer
         try {
             $request = Request::parse($line);
         } catch (\UnexpectedValueException $e) {
-            $connection->write(self::encode(['ok' => false, 'problem' => (new Refusal(RefusalCode::BadRequest, $e->getMessage()))->toArray()]));
+            $connection->write(self::encode([
+                'ok' => false, 'problem' => (new Refusal(RefusalCode::BadRequest, $e->getMessage()))->toArray(),
+            ]));
 
             return;
         }

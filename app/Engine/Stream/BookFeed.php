@@ -53,7 +53,11 @@ final class BookFeed implements MarketFeed
     /** @return array{bids: list<array{int, int, int}>, asks: list<array{int, int, int}>} every level */
     public function full(): array
     {
-        $rows = static fn(array $levels): array => array_map(static fn(int $tick, array $l): array => [$tick, $l[0], $l[1]], array_keys($levels), $levels);
+        $rows = static fn(array $levels): array => array_map(
+            static fn(int $tick, array $l): array => [$tick, $l[0], $l[1]],
+            array_keys($levels),
+            $levels,
+        );
 
         return ['bids' => $rows($this->bids), 'asks' => $rows($this->asks)];
     }

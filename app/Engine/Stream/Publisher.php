@@ -32,7 +32,10 @@ use Lotrik\Order\Side;
 final class Publisher
 {
     /** Every event goes out in words; these are told at once and not only listed. */
-    private const SPEAKING = [StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class, AccountBarred::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class];
+    private const SPEAKING = [
+        StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class,
+        AccountBarred::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class,
+    ];
 
     /** @var array<string, array<int, true>> contract → ticks traded at since its day was last sent */
     private array $traded = [];
@@ -73,7 +76,10 @@ final class Publisher
                     $orders[$order->id] = $this->operations->order($order);
                 }
                 if ($event instanceof OrderFilled) {
-                    $fills[] = FillResource::write(FillRow::columns($recorded, $event, $state), $state->contracts[(string) $recorded->contract]);
+                    $fills[] = FillResource::write(
+                        FillRow::columns($recorded, $event, $state),
+                        $state->contracts[(string) $recorded->contract],
+                    );
                 }
                 if ($recorded->contract !== null) {
                     $positions[$recorded->contract] = true;
@@ -96,7 +102,10 @@ final class Publisher
                 }
             }
             foreach (array_keys($positions) as $contract) {
-                $frames .= Frame::of('position', PositionView::of($state->holding($account, $contract), $state, $this->system->desk->quote($contract)));
+                $frames .= Frame::of(
+                    'position',
+                    PositionView::of($state->holding($account, $contract), $state, $this->system->desk->quote($contract)),
+                );
             }
             // The id stands on the last event of the commit alone: a stream that breaks off before it gets all of it again.
             $frames .= Frame::of('risk', RiskView::of($state->accounts[$account], $this->system->desk, $last->at), $last->sequence);
@@ -120,7 +129,13 @@ final class Publisher
             }
             $frames = '';
             foreach ($trades as [$traded, $tick, $lots, $sign, $number]) {
-                $frames .= Frame::of('trade', ['contract' => $contract, 'price' => $tick, 'size' => $lots, 'aggressor' => $sign > 0 ? 'buy' : 'sell', 'at' => $traded, 'number' => $number]);
+                $frames .= Frame::of(
+                    'trade',
+                    [
+                        'contract' => $contract, 'price' => $tick, 'size' => $lots, 'aggressor' => $sign > 0 ? 'buy' : 'sell',
+                        'at' => $traded, 'number' => $number,
+                    ],
+                );
             }
             if ($changes !== null) {
                 $frames .= Frame::of('book', ['contract' => $contract] + $changes);
@@ -155,7 +170,13 @@ final class Publisher
             }
             $this->columnAt[$contract] = $at;
             if ($this->fanout->isWatched($contract)) {
-                $this->fanout->market($contract, Frame::of('depth', DepthView::of($contract, $depth, $feed->lots(Side::Buy), $feed->lots(Side::Sell), $after ?? $at - 1)));
+                $this->fanout->market(
+                    $contract,
+                    Frame::of(
+                        'depth',
+                        DepthView::of($contract, $depth, $feed->lots(Side::Buy), $feed->lots(Side::Sell), $after ?? $at - 1),
+                    ),
+                );
             }
         }
     }
@@ -193,7 +214,18 @@ final class Publisher
         $depth = $this->system->desk->quote($contract)->depth;
         $newest = $depth->last();
 
-        return $newest === null ? '' : Frame::of('depth', DepthView::of($contract, $depth, $this->feeds[$contract]->lots(Side::Buy), $this->feeds[$contract]->lots(Side::Sell), $newest->at - 1));
+        return $newest === null
+            ? ''
+            : Frame::of(
+                'depth',
+                DepthView::of(
+                    $contract,
+                    $depth,
+                    $this->feeds[$contract]->lots(Side::Buy),
+                    $this->feeds[$contract]->lots(Side::Sell),
+                    $newest->at - 1,
+                ),
+            );
     }
 
     /** @return array<string, mixed> */
@@ -201,7 +233,10 @@ final class Publisher
     {
         $last = $this->system->market($contract)->venue->last();
 
-        return ['contract' => $contract, 'full' => true, 'last' => $last === null ? null : ['price' => $last->tick, 'size' => $last->lots, 'aggressor' => $last->aggressor->value]] + $this->feeds[$contract]->full();
+        return [
+            'contract' => $contract, 'full' => true,
+            'last' => $last === null ? null : ['price' => $last->tick, 'size' => $last->lots, 'aggressor' => $last->aggressor->value],
+        ] + $this->feeds[$contract]->full();
     }
 
     /** @param list<string> $contracts */
@@ -210,7 +245,10 @@ final class Publisher
         $snapshot = $this->operations->snapshot($account);
 
         return Frame::of('state', ['epoch' => $this->epoch, 'account' => $account] + $snapshot + ($reset ? ['reset' => true] : [])
-            + ['books' => array_map($this->book(...), array_combine($contracts, $contracts)), 'days' => array_map(fn(string $contract): array => $this->day($contract, null), $contracts)], $snapshot['sequence'])
+            + [
+                'books' => array_map($this->book(...), array_combine($contracts, $contracts)),
+                'days' => array_map(fn(string $contract): array => $this->day($contract, null), $contracts),
+            ], $snapshot['sequence'])
             .implode('', array_map($this->newestDepth(...), $contracts));
     }
 
@@ -224,14 +262,23 @@ final class Publisher
                 $holding = $holdings[$account] ?? null;
                 if ($holding !== null && $holding->position->lots !== 0) {
                     $view = PositionView::of($holding, $state, $this->system->desk->quote($contract));
-                    $positions[] = array_intersect_key($view, array_flip(['contract', 'open_ticks', 'open_money', 'open_risk', 'locked_in', 'risk_from_here', 'best']));
+                    $positions[] = array_intersect_key(
+                        $view,
+                        array_flip(['contract', 'open_ticks', 'open_money', 'open_risk', 'locked_in', 'risk_from_here', 'best']),
+                    );
                 }
             }
             $ahead = $this->ahead($account);
             if ($positions === [] && $ahead === [] && ! isset($this->marks[$account])) {
                 continue;
             }
-            $mark = Frame::of('mark', ['positions' => $positions, 'ahead' => $ahead, 'risk' => RiskView::of($state->accounts[$account], $this->system->desk, $at)]);
+            $mark = Frame::of(
+                'mark',
+                [
+                    'positions' => $positions, 'ahead' => $ahead,
+                    'risk' => RiskView::of($state->accounts[$account], $this->system->desk, $at),
+                ],
+            );
             if (($this->marks[$account] ?? '') !== $mark) {
                 $this->fanout->mark($account, $mark);
             }
@@ -266,6 +313,12 @@ final class Publisher
             $of = $contract->session->at($at);
             $hours[$code] = ['open' => $of->open, 'words' => $of->words($at)];
         }
-        $this->fanout->all(Frame::of('heartbeat', ['at' => Time::iso($at), 'hours' => $hours, 'sent' => (int) (microtime(true) * 1000), 'sequence' => $this->system->desk->state->sequence, 'epoch' => $this->epoch]));
+        $this->fanout->all(Frame::of(
+            'heartbeat',
+            [
+                'at' => Time::iso($at), 'hours' => $hours, 'sent' => (int) (microtime(true) * 1000),
+                'sequence' => $this->system->desk->state->sequence, 'epoch' => $this->epoch,
+            ],
+        ));
     }
 }

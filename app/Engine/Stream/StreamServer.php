@@ -154,13 +154,22 @@ final class StreamServer implements Fanout
             return;
         }
         $origin = $request->getHeaderLine('Origin');
-        if (! in_array(strtolower($request->getHeaderLine('Host')), $this->hosts, true) || ($origin !== '' && ! in_array($origin, $this->origins, true))) {
+        if (! in_array(
+            strtolower($request->getHeaderLine('Host')),
+            $this->hosts,
+            true,
+        ) || ($origin !== '' && ! in_array($origin, $this->origins, true))) {
             $this->refuse($connection, RefusalCode::Forbidden, 'this host or origin is not on the list of this server');
 
             return;
         }
         if ($request->getMethod() !== 'GET' || $request->getUri()->getPath() !== '/stream') {
-            $this->refuse($connection, $request->getMethod() === 'GET' ? RefusalCode::NotFound : RefusalCode::MethodNotAllowed, 'only GET /stream is answered here', $origin);
+            $this->refuse(
+                $connection,
+                $request->getMethod() === 'GET' ? RefusalCode::NotFound : RefusalCode::MethodNotAllowed,
+                'only GET /stream is answered here',
+                $origin,
+            );
 
             return;
         }
@@ -178,7 +187,12 @@ final class StreamServer implements Fanout
         $query = array_filter(Query::parse($request->getUri()->getQuery()), is_string(...));
         $ticket = $this->tickets->redeem($query['ticket'] ?? '');
         if ($ticket === null) {
-            $this->refuse($connection, RefusalCode::TicketNotValid, 'the ticket is unknown, used or older than 30 seconds; ask for a new one with POST /api/stream-ticket', $origin);
+            $this->refuse(
+                $connection,
+                RefusalCode::TicketNotValid,
+                'the ticket is unknown, used or older than 30 seconds; ask for a new one with POST /api/stream-ticket',
+                $origin,
+            );
 
             return;
         }
@@ -187,19 +201,33 @@ final class StreamServer implements Fanout
         assert($publisher !== null);
         $unknown = $publisher->unknown($contracts);
         if ($unknown !== null) {
-            $this->refuse($connection, RefusalCode::UnknownContract, "no contract $unknown is listed; GET /api/contracts lists them", $origin);
+            $this->refuse(
+                $connection,
+                RefusalCode::UnknownContract,
+                "no contract $unknown is listed; GET /api/contracts lists them",
+                $origin,
+            );
 
             return;
         }
         $own = count(array_filter($this->each(), static fn(Subscriber $s): bool => $s->user === $ticket['user']));
         if ($own >= self::MAX_STREAMS_OF_USER) {
-            $this->refuse($connection, RefusalCode::TooManyStreams, 'you have '.self::MAX_STREAMS_OF_USER.' streams open, which is as many as one user may have; close some of them', $origin);
+            $this->refuse(
+                $connection,
+                RefusalCode::TooManyStreams,
+                'you have '.self::MAX_STREAMS_OF_USER.' streams open, which is as many as one user may have; close some of them',
+                $origin,
+            );
 
             return;
         }
         $after = $request->getHeaderLine('Last-Event-ID') ?: $query['after'] ?? '';
-        $connection->write("HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\nCache-Control: no-store, no-transform\r\nX-Accel-Buffering: no\r\nX-Content-Type-Options: nosniff\r\n".self::cors($origin)."Connection: close\r\n\r\n");
-        $subscriber = new Subscriber($connection, $this->budget, $ticket['user'], $ticket['account'], $ticket['session'], array_fill_keys($contracts, true));
+        $connection->write("HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\nCache-Control: no-store, "
+            ."no-transform\r\nX-Accel-Buffering: no\r\nX-Content-Type-Options: nosniff\r\n".self::cors($origin)
+                ."Connection: close\r\n\r\n");
+        $subscriber = new Subscriber(
+            $connection, $this->budget, $ticket['user'], $ticket['account'], $ticket['session'], array_fill_keys($contracts, true),
+        );
         $this->subscribers->attach($connection, $subscriber);
         $missed = preg_match('/^\d{1,15}$/', $after) ? $this->missed($ticket['account'], (int) $after) : null;
         if ($missed === null) {
@@ -229,8 +257,11 @@ final class StreamServer implements Fanout
 
     private function refuse(ConnectionInterface $connection, RefusalCode $code, string $detail, string $origin = ''): void
     {
-        $body = (string) json_encode(['type' => 'about:blank', 'title' => $code->title(), 'status' => $code->status(), 'code' => $code->value, 'detail' => $detail]);
-        $connection->end("HTTP/1.1 {$code->status()} {$code->title()}\r\nContent-Type: application/problem+json\r\nContent-Length: ".strlen($body)."\r\n".self::cors($origin)."Connection: close\r\n\r\n$body");
+        $body = (string) json_encode([
+            'type' => 'about:blank', 'title' => $code->title(), 'status' => $code->status(), 'code' => $code->value, 'detail' => $detail,
+        ]);
+        $connection->end("HTTP/1.1 {$code->status()} {$code->title()}\r\nContent-Type: application/problem+json\r\nContent-Length: "
+            .strlen($body)."\r\n".self::cors($origin)."Connection: close\r\n\r\n$body");
     }
 
     private static function cors(string $origin): string

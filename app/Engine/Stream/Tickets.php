@@ -76,7 +76,10 @@ final class Tickets
         if ($session !== '') {
             $this->over["$user $session"] = $now + self::REMEMBERED_SECONDS;
         }
-        $this->open = array_filter($this->open, static fn(array $t): bool => $t['user'] !== $user || ($session !== '' && $t['session'] !== $session));
+        $this->open = array_filter(
+            $this->open,
+            static fn(array $t): bool => $t['user'] !== $user || ($session !== '' && $t['session'] !== $session),
+        );
         foreach ($this->onRevoke as $close) {
             $close($user, $session);
         }

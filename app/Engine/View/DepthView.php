@@ -46,7 +46,9 @@ final class DepthView
         $just = $depth->justTraded(self::JUST_MS);
 
         return [
-            'contract' => $contract, 'just' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($just), $just), 'columns' => $columns, 'sums' => $sums, 'changed' => DepthChange::of($depth),
+            'contract' => $contract,
+            'just' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($just), $just),
+            'columns' => $columns, 'sums' => $sums, 'changed' => DepthChange::of($depth),
             'unusual' => $depth->typical->unusual(), 'full' => $depth->typical->percentile(99),
         ];
     }
@@ -56,7 +58,11 @@ final class DepthView
     {
         return [
             'at' => $column->at, 'from' => $column->from, 'lots' => $column->run(),
-            'trades' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($column->trades()), $column->trades()),
+            'trades' => array_map(
+                static fn(int $tick, array $lots): array => [$tick, ...$lots],
+                array_keys($column->trades()),
+                $column->trades(),
+            ),
         ];
     }
 }

@@ -32,7 +32,8 @@ final class PositionView
             // A third of a tick shows in the money; ticks are whole, rounded against the trader.
             'open_ticks' => $open?->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0,
             'open_money' => $contract->money($open ?? 0)->exact(),
-            'unprotected' => $holding->coverage()->unprotected(), 'unstopped_by_plan' => $holding->coverage()->unstoppedByPlan(), 'sequence' => $holding->sequence,
+            'unprotected' => $holding->coverage()->unprotected(), 'unstopped_by_plan' => $holding->coverage()->unstoppedByPlan(),
+            'sequence' => $holding->sequence,
             'currency' => $contract->currency->code,
             'average_words' => $position->lots === 0 ? null : $contract->writeAverage($position->average),
             'average_level' => $position->lots === 0 ? null : $position->average->toScale(0, RoundingMode::HALF_UP)->toInt(),
@@ -65,7 +66,8 @@ final class PositionView
                 $back = $slot->stopByHand ? $exits->ratchetLevel($slot) : null;
                 $portions[] = [
                     'portion' => $slot->portion->number, 'group' => $slot->group, 'lots' => $slot->lots,
-                    'stop' => $slot->wantsStop() ? $slot->stop : null, 'stop_order' => $stop?->id, 'left_behind' => $stop?->isLeftBehind() ?? false,
+                    'stop' => $slot->wantsStop() ? $slot->stop : null, 'stop_order' => $stop?->id,
+                    'left_behind' => $stop?->isLeftBehind() ?? false,
                     'target' => $slot->wantsTarget() ? $slot->target : null, 'target_order' => $target?->id,
                     'steering' => $slot->stopByHand ? 'hand' : 'plan',
                     'back_words' => $back === null ? null : 'its ratchets would have it at '.$contract->write($back),
@@ -73,7 +75,10 @@ final class PositionView
                 ];
             }
             if ($portions !== []) {
-                $entries[] = ['entry' => $entry->order, 'side' => $exits->side->value, 'plan' => $exits->plan->name, 'covers' => $exits->plan->covers->value, 'lots' => $exits->openLots(), 'portions' => $portions];
+                $entries[] = [
+                    'entry' => $entry->order, 'side' => $exits->side->value, 'plan' => $exits->plan->name,
+                    'covers' => $exits->plan->covers->value, 'lots' => $exits->openLots(), 'portions' => $portions,
+                ];
             }
         }
 

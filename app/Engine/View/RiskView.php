@@ -30,8 +30,12 @@ final class RiskView
 
         return [
             'account' => $account->id, 'currency' => $account->rates->base->code,
-            'open_risk' => $risk->risk->exact(), 'locked_in' => $risk->lockedIn->exact(), 'unprotected' => $risk->unprotected, 'risk_from_here' => $risk->fromHere->exact(),
-            'day' => ['realised' => $risk->realised->exact(), 'open' => $risk->open->exact(), 'fees' => $risk->fees->exact(), 'net' => $risk->net->exact()],
+            'open_risk' => $risk->risk->exact(), 'locked_in' => $risk->lockedIn->exact(), 'unprotected' => $risk->unprotected,
+            'risk_from_here' => $risk->fromHere->exact(),
+            'day' => [
+                'realised' => $risk->realised->exact(), 'open' => $risk->open->exact(), 'fees' => $risk->fees->exact(),
+                'net' => $risk->net->exact(),
+            ],
             'barred_until' => $desk->state->isBarred($account->id, $at) ? Time::iso($desk->state->barred[$account->id]) : null,
             'loss_room' => $risk->lossRoom->exact(), 'loss_limit' => $account->dailyLossLimit->exact(),
             'by_contract' => $byContract,

@@ -66,7 +66,9 @@ final class EntryController
     {
         $user = $this->demoUser($request);
 
-        return $user === null ? response()->view('sign-in', $this->page($request, 'The demo desk is open only on this machine.'), 403) : $this->enter($request, $user);
+        return $user === null
+            ? response()->view('sign-in', $this->page($request, 'The demo desk is open only on this machine.'), 403)
+            : $this->enter($request, $user);
     }
 
     public function destroy(Request $request, EngineClient $engine): RedirectResponse
@@ -91,7 +93,11 @@ final class EntryController
     {
         $limit->linkFailed((string) $request->ip());
 
-        return response()->view('sign-in', $this->page($request, 'That link has been used or is not known. Sign in, or start Lotrik again for a new one.'), 410);
+        return response()->view(
+            'sign-in',
+            $this->page($request, 'That link has been used or is not known. Sign in, or start Lotrik again for a new one.'),
+            410,
+        );
     }
 
     /** @return array{demo: bool, fault: string|null, email: string} */
@@ -104,7 +110,9 @@ final class EntryController
     {
         $value = $request->input($field);
 
-        return is_string($value) && strlen($value) <= self::MAX_BYTES && mb_check_encoding($value, 'UTF-8') && ! str_contains($value, "\0") ? $value : '';
+        return is_string($value) && strlen($value) <= self::MAX_BYTES && mb_check_encoding($value, 'UTF-8') && ! str_contains($value, "\0")
+            ? $value
+            : '';
     }
 
     private function enter(Request $request, User $user): RedirectResponse
@@ -125,6 +133,8 @@ final class EntryController
 
     private function demoUser(Request $request): ?User
     {
-        return config('lotrik.demo_entry') && in_array(KnownHost::of($request), config('lotrik.loopback'), true) ? User::query()->where('demo', true)->first() : null;
+        return config('lotrik.demo_entry') && in_array(KnownHost::of($request), config('lotrik.loopback'), true)
+            ? User::query()->where('demo', true)->first()
+            : null;
     }
 }

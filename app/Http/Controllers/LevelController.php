@@ -30,7 +30,9 @@ final class LevelController extends ApiController
     public function store(LevelRequest $request, MarkedLevels $levels): JsonResponse
     {
         $contract = $request->contract();
-        $level = new StoredLevel($request->place($contract->contract(), null) + ['user_id' => $request->trader()->id, 'contract' => $contract->code]);
+        $level = new StoredLevel($request->place($contract->contract(), null) + [
+            'user_id' => $request->trader()->id, 'contract' => $contract->code,
+        ]);
         $level->since = $levels->now($request, $contract->code);
         $levels->add($level);
 

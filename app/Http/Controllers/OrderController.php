@@ -62,7 +62,9 @@ final class OrderController extends ApiController
     {
         $order = $request->order();
 
-        return $order->working ? $this->ask($request, 'order', ['order' => $order->id]) : new JsonResponse(OrderResource::make($order)->resolve($request));
+        return $order->working
+            ? $this->ask($request, 'order', ['order' => $order->id])
+            : new JsonResponse(OrderResource::make($order)->resolve($request));
     }
 
     public function update(OneOrderRequest $request): JsonResponse

@@ -15,7 +15,11 @@ final class SettingsController extends ApiController
     public function index(ApiRequest $request): JsonResponse
     {
         $all = (new UserSettings($request->trader()))->all();
-        $items = array_map(static fn(string $name, array $document): array => ['name' => $name, 'document' => $document], array_keys($all), $all);
+        $items = array_map(
+            static fn(string $name, array $document): array => ['name' => $name, 'document' => $document],
+            array_keys($all),
+            $all,
+        );
 
         return new JsonResponse(['items' => $items, 'next' => null]);
     }

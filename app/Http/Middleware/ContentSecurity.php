@@ -14,7 +14,11 @@ final class ContentSecurity
     {
         $response = $next($request);
         $stream = 'http://'.$request->getHost().':'.config('lotrik.stream_port');
-        $response->headers->set('Content-Security-Policy', "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self' $stream; form-action 'self'; base-uri 'none'; frame-ancestors 'none'");
+        $response->headers->set(
+            'Content-Security-Policy',
+            "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self' $stream; "
+                ."form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+        );
         $response->headers->set('X-Content-Type-Options', 'nosniff');
         $response->headers->set('Referrer-Policy', 'same-origin');
         $response->headers->set('Cross-Origin-Opener-Policy', 'same-origin');

@@ -17,7 +17,10 @@ final class OwnOrigin
     public function handle(Request $request, \Closure $next): Response
     {
         $origin = $request->headers->get('Origin');
-        if ($origin !== null && strtolower((string) substr((string) strstr($origin, '://'), 3)) !== strtolower((string) $request->headers->get('Host'))) {
+        if ($origin !== null && strtolower((string) substr(
+            (string) strstr($origin, '://'),
+            3,
+        )) !== strtolower((string) $request->headers->get('Host'))) {
             throw new TokenMismatchException();
         }
 

@@ -40,7 +40,9 @@ class CommandRequest extends ApiRequest
     {
         $named = $this->fields()['account'] ?? null;
 
-        return $named === null ? throw Refusal::unreadable(InvalidDocument::at('/account', 'nothing', 'the number of one of your accounts')) : $this->ownAccount($named);
+        return $named === null
+            ? throw Refusal::unreadable(InvalidDocument::at('/account', 'nothing', 'the number of one of your accounts'))
+            : $this->ownAccount($named);
     }
 
     /**

@@ -19,7 +19,10 @@ final class LookBackRequest extends ApiRequest
     /** @return array{step: int, after: int, until: int} ms; times since 1970 UTC */
     public function depth(): array
     {
-        return ['step' => $this->whole('step', 250, 1, 15_000), 'after' => $this->moment('after') ?? 0, 'until' => $this->moment('until') ?? PHP_INT_MAX];
+        return [
+            'step' => $this->whole('step', 250, 1, 15_000), 'after' => $this->moment('after') ?? 0,
+            'until' => $this->moment('until') ?? PHP_INT_MAX,
+        ];
     }
 
     /** @return array{most: int} */
@@ -32,9 +35,16 @@ final class LookBackRequest extends ApiRequest
     public function bars(): array
     {
         $by = $this->query('by', BarKind::Time->value);
-        $kind = (is_string($by) ? BarKind::tryFrom($by) : null) ?? throw Refusal::invalid('by', $by, implode(', ', array_column(BarKind::cases(), 'value')));
+        $kind = (is_string($by) ? BarKind::tryFrom($by) : null) ?? throw Refusal::invalid(
+            'by',
+            $by,
+            implode(', ', array_column(BarKind::cases(), 'value')),
+        );
 
-        return ['by' => $kind->value, 'size' => $this->whole('size', 60, 1, self::MAX_SIZE[$kind->value]), 'most' => $this->whole('most', 300, 1, self::MAX_ROWS)];
+        return [
+            'by' => $kind->value, 'size' => $this->whole('size', 60, 1, self::MAX_SIZE[$kind->value]),
+            'most' => $this->whole('most', 300, 1, self::MAX_ROWS),
+        ];
     }
 
     /** @return int|null ms since 1970 UTC */
@@ -46,6 +56,8 @@ final class LookBackRequest extends ApiRequest
         }
         $moment = is_string($text) ? Moment::parse($text) : null;
 
-        return $moment === null ? throw Refusal::invalid($name, $text, 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z') : intdiv($moment, 1000);
+        return $moment === null
+            ? throw Refusal::invalid($name, $text, 'an ISO 8601 time such as 2026-11-02T09:30:00.000Z')
+            : intdiv($moment, 1000);
     }
 }

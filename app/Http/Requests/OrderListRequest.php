@@ -17,7 +17,9 @@ final class OrderListRequest extends ApiRequest
     {
         $state = $this->query('state');
 
-        return $state === null || in_array($state, self::STATES, true) ? $state : throw Refusal::invalid('state', $state, implode(' or ', self::STATES));
+        return $state === null || in_array($state, self::STATES, true)
+            ? $state
+            : throw Refusal::invalid('state', $state, implode(' or ', self::STATES));
     }
 
     /** @return ContractRow|null null for all of them */

@@ -18,7 +18,10 @@ final class PlanRequest extends ApiRequest
     {
         $id = (string) $this->route('id');
 
-        return (ctype_digit($id) ? StoredPlan::findFor($this->trader()->id, (int) $id) : null) ?? throw WebRefusal::notFound("exit plan $id", '/api/exit-plans');
+        return (ctype_digit($id) ? StoredPlan::findFor($this->trader()->id, (int) $id) : null) ?? throw WebRefusal::notFound(
+            "exit plan $id",
+            '/api/exit-plans',
+        );
     }
 
     /**
@@ -42,7 +45,9 @@ final class PlanRequest extends ApiRequest
     {
         $version = $this->fields()['version'] ?? null;
 
-        return $version === null || is_int($version) ? $version : throw Refusal::invalid('version', $version, 'the version that you have read');
+        return $version === null || is_int($version)
+            ? $version
+            : throw Refusal::invalid('version', $version, 'the version that you have read');
     }
 
     /** @return mixed `ids`, which {@see \App\Plans\PlanShelf::arrange()} compares with what there is */

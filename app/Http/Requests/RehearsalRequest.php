@@ -51,7 +51,9 @@ final class RehearsalRequest extends CommandRequest
             // What has traded began elsewhere: without a price of the trader's own the entry fills where its prints begin.
             $atPrice = $this->fields()['line'] ?? $this->fields()['price'] ?? null;
             $price = $sample->basis->price;
-            $entry = new EntryOrder($sample->side, $sample->basis->quantity, OrderKind::Market, $atPrice === null ? null : $price, null, $atPrice !== null);
+            $entry = new EntryOrder(
+                $sample->side, $sample->basis->quantity, OrderKind::Market, $atPrice === null ? null : $price, null, $atPrice !== null,
+            );
             $steps = [];
             $result = (new Rehearsal($sample->contract, $sample->plan, $entry, balance: $sample->balance, ranges: $sample->basis->ranges))
                 ->over($prints, static function (Step $step) use (&$steps): void {
@@ -73,7 +75,11 @@ final class RehearsalRequest extends CommandRequest
     {
         $given = array_values(array_filter(['line', 'tape', 'recent'], $node->has(...)));
         if (count($given) !== 1) {
-            throw InvalidDocument::at($node->pointer, $given === [] ? 'no prices' : implode(' and ', $given), 'one of line, tape and recent');
+            throw InvalidDocument::at(
+                $node->pointer,
+                $given === [] ? 'no prices' : implode(' and ', $given),
+                'one of line, tape and recent',
+            );
         }
         if ($given[0] === 'line') {
             return new DrawnLine($this->corners($node, $sample->basis->price), 0);
@@ -101,7 +107,11 @@ final class RehearsalRequest extends CommandRequest
         $corners = [];
         foreach ($node->list('line') as $i => $ticks) {
             if (! is_int($ticks) || abs($ticks) > self::FARTHEST) {
-                throw InvalidDocument::at($node->at('line')."/$i", InvalidDocument::show($ticks), 'a whole number of ticks from the entry, up to '.self::FARTHEST);
+                throw InvalidDocument::at(
+                    $node->at('line')."/$i",
+                    InvalidDocument::show($ticks),
+                    'a whole number of ticks from the entry, up to '.self::FARTHEST,
+                );
             }
             $corners[] = $price + $ticks;
         }

@@ -18,7 +18,8 @@ final class AccountResource extends ApiResource
     public function toArray(Request $request): array
     {
         return [
-            'id' => $this->id, 'name' => $this->name, 'currency' => $this->currency, 'balance' => $this->balance, 'rates' => (object) $this->rates,
+            'id' => $this->id, 'name' => $this->name, 'currency' => $this->currency, 'balance' => $this->balance,
+            'rates' => (object) $this->rates,
             'order_limit' => $this->order_limit, 'position_limit' => $this->position_limit, 'daily_loss_limit' => $this->daily_loss_limit,
         ];
     }

@@ -19,6 +19,9 @@ final class ContractResource extends ApiResource
     {
         $contract = $this->resource->contract();
 
-        return $contract->toArray() + ['price_scale' => $contract->scale(), 'minor_unit' => $contract->currency->minorUnit, 'point_value' => $contract->pointValue()->exact()];
+        return $contract->toArray() + [
+            'price_scale' => $contract->scale(), 'minor_unit' => $contract->currency->minorUnit,
+            'point_value' => $contract->pointValue()->exact(),
+        ];
     }
 }

@@ -39,7 +39,8 @@ final class FillResource extends ApiResource
             'touch' => $row['bid_size'] === null ? null : [
                 'bid' => $price($row['bid']), 'bid_size' => $row['bid_size'], 'ask' => $price($row['ask']), 'ask_size' => $row['ask_size'],
             ],
-            'level' => $row['price'], 'print' => $row['print'], 'role' => $row['role'], 'why' => $row['why'], 'sequence' => $row['sequence'],
+            'level' => $row['price'], 'print' => $row['print'], 'role' => $row['role'], 'why' => $row['why'],
+            'sequence' => $row['sequence'],
         ];
     }
 }

@@ -19,7 +19,8 @@ final class JournalResource extends ApiResource
     public function toArray(Request $request): array
     {
         return [
-            'sequence' => $this->sequence, 'time' => Time::iso($this->at), 'account' => $this->account, 'contract' => $this->contract, 'type' => $this->type,
+            'sequence' => $this->sequence, 'time' => Time::iso($this->at), 'account' => $this->account, 'contract' => $this->contract,
+            'type' => $this->type,
             'actor' => $this->command_id === null ? 'engine' : 'trader', 'words' => $this->words, 'body' => $this->body,
         ];
     }

@@ -27,8 +27,10 @@ final class LevelResource extends ApiResource
         $level = $this->level;
 
         return [
-            'id' => $level->id, 'contract' => $level->contract, 'low' => $this->listed->price($level->low), 'high' => $this->listed->price($level->high),
-            'low_level' => $level->low, 'high_level' => $level->high, 'name' => $level->name, 'tone' => $level->tone, 'figures' => $this->figures,
+            'id' => $level->id, 'contract' => $level->contract, 'low' => $this->listed->price($level->low),
+            'high' => $this->listed->price($level->high),
+            'low_level' => $level->low, 'high_level' => $level->high, 'name' => $level->name, 'tone' => $level->tone,
+            'figures' => $this->figures,
         ];
     }
 }

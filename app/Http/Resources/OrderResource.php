@@ -42,7 +42,13 @@ final class OrderResource extends ApiResource
         $price = static fn(?int $ticks): ?string => $ticks === null ? null : $contract->price($ticks);
         $time = static fn(?int $at): ?string => $at === null ? null : Time::iso($at);
         $average = DeskOrder::averageOf($row['cost'], $row['filled']);
-        $words = OrderStanding::words(Role::from($row['role']), OrderKind::from($row['kind']), $row['beyond_anchor'], (bool) $row['triggered'], (bool) $row['held']);
+        $words = OrderStanding::words(
+            Role::from($row['role']),
+            OrderKind::from($row['kind']),
+            $row['beyond_anchor'],
+            (bool) $row['triggered'],
+            (bool) $row['held'],
+        );
 
         return [
             'id' => $row['id'], 'client_id' => $row['client_id'], 'account' => $row['account_id'], 'contract' => $row['contract_code'],
@@ -58,13 +64,22 @@ final class OrderResource extends ApiResource
             'held_until' => $row['held'] ? EventText::hold(self::condition($row), $watched) : null,
             'wished' => $row['cancel_wished'] ? 'cancel' : null,
             'tied' => $row['tied_order'] === null ? null : ['order' => $row['tied_order'], 'kind' => $row['tied_kind']],
-            'path' => array_map(static fn(array $stood): array => ['time' => Time::iso($stood[0]), 'level' => $stood[1]], json_decode($row['path'], true, 4, JSON_THROW_ON_ERROR)),
+            'path' => array_map(
+                static fn(array $stood): array => ['time' => Time::iso($stood[0]), 'level' => $stood[1]],
+                json_decode($row['path'], true, 4, JSON_THROW_ON_ERROR),
+            ),
         ];
     }
 
     /** @param array<string, mixed> $row */
     private static function condition(array $row): ReleaseCondition
     {
-        return new ReleaseCondition($row['release_at'], $row['watched_code'], $row['watched_level'], (bool) $row['watched_rising'], $row['after_order']);
+        return new ReleaseCondition(
+            $row['release_at'],
+            $row['watched_code'],
+            $row['watched_level'],
+            (bool) $row['watched_rising'],
+            $row['after_order'],
+        );
     }
 }

@@ -19,7 +19,8 @@ final class OutsideFillResource extends ApiResource
     public function toArray(Request $request): array
     {
         return [
-            'id' => $this->id, 'account' => $this->account, 'contract' => $this->contract, 'side' => $this->side, 'quantity' => $this->quantity,
+            'id' => $this->id, 'account' => $this->account, 'contract' => $this->contract, 'side' => $this->side,
+            'quantity' => $this->quantity,
             'price' => $this->resource->listed->contract()->price($this->tick), 'level' => $this->tick, 'time' => Time::iso($this->at),
         ];
     }

@@ -18,6 +18,8 @@ final class PlanResource extends ApiResource
     /** @return array<string, mixed> */
     public function toArray(Request $request): array
     {
-        return ['id' => $this->resource->number(), 'version' => $this->version, 'document' => ExitPlan::fromArray($this->document)->document];
+        return [
+            'id' => $this->resource->number(), 'version' => $this->version, 'document' => ExitPlan::fromArray($this->document)->document,
+        ];
     }
 }

@@ -21,7 +21,12 @@ final class AccountFigures
             $holding = $holdings[$account->id] ?? null;
             if ($holding !== null && $holding->position->lots !== 0) {
                 $mark = $desk->quote($code)->exit($holding->position->lots);
-                $positions[$code] = new MarkedPosition($desk->state->contracts[$code], $holding->position, $mark, $holding->coverage()->protected());
+                $positions[$code] = new MarkedPosition(
+                    $desk->state->contracts[$code],
+                    $holding->position,
+                    $mark,
+                    $holding->coverage()->protected(),
+                );
             }
         }
 

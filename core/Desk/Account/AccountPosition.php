@@ -66,7 +66,8 @@ final class AccountPosition
     {
         $slot = $this->slotOf($order);
 
-        return ! $order->state->isFinal() && ($order->cancelWished || ($slot !== null && ($order->role === Role::Stop ? $slot->stopTakenOff : $slot->targetTakenOff)));
+        return ! $order->state->isFinal()
+            && ($order->cancelWished || ($slot !== null && ($order->role === Role::Stop ? $slot->stopTakenOff : $slot->targetTakenOff)));
     }
 
     public static function exitKey(int $entry, int $portion, int $group, Role $role): string
@@ -82,7 +83,9 @@ final class AccountPosition
     /** The portion that an exit order stands for; null for other orders. */
     public function slotOf(DeskOrder $order): ?ExitSlot
     {
-        return $order->role->isExit() ? ($this->entries[(int) $order->entry] ?? null)?->exits->find((int) $order->portion, (int) $order->group) : null;
+        return $order->role->isExit()
+            ? ($this->entries[(int) $order->entry] ?? null)?->exits->find((int) $order->portion, (int) $order->group)
+            : null;
     }
 
     /** The exits that every addition to the position joins, where a plan covers the position. */
@@ -134,7 +137,11 @@ final class AccountPosition
                     $this->closed[$id] = $entry;
                 }
                 foreach (['exitOrders', 'refusedExits'] as $keyed) {
-                    $this->{$keyed} = array_filter($this->{$keyed}, static fn(string $key): bool => ! str_starts_with($key, "$id/"), ARRAY_FILTER_USE_KEY);
+                    $this->{$keyed} = array_filter(
+                        $this->{$keyed},
+                        static fn(string $key): bool => ! str_starts_with($key, "$id/"),
+                        ARRAY_FILTER_USE_KEY,
+                    );
                 }
             }
         }

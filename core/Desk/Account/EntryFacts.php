@@ -205,14 +205,20 @@ final class EntryFacts
         $realised = $this->side->sign() * ($this->closedCost - $this->cost);
 
         return [
-            'side' => $this->side->value, 'lots' => $this->lots, 'average' => $contract->averagePrice($average), 'plan' => $this->plan, 'plan_version' => $this->planVersion,
+            'side' => $this->side->value, 'lots' => $this->lots, 'average' => $contract->averagePrice($average), 'plan' => $this->plan,
+            'plan_version' => $this->planVersion,
             'opened_at' => $this->openedAt, 'closed_at' => $this->closedAt, 'in_trade_ms' => $this->closedAt - (int) $this->openedAt,
-            'highest_profit' => $this->extreme($this->best, $average, $this->mostProfit, $contract), 'deepest_loss' => $this->extreme($this->worst, $average, $this->mostLoss, $contract),
+            'highest_profit' => $this->extreme($this->best, $average, $this->mostProfit, $contract),
+            'deepest_loss' => $this->extreme($this->worst, $average, $this->mostLoss, $contract),
             'slippage_in_ticks' => $this->slippageIn, 'slippage_out_ticks' => $this->slippageOut,
             'slippage_money' => $contract->money($this->slippageIn + $this->slippageOut)->exact(),
-            'first_stops' => array_map($contract->price(...), $this->firstStops), 'risk_at_entry' => $contract->money($this->risk)->plus($contract->fees(2 * $this->lots))->exact(), 'unstopped_lots' => $this->unstopped,
-            'ratchets' => $this->ratchets, 'ratchet_moves' => $this->ratchetMoves, 'steered' => $this->byHand ? 'hand' : 'plan', 'ends' => $this->ends,
-            'realised_ticks' => $realised, 'realised' => $contract->money($realised)->exact(), 'fees' => $contract->fees(2 * $this->lots)->exact(), 'currency' => $contract->currency->code,
+            'first_stops' => array_map($contract->price(...), $this->firstStops),
+            'risk_at_entry' => $contract->money($this->risk)->plus($contract->fees(2 * $this->lots))->exact(),
+            'unstopped_lots' => $this->unstopped,
+            'ratchets' => $this->ratchets, 'ratchet_moves' => $this->ratchetMoves, 'steered' => $this->byHand ? 'hand' : 'plan',
+            'ends' => $this->ends,
+            'realised_ticks' => $realised, 'realised' => $contract->money($realised)->exact(),
+            'fees' => $contract->fees(2 * $this->lots)->exact(), 'currency' => $contract->currency->code,
         ];
     }
 
@@ -229,6 +235,9 @@ final class EntryFacts
         }
         $ticks = BigRational::of($seen[0])->minus($average)->multipliedBy($this->side->sign())->toScale(0, RoundingMode::FLOOR)->toInt();
 
-        return ['ticks' => $seen === $this->best ? max(0, $ticks) : min(0, $ticks), 'money' => $contract->money($result)->exact(), 'price' => $contract->price($seen[0]), 'at' => $seen[1]];
+        return [
+            'ticks' => $seen === $this->best ? max(0, $ticks) : min(0, $ticks), 'money' => $contract->money($result)->exact(),
+            'price' => $contract->price($seen[0]), 'at' => $seen[1],
+        ];
     }
 }

@@ -22,6 +22,8 @@ final readonly class Flatness
         $stops = array_map(static fn(array $covered): string => $contract->price($covered['stop']), $holding->coverage()->protected());
         $this->isUnderWay = $holding->isClosingDown();
         $this->stops = array_values(array_unique($stops));
-        $this->words = $left === 0 ? 'flat' : "not flat: $left left".($this->stops === [] ? ', no stop' : ', stop '.implode(' and ', $this->stops));
+        $this->words = $left === 0
+            ? 'flat'
+            : "not flat: $left left".($this->stops === [] ? ', no stop' : ', stop '.implode(' and ', $this->stops));
     }
 }

@@ -29,7 +29,9 @@ final readonly class OrderStanding
         return new self(
             $order->planName ?? $exits?->plan->name,
             ! $isStop ? null : ($holding->slotOf($order)?->stopByHand === true ? self::BY_HAND : self::BY_PLAN),
-            ! $isStop || $exits === null || $order->trigger === null ? null : $exits->side->sign() * ($order->trigger - $exits->anchor((int) $order->group)),
+            ! $isStop || $exits === null || $order->trigger === null
+                ? null
+                : $exits->side->sign() * ($order->trigger - $exits->anchor((int) $order->group)),
         );
     }
 

@@ -41,7 +41,10 @@ final readonly class ReleaseCondition
     /** @return array{releaseAt: int|null, contract: string|null, level: int|null, rising: bool, after: int|null} */
     public function toArray(): array
     {
-        return ['releaseAt' => $this->releaseAt, 'contract' => $this->contract, 'level' => $this->level, 'rising' => $this->rising, 'after' => $this->after];
+        return [
+            'releaseAt' => $this->releaseAt, 'contract' => $this->contract, 'level' => $this->level, 'rising' => $this->rising,
+            'after' => $this->after,
+        ];
     }
 
     /** @param array{releaseAt: int|null, contract: string|null, level: int|null, rising: bool, after: int|null} $packed */

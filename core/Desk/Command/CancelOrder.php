@@ -30,7 +30,9 @@ final class CancelOrder implements Command
         if ($order->role === Role::Stop && ! $leave) {
             throw CommandContext::wouldUnprotect($order->leaves(), "order {$order->id}");
         }
-        $this->context->accept($command, $order->contract, ['order' => $order->id], 'Cancel '.EventText::named($order, $this->context->state->contracts[$order->contract]).($order->state->isPending() ? ', as soon as the answer is here' : ''));
+        $named = EventText::named($order, $this->context->state->contracts[$order->contract]);
+        $later = $order->state->isPending() ? ', as soon as the answer is here' : '';
+        $this->context->accept($command, $order->contract, ['order' => $order->id], "Cancel $named$later");
         $this->context->cancelByHand($order, 'by hand');
         $other = $tied && $order->tie !== null ? $this->context->state->orders[$order->tie->other] ?? null : null;
         if ($other !== null && ! $other->state->isFinal()) {

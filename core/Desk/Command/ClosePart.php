@@ -29,7 +29,10 @@ final class ClosePart implements Command
         [$contract, $holding] = $this->context->openPosition($command, $body);
         $this->context->mustBeOpen($contract);
         $entry = $holding->entries[$id] ?? throw Refusal::entryNotFound($contract->code, $id);
-        $slots = array_values(array_filter($entry->exits->slots(), static fn(ExitSlot $c): bool => $c->lots > 0 && ($portion ?? $c->portion->number) === $c->portion->number));
+        $slots = array_values(array_filter(
+            $entry->exits->slots(),
+            static fn(ExitSlot $c): bool => $c->lots > 0 && ($portion ?? $c->portion->number) === $c->portion->number,
+        ));
         if ($slots === []) {
             throw Refusal::noOpenLots($id, $portion);
         }
@@ -40,11 +43,17 @@ final class ClosePart implements Command
         }
         $lots = array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $slots));
         $what = $portion === null ? "entry $id" : "portion $portion";
-        $this->context->accept($command, $contract->code, ['contracts' => [$contract->code]], "Close $what at the market: $lots of ".abs($holding->position->lots));
+        $this->context->accept(
+            $command,
+            $contract->code,
+            ['contracts' => [$contract->code]],
+            "Close $what at the market: $lots of ".abs($holding->position->lots),
+        );
         foreach ($slots as $i => $slot) {
             $this->context->recorder->note(new E\OrderPlaced(
                 $this->context->state->lastOrder + 1, $command->account->id, $contract->code, $i === 0 ? $command->clientId : null,
-                $entry->exits->side->opposite(), OrderKind::Market, $slot->lots, null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, "closes $what",
+                $entry->exits->side->opposite(), OrderKind::Market, $slot->lots, null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand,
+                "closes $what",
                 entry: $id, portion: $slot->portion->number, group: $slot->group,
             ));
         }

@@ -31,7 +31,12 @@ final class Flatten implements Command
             }
         }
         $answer = ['contracts' => $codes];
-        $this->context->accept($command, count($contracts) === 1 ? $contracts[0]->code : null, $answer, $codes === [] ? 'Flatten: nothing open or working' : 'Flatten '.implode(', ', $codes));
+        $this->context->accept(
+            $command,
+            count($contracts) === 1 ? $contracts[0]->code : null,
+            $answer,
+            $codes === [] ? 'Flatten: nothing open or working' : 'Flatten '.implode(', ', $codes),
+        );
         foreach ($starts as $code) {
             $this->context->recorder->note(new E\FlattenStarted($command->account->id, $code, ClosingTrigger::Flatten));
         }

@@ -25,7 +25,10 @@ final class HalfOff implements Command
         [$contract, $holding] = $this->context->openPosition($command, $body);
         $this->context->mustBeOpen($contract);
         $lots = $holding->position->lots;
-        $closing = array_sum(array_map(static fn(DeskOrder $o): int => $o->role === Role::Close && $o->kind === OrderKind::Market ? $o->leaves() : 0, $holding->working));
+        $closing = array_sum(array_map(
+            static fn(DeskOrder $o): int => $o->role === Role::Close && $o->kind === OrderKind::Market ? $o->leaves() : 0,
+            $holding->working,
+        ));
         $left = abs($lots) - $closing;
         if ($left < 2) {
             throw Refusal::noHalf($closing, abs($lots));
@@ -33,7 +36,10 @@ final class HalfOff implements Command
         $id = $this->context->state->lastOrder + 1;
         $half = intdiv($left, 2);
         $this->context->accept($command, $contract->code, ['contracts' => [$contract->code]], "Half off: $half of ".abs($lots));
-        $this->context->recorder->note(new E\OrderPlaced($id, $command->account->id, $contract->code, $command->clientId, Side::ofPosition($lots)->opposite(), OrderKind::Market, $half, null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, 'half off'));
+        $this->context->recorder->note(new E\OrderPlaced(
+            $id, $command->account->id, $contract->code, $command->clientId, Side::ofPosition($lots)->opposite(), OrderKind::Market, $half,
+            null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, 'half off',
+        ));
 
         return ['contracts' => [$contract->code]];
     }

@@ -29,7 +29,10 @@ final class ModifyOrder implements Command
         if ($change->handBack) {
             return $this->handBack($command, $order);
         }
-        $refusal = $change->refusal($order, $this->context->state->holding($order->account, $order->contract), $command->account, $this->context->quote($order->contract), $contract, $this->context->state);
+        $refusal = $change->refusal(
+            $order, $this->context->state->holding($order->account, $order->contract), $command->account,
+            $this->context->quote($order->contract), $contract, $this->context->state,
+        );
         if ($refusal !== null) {
             throw $refusal;
         }
@@ -40,12 +43,20 @@ final class ModifyOrder implements Command
         if (! $change->isNothing($order)) {
             // The venue does not know a held order: its change is done as soon as it is asked for.
             $this->context->recorder->note($order->isHeld()
-                ? new E\OrderReplaced($order->id, $order->leaves() + $change->lotsChange($order), $change->price ?? $order->price, $change->trigger ?? $order->trigger)
+                ? new E\OrderReplaced(
+                    $order->id,
+                    $order->leaves() + $change->lotsChange($order),
+                    $change->price ?? $order->price,
+                    $change->trigger ?? $order->trigger,
+                )
                 : new E\ReplaceRequested($order->id, $change->lotsChange($order), $change->price, $change->trigger, 'by hand', true));
         }
         if ($change->changesDuration($order)) {
             $this->context->recorder->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt,
-                $change->tif === TimeInForce::Day ? $contract->session->closeAfter(max($this->context->recorder->at, $order->isHeld() ? $order->hold->releaseAt ?? 0 : 0)) : null));
+                $change->tif === TimeInForce::Day ? $contract->session->closeAfter(max(
+                    $this->context->recorder->at,
+                    $order->isHeld() ? $order->hold->releaseAt ?? 0 : 0,
+                )) : null));
         }
 
         return ['order' => $order->id];
@@ -58,7 +69,13 @@ final class ModifyOrder implements Command
             throw Refusal::notAStop();
         }
         $this->context->accept($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
-        $this->context->recorder->note(new E\SteeringHandedBack($order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group));
+        $this->context->recorder->note(new E\SteeringHandedBack(
+            $order->account,
+            $order->contract,
+            (int) $order->entry,
+            (int) $order->portion,
+            (int) $order->group,
+        ));
 
         return ['order' => $order->id];
     }

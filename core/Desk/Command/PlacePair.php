@@ -26,22 +26,41 @@ final class PlacePair implements Command
         }
         $tickets = [];
         foreach ($bodies as $i => $order) {
-            $request = OrderRequest::fromNode(Node::of($order, $body->at('orders')."/$i"), $this->context->state, $this->context->recorder->at);
+            $request = OrderRequest::fromNode(
+                Node::of($order, $body->at('orders')."/$i"),
+                $this->context->state,
+                $this->context->recorder->at,
+            );
             $tickets[] = $this->context->worked($command, $request);
         }
         $body->done();
         [$first, $second] = $tickets;
         if ($first->request->contract !== $second->request->contract) {
-            throw InvalidDocument::at($body->at('orders').'/1/contract', '"'.$second->request->contract->code.'"', "\"{$first->request->contract->code}\", the contract of the first order");
+            throw InvalidDocument::at(
+                $body->at('orders').'/1/contract',
+                '"'.$second->request->contract->code.'"',
+                "\"{$first->request->contract->code}\", the contract of the first order",
+            );
         }
         $code = $first->request->contract->code;
         $id = $this->context->state->lastOrder + 1;
         $answer = ['orders' => [$id, $id + 1]];
         $holding = $this->context->state->holding($command->account->id, $code);
-        $this->context->accept($command, $code, $answer, 'Placed a pair: '.Preview::sentence($first, $holding).' | '.Preview::sentence($second, $holding));
+        $this->context->accept(
+            $command,
+            $code,
+            $answer,
+            'Placed a pair: '.Preview::sentence($first, $holding).' | '.Preview::sentence($second, $holding),
+        );
         $this->context->recorder->note($first->placed($id, $command->account->id, $command->clientId, more: ', one of a pair'));
         $this->context->recorder->note($second->placed($id + 1, $command->account->id, $command->clientId, more: ', one of a pair'));
-        $this->context->recorder->note(new E\OrdersTied($command->account->id, $code, $id, $id + 1, $first->role !== Role::Close || $second->role !== Role::Close));
+        $this->context->recorder->note(new E\OrdersTied(
+            $command->account->id,
+            $code,
+            $id,
+            $id + 1,
+            $first->role !== Role::Close || $second->role !== Role::Close,
+        ));
 
         return $answer;
     }

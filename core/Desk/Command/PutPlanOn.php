@@ -44,7 +44,9 @@ final class PutPlanOn implements Command
         if ($holding->isClosingDown()) {
             throw Refusal::flattening($contract->code, 'it needs no plan any more');
         }
-        $lots = $onlyBare ? array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $holding->coverage()->slotsWithoutStop())) : abs($holding->position->lots);
+        $lots = $onlyBare
+            ? array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $holding->coverage()->slotsWithoutStop()))
+            : abs($holding->position->lots);
         if ($lots === 0) {
             throw Refusal::nothingToCover($contract->code);
         }
@@ -54,7 +56,9 @@ final class PutPlanOn implements Command
         $closeNow = $closeNow && $hours->open;
         $passed = $resolved === null || $closeNow ? null : $this->firstPassed($resolved, $holding, $lots);
         if ($passed !== null) {
-            $remedy = $hours->open ? 'say "close_now": true to close those lots at the market' : "{$contract->code} is {$hours->words($this->context->recorder->at)}";
+            $remedy = $hours->open
+                ? 'say "close_now": true to close those lots at the market'
+                : "{$contract->code} is {$hours->words($this->context->recorder->at)}";
 
             throw Refusal::stopPassed('the stop', $contract->price($passed), $remedy, '/exit_plan');
         }
@@ -63,9 +67,15 @@ final class PutPlanOn implements Command
             throw CommandContext::wouldUnprotect($bare, 'the present exits');
         }
         $answer = ['contracts' => [$contract->code]];
-        $this->context->accept($command, $contract->code, $answer, 'Put '.($plan->name ?? 'no exit plan').($onlyBare ? " on $lots unprotected lots" : ' on the position'));
+        $this->context->accept(
+            $command,
+            $contract->code,
+            $answer,
+            'Put '.($plan->name ?? 'no exit plan').($onlyBare ? " on $lots unprotected lots" : ' on the position'),
+        );
         $this->context->recorder->note(new E\PlanPutOn(
-            $command->account->id, $contract->code, $this->context->state->lastOrder + 1, ($resolved ?? ResolvedPlan::none())->toArray(), $holding->position->anchor(),
+            $command->account->id, $contract->code, $this->context->state->lastOrder + 1, ($resolved ?? ResolvedPlan::none())->toArray(),
+            $holding->position->anchor(),
             $this->takes($holding, $onlyBare), $onlyBare, $version,
         ));
 
@@ -83,7 +93,10 @@ final class PutPlanOn implements Command
             }
         }
 
-        return array_values(array_map(static fn(array $of): array => [$of[0], $of[1]->portion->number, $of[1]->group, $of[1]->lots], array_filter($slots, static fn(array $of): bool => $of[1]->lots > 0)));
+        return array_values(array_map(
+            static fn(array $of): array => [$of[0], $of[1]->portion->number, $of[1]->group, $of[1]->lots],
+            array_filter($slots, static fn(array $of): bool => $of[1]->lots > 0),
+        ));
     }
 
     /** @return int|null the tick of the first stop that the market has passed */

@@ -38,14 +38,32 @@ final class Reverse implements Command
         }
         $side = Side::ofPosition($lots)->opposite();
         $flat = new AccountPosition($command->account->id, $contract->code);
-        $ticket = $this->context->intake->work(OrderRequest::marketEntry($contract, $side, abs($lots), $plan, $this->context->recorder->at), $command->account, $this->context->quote($contract->code), $flat);
+        $ticket = $this->context->intake->work(
+            OrderRequest::marketEntry($contract, $side, abs($lots), $plan, $this->context->recorder->at),
+            $command->account,
+            $this->context->quote($contract->code),
+            $flat,
+        );
         if ($ticket->refusal !== null) {
             throw $ticket->refusal;
         }
         $answer = ['contracts' => [$contract->code]];
         $words = EventText::order($side, abs($lots), OrderKind::Market, null, null, $contract);
-        $this->context->accept($command, $contract->code, $answer, "Reverse {$contract->code}: flat, then $words under ".($plan->name ?? 'no exit plan'));
-        $this->context->recorder->note(new E\FlattenStarted($command->account->id, $contract->code, ClosingTrigger::Reverse, ['side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document, 'ranges' => $ticket->ranges?->toArray(), 'planVersion' => $version]));
+        $this->context->accept(
+            $command,
+            $contract->code,
+            $answer,
+            "Reverse {$contract->code}: flat, then $words under ".($plan->name ?? 'no exit plan'),
+        );
+        $this->context->recorder->note(new E\FlattenStarted(
+            $command->account->id,
+            $contract->code,
+            ClosingTrigger::Reverse,
+            [
+                'side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document, 'ranges' => $ticket->ranges?->toArray(),
+                'planVersion' => $version,
+            ],
+        ));
 
         return $answer;
     }

@@ -105,7 +105,9 @@ final class SetExit implements Command
         foreach ($holding->entries as $entry) {
             foreach ($entry->exits->slots() as $slot) {
                 if ($slot->lots > 0 && ! ($role === Role::Stop ? $slot->wantsStop() : $slot->wantsTarget())) {
-                    $sets[] = new E\ExitSet($holding->account, $holding->contract, $entry->order, $slot->portion->number, $slot->group, $role, $level);
+                    $sets[] = new E\ExitSet(
+                        $holding->account, $holding->contract, $entry->order, $slot->portion->number, $slot->group, $role, $level,
+                    );
                 }
             }
         }
@@ -117,7 +119,10 @@ final class SetExit implements Command
     private function elsewhere(Role $role, int $level, AccountPosition $holding): array
     {
         if ($role === Role::Stop) {
-            return array_values(array_filter(CommandContext::withStop($holding), static fn(array $with): bool => $with[1]->stop !== $level));
+            return array_values(array_filter(
+                CommandContext::withStop($holding),
+                static fn(array $with): bool => $with[1]->stop !== $level,
+            ));
         }
         $elsewhere = [];
         foreach ($holding->entries as $entry) {

@@ -25,7 +25,10 @@ final class StopsToBreakEven implements Command
         [$contract, $holding] = $this->context->openPosition($command, $body);
         $sign = $holding->position->lots <=> 0;
         $level = $holding->position->anchor() + ($plusFees ? $sign * $contract->ticksForFees() : 0);
-        $moves = array_filter(CommandContext::withStop($holding), static fn(array $with): bool => $sign * ($level - (int) $with[1]->stop) > 0);
+        $moves = array_filter(
+            CommandContext::withStop($holding),
+            static fn(array $with): bool => $sign * ($level - (int) $with[1]->stop) > 0,
+        );
         if ($moves === []) {
             throw Refusal::nothingToMove("no stop stands on the losing side of {$contract->price($level)}");
         }
@@ -33,7 +36,12 @@ final class StopsToBreakEven implements Command
             throw Refusal::stopPassed('a stop', $contract->price($level), 'flatten, or wait until the position is ahead');
         }
         $answer = ['contracts' => [$contract->code], 'waiting' => $this->context->busyExits($holding, $moves, Role::Stop)];
-        $this->context->accept($command, $contract->code, $answer, 'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}");
+        $this->context->accept(
+            $command,
+            $contract->code,
+            $answer,
+            'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}",
+        );
         foreach ($moves as [$entry, $slot]) {
             $this->context->moveExit($holding, $entry, $slot, Role::Stop, $level, 'to break-even');
         }

@@ -25,7 +25,10 @@ final class TieOrders implements Command
         if (count($ids) !== 2 || $ids[0] === $ids[1]) {
             throw InvalidDocument::at($body->at('orders'), InvalidDocument::show($ids), 'two different orders');
         }
-        [$first, $second] = array_map(fn(mixed $id): DeskOrder => $this->context->orderOf($command, Node::of(['order' => $id], $body->at('orders'))), $ids);
+        [$first, $second] = array_map(
+            fn(mixed $id): DeskOrder => $this->context->orderOf($command, Node::of(['order' => $id], $body->at('orders'))),
+            $ids,
+        );
         if ($first->contract !== $second->contract) {
             throw Refusal::twoContracts($first->id, $first->contract, $second->id, $second->contract);
         }
@@ -39,7 +42,12 @@ final class TieOrders implements Command
             }
         }
         $oco = $first->role !== Role::Close || $second->role !== Role::Close;
-        $this->context->accept($command, $first->contract, ['orders' => [$first->id, $second->id]], "Tie orders {$first->id} and {$second->id}");
+        $this->context->accept(
+            $command,
+            $first->contract,
+            ['orders' => [$first->id, $second->id]],
+            "Tie orders {$first->id} and {$second->id}",
+        );
         $this->context->recorder->note(new E\OrdersTied($command->account->id, $first->contract, $first->id, $second->id, $oco));
 
         return ['orders' => [$first->id, $second->id]];

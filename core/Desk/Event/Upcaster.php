@@ -29,8 +29,11 @@ final class Upcaster
             OrderPlaced::TYPE => $fields + ['purpose' => self::purpose($fields)->value],
             OrderFilled::TYPE => $this->filled($fields) + $fields,
             PlanPutOn::TYPE => $this->planPutOn($fields) + $fields,
-            FlattenStarted::TYPE => $fields + ['trigger' => (isset($fields['thenEnter']) ? ClosingTrigger::Reverse : ClosingTrigger::Flatten)->value],
-            default => throw new \UnexpectedValueException("the journal holds an event \"$type\" of version 1, which this build cannot read"),
+            FlattenStarted::TYPE => $fields + [
+                'trigger' => (isset($fields['thenEnter']) ? ClosingTrigger::Reverse : ClosingTrigger::Flatten)->value,
+            ],
+            default => throw new \UnexpectedValueException("the journal holds an event \"$type\" of version 1, which this build cannot "
+                .'read'),
         };
     }
 
@@ -88,7 +91,9 @@ final class Upcaster
         }
         $anchor = $holding->position->anchor();
         $plan = $fields['plan'] === null ? ResolvedPlan::none()
-            : ExitPlan::fromArray($fields['plan'])->resolveFilled(PlanTicks::basis($this->before, $fields['account'], $fields['contract'], $anchor, $lots, TrueRanges::fromArray($fields['ranges'] ?? null)))[0];
+            : ExitPlan::fromArray($fields['plan'])->resolveFilled(PlanTicks::basis(
+                $this->before, $fields['account'], $fields['contract'], $anchor, $lots, TrueRanges::fromArray($fields['ranges'] ?? null),
+            ))[0];
 
         return ['exits' => $plan->toArray(), 'anchor' => $anchor, 'takes' => $takes];
     }

@@ -41,10 +41,18 @@ final class Intake
     }
 
     /** A plan in ticks for so many lots of the open position. @throws Refusal where it does not fit */
-    public function fitted(?ExitPlan $plan, Account $account, Contract $contract, AccountPosition $holding, int $lots, TrueRanges $ranges): ?ResolvedPlan
-    {
+    public function fitted(
+        ?ExitPlan $plan,
+        Account $account,
+        Contract $contract,
+        AccountPosition $holding,
+        int $lots,
+        TrueRanges $ranges,
+    ): ?ResolvedPlan {
         try {
-            return $plan?->resolve(PlanTicks::basis($this->state, $account->id, $contract->code, $holding->position->anchor(), $lots, $ranges));
+            return $plan?->resolve(PlanTicks::basis(
+                $this->state, $account->id, $contract->code, $holding->position->anchor(), $lots, $ranges,
+            ));
         } catch (InvalidPlan $fault) {
             throw Refusal::planDoesNotFit($fault, '/exit_plan');
         }
@@ -104,14 +112,21 @@ final class Intake
         if (! $closes && $request->plan !== null) {
             try {
                 $ranges = $request->ranges ?? TrueRanges::for($request->plan, $quote->bars, $request->now);
-                $plan = $request->plan->resolve(PlanTicks::basis($this->state, $account->id, $request->contract->code, $at ?? 1, $quantity, $ranges));
+                $plan = $request->plan->resolve(PlanTicks::basis(
+                    $this->state, $account->id, $request->contract->code, $at ?? 1, $quantity, $ranges,
+                ));
             } catch (InvalidPlan $fault) {
                 $refusal = Refusal::planDoesNotFit($fault, '/exit_plan');
             }
         }
-        $ticket = new Ticket($request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $closes ? 0 : $quantity - $closing, $at, $plan, $refusal);
+        $ticket = new Ticket(
+            $request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $closes ? 0 : $quantity - $closing, $at, $plan, $refusal,
+        );
         $refusal ??= $this->firstRefusal($ticket, $account, $holding, $quote);
 
-        return new Ticket($request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal, $ranges, $ticket->opens > 0 && $closing === 0 ? $holding->coveringEntry() : null);
+        return new Ticket(
+            $request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal, $ranges,
+            $ticket->opens > 0 && $closing === 0 ? $holding->coveringEntry() : null,
+        );
     }
 }

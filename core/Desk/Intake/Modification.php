@@ -22,13 +22,24 @@ use Lotrik\Refusal\Refusal;
 /** A change that a trader asks for on a working order. Prices in ticks; null leaves as it is. */
 final readonly class Modification
 {
-    private function __construct(public ?int $price, public ?int $trigger, public ?int $quantity, public bool $handBack, public TimeInForce $tif, public ?int $expiresAt) {}
+    private function __construct(
+        public ?int $price,
+        public ?int $trigger,
+        public ?int $quantity,
+        public bool $handBack,
+        public TimeInForce $tif,
+        public ?int $expiresAt,
+    ) {}
 
     /** @throws \DomainException where the body is wrong; the order's id and client id have been read */
     public static function read(Node $node, DeskOrder $order, Contract $contract, int $at): self
     {
-        $price = $node->raw('price') === null ? null : OrderRequest::level($node, 'price', $contract, $order->kind->hasPrice(), $order->kind);
-        $trigger = $node->raw('trigger') === null ? null : OrderRequest::level($node, 'trigger', $contract, $order->kind->hasTrigger() && ! $order->triggered, $order->kind);
+        $price = $node->raw('price') === null
+            ? null
+            : OrderRequest::level($node, 'price', $contract, $order->kind->hasPrice(), $order->kind);
+        $trigger = $node->raw('trigger') === null
+            ? null
+            : OrderRequest::level($node, 'trigger', $contract, $order->kind->hasTrigger() && ! $order->triggered, $order->kind);
         if ($order->kind === OrderKind::StopLimit && ! $order->triggered) {
             // The limit stays as far beyond the trigger as it was, unless it is given too.
             $price ??= $trigger === null ? null : (int) $order->price + $trigger - (int) $order->trigger;
@@ -43,14 +54,23 @@ final readonly class Modification
             throw $node->fault('tif', "\"{$order->tif->value}\": an exit lives as long as the lots that it covers");
         }
         // A new date for a GTD order needs no tif beside it.
-        $expiresAt = $tif === null && $node->raw('expires_at') === null ? $order->expiresAt : OrderRequest::expiry($node, $tif ?? $order->tif, $at);
+        $expiresAt = $tif === null && $node->raw('expires_at') === null
+            ? $order->expiresAt
+            : OrderRequest::expiry($node, $tif ?? $order->tif, $at);
         $steering = $node->raw('steering');
         if ($steering !== null && $steering !== 'plan') {
             throw $node->fault('steering', '"plan", which hands a stop back to its ratchets');
         }
         $node->done();
         $change = new self($price, $trigger, $quantity, $steering === 'plan', $tif ?? $order->tif, $expiresAt);
-        if ($price === null && $trigger === null && $quantity === null && ! $change->handBack && ! $node->has('tif') && ! $node->has('expires_at')) {
+        if (
+            $price === null
+            && $trigger === null
+            && $quantity === null
+            && ! $change->handBack
+            && ! $node->has('tif')
+            && ! $node->has('expires_at')
+        ) {
             throw Refusal::nothingToChange();
         }
 
@@ -63,18 +83,33 @@ final readonly class Modification
         if ($order->plan === null || $order->filled > 0 || $this->isNothing($order)) {
             return null;
         }
-        $tick = $order->kind->hasTrigger() ? $this->trigger ?? $order->trigger : $this->price ?? $order->price ?? $quote->touch($order->side) ?? 1;
+        $tick = $order->kind->hasTrigger()
+            ? $this->trigger ?? $order->trigger
+            : $this->price ?? $order->price ?? $quote->touch($order->side) ?? 1;
         try {
-            ExitPlan::fromArray($order->plan)->resolve(PlanTicks::basis($state, $order->account, $order->contract, (int) $tick, $order->quantity + $this->lotsChange($order), TrueRanges::fromArray($order->ranges)));
+            ExitPlan::fromArray($order->plan)->resolve(PlanTicks::basis(
+                $state, $order->account, $order->contract, (int) $tick, $order->quantity + $this->lotsChange($order),
+                TrueRanges::fromArray($order->ranges),
+            ));
         } catch (InvalidPlan $fault) {
-            return Refusal::planWouldNotFit((string) $order->planName, $fault, $this->lotsChange($order) !== 0 ? '/quantity' : ($this->trigger === null ? '/price' : '/trigger'));
+            return Refusal::planWouldNotFit(
+                (string) $order->planName,
+                $fault,
+                $this->lotsChange($order) !== 0 ? '/quantity' : ($this->trigger === null ? '/price' : '/trigger'),
+            );
         }
 
         return null;
     }
 
-    public function refusal(DeskOrder $order, AccountPosition $holding, Account $account, Quote $quote, Contract $contract, DeskState $state): ?Refusal
-    {
+    public function refusal(
+        DeskOrder $order,
+        AccountPosition $holding,
+        Account $account,
+        Quote $quote,
+        Contract $contract,
+        DeskState $state,
+    ): ?Refusal {
         if ($this->quantity !== null && $this->quantity !== $order->quantity) {
             if ($order->role->isExit()) {
                 return Refusal::exitLots($order->role->value);
@@ -88,7 +123,10 @@ final readonly class Modification
             if ($order->role === Role::Entry && $this->quantity > max($account->orderLimit, $order->quantity)) {
                 return Refusal::orderLimit($this->quantity, $account->orderLimit);
             }
-            $working = array_sum(array_map(static fn(DeskOrder $o): int => $o->role === Role::Entry && $o->side === $order->side ? $o->leaves() : 0, $holding->working));
+            $working = array_sum(array_map(
+                static fn(DeskOrder $o): int => $o->role === Role::Entry && $o->side === $order->side ? $o->leaves() : 0,
+                $holding->working,
+            ));
             $lots = max(0, $holding->position->lots * $order->side->sign()) + $working + $this->lotsChange($order);
             if ($order->role === Role::Entry && $this->lotsChange($order) > 0 && $lots > $account->positionLimit) {
                 return Refusal::positionLimit($lots, $account->positionLimit, $account->positionLimit - $lots + $this->lotsChange($order));
@@ -98,8 +136,17 @@ final readonly class Modification
         if ($beyond !== null) {
             return $beyond;
         }
-        if ($this->trigger !== null && ! $order->role->isExit() && ! $order->isHeld() && $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)) {
-            return Refusal::triggerPassed('a stop', $contract->price($this->trigger), 'passed', $contract->price((int) $quote->last), 'a market order would do');
+        if ($this->trigger !== null && ! $order->role->isExit() && ! $order->isHeld() && $quote->isPassed(
+            $order->kind->triggerSide($order->side),
+            $this->trigger,
+        )) {
+            return Refusal::triggerPassed(
+                'a stop',
+                $contract->price($this->trigger),
+                'passed',
+                $contract->price((int) $quote->last),
+                'a market order would do',
+            );
         }
 
         return $this->planRefusal($order, $state, $quote);
@@ -110,7 +157,10 @@ final readonly class Modification
     {
         $touch = $quote->touch($order->side);
 
-        return $order->kind->hasTrigger() && ! $order->triggered ? $this->trigger !== null && $quote->isPassed($order->kind->triggerSide($order->side), $this->trigger)
+        return $order->kind->hasTrigger() && ! $order->triggered ? $this->trigger !== null && $quote->isPassed(
+            $order->kind->triggerSide($order->side),
+            $this->trigger,
+        )
             : $this->price !== null && $touch !== null && $order->side->sign() * ($this->price - $touch) >= 0;
     }
 
@@ -126,6 +176,8 @@ final readonly class Modification
 
     public function isNothing(DeskOrder $order): bool
     {
-        return $this->lotsChange($order) === 0 && ($this->price ?? $order->price) === $order->price && ($this->trigger ?? $order->trigger) === $order->trigger;
+        return $this->lotsChange($order) === 0
+            && ($this->price ?? $order->price) === $order->price
+            && ($this->trigger ?? $order->trigger) === $order->trigger;
     }
 }

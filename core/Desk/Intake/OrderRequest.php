@@ -94,28 +94,48 @@ final readonly class OrderRequest
             $plan = ExitPlan::fromNode($body->node('exit_plan'));
         }
         if ($body->raw('this_order') !== null) {
-            $plan = PlanChange::fromNode($body->node('this_order'))->of($plan ?? throw $body->fault('this_order', 'an exit_plan beside it that it changes'));
+            $plan = PlanChange::fromNode($body->node('this_order'))->of($plan ?? throw $body->fault(
+                'this_order',
+                'an exit_plan beside it that it changes',
+            ));
         }
         $closing = $body->raw('closing');
         if (! in_array($closing, [null, 'close', 'through'], true)) {
             throw $body->fault('closing', '"close" or "through"');
         }
         $planVersion = $body->optionalInt('plan_version', 1, PHP_INT_MAX);
-        $request = new self($contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through', $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null, 'by hand'.($body->raw('via') === null ? '' : ', '.$body->string('via', null, 60)), $at, $planVersion);
+        $request = new self(
+            $contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through',
+            $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null,
+            'by hand'.($body->raw('via') === null ? '' : ', '.$body->string('via', null, 60)), $at, $planVersion,
+        );
         $body->done();
 
         return $request;
     }
 
-    public static function marketEntry(Contract $contract, Side $side, int $quantity, ?ExitPlan $plan, int $now, ?int $planVersion = null, ?TrueRanges $ranges = null): self
-    {
-        return new self($contract, $side, $quantity, OrderKind::Market, null, null, TimeInForce::Day, $plan, true, null, via: 'the other half of a reversal', now: $now, planVersion: $planVersion, ranges: $ranges);
+    public static function marketEntry(
+        Contract $contract,
+        Side $side,
+        int $quantity,
+        ?ExitPlan $plan,
+        int $now,
+        ?int $planVersion = null,
+        ?TrueRanges $ranges = null,
+    ): self {
+        return new self(
+            $contract, $side, $quantity, OrderKind::Market, null, null, TimeInForce::Day, $plan, true, null,
+            via: 'the other half of a reversal', now: $now, planVersion: $planVersion, ranges: $ranges,
+        );
     }
 
     /** What a held order asks for now that it is due. */
     public static function ofHeld(DeskOrder $order, Contract $contract, int $now): self
     {
-        return new self($contract, $order->side, $order->leaves(), $order->kind, $order->price, $order->trigger, $order->tif, null, null, $order->tag, now: $now);
+        return new self(
+            $contract, $order->side, $order->leaves(), $order->kind, $order->price, $order->trigger, $order->tif, null, null, $order->tag,
+            now: $now,
+        );
     }
 
     /** The date of a GTD order, which no other has. */

@@ -15,18 +15,32 @@ use Lotrik\ExitPlan\InTicks\TrueRanges;
 final class PlanTicks
 {
     /** What distances are turned into ticks with: an account's balance counts in the contract's currency. */
-    public static function basis(DeskState $state, int $account, string $contract, int $tick, int $quantity, ?TrueRanges $ranges = null): Basis
-    {
+    public static function basis(
+        DeskState $state,
+        int $account,
+        string $contract,
+        int $tick,
+        int $quantity,
+        ?TrueRanges $ranges = null,
+    ): Basis {
         $of = $state->contracts[$contract];
         $account = $state->accounts[$account];
 
-        return new Basis($of, $tick, $quantity, $account->rates->knows($of->currency) ? $account->rates->fromBase($account->balance, $of->currency) : null, $ranges);
+        return new Basis(
+            $of,
+            $tick,
+            $quantity,
+            $account->rates->knows($of->currency) ? $account->rates->fromBase($account->balance, $of->currency) : null,
+            $ranges,
+        );
     }
 
     /** @return array{ResolvedPlan, string|null} the plan at the price of the first fill, and what had to be made to fit */
     public static function atFill(DeskOrder $order, int $tick, DeskState $state): array
     {
         return $order->plan === null ? [ResolvedPlan::none(), null]
-            : ExitPlan::fromArray($order->plan)->resolveFilled(self::basis($state, $order->account, $order->contract, $tick, $order->quantity, TrueRanges::fromArray($order->ranges)));
+            : ExitPlan::fromArray($order->plan)->resolveFilled(self::basis(
+                $state, $order->account, $order->contract, $tick, $order->quantity, TrueRanges::fromArray($order->ranges),
+            ));
     }
 }

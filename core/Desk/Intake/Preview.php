@@ -82,19 +82,27 @@ final class Preview
         foreach ($exits->slots() as $slot) {
             $stop = $slot->wantsStop() ? $slot->stop : null;
             $target = $slot->wantsTarget() ? $slot->target : null;
-            $split[] = ['portion' => $slot->portion->number, 'lots' => $slot->lots,
-                'target' => $target === null ? null : $contract->price($target), 'stop' => $stop === null ? null : $contract->price($stop), 'target_ticks' => null, 'stop_ticks' => null];
+            $split[] = [
+                'portion' => $slot->portion->number, 'lots' => $slot->lots,
+                'target' => $target === null ? null : $contract->price($target), 'stop' => $stop === null ? null : $contract->price($stop),
+                'target_ticks' => null, 'stop_ticks' => null,
+            ];
             foreach (array_filter(['stop' => $stop, 'target' => $target], is_int(...)) as $role => $level) {
                 $money = $contract->money(BigRational::of($level)->minus($position->average)->multipliedBy($side->sign() * $slot->lots));
                 $key = "$role/$level";
-                $levels[$key] = ['role' => $role, 'level' => $level, 'lots' => ($levels[$key]['lots'] ?? 0) + $slot->lots, 'money' => $money->plus($levels[$key]['money'] ?? Money::zero($contract->currency))];
+                $levels[$key] = [
+                    'role' => $role, 'level' => $level, 'lots' => ($levels[$key]['lots'] ?? 0) + $slot->lots,
+                    'money' => $money->plus($levels[$key]['money'] ?? Money::zero($contract->currency)),
+                ];
                 [$risk, $reward] = $role === 'stop' ? [$risk->minus($money), $reward] : [$risk, $reward->plus($money)];
                 $protected += $role === 'stop' ? $slot->lots : 0;
             }
         }
         $limited = $protected === abs($position->lots);
         $joins = "joins {$set->exits->plan->name}, which covers the position";
-        $words = EventText::order($side, $ticket->quantity, $ticket->request->kind, $ticket->request->price, $ticket->request->trigger, $contract)
+        $words = EventText::order(
+            $side, $ticket->quantity, $ticket->request->kind, $ticket->request->price, $ticket->request->trigger, $contract,
+        )
             ." · $joins · ".abs($position->lots).' lots then risk '.($limited ? $risk->display() : 'no limit');
 
         return [
@@ -131,7 +139,9 @@ final class Preview
         $offsets = [];
         foreach (array_filter($ticket->plan->split($ticket->opens)) as $number => $lots) {
             $portion = $ticket->plan->portion($number);
-            foreach (['stop' => $portion->stop === null ? null : -$portion->stop->distance, 'target' => $portion->target] as $role => $offset) {
+            foreach ([
+                'stop' => $portion->stop === null ? null : -$portion->stop->distance, 'target' => $portion->target,
+            ] as $role => $offset) {
                 if ($offset !== null) {
                     $offsets[$role][$offset] = ($offsets[$role][$offset] ?? 0) + $lots;
                 }
@@ -141,7 +151,10 @@ final class Preview
         foreach ($offsets as $role => $byOffset) {
             foreach ($byOffset as $offset => $lots) {
                 $level = $ticket->at + $ticket->request->side->sign() * $offset;
-                $exits[] = ['role' => $role, 'level' => $level, 'lots' => $lots, 'money' => $ticket->request->contract->money($offset * $lots)->exact()];
+                $exits[] = [
+                    'role' => $role, 'level' => $level, 'lots' => $lots,
+                    'money' => $ticket->request->contract->money($offset * $lots)->exact(),
+                ];
             }
         }
 
@@ -159,7 +172,9 @@ final class Preview
     private static function words(Ticket $ticket, AccountPosition $holding, ?Money $risk, Money $fees): string
     {
         $request = $ticket->request;
-        $parts = [EventText::order($request->side, $ticket->quantity, $request->kind, $request->price, $request->trigger, $request->contract)];
+        $parts = [EventText::order(
+            $request->side, $ticket->quantity, $request->kind, $request->price, $request->trigger, $request->contract,
+        )];
         if ($ticket->closes > 0) {
             $closes = "closes {$ticket->closes}".($ticket->role === Role::Close ? ' of '.abs($holding->position->lots) : '');
             $parts[] = $ticket->opens > 0 ? "$closes, opens ".($request->side->sign() > 0 ? 'long' : 'short')." {$ticket->opens}" : $closes;

@@ -48,7 +48,9 @@ final readonly class Ticket
     /** The most lots that it may come to open: what would close now may have closed otherwise by the time a resting order fills. */
     public function mayOpenLots(): int
     {
-        return ! $this->mayOpen() ? 0 : ($this->request->kind === OrderKind::Market && $this->request->hold === null ? $this->opens : $this->quantity);
+        return ! $this->mayOpen()
+            ? 0
+            : ($this->request->kind === OrderKind::Market && $this->request->hold === null ? $this->opens : $this->quantity);
     }
 
     /** @param string $more said of it beside how it came */
@@ -58,9 +60,14 @@ final readonly class Ticket
 
         return new OrderPlaced(
             $id, $account, $request->contract->code, $clientId, $request->side, $request->kind, $this->quantity,
-            $request->price, $request->trigger, $request->tif, $this->role, $purpose, $request->via.$more, $this->role === Role::Entry ? $request->plan?->document : null,
+            $request->price, $request->trigger, $request->tif, $this->role, $purpose, $request->via.$more,
+            $this->role === Role::Entry ? $request->plan?->document : null,
             tag: $request->tag, hold: $request->hold?->toArray(), cancelAt: $request->cancelAt, expiresAt: $request->expiresAt,
-            dayEnds: $request->tif === TimeInForce::Day ? $request->contract->session->closeAfter(max($request->now, $request->hold->releaseAt ?? 0)) : null, ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null,
+            dayEnds: $request->tif === TimeInForce::Day ? $request->contract->session->closeAfter(max(
+                $request->now,
+                $request->hold->releaseAt ?? 0,
+            )) : null,
+            ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null,
             planVersion: $this->role === Role::Entry ? $request->planVersion : null,
         );
     }

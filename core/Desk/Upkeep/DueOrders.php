@@ -63,9 +63,15 @@ final class DueOrders
         }
         $ends = $order->ends();
         if ($ends !== null && $at >= $ends) {
-            $this->context->recorder->note(new E\OrderExpired($order->id, $order->expiresAt === null ? 'the session has ended' : 'its date has come'));
+            $this->context->recorder->note(new E\OrderExpired(
+                $order->id,
+                $order->expiresAt === null ? 'the session has ended' : 'its date has come',
+            ));
         } elseif ($order->cancelAt !== null && $at >= $order->cancelAt) {
-            $this->context->recorder->cancel($order, $order->filled > 0 ? 'the rest had not filled in its time' : 'it had not filled in its time');
+            $this->context->recorder->cancel(
+                $order,
+                $order->filled > 0 ? 'the rest had not filled in its time' : 'it had not filled in its time',
+            );
         } elseif ($order->isHeld()) {
             $this->checkHeld($order, $at);
         }
@@ -81,7 +87,11 @@ final class DueOrders
         $parent = $hold->after === null ? null : $this->context->state->orders[$hold->after] ?? null;
         if ($hold->after !== null && ($parent === null || $parent->state->isFinal()) && ($parent->filled ?? 0) === 0) {
             $this->context->recorder->cancel($order, "order {$hold->after}, which it waited for, ended without a fill");
-        } elseif ($hold->isOver($at, $hold->contract === null ? null : $this->context->quote($hold->contract)->last, ($parent->filled ?? 0) > 0)) {
+        } elseif ($hold->isOver(
+            $at,
+            $hold->contract === null ? null : $this->context->quote($hold->contract)->last,
+            ($parent->filled ?? 0) > 0,
+        )) {
             $this->release($order);
         }
     }
@@ -106,7 +116,11 @@ final class DueOrders
         if ($closes === 0) {
             $this->context->recorder->cancel($order, 'the position that it closes is gone');
         } elseif ($closes < $order->leaves()) {
-            $this->context->recorder->note(new E\OrderReduced($order->id, $order->leaves() - $closes, 'the position that it closes became smaller'));
+            $this->context->recorder->note(new E\OrderReduced(
+                $order->id,
+                $order->leaves() - $closes,
+                'the position that it closes became smaller',
+            ));
         }
     }
 

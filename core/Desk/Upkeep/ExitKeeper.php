@@ -33,7 +33,10 @@ final class ExitKeeper
     {
         foreach ($holding->entries as $entry) {
             foreach ($entry->exits->dueMoves() as $move) {
-                $this->recorder->note(new StopMoved($holding->account, $holding->contract, $entry->order, $move->portion, $move->group, $move->from, $move->to, $move->because, $move->best));
+                $this->recorder->note(new StopMoved(
+                    $holding->account, $holding->contract, $entry->order, $move->portion, $move->group, $move->from, $move->to,
+                    $move->because, $move->best,
+                ));
             }
         }
     }
@@ -65,7 +68,10 @@ final class ExitKeeper
             if ($lots > 0) {
                 $passed = $quote->isPassed($entry->exits->side->opposite(), $trigger);
                 $why = "stop of portion {$slot->portion->number}".($passed ? ', already passed by the market: closes now' : '');
-                $this->place($holding, $entry, $slot, Role::Stop, $limit === null ? OrderKind::Stop : OrderKind::StopLimit, $lots, $price, $trigger, $why);
+                $this->place(
+                    $holding, $entry, $slot, Role::Stop, $limit === null ? OrderKind::Stop : OrderKind::StopLimit, $lots, $price, $trigger,
+                    $why,
+                );
             }
 
             return;
@@ -83,18 +89,34 @@ final class ExitKeeper
         if ($order !== null) {
             $this->change($order, $lots, $order->price !== $price ? $price : null, null, '', $slot->targetTakenOff, $slot->targetWished);
         } elseif ($lots > 0) {
-            $this->place($holding, $entry, $slot, Role::Target, OrderKind::Limit, $lots, $price, null, "target of portion {$slot->portion->number}");
+            $this->place(
+                $holding, $entry, $slot, Role::Target, OrderKind::Limit, $lots, $price, null, "target of portion {$slot->portion->number}",
+            );
         }
     }
 
-    private function place(AccountPosition $holding, Entry $entry, ExitSlot $slot, Role $role, OrderKind $kind, int $lots, ?int $price, ?int $trigger, string $why): void
-    {
-        if ($holding->wasJustRefused(AccountPosition::exitKey($entry->order, $slot->portion->number, $slot->group, $role), $this->recorder->at)) {
+    private function place(
+        AccountPosition $holding,
+        Entry $entry,
+        ExitSlot $slot,
+        Role $role,
+        OrderKind $kind,
+        int $lots,
+        ?int $price,
+        ?int $trigger,
+        string $why,
+    ): void {
+        if ($holding->wasJustRefused(
+            AccountPosition::exitKey($entry->order, $slot->portion->number, $slot->group, $role),
+            $this->recorder->at,
+        )) {
             return;
         }
         $this->recorder->note(new OrderPlaced(
-            $this->recorder->state->lastOrder + 1, $holding->account, $holding->contract, null, $entry->exits->side->opposite(), $kind, $lots,
-            $price, $trigger, TimeInForce::GoodTillCancelled, $role, Purpose::Exit, $entry->exits->plan->name === null ? $why : "{$entry->exits->plan->name}, $why",
+            $this->recorder->state->lastOrder + 1, $holding->account, $holding->contract, null, $entry->exits->side->opposite(), $kind,
+            $lots,
+            $price, $trigger, TimeInForce::GoodTillCancelled, $role, Purpose::Exit,
+            $entry->exits->plan->name === null ? $why : "{$entry->exits->plan->name}, $why",
             null, $entry->order, $slot->portion->number, $slot->group,
         ));
     }
@@ -106,7 +128,10 @@ final class ExitKeeper
             return;
         }
         if ($lots === 0) {
-            $this->recorder->note(new CancelRequested($order->id, $takenOff ? 'by hand, as soon as the answer was here' : 'its lots have closed'));
+            $this->recorder->note(new CancelRequested(
+                $order->id,
+                $takenOff ? 'by hand, as soon as the answer was here' : 'its lots have closed',
+            ));
         } elseif ($order->leaves() !== $lots || $price !== null || $trigger !== null) {
             $why = match (true) {
                 ($trigger !== null || $price !== null) && $wished => 'by hand, as soon as the answer was here',

@@ -8,5 +8,11 @@ namespace Lotrik\Desk\Upkeep;
 final readonly class FillEffect
 {
     /** @param array<string, mixed>|null $exits */
-    public function __construct(public int $closes, public ?array $exits, public ?int $joins, public ?int $notLooser, public ?string $madeToFit) {}
+    public function __construct(
+        public int $closes,
+        public ?array $exits,
+        public ?int $joins,
+        public ?int $notLooser,
+        public ?string $madeToFit,
+    ) {}
 }

@@ -34,6 +34,12 @@ final class Fills
         $position = $closes > 0 ? $opens : abs($holding->position->lots) + $opens;
         $others = $position > $opens + ($set?->exits->openLots() ?? 0);
 
-        return new FillEffect($closes, $exits, $set?->order, $covers === PlanScope::Position && $others ? $holding->coverage()->tightestStop() : null, $madeToFit);
+        return new FillEffect(
+            $closes,
+            $exits,
+            $set?->order,
+            $covers === PlanScope::Position && $others ? $holding->coverage()->tightestStop() : null,
+            $madeToFit,
+        );
     }
 }

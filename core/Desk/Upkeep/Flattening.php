@@ -48,7 +48,8 @@ final class Flattening
         }
         if ($holding->position->lots !== 0) {
             // A position whose market is shut closes at the open.
-            if ($open && ! isset($holding->working[$holding->flattenOrder ?? 0]) && ! $holding->wasJustRefused(AccountPosition::FLATTEN, $this->context->recorder->at)) {
+            $isClosing = isset($holding->working[$holding->flattenOrder ?? 0]);
+            if ($open && ! $isClosing && ! $holding->wasJustRefused(AccountPosition::FLATTEN, $this->context->recorder->at)) {
                 $this->close($holding);
             }
         } elseif ($holding->working === []) {
@@ -59,7 +60,10 @@ final class Flattening
     /** @return array<DeskOrder> entries, targets and hand-made orders: they go before the close is sent */
     private static function inTheWay(AccountPosition $holding): array
     {
-        return array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder);
+        return array_filter(
+            $holding->working,
+            static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder,
+        );
     }
 
     private function close(AccountPosition $holding): void
@@ -79,11 +83,27 @@ final class Flattening
             return;
         }
         $contract = $this->context->state->contracts[$holding->contract];
-        $request = OrderRequest::marketEntry($contract, Side::from($then['side']), $then['quantity'], $then['plan'] === null ? null : ExitPlan::fromArray($then['plan']),
-            $this->context->recorder->at, $then['planVersion'] ?? null, TrueRanges::fromArray($then['ranges'] ?? null));
-        $ticket = $this->context->intake->work($request, $this->context->state->accounts[$holding->account], $this->context->quote($holding->contract));
+        $request = OrderRequest::marketEntry(
+            $contract,
+            Side::from($then['side']),
+            $then['quantity'],
+            $then['plan'] === null ? null : ExitPlan::fromArray($then['plan']),
+            $this->context->recorder->at,
+            $then['planVersion'] ?? null,
+            TrueRanges::fromArray($then['ranges'] ?? null),
+        );
+        $ticket = $this->context->intake->work(
+            $request,
+            $this->context->state->accounts[$holding->account],
+            $this->context->quote($holding->contract),
+        );
         $this->context->recorder->note($ticket->refusal === null
             ? $ticket->placed($this->context->state->lastOrder + 1, $holding->account, null, E\Purpose::Reversal)
-            : new E\ReversalDropped($holding->account, $holding->contract, $ticket->refusal->problem->value, $ticket->refusal->getMessage()));
+            : new E\ReversalDropped(
+                $holding->account,
+                $holding->contract,
+                $ticket->refusal->problem->value,
+                $ticket->refusal->getMessage(),
+            ));
     }
 }

@@ -55,7 +55,8 @@ final class LossWatch
         }
         $this->context->recorder->note(new AccountBarred(
             $account->id, LossLimit::nextDay($at),
-            "the day stands at {$net->display(true)}, and the loss limit is {$account->dailyLossLimit->display()} {$account->rates->base->code}",
+            "the day stands at {$net->display(true)}, and the loss limit is {$account->dailyLossLimit->display()} "
+                ."{$account->rates->base->code}",
         ));
         $flattens = [];
         foreach ($this->context->state->holdings as $holdings) {
@@ -106,6 +107,12 @@ final class LossWatch
             }
         }
 
-        return $this->limit->net($account->id, $account->rates, $at, $positions, fn(): DayResult => AccountFigures::day($account, $this->context->state, $at));
+        return $this->limit->net(
+            $account->id,
+            $account->rates,
+            $at,
+            $positions,
+            fn(): DayResult => AccountFigures::day($account, $this->context->state, $at),
+        );
     }
 }

@@ -17,7 +17,12 @@ final class Stories
     {
         foreach ($holding->closed as $id => $entry) {
             if ($entry->facts !== null) {
-                $this->recorder->note(new EntryClosed($holding->account, $holding->contract, $id, $entry->facts->told($this->recorder->state->contracts[$holding->contract])));
+                $this->recorder->note(new EntryClosed(
+                    $holding->account,
+                    $holding->contract,
+                    $id,
+                    $entry->facts->told($this->recorder->state->contracts[$holding->contract]),
+                ));
             }
         }
     }

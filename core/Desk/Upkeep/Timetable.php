@@ -69,7 +69,10 @@ final class Timetable
     public function schedule(DeskOrder $order, int $after): void
     {
         $times = $order->state->isFinal() || $order->state->isPending() ? []
-            : array_filter([$order->ends(), $order->cancelAt, $order->isHeld() ? $order->hold?->releaseAt : null], static fn(?int $time): bool => $time !== null && $time > $after);
+            : array_filter(
+                [$order->ends(), $order->cancelAt, $order->isHeld() ? $order->hold?->releaseAt : null],
+                static fn(?int $time): bool => $time !== null && $time > $after,
+            );
         if ($times === []) {
             unset($this->due[$order->id]);
         } elseif (($this->due[$order->id] ?? null) !== min($times)) {

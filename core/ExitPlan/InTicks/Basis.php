@@ -18,8 +18,13 @@ final readonly class Basis
      * @param TrueRanges|null $ranges  the average true ranges that it was sent with
      * @param Money|null $balance  of the account, in the contract's currency; null where there is no account
      */
-    public function __construct(public Contract $contract, public int $price, public int $quantity, public ?Money $balance = null, ?TrueRanges $ranges = null)
-    {
+    public function __construct(
+        public Contract $contract,
+        public int $price,
+        public int $quantity,
+        public ?Money $balance = null,
+        ?TrueRanges $ranges = null,
+    ) {
         $this->ranges = $ranges ?? TrueRanges::none();
     }
 }

@@ -21,7 +21,12 @@ final readonly class Distance
     private const MAX_BARS = 200;
 
     /** @param BarSize|null $bar of the average true range, null for the other units; `$length` is in bars */
-    private function __construct(public DistanceUnit $unit, public BigDecimal $value, public ?BarSize $bar = null, public int $length = 0) {}
+    private function __construct(
+        public DistanceUnit $unit,
+        public BigDecimal $value,
+        public ?BarSize $bar = null,
+        public int $length = 0,
+    ) {}
 
     public static function ticks(int $ticks): self
     {
@@ -47,7 +52,12 @@ final readonly class Distance
 
         return match ($unit) {
             DistanceUnit::Ticks => self::ticks($node->int('ticks', 1, self::MAX_TICKS)),
-            DistanceUnit::AverageTrueRange => new self($unit, $node->decimal('atr'), $node->enum('bar', BarSize::class), $node->optionalInt('length', 1, self::MAX_BARS) ?? 14),
+            DistanceUnit::AverageTrueRange => new self(
+                $unit,
+                $node->decimal('atr'),
+                $node->enum('bar', BarSize::class),
+                $node->optionalInt('length', 1, self::MAX_BARS) ?? 14,
+            ),
             default => new self($unit, $node->decimal($unit->value)),
         };
     }

@@ -33,9 +33,19 @@ final readonly class ResolvedPlan
     public static function fromArray(array $packed): self
     {
         /** @var array{name: string|null, portions: non-empty-list<array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null}>, watch: string, after_target: string, covers: string} $packed */
-        $portions = array_map(static fn(int $i, array $p): ResolvedPortion => ResolvedPortion::fromArray($i + 1, $p), array_keys($packed['portions']), $packed['portions']);
+        $portions = array_map(
+            static fn(int $i, array $p): ResolvedPortion => ResolvedPortion::fromArray($i + 1, $p),
+            array_keys($packed['portions']),
+            $packed['portions'],
+        );
 
-        return new self($packed['name'], $portions, Watch::from($packed['watch']), AfterTarget::from($packed['after_target']), PlanScope::from($packed['covers']));
+        return new self(
+            $packed['name'],
+            $portions,
+            Watch::from($packed['watch']),
+            AfterTarget::from($packed['after_target']),
+            PlanScope::from($packed['covers']),
+        );
     }
 
     /** Lots that were entered without any plan: nothing protects them. */
@@ -87,7 +97,8 @@ final readonly class ResolvedPlan
         return [
             'stops' => $this->portions[0]->stop?->curve($best) ?? [],
             'portions' => array_map(static fn(ResolvedPortion $portion): array => [
-                'portion' => $portion->number, 'lots' => $lots[$portion->number], 'target' => $portion->target, 'stops' => $portion->stop?->curve($best),
+                'portion' => $portion->number, 'lots' => $lots[$portion->number], 'target' => $portion->target,
+                'stops' => $portion->stop?->curve($best),
             ], $this->portions),
         ];
     }

@@ -24,6 +24,11 @@ final readonly class ResolvedPortion
     /** @param array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null} $packed */
     public static function fromArray(int $number, array $packed): self
     {
-        return new self($number, $packed['lots'], $packed['target'], $packed['stop'] === null ? null : StopPath::fromArray($packed['stop']));
+        return new self(
+            $number,
+            $packed['lots'],
+            $packed['target'],
+            $packed['stop'] === null ? null : StopPath::fromArray($packed['stop']),
+        );
     }
 }

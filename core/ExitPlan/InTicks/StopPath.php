@@ -35,7 +35,10 @@ final readonly class StopPath
     /** @return array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null} for {@see fromArray()} */
     public function toArray(): array
     {
-        return ['distance' => $this->distance, 'ratchets' => array_map(static fn(Ratchet $r): array => $r->toArray(), $this->ratchets), 'limit' => $this->limitTicks];
+        return [
+            'distance' => $this->distance, 'ratchets' => array_map(static fn(Ratchet $r): array => $r->toArray(), $this->ratchets),
+            'limit' => $this->limitTicks,
+        ];
     }
 
     /** @param array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null} $packed */

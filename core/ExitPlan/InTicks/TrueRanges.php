@@ -33,7 +33,11 @@ final readonly class TrueRanges
         $byKey = [];
         foreach ($plan->ranges() as [$size, $length]) {
             $closed = $bars->closed($size, $at);
-            $byKey[self::key($size, $length)] = AverageTrueRange::of($closed, $length) ?? throw InvalidPlan::tooFewBars($size->value, $length, count($closed));
+            $byKey[self::key($size, $length)] = AverageTrueRange::of($closed, $length) ?? throw InvalidPlan::tooFewBars(
+                $size->value,
+                $length,
+                count($closed),
+            );
         }
 
         return new self($byKey);

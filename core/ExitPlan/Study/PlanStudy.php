@@ -40,7 +40,11 @@ final readonly class PlanStudy
         $unrounded = $plan->unrounded($basis);
 
         return [
-            'portions' => array_map(static fn(ResolvedPortion $p): array => $self->portion($p, $split[$p->number], $best) + ['unrounded' => $unrounded[$p->number - 1]], $resolved->portions),
+            'portions' => array_map(
+                static fn(ResolvedPortion $p): array
+                    => $self->portion($p, $split[$p->number], $best) + ['unrounded' => $unrounded[$p->number - 1]],
+                $resolved->portions,
+            ),
             'warnings' => PlanWarnings::of($resolved, $basis->contract, $minutes),
             'minutes' => count($minutes),
             'document' => $plan->document,
@@ -96,8 +100,12 @@ final readonly class PlanStudy
             'reward' => $contract->money($reward)->exact(),
             'fees' => $fees->exact(),
             'ratio' => ! $limited || $reward === 0 ? null : self::two(BigRational::nd($reward, $risk), RoundingMode::FLOOR),
-            'win_rate' => ! $limited || $reward === 0 ? null : self::two(BigRational::nd(100 * $risk, $risk + $reward), RoundingMode::CEILING),
-            'win_rate_with_fees' => ! $limited || $reward === 0 ? null : self::winRate($contract->money($risk), $contract->money($reward), $fees),
+            'win_rate' => ! $limited || $reward === 0
+                ? null
+                : self::two(BigRational::nd(100 * $risk, $risk + $reward), RoundingMode::CEILING),
+            'win_rate_with_fees' => ! $limited || $reward === 0
+                ? null
+                : self::winRate($contract->money($risk), $contract->money($reward), $fees),
         ];
     }
 

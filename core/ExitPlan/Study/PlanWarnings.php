@@ -63,7 +63,8 @@ final readonly class PlanWarnings
             return [];
         }
 
-        return ['the stop of '.self::ticks($stop->distance).' is inside the usual noise: '.intdiv(100 * $wider, $count)." % of the last $count minutes ranged wider"];
+        return ['the stop of '.self::ticks($stop->distance).' is inside the usual noise: '
+            .intdiv(100 * $wider, $count)." % of the last $count minutes ranged wider"];
     }
 
     /**
@@ -80,15 +81,21 @@ final readonly class PlanWarnings
         $widest = null;
         $targets = array_map(static fn(ResolvedPortion $p): int => $p->target ?? PHP_INT_MAX, $portions);
         foreach ($path->ratchets as $i => $ratchet) {
-            $what = "the {$ratchet->word()} at +$ratchet->at".(count($portions) === $all ? '' : ' of portion '.implode(' and ', array_map(static fn(ResolvedPortion $p): int => $p->number, $portions)));
+            $what = "the {$ratchet->word()} at +$ratchet->at".(count($portions) === $all ? '' : ' of portion '.implode(
+                ' and ',
+                array_map(static fn(ResolvedPortion $p): int => $p->number, $portions),
+            ));
             if ($ratchet->at >= max($targets)) {
-                $warnings[] = "$what can never act: ".(count($portions) === 1 ? "portion {$portions[0]->number} is" : 'the last portion is').' out at +'.max($targets);
+                $warnings[] = "$what can never act: ".(count($portions) === 1 ? "portion {$portions[0]->number} is" : 'the last portion is')
+                    .' out at +'.max($targets);
             } elseif (! $this->everTightens($path, $ratchet, $i, min($path->ratchets[$i + 1]->at ?? PHP_INT_MAX, max($targets)))) {
                 $warnings[] = "$what can never act: the stop stands tighter already";
             }
             if ($ratchet->lock === null) {
                 if ($widest !== null && $ratchet->trail > $widest) {
-                    $warnings[] = "the trail at +$ratchet->at widens from ".self::ticks($widest)." to $ratchet->trail: the stop stands still until best profit is +".($ratchet->trail - $widest + $ratchet->at).' or more';
+                    $warnings[] = "the trail at +$ratchet->at widens from ".self::ticks($widest)
+                        ." to $ratchet->trail: the stop stands still until best profit is +".($ratchet->trail - $widest + $ratchet->at)
+                        .' or more';
                 }
                 $widest = $ratchet->trail;
             }

@@ -33,10 +33,18 @@ final class OrderGroups
     public static function lowered(WorkingOrder $filled, array $working): array
     {
         $lowered = [];
-        foreach ($filled->pair === null ? [] : self::others($filled, $working, static fn(WorkingOrder $o): bool => $o->pair === $filled->pair) as $other) {
+        foreach ($filled->pair === null ? [] : self::others(
+            $filled,
+            $working,
+            static fn(WorkingOrder $o): bool => $o->pair === $filled->pair,
+        ) as $other) {
             $lowered[] = [$other, "order {$filled->id}, its other side, filled"];
         }
-        foreach ($filled->ouo === null ? [] : self::others($filled, $working, static fn(WorkingOrder $o): bool => $o->ouo === $filled->ouo) as $other) {
+        foreach ($filled->ouo === null ? [] : self::others(
+            $filled,
+            $working,
+            static fn(WorkingOrder $o): bool => $o->ouo === $filled->ouo,
+        ) as $other) {
             $lowered[] = [$other, "order {$filled->id}, tied to it, filled"];
         }
 
@@ -79,6 +87,9 @@ final class OrderGroups
      */
     private static function others(WorkingOrder $order, array $working, callable $belongs): array
     {
-        return array_values(array_filter($working, static fn(WorkingOrder $o): bool => $o !== $order && $o->account === $order->account && $belongs($o)));
+        return array_values(array_filter(
+            $working,
+            static fn(WorkingOrder $o): bool => $o !== $order && $o->account === $order->account && $belongs($o),
+        ));
     }
 }

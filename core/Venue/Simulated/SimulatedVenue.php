@@ -115,7 +115,10 @@ final class SimulatedVenue implements Venue, BookSink
             return;
         }
         $this->open = true;
-        $passed = array_filter(array_intersect_key($this->working, $this->passedWhileShut), fn(WorkingOrder $o): bool => $o->waitsForTrigger() && $this->isPassed($o));
+        $passed = array_filter(
+            array_intersect_key($this->working, $this->passedWhileShut),
+            fn(WorkingOrder $o): bool => $o->waitsForTrigger() && $this->isPassed($o),
+        );
         $this->passedWhileShut = [];
         $this->elect($passed);
         foreach ($this->waiting as $id) {
@@ -179,7 +182,11 @@ final class SimulatedVenue implements Venue, BookSink
             return;
         }
         if ($order->tif === TimeInForce::FillOrKill && ($found = $this->available($order)) < $order->lots) {
-            $this->report(ExecType::Refused, $order, because: "fill or kill: the book has only $found of {$order->lots} lots at its price or better");
+            $this->report(
+                ExecType::Refused,
+                $order,
+                because: "fill or kill: the book has only $found of {$order->lots} lots at its price or better",
+            );
 
             return;
         }
@@ -494,7 +501,13 @@ final class SimulatedVenue implements Venue, BookSink
 
     private function isPassed(WorkingOrder $order, ?int $trigger = null): bool
     {
-        return Passed::is($order->kind->triggerSide($order->side), $trigger ?? (int) $order->trigger, $this->last?->tick, $this->book->bestBid(), $this->book->bestAsk());
+        return Passed::is(
+            $order->kind->triggerSide($order->side),
+            $trigger ?? (int) $order->trigger,
+            $this->last?->tick,
+            $this->book->bestBid(),
+            $this->book->bestAsk(),
+        );
     }
 
     /** @param array<WorkingOrder> $orders nearest trigger first */
@@ -549,7 +562,9 @@ final class SimulatedVenue implements Venue, BookSink
         $bound = $order->side === Side::Buy ? $this->limits?->high : $this->limits?->low;
         $limit = $order->limit();
 
-        return $bound === null || $limit === null ? $limit ?? $bound : ($order->side === Side::Buy ? min($limit, $bound) : max($limit, $bound));
+        return $bound === null || $limit === null
+            ? $limit ?? $bound
+            : ($order->side === Side::Buy ? min($limit, $bound) : max($limit, $bound));
     }
 
     /** Lots of others that the order could fill at once. */

@@ -16,7 +16,11 @@ final readonly class DepthSums
      */
     public static function of(array $bids, array $asks, int $within): self
     {
-        return new self($within, self::sum($bids, $bids === [] ? 0 : max(array_keys($bids)), $within), self::sum($asks, $asks === [] ? 0 : min(array_keys($asks)), $within));
+        return new self(
+            $within,
+            self::sum($bids, $bids === [] ? 0 : max(array_keys($bids)), $within),
+            self::sum($asks, $asks === [] ? 0 : min(array_keys($asks)), $within),
+        );
     }
 
     /** @param array<int, int> $levels */

@@ -12,7 +12,10 @@ return new class extends Migration {
     public function up(): void
     {
         DB::table('exit_plans')->whereNotNull('replaces')
-            ->whereNotIn('id', DB::table('exit_plans')->selectRaw('MAX(id)')->whereNotNull('replaces')->groupBy('user_id', 'replaces'))->delete();
+            ->whereNotIn(
+                'id',
+                DB::table('exit_plans')->selectRaw('MAX(id)')->whereNotNull('replaces')->groupBy('user_id', 'replaces'),
+            )->delete();
         Schema::table('exit_plans', static function (Blueprint $table): void {
             $table->unique(['user_id', 'replaces']);
         });

@@ -12,7 +12,8 @@ return new class extends Migration {
     {
         // The last prints and the depth history of each contract, in pieces; what is too old is taken out with each new one.
         DB::connection('journal')->statement(
-            'CREATE TABLE market_memory (contract TEXT NOT NULL, kind TEXT NOT NULL, number INTEGER NOT NULL, body BLOB NOT NULL, PRIMARY KEY (contract, kind, number)) WITHOUT ROWID',
+            'CREATE TABLE market_memory (contract TEXT NOT NULL, kind TEXT NOT NULL, number INTEGER NOT NULL, body BLOB NOT NULL, '
+                .'PRIMARY KEY (contract, kind, number)) WITHOUT ROWID',
         );
     }
 };

@@ -15,7 +15,8 @@ return new class extends Migration {
         $database = DB::connection('journal');
         // One row a commit and kind for all contracts, so that a second of all markets costs a few pages and not forty.
         $database->statement(
-            'CREATE TABLE market_history (kind TEXT NOT NULL, id INTEGER NOT NULL, newest TEXT NOT NULL, body BLOB NOT NULL, PRIMARY KEY (kind, id)) WITHOUT ROWID',
+            'CREATE TABLE market_history (kind TEXT NOT NULL, id INTEGER NOT NULL, newest TEXT NOT NULL, body BLOB NOT NULL, PRIMARY KEY '
+                .'(kind, id)) WITHOUT ROWID',
         );
         $id = 0;
         foreach ($database->table('market_memory')->orderBy('kind')->orderBy('number')->cursor() as $old) {

@@ -105,7 +105,8 @@ return new class extends Migration {
             $touch = $fill['touch'] ?? null;
 
             return [
-                'id' => $fill['id'], 'order_id' => $fill['order'], 'account_id' => $fill['account'], 'contract_code' => $fill['contract'], 'side' => $fill['side'],
+                'id' => $fill['id'], 'order_id' => $fill['order'], 'account_id' => $fill['account'], 'contract_code' => $fill['contract'],
+                'side' => $fill['side'],
                 'quantity' => $fill['quantity'], 'price' => $fill['level'], 'at' => self::time($fill['time']), 'fee' => $fill['fee'],
                 'slippage_ticks' => $fill['slippage_ticks'], 'slippage_money' => $fill['slippage_money'],
                 'bid' => self::ticks($contract, $touch['bid'] ?? null), 'bid_size' => $touch['bid_size'] ?? null,
@@ -160,7 +161,12 @@ return new class extends Migration {
             $table->index(['account_id', 'working', 'id']);
         };
         $conditions = $this->conditions();
-        $this->replace('orders', $create, 'id', fn(object $old): array => $this->order(json_decode($old->body, true), (bool) $old->working, $conditions));
+        $this->replace(
+            'orders',
+            $create,
+            'id',
+            fn(object $old): array => $this->order(json_decode($old->body, true), (bool) $old->working, $conditions),
+        );
     }
 
     /**
@@ -175,20 +181,28 @@ return new class extends Migration {
         $hold = $conditions[$order['id']] ?? [];
 
         return [
-            'id' => $order['id'], 'account_id' => $order['account'], 'contract_code' => $order['contract'], 'client_id' => $order['client_id'],
+            'id' => $order['id'], 'account_id' => $order['account'], 'contract_code' => $order['contract'],
+            'client_id' => $order['client_id'],
             'side' => $order['side'], 'kind' => $order['kind'], 'quantity' => $order['quantity'], 'filled' => $order['filled'],
             'cost' => (int) DB::connection('journal')->table('fills')->where('order_id', $order['id'])->sum(DB::raw('price * quantity')),
             'price' => self::ticks($contract, $order['price']), 'trigger' => self::ticks($contract, $order['trigger']),
-            'tif' => $order['tif'], 'state' => $order['state'], 'working' => $isWorking, 'reason' => $order['reason'], 'role' => $order['role'],
+            'tif' => $order['tif'], 'state' => $order['state'], 'working' => $isWorking, 'reason' => $order['reason'],
+            'role' => $order['role'],
             'plan' => $order['plan'], 'portion' => $order['portion'], 'steering' => $order['steering'] ?? null, 'ahead' => $order['ahead'],
-            'created_at' => self::time($order['created_at']), 'ended_at' => self::time($order['ended_at'] ?? null), 'tag' => $order['tag'] ?? null,
-            'why' => $order['why'], 'level' => $order['level'], 'beyond_anchor' => self::beyondAnchor($order['words']), 'triggered' => $order['words'] === 'stop set off',
+            'created_at' => self::time($order['created_at']), 'ended_at' => self::time($order['ended_at'] ?? null),
+            'tag' => $order['tag'] ?? null,
+            'why' => $order['why'], 'level' => $order['level'], 'beyond_anchor' => self::beyondAnchor($order['words']),
+            'triggered' => $order['words'] === 'stop set off',
             'expires_at' => self::time($order['expires_at'] ?? null), 'cancel_at' => self::time($order['cancel_at'] ?? null),
             'held' => ($order['held_until'] ?? null) !== null, 'release_at' => self::time($order['release_at'] ?? null),
-            'watched_code' => $hold['contract'] ?? null, 'watched_level' => $hold['level'] ?? null, 'watched_rising' => $hold['rising'] ?? null,
+            'watched_code' => $hold['contract'] ?? null, 'watched_level' => $hold['level'] ?? null,
+            'watched_rising' => $hold['rising'] ?? null,
             'after_order' => $hold['after'] ?? null, 'cancel_wished' => ($order['wished'] ?? null) !== null,
             'tied_order' => $order['tied']['order'] ?? null, 'tied_kind' => $order['tied']['kind'] ?? null,
-            'path' => self::json(array_map(static fn(array $stood): array => [self::time($stood['time']), $stood['level']], $order['path'] ?? [])),
+            'path' => self::json(array_map(
+                static fn(array $stood): array => [self::time($stood['time']), $stood['level']],
+                $order['path'] ?? [],
+            )),
         ];
     }
 
@@ -196,7 +210,8 @@ return new class extends Migration {
     private function conditions(): array
     {
         $conditions = [];
-        $placed = DB::connection('journal')->table('journal')->where('type', 'order-placed')->where('body', 'like', '%"hold":{%')->orderBy('sequence')->pluck('body');
+        $placed = DB::connection('journal')->table('journal')
+            ->where('type', 'order-placed')->where('body', 'like', '%"hold":{%')->orderBy('sequence')->pluck('body');
         foreach ($placed as $body) {
             $event = json_decode((string) $body, true);
             $conditions[$event['order']] = $event['hold'];
@@ -240,7 +255,11 @@ return new class extends Migration {
         $database = DB::connection('journal');
         Schema::connection('journal')->rename($table, "old_$table");
         Schema::connection('journal')->create($table, $create(...));
-        $this->each($database->table("old_$table"), $key, static fn(array $rows) => $database->table($table)->insert(array_map($columns, $rows)));
+        $this->each(
+            $database->table("old_$table"),
+            $key,
+            static fn(array $rows) => $database->table($table)->insert(array_map($columns, $rows)),
+        );
         Schema::connection('journal')->drop("old_$table");
     }
 

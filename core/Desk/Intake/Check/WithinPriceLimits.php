@@ -17,6 +17,8 @@ final class WithinPriceLimits implements EntryCheck
     {
         $request = $ticket->request;
 
-        return ! $ticket->mayOpen() || $request->hold !== null ? null : $quote->beyondLimits($request->contract, $request->price, $request->trigger);
+        return ! $ticket->mayOpen() || $request->hold !== null
+            ? null
+            : $quote->beyondLimits($request->contract, $request->price, $request->trigger);
     }
 }
