@@ -36,8 +36,9 @@ final class AccountFigures
     /** @param int $at ms since 1970 UTC */
     public static function day(Account $account, DeskState $state, int $at): DayResult
     {
+        $filled = ($state->days[$account->id] ?? null)?->of($at) ?? [];
         $tally = [];
-        foreach (($state->days[$account->id] ?? null)?->of($at) ?? [] as $code => [$ticks, $lots]) {
+        foreach ($filled as $code => [$ticks, $lots]) {
             $tally[] = [$state->contracts[$code], $ticks, $lots];
         }
 
