@@ -4,7 +4,7 @@ import type { Account } from '@/api/client';
 import { chooseContract, useChoices } from './choices';
 import type { LadderActs } from './keys';
 import { Ladder } from './Ladder';
-import { addLadder, bringToFront, closeLadder, type LadderState, MOST_LADDERS, useLadders } from './ladders';
+import { addLadder, bringToFront, closeLadder, type LadderState, MAX_LADDERS, useLadders } from './ladders';
 import { useOneClick } from './oneClick';
 import { countLots } from './prices';
 
@@ -41,7 +41,7 @@ export function LadderSlot({ ladder, account, onCancel, acts }: Props) {
                         {(isFront ? oneClick : ladder.oneClick) ? 'on' : 'off'}
                     </span>
                     <b>{isFront && 'keys act here'}</b>
-                    {count < MOST_LADDERS && isFront && (
+                    {count < MAX_LADDERS && isFront && (
                         <button type="button" data-action="add-ladder" onClick={addLadder}>
                             + ladder
                         </button>

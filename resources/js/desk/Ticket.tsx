@@ -27,7 +27,7 @@ const TIFS: [Tif, string][] = [
     ['fok', 'fill or kill (FOK)'],
 ];
 const RECENT = 'lotrik.recent-contracts';
-const MOST_RECENT = 4;
+const MAX_RECENT = 4;
 
 const hasPrice = (kind: string): boolean => kind === 'limit' || kind === 'stop-limit';
 const hasTrigger = (kind: string): boolean => kind === 'stop' || kind === 'stop-limit' || kind === 'mit';
@@ -317,7 +317,7 @@ function ContractField({ contract }: { contract: Contract }) {
     const recent: string[] = JSON.parse(localStorage.getItem(RECENT) ?? '[]');
     useEffect(() => {
         const kept: string[] = JSON.parse(localStorage.getItem(RECENT) ?? '[]');
-        localStorage.setItem(RECENT, JSON.stringify([contract.code, ...kept.filter((code) => code !== contract.code)].slice(0, MOST_RECENT)));
+        localStorage.setItem(RECENT, JSON.stringify([contract.code, ...kept.filter((code) => code !== contract.code)].slice(0, MAX_RECENT)));
     }, [contract.code]);
     const sought = typed.trim().toLowerCase();
     const found =
@@ -348,7 +348,7 @@ function ContractField({ contract }: { contract: Contract }) {
                 />
             </label>
             <div className="takes">
-                {found.slice(0, MOST_RECENT).map((candidate) => (
+                {found.slice(0, MAX_RECENT).map((candidate) => (
                     <button key={candidate.code} type="button" title={candidate.name ?? ''} onClick={() => pick(candidate.code)}>
                         {candidate.code}
                     </button>

@@ -18,7 +18,7 @@ interface Ladders {
     front: number;
 }
 
-export const MOST_LADDERS = 4;
+export const MAX_LADDERS = 4;
 const KEY = 'lotrik.ladders';
 
 export const useLadders = create<Ladders>(() => ({ list: [{ id: 1, code: '', lots: 1, plan: null, oneClick: false }], front: 1 }));
@@ -61,7 +61,7 @@ export function nextLadder(): void {
 /** One ladder more, with the next contract and a draft rather than an order on its first click. */
 export function addLadder(): void {
     const list = laddersNow();
-    if (list.length >= MOST_LADDERS) return say(`There are ${MOST_LADDERS} ladders already.`);
+    if (list.length >= MAX_LADDERS) return say(`There are ${MAX_LADDERS} ladders already.`);
     const { contracts, code, lots, plan } = useChoices.getState();
     const at = contracts.findIndex((contract) => contract.code === code);
     const other = contracts[(at + 1) % contracts.length]?.code ?? code;
@@ -81,7 +81,7 @@ export function openLadders(known: unknown = JSON.parse(localStorage.getItem(KEY
     const { contracts, plans, code, lots, plan } = useChoices.getState();
     const list = (Array.isArray(known) ? known : [])
         .filter((one) => contracts.some((contract) => contract.code === one?.code))
-        .slice(0, MOST_LADDERS)
+        .slice(0, MAX_LADDERS)
         .map(
             (one, at): LadderState => ({
                 id: Number.isInteger(one.id) && one.id > 0 ? one.id : at + 1,

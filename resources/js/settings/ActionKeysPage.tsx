@@ -27,7 +27,7 @@ const FROM: [value: string, words: string][] = [
     ['pointed', 'the rung pointed at'],
     ['average', 'average price'],
 ];
-const MOST_STEPS = 3;
+const MAX_STEPS = 3;
 const ORDER: Step = { do: 'order', side: 'buy', kind: 'limit', from: 'bid', offset: 0, lots: 'chosen', plan: 'chosen' };
 
 /** The deck's editor: one tile at a time. */
@@ -125,7 +125,7 @@ function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Parti
                 />
             ))}
             <div className="takes">
-                {tile.steps.length < MOST_STEPS && (
+                {tile.steps.length < MAX_STEPS && (
                     <button type="button" onClick={() => change({ steps: [...tile.steps, ORDER] })}>
                         + step
                     </button>

@@ -5,7 +5,7 @@ import { LETTERS, setLetters, useLetters } from '@/ui/letters';
 import { type Sound, silence, toggleSounds, useSounds } from '@/ui/sounds';
 
 const HEIGHTS = [16, 18, 20, 22, 26, 30, 36];
-const [LEAST_HEIGHT, MOST_HEIGHT] = [16, 36];
+const [LEAST_HEIGHT, MAX_HEIGHT] = [16, 36];
 
 /** Pixels that the first ladder has for its rungs, as it stands now behind the settings. */
 const roomForRungs = (): number => document.querySelector('.rungs')?.clientHeight ?? 0;
@@ -80,7 +80,7 @@ export function LooksPage() {
 function RungsShown() {
     const room = roomForRungs();
     const shown = Math.floor(room / RUNG_HEIGHT);
-    const [least, most] = [Math.ceil(room / (MOST_HEIGHT + 1)), Math.floor(room / LEAST_HEIGHT)];
+    const [least, most] = [Math.ceil(room / (MAX_HEIGHT + 1)), Math.floor(room / LEAST_HEIGHT)];
     const [wanted, setWanted] = useState(shown);
     if (room === 0) return null;
     const height = wanted >= least && wanted <= most ? Math.floor(room / wanted) : null;

@@ -125,9 +125,9 @@ export const bareLots = (position: Position | undefined): number => (position ? 
 export const useDesk = create<DeskData>(() => empty);
 
 /** How many fills and journal rows are kept at hand; older ones are in the journal on disk. */
-const MOST_ROWS = 12_000;
+const MAX_ROWS = 12_000;
 /** How many stops that are over are kept at hand. */
-const MOST_ENDED = 200;
+const MAX_ENDED = 200;
 const final = new Set(['filled', 'cancelled', 'rejected', 'expired']);
 let next: DeskData = empty;
 /** A frame that is so late has gone with its window, in ms. */
@@ -289,7 +289,7 @@ export const receive = {
     /** Fills of before; what the stream has told meanwhile stays. */
     fills: (fills: Fill[]) => {
         const known = new Set(next.fills.map((fill) => fill.id));
-        change({ fills: [...next.fills, ...fills.filter((fill) => !known.has(fill.id))].sort((a, b) => b.id - a.id).slice(0, MOST_ROWS) });
+        change({ fills: [...next.fills, ...fills.filter((fill) => !known.has(fill.id))].sort((a, b) => b.id - a.id).slice(0, MAX_ROWS) });
     },
     /** What the journal has told before this page was opened, oldest first: it is listed, and not said again. */
     told: (rows: Omit<Notice, 'speaks'>[]) => {
@@ -299,7 +299,7 @@ export const receive = {
             .map((row) => ({ ...row, speaks: false }))
             .reverse();
         newestNotice = Math.max(newestNotice, before[0]?.sequence ?? 0);
-        change({ notices: [...next.notices, ...before].slice(0, MOST_ROWS) });
+        change({ notices: [...next.notices, ...before].slice(0, MAX_ROWS) });
     },
     sequence: (sequence: number) => {
         if (sequence > next.sequence) change({ sequence });
@@ -363,10 +363,10 @@ export const receive = {
     ended: (orders: Order[]) => {
         const known = new Set(next.ended.map((order) => order.id));
         const stops = orders.filter((order) => order.path.length > 0 && !known.has(order.id));
-        if (stops.length > 0) change({ ended: [...stops, ...next.ended].sort((a, b) => b.id - a.id).slice(0, MOST_ENDED) });
+        if (stops.length > 0) change({ ended: [...stops, ...next.ended].sort((a, b) => b.id - a.id).slice(0, MAX_ENDED) });
     },
     fill: (fill: Fill) => {
-        if (!next.fills.some((known) => known.id === fill.id)) change({ fills: [fill, ...next.fills].slice(0, MOST_ROWS) });
+        if (!next.fills.some((known) => known.id === fill.id)) change({ fills: [fill, ...next.fills].slice(0, MAX_ROWS) });
     },
     position: (position: Position) => change({ positions: { ...next.positions, [position.contract]: position } }),
     risk: (risk: Risk) => change({ risk }),
@@ -390,7 +390,7 @@ export const receive = {
         newestNotice = notice.sequence;
         // A refusal that this page has just said in its own name is not said twice.
         const others = next.notices.filter((other) => other.type !== 'here' || notice.words !== `Refused: ${other.words}`);
-        change({ notices: [notice, ...(notice.type === 'refused' ? others : next.notices)].slice(0, MOST_ROWS) });
+        change({ notices: [notice, ...(notice.type === 'refused' ? others : next.notices)].slice(0, MAX_ROWS) });
     },
 };
 
@@ -399,6 +399,6 @@ export function say(words: string, type: 'here' | 'done' | 'level' = 'here'): vo
     // The stream is often quicker with a refusal than the answer.
     if (next.notices.slice(0, 5).some((told) => told.type === 'refused' && told.words === `Refused: ${words}`)) return;
     change({
-        notices: [{ sequence: -Date.now(), time: new Date().toISOString(), contract: null, type, words, speaks: true }, ...next.notices].slice(0, MOST_ROWS),
+        notices: [{ sequence: -Date.now(), time: new Date().toISOString(), contract: null, type, words, speaks: true }, ...next.notices].slice(0, MAX_ROWS),
     });
 }
