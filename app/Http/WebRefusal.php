@@ -8,7 +8,7 @@ use Lotrik\Document\InvalidLine;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Refusal\RefusalCode;
 
-/** What the web refuses before the desk is asked: bodies, what a user keeps, how often somebody asks. Each code has the factory of its name. */
+/** What the web refuses before the desk is asked: bodies, what a user keeps, how often somebody asks. The words are written here. */
 final class WebRefusal
 {
     /**

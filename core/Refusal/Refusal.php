@@ -7,8 +7,8 @@ namespace Lotrik\Refusal;
 use Lotrik\Document\InvalidDocument;
 
 /**
- * A command that is not taken: a code for programs, words that say what would be right, the field. Each code has the
- * factory of its name, which writes the words; those of what only a user's own things or HTTP refuse are in the web.
+ * A command that is not taken: a code for programs, words that say what would be right, the field. The words are written
+ * here, in a factory for each case; those of what only a user's own things or HTTP refuse are in the web.
  */
 final class Refusal extends \DomainException
 {
