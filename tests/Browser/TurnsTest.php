@@ -14,10 +14,10 @@ final class TurnsTest extends TestCase
     private const STAGE = <<<'JS'
         let now = 0, timers = [], log = [], id = 0, alive = true;
         Object.defineProperty(globalThis, 'performance', {value: {now: () => now}});
-        const stage = {setTimeout: (f, ms) => (
-            timers.push({id: ++id, at: now + ms, f: alive ? f : () => {}}),
-            id,
-        ), clearTimeout: (one) => { timers = timers.filter((t) => t.id !== one); }};
+        const stage = {
+            setTimeout: (f, ms) => (timers.push({id: ++id, at: now + ms, f: alive ? f : () => {}}), id),
+            clearTimeout: (one) => { timers = timers.filter((t) => t.id !== one); },
+        };
         const until = (to) => { for (;;) { const t = timers.filter((t) => t.at <= to).sort((a, b) => a.at - b.at)[0]; if (!t) break; timers = timers.filter((o) => o !== t); now = Math.max(now, t.at); t.f(); } now = to; };
         const every = {fast: 45, other: 45, slow: 200, clock: 0};
         const turns = new page.Turns((name) => ({every: every[name], draw: () => log.push([name, Math.round(now)])}), () => stage);

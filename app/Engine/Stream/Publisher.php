@@ -149,6 +149,8 @@ final class Publisher
     /** What has traded today, where it changed; at most once a second. */
     public function days(): void
     {
+        // Its lots count every print, and so the prices that are told must: also those that the last 50 ms have brought.
+        $this->market();
         foreach (array_keys($this->traded) as $contract) {
             $ticks = array_keys($this->traded[$contract]);
             unset($this->traded[$contract]);
