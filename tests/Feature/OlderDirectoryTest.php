@@ -155,6 +155,28 @@ final class OlderDirectoryTest extends TestCase
         self::assertSame('DULZ6 at or below 401.50', $now['orders'][9_999]['held_until']);
     }
 
+    /** A kill in the middle of it, or a row that cannot be read, leaves the tables as they were: the next start begins anew. */
+    public function testAMigrationThatDoesNotComeToItsEndChangesNothing(): void
+    {
+        file_put_contents("$this->folder/journal.sqlite", gzdecode((string) file_get_contents(__DIR__.'/golden/version-2.sqlite.gz')));
+        $pdo = new \PDO("sqlite:$this->folder/journal.sqlite");
+        $whole = (string) $pdo->query('SELECT body FROM orders ORDER BY id DESC LIMIT 1')->fetchColumn();
+        $rows = static fn(): array => array_map(
+            static fn(string $table): int => (int) $pdo->query("SELECT COUNT(body) FROM $table")->fetchColumn(),
+            ['orders', 'fills', 'accounts', 'contracts'],
+        );
+        $before = $rows();
+        $pdo->exec("UPDATE orders SET body = replace(body, 'created_at', 'no time') WHERE id = (SELECT MAX(id) FROM orders)");
+        $prepare = escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='.escapeshellarg($this->folder);
+        exec("$prepare 2>&1", $out, $status);
+        self::assertNotSame(0, $status);
+        self::assertSame($before, $rows(), 'each table is as it was');
+        $pdo->prepare('UPDATE orders SET body = ? WHERE id = (SELECT MAX(id) FROM orders)')->execute([$whole]);
+        $pdo = null;
+        $this->prepare();
+        self::assertGreaterThan(0, JournalFile::open($this->folder)->lastAt());
+    }
+
     /** An order that waits at the desk, as an older build wrote it: what it waits for stood in words only, and in its event. */
     private static function holdAnOrder(\PDO $pdo): void
     {

@@ -10,6 +10,7 @@ use App\Models\EntryLink;
 use App\Models\StoredPlan;
 use App\Models\User;
 use Illuminate\Console\Command;
+use Illuminate\Support\Facades\DB;
 
 /** Brings both databases of a data directory up to date, puts the demo user and plans in, and prints an entry link. */
 final class PrepareCommand extends Command
@@ -35,8 +36,11 @@ final class PrepareCommand extends Command
         foreach (['app', 'journal'] as $connection) {
             $file = (string) config("database.connections.$connection.database");
             is_file($file) || touch($file);
-            $this->callSilently('migrate', ['--force' => true, '--database' => $connection, '--path' => "database/migrations/$connection"]);
         }
+        $this->migrate('app');
+        // With the note that it was done, or not at all: a kill in between would leave tables that the next start could not
+        // read. Not so for the web's own, whose foreign keys must be let go while a table is made anew, which no transaction does.
+        DB::connection('journal')->transaction(fn() => $this->migrate('journal'));
         $user = User::query()->firstOrCreate(
             ['email' => 'demo@kestrel-bay.invalid'],
             ['name' => 'Demo trader', 'password' => bin2hex(random_bytes(16)), 'demo' => true],
@@ -52,5 +56,10 @@ final class PrepareCommand extends Command
         $this->line('http://'.config('lotrik.host').':'.config('lotrik.port').'/enter/'.EntryLink::issue($user));
 
         return 0;
+    }
+
+    private function migrate(string $connection): void
+    {
+        $this->callSilently('migrate', ['--force' => true, '--database' => $connection, '--path' => "database/migrations/$connection"]);
     }
 }
