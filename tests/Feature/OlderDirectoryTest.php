@@ -177,6 +177,21 @@ final class OlderDirectoryTest extends TestCase
         self::assertGreaterThan(0, JournalFile::open($this->folder)->lastAt());
     }
 
+    /** The web's own database likewise: here a table stands in the way of the fourth of its migrations. */
+    public function testWhatStopsAFirstStartLeavesNothingHalfMade(): void
+    {
+        $pdo = new \PDO("sqlite:$this->folder/app.sqlite");
+        $pdo->exec('CREATE TABLE marked_levels (id INTEGER)');
+        $prepare = escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan').' lotrik:prepare --data='.escapeshellarg($this->folder);
+        exec("$prepare 2>&1", $out, $status);
+        self::assertNotSame(0, $status);
+        $tables = $pdo->query("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%'");
+        self::assertSame(['marked_levels'], $tables->fetchAll(\PDO::FETCH_COLUMN));
+        $pdo->exec('DROP TABLE marked_levels');
+        $tables = $pdo = null;
+        $this->prepare();
+    }
+
     /** An order that waits at the desk, as an older build wrote it: what it waits for stood in words only, and in its event. */
     private static function holdAnOrder(\PDO $pdo): void
     {

@@ -32,15 +32,9 @@ final class PrepareCommand extends Command
 
     private function prepare(): int
     {
-        config(['database.connections.journal.pragmas' => []]);
         foreach (['app', 'journal'] as $connection) {
-            $file = (string) config("database.connections.$connection.database");
-            is_file($file) || touch($file);
+            $this->migrate($connection);
         }
-        $this->migrate('app');
-        // With the note that it was done, or not at all: a kill in between would leave tables that the next start could not
-        // read. Not so for the web's own, whose foreign keys must be let go while a table is made anew, which no transaction does.
-        DB::connection('journal')->transaction(fn() => $this->migrate('journal'));
         $user = User::query()->firstOrCreate(
             ['email' => 'demo@kestrel-bay.invalid'],
             ['name' => 'Demo trader', 'password' => bin2hex(random_bytes(16)), 'demo' => true],
@@ -58,8 +52,20 @@ final class PrepareCommand extends Command
         return 0;
     }
 
+    /**
+     * With the note that it was done, or not at all: a kill in between would leave tables that the next start could not read.
+     * Foreign keys are let go before, since no transaction does that: a table that is made anew would take with it what points to it.
+     */
     private function migrate(string $connection): void
     {
-        $this->callSilently('migrate', ['--force' => true, '--database' => $connection, '--path' => "database/migrations/$connection"]);
+        $settings = config("database.connections.$connection");
+        is_file((string) $settings['database']) || touch((string) $settings['database']);
+        config(["database.connections.$connection" => ['foreign_key_constraints' => false, 'pragmas' => []] + $settings]);
+        DB::purge($connection);
+        DB::connection($connection)->transaction(fn() => $this->callSilently('migrate', [
+            '--force' => true, '--database' => $connection, '--path' => "database/migrations/$connection",
+        ]));
+        config(["database.connections.$connection" => $settings]);
+        DB::purge($connection);
     }
 }
