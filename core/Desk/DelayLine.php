@@ -5,9 +5,8 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 /**
- * What is under way between the desk and one market, one way, in order, with the step at which it arrives. Without a
- * delay everything is due at once. It belongs to its market and is saved with it: what the desk has sent and what the
- * venue has not had yet are always of one moment.
+ * What is under way between the desk and one venue, one way, in order, with the step at which it arrives. Without a
+ * delay everything is due at once.
  */
 final class DelayLine
 {
@@ -26,6 +25,12 @@ final class DelayLine
     public function arrived(int $now): ?array
     {
         return $this->waiting === [] || $this->waiting[0][0] > $now ? null : array_shift($this->waiting)[1];
+    }
+
+    /** @return list<list<mixed>> what has not arrived yet */
+    public function items(): array
+    {
+        return array_column($this->waiting, 1);
     }
 
     public function isEmpty(): bool

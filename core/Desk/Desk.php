@@ -18,6 +18,7 @@ use Lotrik\Desk\Upkeep\ExitKeeper;
 use Lotrik\Desk\Upkeep\Fills;
 use Lotrik\Desk\Upkeep\Flattening;
 use Lotrik\Desk\Upkeep\LossWatch;
+use Lotrik\Desk\Upkeep\Reconciliation;
 use Lotrik\Desk\Upkeep\Stories;
 use Lotrik\Desk\Upkeep\Timetable;
 use Lotrik\Document\InvalidDocument;
@@ -29,6 +30,7 @@ use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\TradePrint;
+use Lotrik\Venue\VenueSnapshot;
 
 /**
  * The one door to all trading state: commands and what the venue says go in, events come out. It has no clock and
@@ -52,6 +54,8 @@ final class Desk
 
     private readonly Stories $stories;
 
+    private readonly Reconciliation $reconciliation;
+
     /** @var array<string, array<int, int>> contract → account → sequence of the holding whose exits were looked at and found as they should be */
     private array $kept = [];
 
@@ -69,6 +73,7 @@ final class Desk
         $this->exits = new ExitKeeper($this->recorder);
         $this->flattening = new Flattening($context);
         $this->stories = new Stories($this->recorder);
+        $this->reconciliation = new Reconciliation($this->recorder);
         $this->commands = [
             'place' => new Command\PlaceOrder($context),
             'place-pair' => new Command\PlacePair($context),
@@ -220,6 +225,19 @@ final class Desk
         }
     }
 
+    /**
+     * The line to a venue is up, after a start or again: where the two differ, what works is as the venue has it, and what the
+     * state asks for is done.
+     *
+     * @param array<int, true> $underWay orders of which something is still on its way
+     */
+    public function reconnected(string $contract, VenueSnapshot $venue, array $underWay, int $at): void
+    {
+        $this->recorder->at = $at;
+        $this->reconciliation->of($contract, $venue, $underWay);
+        $this->react($contract, $at);
+    }
+
     /** The best bid and ask after an action, in ticks. */
     public function quoted(string $contract, ?int $bid, ?int $ask): void
     {
@@ -287,21 +305,36 @@ final class Desk
 
             return;
         }
+        $execution = $report->execution === '' ? null : $report->execution;
         $this->recorder->note(match ($report->type) {
-            ExecType::Accepted => new E\OrderAccepted($order->id),
-            ExecType::Triggered => new E\OrderTriggered($order->id),
-            ExecType::Filled => $this->filled($order, $report),
-            ExecType::Reduced => new E\OrderReduced($order->id, $report->lots, $report->because),
-            ExecType::Replaced => new E\OrderReplaced($order->id, $report->lots, $report->price, $report->trigger),
-            ExecType::ReplaceRefused => new E\ReplaceRefused($order->id, $report->because),
-            ExecType::Cancelled => new E\OrderCancelled($order->id, $report->because),
-            ExecType::Refused => new E\OrderRejected($order->id, $report->because),
+            ExecType::Accepted => new E\OrderAccepted($order->id, $execution),
+            ExecType::Triggered => new E\OrderTriggered($order->id, $execution),
+            ExecType::Filled => $this->filled($order, $report, $execution),
+            ExecType::Reduced => new E\OrderReduced(
+                $order->id, $report->left === null ? $report->lots : $order->leaves() - $report->left, $report->because, $execution,
+            ),
+            ExecType::Replaced => new E\OrderReplaced(
+                $order->id, $report->left ?? $report->lots, $report->price, $report->trigger, $execution,
+            ),
+            ExecType::ReplaceRefused => new E\ReplaceRefused($order->id, $report->because, $execution),
+            ExecType::Cancelled => new E\OrderCancelled($order->id, $report->because, $execution),
+            ExecType::Refused => new E\OrderRejected($order->id, $report->because, $execution),
         });
+        if ($report->type === ExecType::Filled && $report->cumulative > $order->filled) {
+            $this->recorder->note(new E\VenueDiffers($order->account, $order->contract, $order->id, $report->cumulative, $order->filled));
+        }
     }
 
-    /** Whether the state of an order allows what the venue says of it. A fill counts whatever the desk believed: the lots are there. */
+    /**
+     * Whether the venue says it for the first time, and the state of the order allows it. A fill counts whatever the desk
+     * believed: the lots are there.
+     */
     private function isInPlace(DeskOrder $order, ExecutionReport $report): bool
     {
+        if ($order->knows($report->execution)) {
+            return false;
+        }
+
         return match ($report->type) {
             ExecType::Filled => true,
             ExecType::Refused => $order->state->canBecome(OrderState::Rejected),
@@ -312,7 +345,7 @@ final class Desk
         };
     }
 
-    private function filled(DeskOrder $order, ExecutionReport $report): E\OrderFilled
+    private function filled(DeskOrder $order, ExecutionReport $report, ?string $execution): E\OrderFilled
     {
         $tick = (int) $report->price;
         $effect = Fills::effect($order, $report->lots, $tick, $this->state);
@@ -321,6 +354,7 @@ final class Desk
             $order->id, $this->state->lastFill + 1, $report->lots, $tick, $report->print,
             $order->trigger === null ? 0 : $order->side->sign() * ($tick - $order->trigger),
             $effect->closes, $effect->exits, $effect->joins, $effect->notLooser, $report->touch ?? [null, 0, null, 0], $effect->madeToFit,
+            $execution,
         );
     }
 

@@ -120,7 +120,8 @@ final class DeskState
             $event instanceof E\FlattenStarted => $this->closeDown($event, $event->trigger, $event->thenEnter),
             $event instanceof E\FlattenEnded => $this->closeDown($event, ClosingTrigger::Flat, null),
             $event instanceof E\EntryClosed => $this->entryClosed($event),
-            $event instanceof E\CommandRefused, $event instanceof E\ReversalDropped, $event instanceof E\ReportOutOfPlace => null,
+            $event instanceof E\CommandRefused, $event instanceof E\ReversalDropped, $event instanceof E\ReportOutOfPlace,
+            $event instanceof E\VenueDiffers, $event instanceof E\StrayOrderFound => null,
             default => $this->changed($event, $at),
         };
     }
@@ -168,6 +169,9 @@ final class DeskState
             return;
         }
         $holding = $this->held($order->account, $order->contract);
+        if (property_exists($event, 'execution') && is_string($event->execution)) {
+            $order->reported($event->execution);
+        }
         match (true) {
             $event instanceof E\OrderAccepted => $this->accepted($order, $holding),
             $event instanceof E\OrderTriggered => $order->triggered = true,
@@ -242,6 +246,9 @@ final class DeskState
             ->add($at, $order->contract, $position->realised->minus($realisedBefore), $event->quantity);
 
         $order->fill($event->quantity, $event->price);
+        if ($event->execution !== null) {
+            $order->reported($event->execution);
+        }
         if ($event->closes > 0) {
             $this->closes($order, $holding, $event, $at);
         }

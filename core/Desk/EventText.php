@@ -54,11 +54,17 @@ final class EventText
                 $event instanceof E\CancelWished => "$name is cancelled as soon as the answer is here: {$event->because}",
                 $event instanceof E\ReportOutOfPlace => "The venue said \"{$event->report}\" of $name, which is {$event->state}: nothing "
                     .'was done about it',
+                $event instanceof E\VenueDiffers => "The venue counts {$event->venue} filled lots of $name, the desk has heard of "
+                    ."{$event->desk}: check the position",
+                $event instanceof E\StrayOrderFound => "$name is {$order->state->value}, and still worked at the venue: cancelled there",
                 default => $name,
             };
         }
 
         return match (true) {
+            $event instanceof E\VenueDiffers => "The venue counts a position of {$event->venue} lots in {$event->contract}, the desk one of "
+                ."{$event->desk}: check the position",
+            $event instanceof E\StrayOrderFound => "The venue worked an order {$event->order} that the desk does not know: cancelled there",
             $event instanceof E\AccountOpened => 'Account opened',
             $event instanceof E\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
             $event instanceof E\ContractListed => "{$event->contract} listed",

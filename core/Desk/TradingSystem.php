@@ -7,11 +7,9 @@ namespace Lotrik\Desk;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Event as E;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Venue\ExecutionReport;
+use Lotrik\Venue\Instruction;
 use Lotrik\Venue\Simulated\Market;
 use Lotrik\Venue\Simulated\Push;
-use Lotrik\Venue\TradePrint;
-use Lotrik\Venue\Venue;
 use Lotrik\Venue\WorkingOrder;
 
 /**
@@ -20,27 +18,14 @@ use Lotrik\Venue\WorkingOrder;
  */
 final class TradingSystem
 {
-    private const SUBMIT = 0;
-
-    private const REPLACE = 1;
-
-    private const CANCEL = 2;
-
-    private const TIE = 3;
-
-    private const UNTIE = 4;
-
     /** Steps between two columns of the depth history: 250 ms. */
     private const DEPTH_EVERY = 25;
 
     /** @var array<string, Market> */
     private array $markets = [];
 
-    /** @var array<string, DelayLine> by contract */
-    private array $toVenue = [];
-
-    /** @var array<string, DelayLine> */
-    private array $toDesk = [];
+    /** @var array<string, VenueLine> by contract */
+    private array $lines = [];
 
     /** How many of the desk's unfetched events have been looked at. */
     private int $carried = 0;
@@ -59,14 +44,13 @@ final class TradingSystem
     private function connect(Market $market): void
     {
         $this->markets[$market->contract] = $market;
-        $this->toVenue[$market->contract] = new DelayLine($this->delaySteps);
-        $this->toDesk[$market->contract] = new DelayLine($this->delaySteps);
+        $this->lines[$market->contract] = new VenueLine($market->venue, $this->delaySteps);
     }
 
     /** Whether something is under way between the desk and a contract's venue. */
     public function isBusy(string $contract): bool
     {
-        return ! $this->toVenue[$contract]->isEmpty() || ! $this->toDesk[$contract]->isEmpty();
+        return $this->lines[$contract]->isBusy();
     }
 
     public function market(string $contract): Market
@@ -127,7 +111,7 @@ final class TradingSystem
             [$flow, $venue] = [$market->flow, $market->venue];
             for ($due = $venue->isOpen() ? $flow->due() : 0; $due > 0; $due--) {
                 $flow->act($venue);
-                $this->acted($market, $at);
+                $this->acted($market->contract, $at);
                 if ($this->carried < $this->desk->recorder()->count()) {
                     $this->carry($at);
                 }
@@ -153,11 +137,11 @@ final class TradingSystem
             if ($open && $day->began !== $session->dayBegan($at)) {
                 $day->begin($session->dayBegan($at));
                 $this->limit($contract);
-                $this->acted($market, $at);
+                $this->acted($market->contract, $at);
             }
             if ($open !== $market->venue->isOpen()) {
                 $open ? $market->venue->open() : $market->venue->shut();
-                $this->acted($market, $at);
+                $this->acted($market->contract, $at);
                 $this->desk->sessionChanged($contract, $at);
                 $this->carry($at);
             }
@@ -195,18 +179,18 @@ final class TradingSystem
         if (! $market->venue->isOpen() || ! $push->advance()) {
             return false;
         }
-        $this->acted($market, $at);
+        $this->acted($market->contract, $at);
         $this->carry($at);
 
         return true;
     }
 
-    /** Goes on after a restart with whatever the state asks for. */
+    /** Goes on after a restart: compares with the venues, and does whatever the state asks for. */
     public function resume(int $at): void
     {
         $this->sessions($at);
-        foreach (array_keys($this->markets) as $contract) {
-            $this->desk->react($contract, $at);
+        foreach ($this->lines as $contract => $line) {
+            $this->desk->reconnected($contract, $line->venue->reconnect(), $line->underWay(), $at);
         }
         $this->deliver($at);
         $this->carry($at);
@@ -224,16 +208,14 @@ final class TradingSystem
 
         return $this->markets[$contract]->pack() + [
             'quote' => $this->desk->quote($contract)->pack(), 'bests' => $bests,
-            'toVenue' => $this->toVenue[$contract]->pack($this->step), 'toDesk' => $this->toDesk[$contract]->pack($this->step),
-        ];
+        ] + $this->lines[$contract]->pack($this->step);
     }
 
     /** @param array{quote: array{int|null, int|null, int|null}, bests: list<array{int, int, list<int|null>, 3?: array{array{int, int}|null, array{int, int}|null, int, int}|null}>, toVenue?: list<array{int, list<mixed>}>, toDesk?: list<array{int, list<mixed>}>} $packed */
     public function restoreMarket(Market $market, array $packed): void
     {
         $this->connect($market);
-        $this->toVenue[$market->contract]->restore($this->step, $packed['toVenue'] ?? []);
-        $this->toDesk[$market->contract]->restore($this->step, $packed['toDesk'] ?? []);
+        $this->lines[$market->contract]->restore($this->step, $packed);
         $this->desk->restoreQuote($market->contract, Quote::unpack($packed['quote']));
         $this->limit($market->contract);
         foreach ($packed['bests'] as $of) {
@@ -259,7 +241,7 @@ final class TradingSystem
                 $this->carried++;
                 $instruction = $this->instruction($recorded->event);
                 if ($instruction !== null) {
-                    $this->toVenue[(string) $recorded->contract]->send($this->step, $instruction);
+                    $this->lines[(string) $recorded->contract]->send($instruction, $this->step);
                 }
             }
             $this->deliver($at);
@@ -268,14 +250,12 @@ final class TradingSystem
 
     private function deliver(int $at): void
     {
-        foreach ($this->markets as $contract => $market) {
-            while ($this->isBusy($contract)) {
-                if (($arrived = $this->toVenue[$contract]->arrived($this->step)) !== null) {
-                    self::execute($market->venue, $arrived);
-                    $this->acted($market, $at);
-                } elseif (($arrived = $this->toDesk[$contract]->arrived($this->step)) !== null) {
-                    /** @var list<array{string, int, int, int|null, int|null, int, string, 7?: array{int|null, int, int|null, int}|null}> $arrived */
-                    $this->desk->report($contract, array_map(ExecutionReport::unpack(...), $arrived), $at);
+        foreach ($this->lines as $contract => $line) {
+            while ($line->isBusy()) {
+                if ($line->carryOut($this->step)) {
+                    $this->acted($contract, $at);
+                } elseif (($reports = $line->arrived($this->step)) !== null) {
+                    $this->desk->report($contract, $reports, $at);
                     $this->desk->react($contract, $at);
                 } else {
                     break;
@@ -285,46 +265,22 @@ final class TradingSystem
     }
 
     /** After each venue action: its outcomes go to the desk, which answers before the next one. */
-    private function acted(Market $market, int $at): void
+    private function acted(string $contract, int $at): void
     {
-        $outcomes = $market->venue->outcomes();
-        if ($outcomes !== []) {
-            $this->desk->report($market->contract, $this->delaySteps === 0 ? $outcomes : $this->holdUpReports($market, $outcomes), $at);
-        }
-        $quote = $this->desk->quote($market->contract);
-        [$bid, $ask] = [$market->venue->bestBid(), $market->venue->bestAsk()];
+        $line = $this->lines[$contract];
+        [$outcomes, $hasActed] = $line->outcomes($this->step);
+        $this->desk->report($contract, $outcomes, $at);
+        $quote = $this->desk->quote($contract);
+        [$bid, $ask] = [$line->venue->bestBid(), $line->venue->bestAsk()];
         if ($quote->bid !== $bid || $quote->ask !== $ask) {
-            $this->desk->quoted($market->contract, $bid, $ask);
-        } elseif ($outcomes === []) {
+            $this->desk->quoted($contract, $bid, $ask);
+        } elseif (! $hasActed) {
             return;
         }
-        $this->desk->react($market->contract, $at);
+        $this->desk->react($contract, $at);
     }
 
-    /**
-     * @param list<ExecutionReport|TradePrint> $outcomes
-     *
-     * @return list<TradePrint> what comes without delay
-     */
-    private function holdUpReports(Market $market, array $outcomes): array
-    {
-        $reports = $prints = [];
-        foreach ($outcomes as $outcome) {
-            if ($outcome instanceof TradePrint) {
-                $prints[] = $outcome;
-            } else {
-                $reports[] = $outcome->pack();
-            }
-        }
-        if ($reports !== []) {
-            $this->toDesk[$market->contract]->send($this->step, $reports);
-        }
-
-        return $prints;
-    }
-
-    /** @return list<mixed>|null */
-    private function instruction(E\Event $event): ?array
+    private function instruction(E\Event $event): ?Instruction
     {
         if ($event instanceof E\OrderPlaced) {
             return $event->hold === null ? $this->submission($this->desk->state->order($event->order)) : null;
@@ -332,44 +288,24 @@ final class TradingSystem
 
         return match (true) {
             $event instanceof E\OrderReleased => $this->submission($this->desk->state->order($event->order)),
-            $event instanceof E\OrderExpired => [self::CANCEL, $event->order, $event->because],
-            $event instanceof E\OrdersTied => [self::TIE, $event->first, $event->second, $event->first, $event->oco],
-            $event instanceof E\OrderUntied => [self::UNTIE, $event->order, $event->other],
-            $event instanceof E\ReplaceRequested => [self::REPLACE, $event->order, $event->lotsChange, $event->price, $event->trigger],
-            $event instanceof E\CancelRequested => [self::CANCEL, $event->order, $event->because],
+            $event instanceof E\OrderExpired => Instruction::cancel($event->order, $event->because),
+            $event instanceof E\OrdersTied => Instruction::tie($event->first, $event->second, $event->first, $event->oco),
+            $event instanceof E\OrderUntied => Instruction::untie($event->order, $event->other),
+            $event instanceof E\ReplaceRequested => Instruction::replace(
+                $event->order, $event->lotsChange, $event->price, $event->trigger,
+            ),
+            $event instanceof E\CancelRequested => Instruction::cancel($event->order, $event->because),
+            $event instanceof E\StrayOrderFound => Instruction::cancel($event->order, 'the desk does not work it any more'),
             default => null,
         };
     }
 
-    /** @return list<mixed> */
-    private function submission(DeskOrder $order): array
+    private function submission(DeskOrder $order): Instruction
     {
-        return [self::SUBMIT, (new WorkingOrder(
+        return Instruction::submit(new WorkingOrder(
             $order->id, $order->account, $order->side, $order->kind, $order->leaves(), $order->price, $order->trigger,
             $order->role->isReduceOnly(), $order->role->isExit(), $order->pair(),
             $order->tie?->oco === true ? $order->tie->group : null, $order->tie?->oco === false ? $order->tie->group : null, $order->tif,
-        ))->pack()];
-    }
-
-    /** @param list<mixed> $item as instruction() made it */
-    private static function execute(Venue $venue, array $item): void
-    {
-        if ($item[0] === self::SUBMIT) {
-            /** @var array{int, array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string}} $item */
-            $venue->submit(WorkingOrder::unpack($item[1]));
-        } elseif ($item[0] === self::REPLACE) {
-            /** @var array{int, int, int, int|null, int|null} $item */
-            $venue->replace($item[1], $item[2], $item[3], $item[4]);
-        } elseif ($item[0] === self::TIE) {
-            /** @var array{int, int, int, int, bool} $item */
-            $venue->tie($item[1], $item[2], $item[3], $item[4]);
-        } elseif ($item[0] === self::UNTIE) {
-            /** @var array{int, int, int} $item */
-            $venue->untie($item[1]);
-            $venue->untie($item[2]);
-        } else {
-            /** @var array{int, int, string} $item */
-            $venue->cancel($item[1], $item[2]);
-        }
+        ));
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Venue;
 
-/** What an execution report says. The names follow FIX 5.0 ExecType (150); Reduced is a Restated (D) with lots taken off. */
+/** What an execution report says. The names follow FIX 5.0 ExecType (150); Reduced is a Restated (D): the venue took lots off by itself. */
 enum ExecType: string
 {
     case Accepted = 'new';

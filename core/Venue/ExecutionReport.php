@@ -4,11 +4,17 @@ declare(strict_types=1);
 
 namespace Lotrik\Venue;
 
-/** What the venue says about one of the trader's orders. Which fields count depends on the type. */
+/**
+ * What the venue says about one of the trader's orders, in FIX's terms: ExecID (17) never twice but for the same report
+ * said again, CumQty (14) and LeavesQty (151) as they are after it. Which of the other fields count depends on the type.
+ */
 final readonly class ExecutionReport
 {
     /**
-     * @param int      $lots    filled, taken off, or (replaced) left
+     * @param string   $execution  id of the report among those of its venue; empty where an older build's was on its way
+     * @param int      $cumulative lots of the order that have filled in all
+     * @param int|null $left       lots of it that still work; null where an older build's report was on its way
+     * @param int      $lots       filled or taken off by this
      * @param int|null $price   the fill's price, or the limit now, in ticks
      * @param int|null $trigger the trigger now, in ticks
      * @param int      $print   number of the print that was this fill
@@ -18,6 +24,9 @@ final readonly class ExecutionReport
     public function __construct(
         public ExecType $type,
         public int $order,
+        public string $execution,
+        public int $cumulative,
+        public ?int $left,
         public int $lots = 0,
         public ?int $price = null,
         public ?int $trigger = null,
@@ -29,14 +38,16 @@ final readonly class ExecutionReport
     /** @return list<int|string|array{int|null, int, int|null, int}|null> */
     public function pack(): array
     {
-        return [$this->type->value, $this->order, $this->lots, $this->price, $this->trigger, $this->print, $this->because, $this->touch];
+        return [$this->type->value, $this->order, $this->lots, $this->price, $this->trigger, $this->print, $this->because, $this->touch,
+            $this->execution, $this->cumulative, $this->left];
     }
 
-    /** @param array{string, int, int, int|null, int|null, int, string, 7?: array{int|null, int, int|null, int}|null} $packed */
+    /** @param array{string, int, int, int|null, int|null, int, string, 7?: array{int|null, int, int|null, int}|null, 8?: string, 9?: int, 10?: int|null} $packed */
     public static function unpack(array $packed): self
     {
         return new self(
-            ExecType::from($packed[0]), $packed[1], $packed[2], $packed[3], $packed[4], $packed[5], $packed[6], $packed[7] ?? null,
+            ExecType::from($packed[0]), $packed[1], $packed[8] ?? '', $packed[9] ?? 0, $packed[10] ?? null, $packed[2], $packed[3],
+            $packed[4], $packed[5], $packed[6], $packed[7] ?? null,
         );
     }
 }

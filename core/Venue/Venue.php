@@ -6,15 +6,16 @@ namespace Lotrik\Venue;
 
 /**
  * Where the orders of one contract work, as the desk sees it: it is told what to do and reports what came of it. Nothing
- * is answered at once; whatever happens is among the outcomes, in the order in which it happened. Prices in ticks.
+ * is answered at once; whatever happens is among the outcomes, in the order in which it happened. A report may come
+ * again, with the execution id that it had. Orders go by the desk's ids. Prices in ticks.
  */
 interface Venue
 {
-    /** Takes an order, or reports that it is refused. */
+    /** Takes an order, or refuses it. */
     public function submit(WorkingOrder $order): void;
 
     /**
-     * Changes an order, or reports that it stays as it was. An unknown id is no fault: its last report is on its way.
+     * Changes an order, or refuses that: it stays as it was. An unknown id is no fault: its last report is on its way.
      *
      * @param int $lotsChange a change, so that a command under way and a fill that crosses it add up
      */
@@ -31,11 +32,8 @@ interface Venue
     /** @return list<ExecutionReport|TradePrint> what has happened since the last call */
     public function outcomes(): array;
 
-    /** @return array<int, WorkingOrder> what works there for the traders, by id: for whoever comes back and has to compare */
-    public function working(): array;
-
-    /** @return int net lots that an account has there */
-    public function position(int $account): int;
+    /** After a start, or when a lost line is back: what works there now, for the desk to compare. Later reports go on from it. */
+    public function reconnect(): VenueSnapshot;
 
     public function bestBid(): ?int;
 

@@ -14,6 +14,9 @@ final class WorkingOrder
     /** Set once a stop's trigger has printed; from then on it is a market (or limit) order. */
     public bool $triggered = false;
 
+    /** lots that have filled in all */
+    public int $filled = 0;
+
     /**
      * @param int      $lots       what is left to fill
      * @param int|null $price      limit in ticks
@@ -63,19 +66,20 @@ final class WorkingOrder
     public function pack(): array
     {
         return [$this->id, $this->account, $this->side->value, $this->kind->value, $this->lots, $this->price, $this->trigger,
-            $this->reduceOnly, $this->exit, $this->pair, $this->oco, $this->triggered, $this->ouo, $this->tif->value];
+            $this->reduceOnly, $this->exit, $this->pair, $this->oco, $this->triggered, $this->ouo, $this->tif->value, $this->filled];
     }
 
     /**
      * A market's checkpoint outlives the build that wrote it: what an older one did not know is left out there.
      *
-     * @param array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string} $packed
+     * @param array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string, 14?: int} $packed
      */
     public static function unpack(array $packed): self
     {
         $order = new self($packed[0], $packed[1], Side::from($packed[2]), OrderKind::from($packed[3]), $packed[4], $packed[5],
             $packed[6], $packed[7], $packed[8], $packed[9], $packed[10], $packed[12] ?? null, TimeInForce::from($packed[13] ?? 'gtc'));
         $order->triggered = $packed[11];
+        $order->filled = $packed[14] ?? 0;
 
         return $order;
     }

@@ -51,6 +51,29 @@ final class VenueTest extends TestCase
         $this->venue->outcomes();
     }
 
+    /** Each report has an id of its own, and says what has filled in all and what is left, over a checkpoint too. */
+    public function testReportsAreNumberedAndCount(): void
+    {
+        $this->venue->submit(new WorkingOrder(7, 1, Side::Buy, OrderKind::Limit, 12, price: 101));
+        $packed = json_decode(json_encode($this->venue->pack(), JSON_THROW_ON_ERROR), true);
+        $told = $this->venue->outcomes();
+        $this->venue = SimulatedVenue::unpack($packed, new NoFeed());
+        $this->flow(Side::Sell, 101, 3);
+        $this->venue->replace(7, -2, null, null);
+        $this->venue->submit(new WorkingOrder(8, 1, Side::Buy, OrderKind::Stop, 1, trigger: 90));
+        $this->venue->cancel(7, 'test');
+        $reports = array_filter([...$told, ...$this->venue->outcomes()], static fn($o): bool => $o instanceof ExecutionReport);
+        self::assertSame(
+            [
+                ['Accepted', 7, 0, 12], ['Filled', 7, 4, 8], ['Filled', 7, 7, 5], ['Replaced', 7, 7, 3], ['Refused', 8, 0, 0],
+                ['Cancelled', 7, 7, 0],
+            ],
+            array_values(array_map(static fn($r): array => [$r->type->name, $r->order, $r->cumulative, $r->left], $reports)),
+        );
+        $ids = array_map(static fn($r): string => $r->execution, $reports);
+        self::assertSame($ids, array_unique($ids));
+    }
+
     /** Outside the session nothing matches, whoever sends it. */
     public function testAShutVenueMatchesNothing(): void
     {

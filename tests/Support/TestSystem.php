@@ -149,8 +149,18 @@ final class TestSystem
         $this->collect();
     }
 
-    /** A kill and a start: a new desk from the journal's events as they were written, the markets from their checkpoints. */
-    public function restart(): void
+    /** A restart after which nothing arrives that was under way between desk and venues. */
+    public function loseTheLine(): void
+    {
+        $this->restart(['toVenue' => [], 'toDesk' => []]);
+    }
+
+    /**
+     * A kill and a start: a new desk from the journal's events as they were written, the markets from their checkpoints.
+     *
+     * @param array<string, mixed> $lost in place of what the checkpoints have
+     */
+    public function restart(array $lost = []): void
     {
         $state = new DeskState();
         foreach ($this->events as $recorded) {
@@ -167,7 +177,7 @@ final class TestSystem
         $system = new TradingSystem(new Desk($state), $this->delaySteps);
         $system->startAt($this->system->steps());
         foreach ($this->system->markets() as $code => $market) {
-            $packed = json_decode(json_encode($this->system->packMarket($code), JSON_THROW_ON_ERROR), true);
+            $packed = $lost + json_decode(json_encode($this->system->packMarket($code), JSON_THROW_ON_ERROR), true);
             $system->restoreMarket(Market::unpack($code, $packed, new NoFeed(), $this->maxOrders), $packed);
         }
         $this->system = $system;

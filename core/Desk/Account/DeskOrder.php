@@ -18,6 +18,8 @@ final class DeskOrder
 {
     private const MAX_PATH = 500;
 
+    private const MAX_EXECUTIONS = 2_000;
+
     public readonly int $id;
 
     public readonly int $account;
@@ -95,6 +97,9 @@ final class DeskOrder
     /** when it came to its final state, ms since 1970 UTC */
     public ?int $endedAt = null;
 
+    /** @var array<array-key, true> ids of the execution reports about it: the newest of them, and more than a venue ever says again */
+    private array $executions = [];
+
     /** Σ lots × price of its fills, in ticks. */
     public int $cost = 0;
 
@@ -137,6 +142,20 @@ final class DeskOrder
     public function leaves(): int
     {
         return $this->state->isFinal() ? 0 : $this->quantity - $this->filled;
+    }
+
+    public function reported(string $execution): void
+    {
+        $this->executions[$execution] = true;
+        if (count($this->executions) > self::MAX_EXECUTIONS) {
+            unset($this->executions[array_key_first($this->executions)]);
+        }
+    }
+
+    /** Whether this report has been here: after a lost line a venue may say things again. */
+    public function knows(string $execution): bool
+    {
+        return isset($this->executions[$execution]);
     }
 
     public function fill(int $lots, int $tick): void

@@ -44,6 +44,8 @@ final class EventCodec
         ReversalDropped::TYPE => ReversalDropped::class,
         EntryClosed::TYPE => EntryClosed::class,
         ReportOutOfPlace::TYPE => ReportOutOfPlace::class,
+        VenueDiffers::TYPE => VenueDiffers::class,
+        StrayOrderFound::TYPE => StrayOrderFound::class,
     ];
 
     public static function type(Event $event): string
@@ -78,7 +80,7 @@ final class EventCodec
             throw new \UnexpectedValueException("the journal holds an event \"$type\" of version $version, which this build cannot read");
         }
         if ($version < self::versionOf($class)) {
-            $fields = (new Upcaster($before))->fromVersion1($type, $fields);
+            $fields = (new Upcaster($before))->bringUp($type, $version, $fields);
         }
         $arguments = [];
         foreach ((new \ReflectionMethod($class, '__construct'))->getParameters() as $parameter) {

@@ -9,7 +9,11 @@ final readonly class OrderAccepted implements Event
 {
     public const TYPE = 'order-accepted';
 
+    public const VERSION = 2;
+
     public function __construct(
         public int $order,
+        /** the venue's id of the execution report */
+        public ?string $execution = null,
     ) {}
 }

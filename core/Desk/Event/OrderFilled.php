@@ -8,13 +8,13 @@ namespace Lotrik\Desk\Event;
  * Some or all of an order filled, and what that does. Prices in ticks; slippage is positive when it goes against the trader.
  *
  * Since version 2 all that was worked out stands in it: how many lots close, and for those that open the exit plan in
- * ticks, or the set of exits that they join.
+ * ticks, or the set of exits that they join; since version 3 the venue's execution id.
  */
 final readonly class OrderFilled implements Event
 {
     public const TYPE = 'order-filled';
 
-    public const VERSION = 2;
+    public const VERSION = 3;
 
     public function __construct(
         public int $order,
@@ -35,5 +35,7 @@ final readonly class OrderFilled implements Event
         public ?array $touch = null,
         /** what of the plan had to be made to fit the price of the fill */
         public ?string $madeToFit = null,
+        /** the venue's id of the execution report: the same one twice is one fill */
+        public ?string $execution = null,
     ) {}
 }

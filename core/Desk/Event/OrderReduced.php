@@ -9,9 +9,13 @@ final readonly class OrderReduced implements Event
 {
     public const TYPE = 'order-reduced';
 
+    public const VERSION = 2;
+
     public function __construct(
         public int $order,
         public int $by,
         public string $because,
+        /** the venue's id of the execution report; null where the desk did it to an order that it held */
+        public ?string $execution = null,
     ) {}
 }

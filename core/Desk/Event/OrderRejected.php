@@ -9,8 +9,12 @@ final readonly class OrderRejected implements Event
 {
     public const TYPE = 'order-rejected';
 
+    public const VERSION = 2;
+
     public function __construct(
         public int $order,
         public string $because,
+        /** the venue's id of the execution report; null where the desk did it to an order that it held */
+        public ?string $execution = null,
     ) {}
 }

@@ -9,10 +9,14 @@ final readonly class OrderReplaced implements Event
 {
     public const TYPE = 'order-replaced';
 
+    public const VERSION = 2;
+
     public function __construct(
         public int $order,
         public int $leaves,
         public ?int $price,
         public ?int $trigger,
+        /** the venue's id of the execution report; null where the desk did it to an order that it held */
+        public ?string $execution = null,
     ) {}
 }

@@ -9,8 +9,12 @@ final readonly class ReplaceRefused implements Event
 {
     public const TYPE = 'replace-refused';
 
+    public const VERSION = 2;
+
     public function __construct(
         public int $order,
         public string $because,
+        /** the venue's id of the execution report */
+        public ?string $execution = null,
     ) {}
 }

@@ -23,17 +23,20 @@ final class Upcaster
      *
      * @return array<string, mixed>
      */
-    public function fromVersion1(string $type, array $fields): array
+    public function bringUp(string $type, int $version, array $fields): array
     {
         return match ($type) {
+            // Before execution ids were kept: nothing to add, no report of that time can come again.
+            OrderAccepted::TYPE, OrderTriggered::TYPE, OrderReduced::TYPE, OrderReplaced::TYPE, ReplaceRefused::TYPE, OrderCancelled::TYPE,
+            OrderRejected::TYPE => $fields,
             OrderPlaced::TYPE => $fields + ['purpose' => self::purpose($fields)->value],
-            OrderFilled::TYPE => $this->filled($fields) + $fields,
+            OrderFilled::TYPE => $version === 1 ? $this->filled($fields) + $fields : $fields,
             PlanPutOn::TYPE => $this->planPutOn($fields) + $fields,
             FlattenStarted::TYPE => $fields + [
                 'trigger' => (isset($fields['thenEnter']) ? ClosingTrigger::Reverse : ClosingTrigger::Flatten)->value,
             ],
-            default => throw new \UnexpectedValueException("the journal holds an event \"$type\" of version 1, which this build cannot "
-                .'read'),
+            default => throw new \UnexpectedValueException("the journal holds an event \"$type\" of version $version, which this build "
+                .'cannot read'),
         };
     }
 

@@ -16,6 +16,7 @@ use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\MarketFeed;
 use Lotrik\Venue\TradePrint;
 use Lotrik\Venue\Venue;
+use Lotrik\Venue\VenueSnapshot;
 use Lotrik\Venue\WorkingOrder;
 
 /**
@@ -63,6 +64,9 @@ final class SimulatedVenue implements Venue, BookSink
     private array $counts = [];
 
     private int $prints = 0;
+
+    /** execution reports so far: the newest one's id */
+    private int $executions = 0;
 
     private ?PriceLimits $limits = null;
 
@@ -136,12 +140,18 @@ final class SimulatedVenue implements Venue, BookSink
         return $this->limits?->nearest($tick) ?? $tick;
     }
 
+    public function reconnect(): VenueSnapshot
+    {
+        return new VenueSnapshot($this->working, $this->positions);
+    }
+
     /** @return array<int, WorkingOrder> what works for the traders, by id */
     public function working(): array
     {
         return $this->working;
     }
 
+    /** @return int net lots that an account has here */
     public function position(int $account): int
     {
         return $this->positions[$account] ?? 0;
@@ -255,7 +265,7 @@ final class SimulatedVenue implements Venue, BookSink
         $order->lots += $lotsChange;
         $order->price = $price ?? $order->price;
         $order->trigger = $order->triggered ? $order->trigger : $trigger ?? $order->trigger;
-        $this->outcomes[] = new ExecutionReport(ExecType::Replaced, $id, $order->lots, $order->price, $order->trigger);
+        $this->report(ExecType::Replaced, $order, $order->lots);
         if ($keepsPlace) {
             $this->book->reduce($id, -$lotsChange);
         } elseif ($resting !== null) {
@@ -381,6 +391,7 @@ final class SimulatedVenue implements Venue, BookSink
             'waiting' => array_values($this->waiting),
             'last' => $this->last === null ? null : [$this->last->tick, $this->last->lots, $this->last->aggressor->value],
             'prints' => $this->prints,
+            'executions' => $this->executions,
             'decided' => $this->groups->pack(),
             'open' => $this->open,
             'passedWhileShut' => array_values($this->passedWhileShut),
@@ -388,7 +399,7 @@ final class SimulatedVenue implements Venue, BookSink
     }
 
     /**
-     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int, decided?: array<int, string>, open?: bool, passedWhileShut?: list<int>} $packed
+     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string, 14?: int}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int, executions?: int, decided?: array<int, string>, open?: bool, passedWhileShut?: list<int>} $packed
      */
     public static function unpack(array $packed, MarketFeed $feed, int $maxOrders = self::MAX_ORDERS): self
     {
@@ -403,6 +414,7 @@ final class SimulatedVenue implements Venue, BookSink
         $venue->positions = $packed['positions'];
         $venue->waiting = array_combine($packed['waiting'], $packed['waiting']);
         $venue->prints = $packed['prints'];
+        $venue->executions = $packed['executions'] ?? 0;
         $venue->groups = new OrderGroups($packed['decided'] ?? []);
         $venue->open = $packed['open'] ?? true;
         $venue->passedWhileShut = array_combine($packed['passedWhileShut'] ?? [], $packed['passedWhileShut'] ?? []);
@@ -434,11 +446,15 @@ final class SimulatedVenue implements Venue, BookSink
     private function fillPart(WorkingOrder $order, int $lots, int $tick, ?array $touch): void
     {
         $order->lots -= $lots;
+        $order->filled += $lots;
         $this->positions[$order->account] = $this->position($order->account) + $order->side->sign() * $lots;
         if ($order->lots === 0) {
             $this->forget($order);
         }
-        $this->outcomes[] = new ExecutionReport(ExecType::Filled, $order->id, $lots, $tick, print: $this->prints, touch: $touch);
+        $this->outcomes[] = new ExecutionReport(
+            ExecType::Filled, $order->id, $this->nextExecution(), $order->filled, $order->lots, $lots, $tick,
+            print: $this->prints, touch: $touch,
+        );
         foreach (OrderGroups::lowered($order, $this->working) as [$other, $because]) {
             $this->lower($other, $lots, $because);
         }
@@ -496,7 +512,15 @@ final class SimulatedVenue implements Venue, BookSink
 
     private function report(ExecType $type, WorkingOrder $order, int $lots = 0, string $because = ''): void
     {
-        $this->outcomes[] = new ExecutionReport($type, $order->id, $lots, $order->price, $order->trigger, because: $because);
+        $this->outcomes[] = new ExecutionReport(
+            $type, $order->id, $this->nextExecution(), $order->filled, $type === ExecType::Refused ? 0 : $order->lots, $lots,
+            $order->price, $order->trigger, because: $because,
+        );
+    }
+
+    private function nextExecution(): string
+    {
+        return (string) ++$this->executions;
     }
 
     private function isPassed(WorkingOrder $order, ?int $trigger = null): bool
