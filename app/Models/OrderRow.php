@@ -126,9 +126,10 @@ final class OrderRow extends JournalModel
             'why' => $order->why,
             'level' => $order->level(), 'beyond_anchor' => $standing->beyondAnchor, 'triggered' => $order->triggered,
             'expires_at' => $order->expiresAt, 'cancel_at' => $order->cancelAt, 'held' => $order->isHeld(),
-            'release_at' => $order->hold?->releaseAt,
-            'watched_code' => $order->hold?->contract, 'watched_level' => $order->hold?->level, 'watched_rising' => $order->hold?->rising,
-            'after_order' => $order->hold?->after, 'cancel_wished' => $holding->isCancelWished($order),
+            'release_at' => $order->releaseWhen?->releaseAt,
+            'watched_code' => $order->releaseWhen?->contract, 'watched_level' => $order->releaseWhen?->level,
+            'watched_rising' => $order->releaseWhen?->rising,
+            'after_order' => $order->releaseWhen?->after, 'cancel_wished' => $holding->isCancelWished($order),
             'tied_order' => $order->tie?->other, 'tied_kind' => $order->tie === null ? null : ($order->tie->oco ? 'oco' : 'ouo'),
             'path' => Json::of($order->role === Role::Stop ? $order->path : []),
         ];

@@ -19,7 +19,8 @@ final class WriteLock
     public static function during(\Closure $do): mixed
     {
         return DB::transaction(static function () use ($do): mixed {
-            // SQLite gives the lock at the first statement that writes, and refuses it to whoever has read before. This one changes nothing.
+            // SQLite gives the lock at the first statement that writes, and refuses it to whoever has read before. This one
+            // changes nothing.
             DB::table('users')->whereRaw('0')->update(['id' => 0]);
 
             return $do();

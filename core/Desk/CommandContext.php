@@ -8,13 +8,12 @@ use Lotrik\Contract\Contract;
 use Lotrik\Contract\Hours;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\Entry;
+use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\Intake;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Ticket;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
@@ -51,12 +50,12 @@ final class CommandContext
      * Moves the stop or target of one portion by hand. Where its order is on its way the move is done as soon as the
      * answer is here; {@see busyExits()} says which those are.
      */
-    public function moveExit(AccountPosition $holding, Entry $entry, ExitSlot $slot, Role $role, int $level, string $why): void
+    public function moveExit(AccountPosition $holding, OpenPortion $of, Role $role, int $level, string $why): void
     {
-        $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, $role);
+        $order = $of->order($holding, $role);
         if ($order === null || $order->state->isPending()) {
             $this->recorder->note(new E\ExitMoved(
-                $holding->account, $holding->contract, $entry->order, $slot->portion->number, $slot->group, $role, $level,
+                $holding->account, $holding->contract, $of->entry->order, $of->slot->portion->number, $of->slot->group, $role, $level,
             ));
         } elseif ($role === Role::Target) {
             $this->recorder->note(new E\ReplaceRequested($order->id, 0, $level, null, $why, true));
@@ -68,14 +67,14 @@ final class CommandContext
     }
 
     /**
-     * @param array<array{Entry, ExitSlot}> $exits
+     * @param array<OpenPortion> $exits
      *
      * @return list<int> those of their orders that are on their way
      */
     public function busyExits(AccountPosition $holding, array $exits, Role $role): array
     {
         $orders = array_map(
-            static fn(array $of): ?DeskOrder => $holding->exitOrder($of[0]->order, $of[1]->portion->number, $of[1]->group, $role),
+            static fn(OpenPortion $of): ?DeskOrder => $of->order($holding, $role),
             $exits,
         );
 
@@ -99,20 +98,14 @@ final class CommandContext
         }
     }
 
-    /** @return list<array{Entry, ExitSlot}> portions with a stop that has not been set off, those whose order is on its way among them */
+    /** @return list<OpenPortion> those with a stop that has not been set off, those whose order is on its way among them */
     public static function withStop(AccountPosition $holding): array
     {
-        $with = [];
-        foreach ($holding->entries as $entry) {
-            foreach ($entry->exits->slots() as $slot) {
-                $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
-                if ($slot->wantsStop() && $order?->triggered !== true && $order?->state !== OrderState::PendingCancel) {
-                    $with[] = [$entry, $slot];
-                }
-            }
-        }
+        return array_values(array_filter($holding->portions(), static function (OpenPortion $of) use ($holding): bool {
+            $order = $of->order($holding, Role::Stop);
 
-        return $with;
+            return $of->slot->wantsStop() && $order?->triggered !== true && $order?->state !== OrderState::PendingCancel;
+        }));
     }
 
     /** What would trade at once is refused outside the session. @throws Refusal */
@@ -135,7 +128,7 @@ final class CommandContext
     /** An order worked out and checked. @throws Refusal */
     public function worked(CommandHead $command, OrderRequest $request): Ticket
     {
-        $after = $request->hold?->after;
+        $after = $request->releaseWhen?->after;
         if ($after !== null) {
             $parent = $this->state->orders[$after] ?? null;
             if ($parent === null || $parent->account !== $command->account->id || $parent->state->isFinal() || $parent->role->isExit()) {

@@ -29,6 +29,7 @@ use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
+use Lotrik\Venue\Touch;
 use Lotrik\Venue\TradePrint;
 use Lotrik\Venue\VenueSnapshot;
 
@@ -56,8 +57,12 @@ final class Desk
 
     private readonly Reconciliation $reconciliation;
 
-    /** @var array<string, array<int, int>> contract → account → sequence of the holding whose exits were looked at and found as they should be */
-    private array $kept = [];
+    /**
+     * Whose exits were looked at and found as they should be.
+     *
+     * @var array<string, array<int, int>> contract → account → sequence of the holding
+     */
+    private array $settled = [];
 
     /** @var array<string, Command\Command> */
     private readonly array $commands;
@@ -262,7 +267,7 @@ final class Desk
     public function sessionChanged(string $contract, int $at): void
     {
         $this->recorder->at = $at;
-        unset($this->kept[$contract]);
+        unset($this->settled[$contract]);
         $this->dueOrders->news($contract, $at);
         $this->react($contract, $at);
     }
@@ -274,7 +279,7 @@ final class Desk
         $this->dueOrders->parentsChanged($at);
         foreach ($this->state->holdings[$contract] ?? [] as $account => $holding) {
             // Nothing has happened to it and no best price got better: what its exits should be, they are.
-            $still = ($this->kept[$contract][$account] ?? -1) === $holding->sequence;
+            $still = ($this->settled[$contract][$account] ?? -1) === $holding->sequence;
             if (! $still) {
                 $this->dueOrders->settle($holding);
                 $this->stories->tell($holding);
@@ -291,7 +296,7 @@ final class Desk
             $this->exits->reconcile($holding, $this->quote($contract));
             $this->flattening->advance($holding);
             if ($holding->sequence === $before) {
-                $this->kept[$contract][$account] = $before;
+                $this->settled[$contract][$account] = $before;
             }
         }
         $this->dueOrders->parentsChanged($at);
@@ -353,8 +358,8 @@ final class Desk
         return new E\OrderFilled(
             $order->id, $this->state->lastFill + 1, $report->lots, $tick, $report->print,
             $order->trigger === null ? 0 : $order->side->sign() * ($tick - $order->trigger),
-            $effect->closes, $effect->exits, $effect->joins, $effect->notLooser, $report->touch ?? [null, 0, null, 0], $effect->madeToFit,
-            $execution,
+            $effect->closes, $effect->exits, $effect->joins, $effect->notLooser, ($report->touch ?? new Touch(null, 0, null, 0))->pack(),
+            $effect->madeToFit, $execution,
         );
     }
 
@@ -363,7 +368,7 @@ final class Desk
     {
         foreach ($this->state->holdings[$contract] ?? [] as $account => $holding) {
             if ($holding->refusedExits !== []) {
-                unset($this->kept[$contract][$account]);
+                unset($this->settled[$contract][$account]);
             }
             foreach ($holding->entries as $entry) {
                 $entry->facts?->saw($print->tick, $at);
@@ -375,7 +380,7 @@ final class Desk
     private function observe(AccountPosition $holding, Entry $entry, Watch $watch, ?int $tick, int $print): void
     {
         if ($tick !== null && $entry->exits->plan->watch === $watch && $entry->exits->observe($tick, $print)) {
-            unset($this->kept[$holding->contract][$holding->account]);
+            unset($this->settled[$holding->contract][$holding->account]);
         }
     }
 

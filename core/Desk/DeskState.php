@@ -15,6 +15,7 @@ use Lotrik\Desk\Account\DayTally;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\Account\EntryFacts;
+use Lotrik\Desk\Account\ReversalEntry;
 use Lotrik\Desk\Account\Tie;
 use Lotrik\Desk\Event as E;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
@@ -117,7 +118,11 @@ final class DeskState
             $event instanceof E\PlanPutOn => $this->planPutOn($event, $at),
             $event instanceof E\OrdersTied => $this->tied($event),
             $event instanceof E\OrderUntied => $this->untied($event),
-            $event instanceof E\FlattenStarted => $this->closeDown($event, $event->trigger, $event->thenEnter),
+            $event instanceof E\FlattenStarted => $this->closeDown(
+                $event,
+                $event->trigger,
+                $event->thenEnter === null ? null : ReversalEntry::fromArray($event->thenEnter),
+            ),
             $event instanceof E\FlattenEnded => $this->closeDown($event, ClosingTrigger::Flat, null),
             $event instanceof E\EntryClosed => $this->entryClosed($event),
             $event instanceof E\CommandRefused, $event instanceof E\ReversalDropped, $event instanceof E\ReportOutOfPlace,
@@ -318,7 +323,7 @@ final class DeskState
         foreach ($this->holdings as $holdings) {
             foreach ($holdings as $holding) {
                 foreach ($holding->working as $order) {
-                    $needed[$order->tie->other ?? 0] = $needed[$order->hold->after ?? 0] = true;
+                    $needed[$order->tie->other ?? 0] = $needed[$order->releaseWhen->after ?? 0] = true;
                 }
             }
         }
@@ -362,8 +367,7 @@ final class DeskState
         $holding->forgetClosedEntries();
     }
 
-    /** @param array{side: string, quantity: int, plan: array<string, mixed>|null, ranges?: array<string, int>|null, planVersion?: int|null}|null $then */
-    private function closeDown(E\FlattenStarted|E\FlattenEnded $event, ClosingTrigger $trigger, ?array $then): void
+    private function closeDown(E\FlattenStarted|E\FlattenEnded $event, ClosingTrigger $trigger, ?ReversalEntry $then): void
     {
         $holding = $this->held($event->account, $event->contract);
         $holding->closing = $holding->closing->on($trigger);

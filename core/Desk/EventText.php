@@ -27,11 +27,11 @@ final class EventText
             $name = self::named($order, $contract);
 
             return match (true) {
-                $event instanceof E\OrderPlaced => $order->hold === null
+                $event instanceof E\OrderPlaced => $order->releaseWhen === null
                     ? "$name sent: {$event->why}"
-                    : "$name held until ".self::hold(
-                        $order->hold,
-                        $state->contracts[$order->hold->contract ?? ''] ?? null,
+                    : "$name held until ".self::releaseWhen(
+                        $order->releaseWhen,
+                        $state->contracts[$order->releaseWhen->contract ?? ''] ?? null,
                     ).": {$event->why}",
                 $event instanceof E\OrderReleased => "$name is released: {$event->because}",
                 $event instanceof E\OrderExpired => "$name is expiring: {$event->because}",
@@ -62,8 +62,8 @@ final class EventText
         }
 
         return match (true) {
-            $event instanceof E\VenueDiffers => "The venue counts a position of {$event->venue} lots in {$event->contract}, the desk one of "
-                ."{$event->desk}: check the position",
+            $event instanceof E\VenueDiffers => "The venue counts a position of {$event->venue} lots in {$event->contract}, the desk one "
+                ."of {$event->desk}: check the position",
             $event instanceof E\StrayOrderFound => "The venue worked an order {$event->order} that the desk does not know: cancelled there",
             $event instanceof E\AccountOpened => 'Account opened',
             $event instanceof E\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
@@ -115,17 +115,17 @@ final class EventText
     }
 
     /** What a held order waits for: `14:30:00 UTC`, `TIDZ6 at or above 88.25`, `a fill of order 1004`. */
-    public static function hold(ReleaseCondition $hold, ?Contract $watched): string
+    public static function releaseWhen(ReleaseCondition $releaseWhen, ?Contract $watched): string
     {
         $parts = [];
-        if ($hold->releaseAt !== null) {
-            $parts[] = self::time($hold->releaseAt);
+        if ($releaseWhen->releaseAt !== null) {
+            $parts[] = self::time($releaseWhen->releaseAt);
         }
         if ($watched !== null) {
-            $parts[] = "{$watched->code} at or ".($hold->rising ? 'above' : 'below').' '.$watched->write((int) $hold->level);
+            $parts[] = "{$watched->code} at or ".($releaseWhen->rising ? 'above' : 'below').' '.$watched->write((int) $releaseWhen->level);
         }
-        if ($hold->after !== null) {
-            $parts[] = "a fill of order {$hold->after}";
+        if ($releaseWhen->after !== null) {
+            $parts[] = "a fill of order {$releaseWhen->after}";
         }
 
         return implode(' and ', $parts);
@@ -161,7 +161,10 @@ final class EventText
 
     private static function entryClosed(E\EntryClosed $event): string
     {
-        /** @var array{lots: int, realised: string, currency: string, highest_profit: array{ticks: int}|null, deepest_loss: array{ticks: int}|null} $facts */
+        /**
+         * @var array{lots: int, realised: string, currency: string, highest_profit: array{ticks: int}|null,
+         *     deepest_loss: array{ticks: int}|null} $facts
+         */
         $facts = $event->facts;
 
         return sprintf(

@@ -102,13 +102,20 @@ final class Quote
         return null;
     }
 
-    /** @return array{int|null, int|null, int|null, list<int>|null, array<string, mixed>, array<int, array{int, int}>} the bars before the newest one, and the memory, are packed apart */
+    /**
+     * The bars before the newest one, and the memory, are packed apart.
+     *
+     * @return array{int|null, int|null, int|null, list<int>|null, array<string, mixed>, array<int, array{int, int}>}
+     */
     public function pack(): array
     {
         return [$this->bid, $this->ask, $this->last, $this->bars->packNewest(), $this->day->pack(), $this->depth->unsampled()];
     }
 
-    /** @param array{int|null, int|null, int|null, 3?: array{int, int, int, int, int, int}|null, 4?: array<string, mixed>, 5?: array<int, array{int, int}>} $packed */
+    /**
+     * @param array{int|null, int|null, int|null, 3?: array{int, int, int, int, int, int}|null, 4?: array<string, mixed>,
+     *     5?: array<int, array{int, int}>} $packed
+     */
     public static function unpack(array $packed): self
     {
         // @phpstan-ignore argument.type (the shape is that of pack())

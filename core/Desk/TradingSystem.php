@@ -211,7 +211,13 @@ final class TradingSystem
         ] + $this->lines[$contract]->pack($this->step);
     }
 
-    /** @param array{quote: array{int|null, int|null, int|null}, bests: list<array{int, int, list<int|null>, 3?: array{array{int, int}|null, array{int, int}|null, int, int}|null}>, toVenue?: list<array{int, list<mixed>}>, toDesk?: list<array{int, list<mixed>}>} $packed */
+    /**
+     * @param array{
+     *     quote: array{int|null, int|null, int|null},
+     *     bests: list<array{int, int, list<int|null>, 3?: array{array{int, int}|null, array{int, int}|null, int, int}|null}>,
+     *     toVenue?: list<array{int, list<mixed>}>, toDesk?: list<array{int, list<mixed>}>,
+     * } $packed as {@see packMarket()} made it
+     */
     public function restoreMarket(Market $market, array $packed): void
     {
         $this->connect($market);

@@ -12,6 +12,8 @@ use Lotrik\Venue\Venue;
 /**
  * The line between the desk and one contract's venue. It may delay what goes each way; prints come without delay. It is
  * saved with its market: what the desk has sent and what the venue has not had yet are always of one moment.
+ *
+ * @phpstan-import-type PackedReport from ExecutionReport
  */
 final class VenueLine
 {
@@ -118,7 +120,7 @@ final class VenueLine
      */
     private static function unpackReports(array $packed): array
     {
-        /** @var list<array{string, int, int, int|null, int|null, int, string, 7?: array{int|null, int, int|null, int}|null, 8?: string, 9?: int, 10?: int|null}> $packed */
+        /** @var list<PackedReport> $packed */
         return array_map(ExecutionReport::unpack(...), $packed);
     }
 }

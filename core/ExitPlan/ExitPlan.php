@@ -8,6 +8,7 @@ use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\InTicks\Basis;
 use Lotrik\ExitPlan\InTicks\Distance;
+use Lotrik\ExitPlan\InTicks\PlanAtFill;
 use Lotrik\ExitPlan\InTicks\Ratchet;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\InTicks\ResolvedPortion;
@@ -133,13 +134,11 @@ final readonly class ExitPlan
     /**
      * The plan in ticks for lots that have filled already, at whatever price: nothing can be refused any more. A stop or
      * target that comes out under one tick stands one tick away, and a ratchet that cannot act is left out.
-     *
-     * @return array{ResolvedPlan, string|null} and, where something had to be made to fit, what and why
      */
-    public function resolveFilled(Basis $basis): array
+    public function resolveFilled(Basis $basis): PlanAtFill
     {
         try {
-            return [$this->resolve($basis), null];
+            return new PlanAtFill($this->resolve($basis));
         } catch (InvalidPlan $fault) {
             $resolved = [];
             foreach ($this->portions as $i => $portion) {
@@ -157,7 +156,10 @@ final readonly class ExitPlan
             }
             assert($resolved !== []);
 
-            return [new ResolvedPlan($this->name, $resolved, $this->watch, $this->afterTarget, $this->covers), $fault->getMessage()];
+            return new PlanAtFill(
+                new ResolvedPlan($this->name, $resolved, $this->watch, $this->afterTarget, $this->covers),
+                $fault->getMessage(),
+            );
         }
     }
 

@@ -16,7 +16,11 @@ final class ClickKind
     /** How far beyond its trigger the limit of a stop-limit stands, in ticks. */
     private const LIMIT_TICKS = 2;
 
-    /** @return list<array{up_to: int|null, plain: string, shift: string|null, alt_shift: string|null, limit_ticks: int}> the first row whose `up_to` is not passed counts */
+    /**
+     * The first row whose `up_to` is not passed counts.
+     *
+     * @return list<array{up_to: int|null, plain: string, shift: string|null, alt_shift: string|null, limit_ticks: int}>
+     */
     public static function table(): array
     {
         return [

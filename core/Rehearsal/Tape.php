@@ -51,7 +51,11 @@ final class Tape implements Prints
     /** @var array<string, int> prices as written → ticks: a tape has few, over and over */
     private array $known = [];
 
-    /** @var array<string, array{int, int, Side|null}> a record from behind its time → its tick, lots, side: it has been checked once, and comes again and again */
+    /**
+     * Records from behind their time, which have been checked once and come again and again.
+     *
+     * @var array<string, array{int, int, Side|null}> tick, lots, side
+     */
     private array $seen = [];
 
     /** @var array<string, true> names of the contract */

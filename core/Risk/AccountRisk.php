@@ -15,7 +15,7 @@ use Lotrik\Money\RateTable;
  */
 final readonly class AccountRisk
 {
-    /** @param array<string, array{lots: int, risk: OpenRisk, open: Money}> $byContract contracts with an open position */
+    /** @param array<string, ContractRisk> $byContract contracts with an open position */
     private function __construct(
         public Money $risk,
         public Money $lockedIn,
@@ -45,7 +45,7 @@ final readonly class AccountRisk
             }
             $of = OpenRisk::of($position, $marked->contract, $marked->protected, $marked->mark);
             $here = $marked->contract->money($marked->mark === null ? 0 : $position->openTicks($marked->mark));
-            $byContract[$code] = ['lots' => $position->lots, 'risk' => $of, 'open' => $here];
+            $byContract[$code] = new ContractRisk($position->lots, $of, $here);
             $risk = $risk->plus($rates->toBase($of->risk));
             $locked = $locked->plus($rates->toBase($of->lockedIn));
             $fromHere = $fromHere->plus($rates->toBase($of->fromHere));

@@ -11,8 +11,8 @@ use Lotrik\Position\Position;
 final readonly class MarkedPosition
 {
     /**
-     * @param int|null                          $mark      in ticks; null before any price
-     * @param list<array{lots: int, stop: int}> $protected lots and the tick of the stop that protects them
+     * @param int|null            $mark      in ticks; null before any price
+     * @param list<ProtectedLots> $protected
      */
     public function __construct(public Contract $contract, public Position $position, public ?int $mark, public array $protected = []) {}
 }

@@ -25,8 +25,8 @@ final readonly class OpenRisk
     ) {}
 
     /**
-     * @param list<array{lots: int, stop: int}> $protected lots and the tick of the stop that protects them
-     * @param int|null                          $mark      tick at which the trader could get out now; null before any price
+     * @param list<ProtectedLots> $protected
+     * @param int|null            $mark      tick at which the trader could get out now; null before any price
      */
     public static function of(Position $position, Contract $contract, array $protected, ?int $mark): self
     {
@@ -34,7 +34,8 @@ final readonly class OpenRisk
         $risk = $locked = Money::zero($contract->currency);
         $atStops = BigRational::zero();
         $covered = 0;
-        foreach ($protected as ['lots' => $lots, 'stop' => $stop]) {
+        foreach ($protected as $part) {
+            [$lots, $stop] = [$part->lots, $part->stop];
             $ticks = BigRational::of($stop)->minus($position->average)->multipliedBy($sign * $lots);
             $result = $contract->money($ticks);
             $net = $result->minus($contract->fees(2 * $lots));

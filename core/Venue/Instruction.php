@@ -4,7 +4,11 @@ declare(strict_types=1);
 
 namespace Lotrik\Venue;
 
-/** One thing that the desk tells a venue, in a form that can wait on a line and be saved with it. */
+/**
+ * One thing that the desk tells a venue, in a form that can wait on a line and be saved with it.
+ *
+ * @phpstan-import-type PackedOrder from WorkingOrder
+ */
 final readonly class Instruction
 {
     private const SUBMIT = 0;
@@ -60,7 +64,7 @@ final readonly class Instruction
     {
         $item = $this->packed;
         if ($item[0] === self::SUBMIT) {
-            /** @var array{int, array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string, 14?: int}} $item */
+            /** @var array{int, PackedOrder} $item */
             $venue->submit(WorkingOrder::unpack($item[1]));
         } elseif ($item[0] === self::REPLACE) {
             /** @var array{int, int, int, int|null, int|null} $item */

@@ -8,7 +8,12 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 
-/** A trader's order as the venue holds it: resting in the book, waiting for its trigger, or waiting for liquidity. */
+/**
+ * A trader's order as the venue holds it: resting in the book, waiting for its trigger, or waiting for liquidity.
+ *
+ * @phpstan-type PackedOrder array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool,
+ *     12?: int|null, 13?: string, 14?: int}
+ */
 final class WorkingOrder
 {
     /** Set once a stop's trigger has printed; from then on it is a market (or limit) order. */
@@ -72,7 +77,7 @@ final class WorkingOrder
     /**
      * A market's checkpoint outlives the build that wrote it: what an older one did not know is left out there.
      *
-     * @param array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string, 14?: int} $packed
+     * @param PackedOrder $packed
      */
     public static function unpack(array $packed): self
     {

@@ -11,7 +11,10 @@ final class RecentPrints
 {
     public const KEPT = 20_000;
 
-    /** @var array<int, array{int, int, int, int, int}> number → ms since 1970 UTC, tick, lots, 1 bought or -1 sold by whoever took, number */
+    /**
+     * @var array<int, array{int, int, int, int, int}> number → ms since 1970 UTC, tick, lots, 1 bought or -1 sold by whoever
+     *     took, number
+     */
     private array $prints = [];
 
     private int $newest = 0;

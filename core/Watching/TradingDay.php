@@ -92,7 +92,10 @@ final class TradingDay
         ];
     }
 
-    /** @param array{began: int, settlement: int|null, open: int|null, high: int|null, low: int|null, last: int|null, lots: int, turnover: int, traded: list<array{int, int, int}>} $packed */
+    /**
+     * @param array{began: int, settlement: int|null, open: int|null, high: int|null, low: int|null, last: int|null, lots: int,
+     *     turnover: int, traded: list<array{int, int, int}>} $packed
+     */
     public static function unpack(array $packed): self
     {
         $day = new self($packed['began']);

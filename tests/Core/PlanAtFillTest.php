@@ -64,12 +64,12 @@ final class PlanAtFillTest extends TestCase
     public function testDistancesThatCannotWorkAtTheFillAreMadeToFit(): void
     {
         $plan = \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan('"stop":{"percent":"0.1"},"portions":[{"lots":1,"target":{"percent":"0.02"}},{"rest":true,"target":null}],"ratchets":[{"at":{"percent":"1"},"lock":0},{"at":{"percent":"1.01"},"lock":0},{"at":40,"lock":{"percent":"90"}},{"at":50,"trail":{"percent":"0.1"}},{"at":60,"lock":9}]'));
-        [$resolved, $made] = $plan->resolveFilled(new \Lotrik\ExitPlan\InTicks\Basis(TestSystem::contract(), 100, 3));
-        self::assertStringContainsString('no tick away', (string) $made);
-        self::assertSame([1, 1], [$resolved->portion(1)->stop?->distance, $resolved->portion(1)->target]);
+        $atFill = $plan->resolveFilled(new \Lotrik\ExitPlan\InTicks\Basis(TestSystem::contract(), 100, 3));
+        self::assertStringContainsString('no tick away', (string) $atFill->madeToFit);
+        self::assertSame([1, 1], [$atFill->plan->portion(1)->stop?->distance, $atFill->plan->portion(1)->target]);
         self::assertSame(
             [[1, 0], [60, 9]],
-            array_map(static fn($r): array => [$r->at, $r->lock], $resolved->portion(1)->stop->ratchets ?? []),
+            array_map(static fn($r): array => [$r->at, $r->lock], $atFill->plan->portion(1)->stop->ratchets ?? []),
             'ratchets that fall together, lock too much or trail nothing are left out',
         );
     }

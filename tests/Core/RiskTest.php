@@ -14,6 +14,7 @@ use Lotrik\Position\PnlLine;
 use Lotrik\Position\Position;
 use Lotrik\Risk\AccountRisk;
 use Lotrik\Risk\OpenRisk;
+use Lotrik\Risk\ProtectedLots;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
 
@@ -73,26 +74,26 @@ final class RiskTest extends TestCase
 
     public function testTheLossAtTheStopWithTheFeesOfTheRoundTrip(): void
     {
-        $risk = OpenRisk::of(self::long(2, 822), TestSystem::contract(), [['lots' => 2, 'stop' => 815]], 825);
+        $risk = OpenRisk::of(self::long(2, 822), TestSystem::contract(), [new ProtectedLots(2, 815)], 825);
         self::assertSame(['37.48', '0.00', 0], [$risk->risk->exact(), $risk->lockedIn->exact(), $risk->unprotected]);
         self::assertSame('51.24', $risk->fromHere->exact(), 'ten ticks on two lots, and the fees to get out');
     }
 
     public function testWhatIsLockedInIsNotNettedAgainstTheRiskOfOtherLots(): void
     {
-        $risk = OpenRisk::of(self::long(2, 822), TestSystem::contract(), [['lots' => 1, 'stop' => 830], ['lots' => 1, 'stop' => 818]], 832);
+        $risk = OpenRisk::of(self::long(2, 822), TestSystem::contract(), [new ProtectedLots(1, 830), new ProtectedLots(1, 818)], 832);
         self::assertSame(['11.24', '20.00'], [$risk->risk->exact(), $risk->lockedIn->exact()]);
     }
 
     public function testAtBreakEvenTheFeesAreStillAtRisk(): void
     {
-        $risk = OpenRisk::of(self::long(1, 822), TestSystem::contract(), [['lots' => 1, 'stop' => 822]], 823);
+        $risk = OpenRisk::of(self::long(1, 822), TestSystem::contract(), [new ProtectedLots(1, 822)], 823);
         self::assertSame(['1.24', '0.00'], [$risk->risk->exact(), $risk->lockedIn->exact()]);
     }
 
     public function testUnprotectedLotsAreCountedNotSummed(): void
     {
-        $risk = OpenRisk::of(self::long(3, 822), TestSystem::contract(), [['lots' => 1, 'stop' => 815]], 822);
+        $risk = OpenRisk::of(self::long(3, 822), TestSystem::contract(), [new ProtectedLots(1, 815)], 822);
         self::assertSame([2, '18.74'], [$risk->unprotected, $risk->risk->exact()]);
     }
 
@@ -100,7 +101,7 @@ final class RiskTest extends TestCase
     {
         $position = new Position();
         $position->fill(Side::Sell, 2, 822);
-        $risk = OpenRisk::of($position, TestSystem::contract(), [['lots' => 2, 'stop' => 829]], 820);
+        $risk = OpenRisk::of($position, TestSystem::contract(), [new ProtectedLots(2, 829)], 820);
         self::assertSame(['37.48', '46.24'], [$risk->risk->exact(), $risk->fromHere->exact()]);
     }
 

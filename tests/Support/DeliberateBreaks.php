@@ -126,7 +126,7 @@ final class DeliberateBreaks
         yield 'a true range without the close before' => ['Watching\Bars\AverageTrueRange', 'max($bar->range(), abs($bar->high - $closeBefore), abs($bar->low - $closeBefore))', '$bar->range()'];
         yield 'a rehearsal that ratchets before it exits' => ['Rehearsal\Rehearsal', "        \$this->exit(\$on, \$left);\n", "        \$this->watch(\$on, \$number);\n        \$this->exit(\$on, \$left);\n"];
         yield 'a hand-back that is not heard' => ['ExitPlan\Open\EntryExits', '$slot->stopByHand = false', '$slot->stopByHand = true'];
-        yield 'stops that are moved farther instead of closer' => ['Desk\Command\TightenStops', 'Role::Stop, (int) $slot->stop + $sign * $ticks', 'Role::Stop, (int) $slot->stop - $sign * $ticks'];
+        yield 'stops that are moved farther instead of closer' => ['Desk\Command\TightenStops', 'Role::Stop, (int) $of->slot->stop + $sign * $ticks', 'Role::Stop, (int) $of->slot->stop - $sign * $ticks'];
         yield 'break-even plus fees on the losing side' => ['Desk\Command\StopsToBreakEven', '? $sign * $contract->ticksForFees()', '? -$sign * $contract->ticksForFees()'];
         yield 'a change for one order that changes nothing' => ['ExitPlan\PlanChange', "return [['ticks' => \$ticks] + \$kept,", 'return [$stop,'];
         yield 'a day order outlives its session' => ['Desk\Account\DeskOrder', '$this->tif === TimeInForce::Day && $this->dayEnds !== null', 'false'];
@@ -168,8 +168,8 @@ final class DeliberateBreaks
         yield 'a parent is forgotten while it is needed' => ['Desk\DeskState', 'if (! isset($needed[$id])) {', 'if (true) {'];
         // Delay and checkpoint.
         yield 'nothing is delayed' => ['Desk\DelayLine', '$now + $this->steps', '$now'];
-        yield 'what is under way is lost over a kill' => ['Desk\TradingSystem', '$this->toVenue[$market->contract]->restore($this->step, $packed[\'toVenue\'] ?? []);', ''];
-        yield 'what comes back is lost over a kill' => ['Desk\TradingSystem', '$this->toDesk[$market->contract]->restore($this->step, $packed[\'toDesk\'] ?? []);', ''];
+        yield 'what is under way is lost over a kill' => ['Desk\VenueLine', '$this->toVenue->restore($step, $packed[\'toVenue\'] ?? []);', ''];
+        yield 'what comes back is lost over a kill' => ['Desk\VenueLine', '$this->toDesk->restore($step, $packed[\'toDesk\'] ?? []);', ''];
         yield 'what is under way starts over' => ['Desk\DelayLine', '[$now + $waiting[0], $waiting[1]]', '[$now + 1_000_000 + $waiting[0], $waiting[1]]'];
         yield 'best prices are lost over a kill' => ['Desk\TradingSystem', '$entry?->exits->restoreBests($of[2]);', ''];
         yield 'what was seen is lost over a kill' => ['Desk\TradingSystem', '$entry?->facts?->restoreExtremes($of[3]);', ''];
@@ -193,13 +193,20 @@ final class DeliberateBreaks
         yield 'a wish to cancel is forgotten' => ['Desk\Upkeep\DueOrders', 'if ($order->cancelWished) {', 'if (false) {'];
         yield 'an exit that was moved on its way stays' => ['ExitPlan\Open\EntryExits', "        \$this->movedByHand(\$portion, \$group, \$role, \$to);\n", ''];
         yield 'a refused exit is tried at once' => ['Desk\Account\AccountPosition', 'TRY_AGAIN = 1000', 'TRY_AGAIN = 0'];
-        yield 'a refused exit is never tried again' => ['Desk\Desk', "            if (\$holding->refusedExits !== []) {\n                unset(\$this->kept[\$contract][\$account]);\n            }\n", ''];
+        yield 'a refused exit is never tried again' => ['Desk\Desk', "            if (\$holding->refusedExits !== []) {\n                unset(\$this->settled[\$contract][\$account]);\n            }\n", ''];
         yield 'a report out of place is believed' => ['Desk\Desk', 'default => ! $order->state->isFinal(),', 'default => true,'];
         yield 'a set forgets the stops of others' => ['Desk\Upkeep\Fills', '$covers === PlanScope::Position && $others ?', 'false ?'];
         yield 'old fills close nothing' => ['Desk\Event\Upcaster', '\'closes\' => $effect->closes,', '\'closes\' => 0,'];
         // What is known of an entry.
         yield 'the best is the worst' => ['Desk\Account\EntryFacts', '$this->best === null || $sign * ($tick - $this->best[0]) > 0', '$this->best === null || $sign * ($tick - $this->best[0]) < 0'];
         yield 'slippage out is not counted' => ['Desk\Account\EntryFacts', '$this->slippageOut += $lots * $by->slippageTicks;', ''];
+        yield 'a report that comes twice counts twice' => ['Desk\Desk', 'if ($order->knows($report->execution)) {', 'if (false) {'];
+        yield 'fills that were never heard of are passed over' => ['Desk\Desk', '&& $report->cumulative > $order->filled) {', '&& false) {'];
+        yield 'what the venue lost is believed to work' => ['Desk\Upkeep\Reconciliation', '$this->recorder->note(new E\OrderCancelled($order->id, self::LOST));', ''];
+        yield 'what is on its way is compared' => ['Desk\Upkeep\Reconciliation', ' && ! isset($underWay[$order->id])', ''];
+        yield 'a stray order is left at the venue' => ['Desk\TradingSystem', '$event instanceof E\StrayOrderFound => Instruction', '$event instanceof E\VenueDiffers => Instruction'];
+        yield 'a lost cancel is forgotten' => ['Desk\Upkeep\Reconciliation', '$order->state === OrderState::PendingCancel', '$order->state === OrderState::Filled'];
+        yield 'what has filled in all begins anew after a start' => ['Venue\WorkingOrder', '$packed[14] ?? 0', '0'];
         yield 'the touch is that after the fill' => ['Venue\Simulated\SimulatedVenue', '->lots ?? 0) + $lots;', '->lots ?? 0);'];
         // Rehearsal.
         yield 'a stop passed at birth rests' => ['Rehearsal\Rehearsal', '($grown || isset($moved[$key]))', 'isset($moved[$key])'];

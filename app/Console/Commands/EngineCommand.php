@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Console\FaultLine;
-use App\Console\LastWords;
+use App\Console\ExitMessage;
+use App\Console\ExitMessageFile;
 use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\EngineConnection;
 use App\Engine\Journal\Head;
@@ -62,7 +62,7 @@ final class EngineCommand extends Command
             return $this->refuse("data directory $data: found another engine running on it, expected none; stop it or choose another "
                 .'--data');
         }
-        $words = new LastWords("$data/engine.words");
+        $words = new ExitMessageFile("$data/engine.words");
         $clock = $this->clock();
         if ($clock === false) {
             return $this->refuse('--clock: found "'.$this->option('clock').'", expected a time such as 2026-11-02T09:30:00Z');
@@ -77,7 +77,7 @@ final class EngineCommand extends Command
                 (bool) $this->option('demo-hours'),
             );
         } catch (\Throwable $fault) {
-            return $this->ended($words, $fault, $data, FaultLine::mayPass($fault) ? 1 : 2);
+            return $this->ended($words, $fault, $data, ExitMessage::mayPass($fault) ? 1 : 2);
         }
         try {
             $this->serve($boot, $journal, $garbage, $build, $socket);
@@ -88,9 +88,9 @@ final class EngineCommand extends Command
         return 0;
     }
 
-    private function ended(LastWords $words, \Throwable $fault, string $data, int $status): int
+    private function ended(ExitMessageFile $words, \Throwable $fault, string $data, int $status): int
     {
-        $line = FaultLine::of($fault, $data);
+        $line = ExitMessage::of($fault, $data);
         $words->say($line);
         // On a full disk the log takes nothing more, and that must not be the fault that is told.
         @fwrite(STDERR, ($fault instanceof JournalDamaged ? '' : "$fault\n")."$line\n");

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Console\FaultLine;
+use App\Console\ExitMessage;
 use App\Demo\KestrelBay;
 use App\Models\EntryLink;
 use App\Models\StoredPlan;
@@ -24,7 +24,7 @@ final class PrepareCommand extends Command
         try {
             return $this->prepare();
         } catch (\Throwable $fault) {
-            $this->line(FaultLine::of($fault, (string) config('lotrik.data')));
+            $this->line(ExitMessage::of($fault, (string) config('lotrik.data')));
 
             return 2;
         }

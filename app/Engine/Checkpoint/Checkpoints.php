@@ -87,7 +87,10 @@ final class Checkpoints
         return ["bars $contract" => ['sequence' => $sequence, 'body' => self::json($bars->packEarlier())]];
     }
 
-    /** @return array{step: int, seed: int, clock: int|null, at?: int, practice?: array<string, mixed>, toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>}|null */
+    /**
+     * @return array{step: int, seed: int, clock: int|null, at?: int, practice?: array<string, mixed>,
+     *     toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>}|null
+     */
     public static function lines(Journal $journal): ?array
     {
         $checkpoint = $journal->checkpoint('lines');

@@ -136,7 +136,11 @@ final class Journal implements CommandArchive
         return $found === null ? null : ['sequence' => $found->sequence, 'build' => $found->build, 'body' => $found->body];
     }
 
-    /** @return \Generator<string, MemoryPiece> contract → piece: what the markets go on with, those of one kind in the order in which they were made */
+    /**
+     * What the markets go on with, those of one kind in the order in which they were made.
+     *
+     * @return \Generator<string, MemoryPiece> contract → piece
+     */
     public function memory(): \Generator
     {
         return $this->history->recent();

@@ -77,7 +77,11 @@ final class EngineBoot
         return $boot;
     }
 
-    /** @return array{DeskState, int} the desk's state: its checkpoint where this build wrote one (and its sequence), and the journal's events after it, all of them checked */
+    /**
+     * The desk's state: its checkpoint where this build wrote one, and the journal's events after it, all of them checked.
+     *
+     * @return array{DeskState, int} and the checkpoint's sequence
+     */
     private static function desk(Journal $journal, string $file, string $build): array
     {
         [$state, $hash] = DeskCheckpoint::read($file, $build) ?? [new DeskState(), JournalRow::FIRST_HASH];

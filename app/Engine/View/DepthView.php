@@ -53,7 +53,10 @@ final class DepthView
         ];
     }
 
-    /** @return array{at: int, from: int, lots: list<int>, trades: list<array{int, int, int}>} when it ended (ms since 1970 UTC), lots at each tick from `from` up, and tick, lots bought, lots sold */
+    /**
+     * @return array{at: int, from: int, lots: list<int>, trades: list<array{int, int, int}>} when it ended (ms since 1970 UTC),
+     *     lots at each tick from `from` up, and tick, lots bought, lots sold
+     */
     public static function column(DepthColumn $column): array
     {
         return [

@@ -20,11 +20,12 @@ final class RiskView
     {
         $risk = AccountFigures::risk($account, $desk, $at);
         $byContract = [];
-        foreach ($risk->byContract as $code => ['lots' => $lots, 'risk' => $of, 'open' => $open]) {
+        foreach ($risk->byContract as $code => $part) {
             $byContract[] = [
-                'contract' => $code, 'currency' => $open->currency->code, 'quantity' => $lots,
-                'open_risk' => $of->risk->exact(), 'locked_in' => $of->lockedIn->exact(), 'unprotected' => $of->unprotected,
-                'risk_from_here' => $of->fromHere->exact(), 'open_money' => $open->exact(),
+                'contract' => $code, 'currency' => $part->open->currency->code, 'quantity' => $part->lots,
+                'open_risk' => $part->risk->risk->exact(), 'locked_in' => $part->risk->lockedIn->exact(),
+                'unprotected' => $part->risk->unprotected,
+                'risk_from_here' => $part->risk->fromHere->exact(), 'open_money' => $part->open->exact(),
             ];
         }
 

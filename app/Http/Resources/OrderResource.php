@@ -61,7 +61,7 @@ final class OrderResource extends ApiResource
             'ahead' => $row['ahead'], 'created_at' => Time::iso($row['created_at']), 'ended_at' => $time($row['ended_at']),
             'tag' => $row['tag'], 'why' => $row['why'], 'level' => $row['level'], 'words' => $words,
             'expires_at' => $time($row['expires_at']), 'cancel_at' => $time($row['cancel_at']), 'release_at' => $time($row['release_at']),
-            'held_until' => $row['held'] ? EventText::hold(self::condition($row), $watched) : null,
+            'held_until' => $row['held'] ? EventText::releaseWhen(self::condition($row), $watched) : null,
             'wished' => $row['cancel_wished'] ? 'cancel' : null,
             'tied' => $row['tied_order'] === null ? null : ['order' => $row['tied_order'], 'kind' => $row['tied_kind']],
             'path' => array_map(

@@ -37,8 +37,7 @@ final class AccountPosition
 
     public ClosingDown $closing = ClosingDown::Not;
 
-    /** @var array{side: string, quantity: int, plan: array<string, mixed>|null, ranges?: array<string, int>|null, planVersion?: int|null}|null the other half of a reversal */
-    public ?array $thenEnter = null;
+    public ?ReversalEntry $thenEnter = null;
 
     /** The market close that a flatten has sent. */
     public ?int $flattenOrder = null;
@@ -98,6 +97,19 @@ final class AccountPosition
         }
 
         return null;
+    }
+
+    /** @return list<OpenPortion> of all its entries, those without lots among them */
+    public function portions(): array
+    {
+        $portions = [];
+        foreach ($this->entries as $entry) {
+            foreach ($entry->exits->slots() as $slot) {
+                $portions[] = new OpenPortion($entry, $slot);
+            }
+        }
+
+        return $portions;
     }
 
     /** Which of its lots have a stop. */

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Account;
 
-use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\Role;
+use Lotrik\Risk\ProtectedLots;
 
 /** Which lots of an account's position have a live stop, and which do not. */
 final readonly class Coverage
@@ -16,21 +16,19 @@ final readonly class Coverage
     public function tightestStop(): ?int
     {
         $sign = $this->holding->position->lots <=> 0;
-        $stops = array_column($this->protected(), 'stop');
+        $stops = array_map(static fn(ProtectedLots $part): int => $part->stop, $this->protected());
 
         return $stops === [] ? null : ($sign > 0 ? max($stops) : min($stops));
     }
 
-    /** @return list<array{lots: int, stop: int}> lots that a live stop protects, and its tick */
+    /** @return list<ProtectedLots> */
     public function protected(): array
     {
         $protected = [];
-        foreach ($this->holding->entries as $entry) {
-            foreach ($entry->exits->slots() as $slot) {
-                $stop = $this->holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
-                if ($stop !== null && $stop->trigger !== null && $slot->lots > 0 && ! $stop->isLeftBehind()) {
-                    $protected[] = ['lots' => min($slot->lots, $stop->leaves()), 'stop' => $stop->trigger];
-                }
+        foreach ($this->holding->portions() as $of) {
+            $stop = $of->order($this->holding, Role::Stop);
+            if ($stop !== null && $stop->trigger !== null && $of->slot->lots > 0 && ! $stop->isLeftBehind()) {
+                $protected[] = new ProtectedLots(min($of->slot->lots, $stop->leaves()), $stop->trigger);
             }
         }
 
@@ -39,29 +37,19 @@ final readonly class Coverage
 
     public function unprotected(): int
     {
-        return abs($this->holding->position->lots) - array_sum(array_column($this->protected(), 'lots'));
+        $protected = array_map(static fn(ProtectedLots $part): int => $part->lots, $this->protected());
+
+        return abs($this->holding->position->lots) - array_sum($protected);
     }
 
-    /** @return list<ExitSlot> lots that have no stop, or one that the market has left behind */
-    public function slotsWithoutStop(): array
+    /** @return list<OpenPortion> lots that have no stop, or one that the market has left behind */
+    public function withoutStop(): array
     {
-        return array_column($this->slotsWithoutStopByEntry(), 1);
-    }
-
-    /** @return list<array{int, ExitSlot}> the same, with the entry that they are of */
-    public function slotsWithoutStopByEntry(): array
-    {
-        $slots = [];
-        foreach ($this->holding->entries as $id => $entry) {
-            foreach ($entry->exits->slots() as $slot) {
-                $stop = $this->holding->exitOrder($entry->order, $slot->portion->number, $slot->group, Role::Stop);
-                if ($slot->lots > 0 && (! $slot->wantsStop() || $stop?->isLeftBehind() === true)) {
-                    $slots[] = [$id, $slot];
-                }
-            }
-        }
-
-        return $slots;
+        return array_values(array_filter(
+            $this->holding->portions(),
+            fn(OpenPortion $of): bool => $of->slot->lots > 0
+                && (! $of->slot->wantsStop() || $of->order($this->holding, Role::Stop)?->isLeftBehind() === true),
+        ));
     }
 
     /** Unprotected lots whose plan has no stop, on purpose: no alarm, a quiet word. */

@@ -73,7 +73,7 @@ final class DeskOrder
     public bool $triggered = false;
 
     /** what it waits for, or waited for, before it goes to the venue */
-    public readonly ?ReleaseCondition $hold;
+    public readonly ?ReleaseCondition $releaseWhen;
 
     public bool $released = false;
 
@@ -126,11 +126,11 @@ final class DeskOrder
         $this->quantity = $placed->quantity;
         $this->price = $placed->price;
         $this->trigger = $placed->trigger;
-        $this->hold = $placed->hold === null ? null : ReleaseCondition::fromArray($placed->hold);
+        $this->releaseWhen = $placed->hold === null ? null : ReleaseCondition::fromArray($placed->hold);
         $this->cancelAt = $placed->cancelAt;
         $this->expiresAt = $placed->expiresAt;
         $this->dayEnds = $placed->dayEnds;
-        if ($this->hold !== null) {
+        if ($this->releaseWhen !== null) {
             $this->become(OrderState::Suspended);
         }
         if ($placed->trigger !== null) {
@@ -240,7 +240,7 @@ final class DeskOrder
     /** It waits at the desk: the venue does not know of it. */
     public function isHeld(): bool
     {
-        return $this->hold !== null && ! $this->released && ! $this->state->isFinal();
+        return $this->releaseWhen !== null && ! $this->released && ! $this->state->isFinal();
     }
 
     /** A protective stop-limit that has triggered and rests: the market is beyond its limit, and its lots stand unprotected. */

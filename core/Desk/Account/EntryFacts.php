@@ -7,6 +7,7 @@ namespace Lotrik\Desk\Account;
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
+use Lotrik\ExitPlan\Open\StopRisk;
 use Lotrik\Order\Side;
 
 /**
@@ -32,7 +33,10 @@ final class EntryFacts
 
     private int $closedAt = 0;
 
-    /** Between these prices a print tells nothing new: they have been seen since the last fill, and lots that close give no more than they would have given at the best or worst of them. */
+    /**
+     * Between these prices a print tells nothing new: they have been seen since the last fill, and lots that close give no
+     * more than they would have given at the best or worst of them.
+     */
     private int $highest = PHP_INT_MIN;
 
     private int $lowest = PHP_INT_MAX;
@@ -82,11 +86,10 @@ final class EntryFacts
         $this->slippageIn += $lots * $slippageTicks;
     }
 
-    /** @param array{int, int} $risk what the open lots would lose at their stops now, in ticks × lots, and lots without a stop */
-    public function atRisk(array $risk): void
+    public function atRisk(StopRisk $now): void
     {
-        $this->risk = max($this->risk, $risk[0]);
-        $this->unstopped = max($this->unstopped, $risk[1]);
+        $this->risk = max($this->risk, $now->loss);
+        $this->unstopped = max($this->unstopped, $now->unprotected);
     }
 
     public function stopPlaced(int $portion, int $tick): void

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Account;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Risk\ProtectedLots;
 
 /** How far a flatten has come. Whoever asked reads "flat" only where nothing is open. */
 final readonly class Flatness
@@ -19,7 +20,7 @@ final readonly class Flatness
     public function __construct(public AccountPosition $holding, Contract $contract)
     {
         $left = abs($holding->position->lots);
-        $stops = array_map(static fn(array $covered): string => $contract->price($covered['stop']), $holding->coverage()->protected());
+        $stops = array_map(static fn(ProtectedLots $part): string => $contract->price($part->stop), $holding->coverage()->protected());
         $this->isUnderWay = $holding->isClosingDown();
         $this->stops = array_values(array_unique($stops));
         $this->words = $left === 0

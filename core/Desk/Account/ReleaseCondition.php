@@ -7,6 +7,8 @@ namespace Lotrik\Desk\Account;
 /**
  * What an order waits for at the desk before it goes to the venue: a time, a price of any contract, the first fill of
  * another order (FIX ContingencyType 2, one triggers the other). All that is given must hold at the same moment.
+ *
+ * @phpstan-type PackedRelease array{releaseAt: int|null, contract: string|null, level: int|null, rising: bool, after: int|null}
  */
 final readonly class ReleaseCondition
 {
@@ -38,7 +40,7 @@ final readonly class ReleaseCondition
             && ($this->after === null || $parentFilled);
     }
 
-    /** @return array{releaseAt: int|null, contract: string|null, level: int|null, rising: bool, after: int|null} */
+    /** @return PackedRelease */
     public function toArray(): array
     {
         return [
@@ -47,7 +49,7 @@ final readonly class ReleaseCondition
         ];
     }
 
-    /** @param array{releaseAt: int|null, contract: string|null, level: int|null, rising: bool, after: int|null} $packed */
+    /** @param PackedRelease $packed */
     public static function fromArray(array $packed): self
     {
         return new self($packed['releaseAt'], $packed['contract'], $packed['level'], $packed['rising'], $packed['after']);

@@ -55,7 +55,7 @@ final class ModifyOrder implements Command
             $this->context->recorder->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt,
                 $change->tif === TimeInForce::Day ? $contract->session->closeAfter(max(
                     $this->context->recorder->at,
-                    $order->isHeld() ? $order->hold->releaseAt ?? 0 : 0,
+                    $order->isHeld() ? $order->releaseWhen->releaseAt ?? 0 : 0,
                 )) : null));
         }
 

@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
-use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\ExitPlan\PlanScope;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
@@ -45,7 +45,7 @@ final class PutPlanOn implements Command
             throw Refusal::flattening($contract->code, 'it needs no plan any more');
         }
         $lots = $onlyBare
-            ? array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $holding->coverage()->slotsWithoutStop()))
+            ? array_sum(array_map(static fn(OpenPortion $of): int => $of->slot->lots, $holding->coverage()->withoutStop()))
             : abs($holding->position->lots);
         if ($lots === 0) {
             throw Refusal::nothingToCover($contract->code);
@@ -62,9 +62,9 @@ final class PutPlanOn implements Command
 
             throw Refusal::stopPassed('the stop', $contract->price($passed), $remedy, '/exit_plan');
         }
-        $bare = $lots - ($resolved?->protectedLots($lots) ?? 0);
-        if ($bare > $holding->coverage()->unprotected() && ! $leave) {
-            throw CommandContext::wouldUnprotect($bare, 'the present exits');
+        $unprotected = $lots - ($resolved?->protectedLots($lots) ?? 0);
+        if ($unprotected > $holding->coverage()->unprotected() && ! $leave) {
+            throw CommandContext::wouldUnprotect($unprotected, 'the present exits');
         }
         $answer = ['contracts' => [$contract->code]];
         $this->context->accept(
@@ -85,17 +85,11 @@ final class PutPlanOn implements Command
     /** @return list<array{int, int, int, int}> entry, portion, group, lots: what the plan takes over */
     private function takes(AccountPosition $holding, bool $onlyBare): array
     {
-        $slots = $holding->coverage()->slotsWithoutStopByEntry();
-        if (! $onlyBare) {
-            $slots = [];
-            foreach ($holding->entries as $id => $entry) {
-                array_push($slots, ...array_map(static fn(ExitSlot $c): array => [$id, $c], $entry->exits->slots()));
-            }
-        }
+        $portions = $onlyBare ? $holding->coverage()->withoutStop() : $holding->portions();
 
         return array_values(array_map(
-            static fn(array $of): array => [$of[0], $of[1]->portion->number, $of[1]->group, $of[1]->lots],
-            array_filter($slots, static fn(array $of): bool => $of[1]->lots > 0),
+            static fn(OpenPortion $of): array => [$of->entry->order, $of->slot->portion->number, $of->slot->group, $of->slot->lots],
+            array_filter($portions, static fn(OpenPortion $of): bool => $of->slot->lots > 0),
         ));
     }
 

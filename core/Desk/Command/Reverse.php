@@ -6,6 +6,7 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\ClosingTrigger;
+use Lotrik\Desk\Account\ReversalEntry;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
@@ -59,10 +60,7 @@ final class Reverse implements Command
             $command->account->id,
             $contract->code,
             ClosingTrigger::Reverse,
-            [
-                'side' => $side->value, 'quantity' => abs($lots), 'plan' => $plan?->document, 'ranges' => $ticket->ranges?->toArray(),
-                'planVersion' => $version,
-            ],
+            (new ReversalEntry($side, abs($lots), $plan?->document, $ticket->ranges, $version))->toArray(),
         ));
 
         return $answer;

@@ -6,13 +6,12 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\Entry;
+use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -38,12 +37,10 @@ final class SetExit implements Command
             $elsewhere = $without === [] ? $this->elsewhere($role, $level, $holding) : [];
             array_push($sets, ...$without);
             array_push($waiting, ...$this->context->busyExits($holding, $elsewhere, $role));
-            foreach ($elsewhere as [$entry, $slot]) {
-                $moves[] = [$entry, $slot, $role, $level];
-            }
+            $moves[] = [$elsewhere, $role, $level];
             $words[] = "{$role->value} of the position at {$contract->write($level)}";
         }
-        if ($sets === [] && $moves === []) {
+        if ($sets === [] && array_filter(array_column($moves, 0)) === []) {
             throw Refusal::nothingToMove("every {$levels[0][0]->value} stands there already");
         }
         $answer = ['contracts' => [$contract->code], 'waiting' => $waiting];
@@ -51,14 +48,20 @@ final class SetExit implements Command
         foreach ($sets as $event) {
             $this->context->recorder->note($event);
         }
-        foreach ($moves as [$entry, $slot, $role, $level]) {
-            $this->context->moveExit($holding, $entry, $slot, $role, $level, 'by hand');
+        foreach ($moves as [$portions, $role, $level]) {
+            foreach ($portions as $of) {
+                $this->context->moveExit($holding, $of, $role, $level, 'by hand');
+            }
         }
 
         return $answer;
     }
 
-    /** @return non-empty-list<array{Role, int, string}> role, tick and pointer: one by `role` and `level`, or by `stop`, `target` or both */
+    /**
+     * One by `role` and `level`, or by `stop`, `target` or both.
+     *
+     * @return non-empty-list<array{Role, int, string}> role, tick and pointer
+     */
     private function levels(Node $body, Contract $contract): array
     {
         if ($body->has('role') || $body->has('level')) {
@@ -102,37 +105,30 @@ final class SetExit implements Command
     private function lotsWithout(Role $role, int $level, AccountPosition $holding): array
     {
         $sets = [];
-        foreach ($holding->entries as $entry) {
-            foreach ($entry->exits->slots() as $slot) {
-                if ($slot->lots > 0 && ! ($role === Role::Stop ? $slot->wantsStop() : $slot->wantsTarget())) {
-                    $sets[] = new E\ExitSet(
-                        $holding->account, $holding->contract, $entry->order, $slot->portion->number, $slot->group, $role, $level,
-                    );
-                }
+        foreach ($holding->portions() as $of) {
+            if ($of->slot->lots > 0 && ! ($role === Role::Stop ? $of->slot->wantsStop() : $of->slot->wantsTarget())) {
+                $sets[] = new E\ExitSet(
+                    $holding->account, $holding->contract, $of->entry->order, $of->slot->portion->number, $of->slot->group, $role, $level,
+                );
             }
         }
 
         return $sets;
     }
 
-    /** @return list<array{Entry, ExitSlot}> portions whose stop or target stands at another level */
+    /** @return list<OpenPortion> those whose stop or target stands at another level */
     private function elsewhere(Role $role, int $level, AccountPosition $holding): array
     {
         if ($role === Role::Stop) {
             return array_values(array_filter(
                 CommandContext::withStop($holding),
-                static fn(array $with): bool => $with[1]->stop !== $level,
+                static fn(OpenPortion $of): bool => $of->slot->stop !== $level,
             ));
         }
-        $elsewhere = [];
-        foreach ($holding->entries as $entry) {
-            foreach ($entry->exits->slots() as $slot) {
-                if ($slot->wantsTarget() && $slot->target !== $level) {
-                    $elsewhere[] = [$entry, $slot];
-                }
-            }
-        }
 
-        return $elsewhere;
+        return array_values(array_filter(
+            $holding->portions(),
+            static fn(OpenPortion $of): bool => $of->slot->wantsTarget() && $of->slot->target !== $level,
+        ));
     }
 }

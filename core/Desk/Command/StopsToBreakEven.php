@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Document\Node;
@@ -27,7 +28,7 @@ final class StopsToBreakEven implements Command
         $level = $holding->position->anchor() + ($plusFees ? $sign * $contract->ticksForFees() : 0);
         $moves = array_filter(
             CommandContext::withStop($holding),
-            static fn(array $with): bool => $sign * ($level - (int) $with[1]->stop) > 0,
+            static fn(OpenPortion $of): bool => $sign * ($level - (int) $of->slot->stop) > 0,
         );
         if ($moves === []) {
             throw Refusal::nothingToMove("no stop stands on the losing side of {$contract->price($level)}");
@@ -42,8 +43,8 @@ final class StopsToBreakEven implements Command
             $answer,
             'Stops to break-even'.($plusFees ? ' plus fees' : '')." at {$contract->write($level)}",
         );
-        foreach ($moves as [$entry, $slot]) {
-            $this->context->moveExit($holding, $entry, $slot, Role::Stop, $level, 'to break-even');
+        foreach ($moves as $of) {
+            $this->context->moveExit($holding, $of, Role::Stop, $level, 'to break-even');
         }
 
         return $answer;

@@ -24,17 +24,17 @@ final class TightenStops implements Command
         if ($stops === []) {
             throw Refusal::nothingToMove('no stop is working that could be moved');
         }
-        foreach ($stops as [$entry, $slot]) {
-            $level = (int) $slot->stop + $sign * $ticks;
-            if ($this->context->quote($contract->code)->isPassed($entry->exits->side->opposite(), $level)) {
+        foreach ($stops as $of) {
+            $level = (int) $of->slot->stop + $sign * $ticks;
+            if ($this->context->quote($contract->code)->isPassed($of->entry->exits->side->opposite(), $level)) {
                 throw Refusal::stopPassed('a stop', $contract->price($level), 'fewer ticks would do', '/ticks');
             }
         }
         $closer = "$ticks ".($ticks === 1 ? 'tick' : 'ticks').' closer';
         $answer = ['contracts' => [$contract->code], 'waiting' => $this->context->busyExits($holding, $stops, Role::Stop)];
         $this->context->accept($command, $contract->code, $answer, "Stops $closer");
-        foreach ($stops as [$entry, $slot]) {
-            $this->context->moveExit($holding, $entry, $slot, Role::Stop, (int) $slot->stop + $sign * $ticks, $closer);
+        foreach ($stops as $of) {
+            $this->context->moveExit($holding, $of, Role::Stop, (int) $of->slot->stop + $sign * $ticks, $closer);
         }
 
         return $answer;

@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 use Lotrik\Desk\Account\ClosingTrigger;
+use Lotrik\Desk\Account\ReversalEntry;
 
 /**
  * The contract is being brought to flat: a state that lasts until nothing is open or working. Where it comes on top of a
  * reversal, what would have come after is gone.
+ *
+ * @phpstan-import-type PackedReversal from ReversalEntry
  */
 final readonly class FlattenStarted implements Event
 {
@@ -21,7 +24,7 @@ final readonly class FlattenStarted implements Event
         public int $account,
         public string $contract,
         public ClosingTrigger $trigger,
-        /** @var array{side: string, quantity: int, plan: array<string, mixed>|null, ranges?: array<string, int>|null, planVersion?: int|null}|null what a reversal enters once it is flat */
+        /** @var PackedReversal|null what a reversal enters once it is flat */
         public ?array $thenEnter = null,
     ) {}
 }

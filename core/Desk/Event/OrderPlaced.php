@@ -9,7 +9,12 @@ use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 
-/** An order exists and, unless it is held, is on its way to the venue. Prices in ticks; an exit names the entry, portion and group that it is for. */
+/**
+ * An order exists and, unless it is held, is on its way to the venue. Prices in ticks; an exit names the entry, portion and
+ * group that it is for.
+ *
+ * @phpstan-import-type PackedRelease from \Lotrik\Desk\Account\ReleaseCondition
+ */
 final readonly class OrderPlaced implements Event
 {
     public const TYPE = 'order-placed';
@@ -36,10 +41,12 @@ final readonly class OrderPlaced implements Event
         public ?int $portion = null,
         public ?int $group = null,
         public ?string $tag = null,
-        /** @var array{releaseAt: int|null, contract: string|null, level: int|null, rising: bool, after: int|null}|null what it waits for before it goes to the venue */ public ?array $hold = null,
+        /** @var PackedRelease|null what it waits for before it goes to the venue */
+        public ?array $hold = null,
         /** ms since 1970 UTC */ public ?int $cancelAt = null,
         public ?int $expiresAt = null,
-        /** @var array<string, int>|null the average true ranges that the plan was sent with, by bar and length, in millionths of a tick */ public ?array $ranges = null,
+        /** @var array<string, int>|null the average true ranges that the plan was sent with, by bar and length, in millionths of a tick */
+        public ?array $ranges = null,
         /** ms since 1970 UTC: the session's end, at which a day order expires; null where it has none */ public ?int $dayEnds = null,
         /** of the stored plan, where it was sent with one */ public ?int $planVersion = null,
     ) {}

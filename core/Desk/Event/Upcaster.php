@@ -67,7 +67,7 @@ final class Upcaster
         $effect = Fills::effect($order, $fields['quantity'], $fields['price'], $this->before);
         // What did not work at the price of the fill then kept the ticks of the price that it was sent with.
         $exits = $effect->madeToFit === null ? $effect->exits
-            : PlanTicks::atFill($order, $order->price ?? $order->trigger ?? $fields['price'], $this->before)[0]->toArray();
+            : PlanTicks::atFill($order, $order->price ?? $order->trigger ?? $fields['price'], $this->before)->plan->toArray();
 
         return ['closes' => $effect->closes, 'exits' => $exits, 'joins' => $effect->joins, 'notLooser' => $effect->notLooser];
     }
@@ -79,24 +79,25 @@ final class Upcaster
      */
     private function planPutOn(array $fields): array
     {
-        /** @var array{account: int, contract: string, plan: array<string, mixed>|null, ranges?: array<string, int>|null, onlyBare?: bool} $fields */
+        /**
+         * @var array{account: int, contract: string, plan: array<string, mixed>|null, ranges?: array<string, int>|null,
+         *     onlyBare?: bool} $fields
+         */
         $holding = $this->before->holding($fields['account'], $fields['contract']);
         $takes = [];
         $lots = 0;
-        $bare = $holding->coverage()->slotsWithoutStop();
-        foreach ($holding->entries as $id => $entry) {
-            foreach ($entry->exits->slots() as $slot) {
-                if ($slot->lots > 0 && (! ($fields['onlyBare'] ?? false) || in_array($slot, $bare, true))) {
-                    $takes[] = [$id, $slot->portion->number, $slot->group, $slot->lots];
-                    $lots += $slot->lots;
-                }
+        $portions = ($fields['onlyBare'] ?? false) ? $holding->coverage()->withoutStop() : $holding->portions();
+        foreach ($portions as $of) {
+            if ($of->slot->lots > 0) {
+                $takes[] = [$of->entry->order, $of->slot->portion->number, $of->slot->group, $of->slot->lots];
+                $lots += $of->slot->lots;
             }
         }
         $anchor = $holding->position->anchor();
         $plan = $fields['plan'] === null ? ResolvedPlan::none()
             : ExitPlan::fromArray($fields['plan'])->resolveFilled(PlanTicks::basis(
                 $this->before, $fields['account'], $fields['contract'], $anchor, $lots, TrueRanges::fromArray($fields['ranges'] ?? null),
-            ))[0];
+            ))->plan;
 
         return ['exits' => $plan->toArray(), 'anchor' => $anchor, 'takes' => $takes];
     }

@@ -42,7 +42,7 @@ final readonly class OrderRequest
         public ?ExitPlan $plan,
         public ?bool $through,
         public ?string $tag,
-        public ?ReleaseCondition $hold = null,
+        public ?ReleaseCondition $releaseWhen = null,
         public ?int $cancelAt = null,
         public ?int $expiresAt = null,
         public ?Contract $watched = null,
@@ -85,8 +85,8 @@ final readonly class OrderRequest
         }
         $expiresAt = self::expiry($body, $tif, $at);
         $cancelAt = self::future($body, 'cancel_at', $at);
-        $hold = self::hold($body, $state, $at);
-        if ($cancelAt !== null && $hold?->releaseAt !== null && $hold->releaseAt >= $cancelAt) {
+        $releaseWhen = self::releaseWhen($body, $state, $at);
+        if ($cancelAt !== null && $releaseWhen?->releaseAt !== null && $releaseWhen->releaseAt >= $cancelAt) {
             throw $body->fault('release_at', 'a time before cancel_at');
         }
         $plan = null;
@@ -106,7 +106,7 @@ final readonly class OrderRequest
         $planVersion = $body->optionalInt('plan_version', 1, PHP_INT_MAX);
         $request = new self(
             $contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through',
-            $body->optionalString('tag', 60), $hold, $cancelAt, $expiresAt, $state->contracts[$hold->contract ?? ''] ?? null,
+            $body->optionalString('tag', 60), $releaseWhen, $cancelAt, $expiresAt, $state->contracts[$releaseWhen->contract ?? ''] ?? null,
             'by hand'.($body->raw('via') === null ? '' : ', '.$body->string('via', null, 60)), $at, $planVersion,
         );
         $body->done();
@@ -162,7 +162,7 @@ final readonly class OrderRequest
         return $time;
     }
 
-    private static function hold(Node $body, DeskState $state, int $at): ?ReleaseCondition
+    private static function releaseWhen(Node $body, DeskState $state, int $at): ?ReleaseCondition
     {
         $releaseAt = self::future($body, 'release_at', $at);
         $after = $body->optionalInt('after', 1, PHP_INT_MAX);
@@ -180,9 +180,9 @@ final readonly class OrderRequest
             $level = self::level($condition, 'price', $watched, true, OrderKind::Limit);
             $condition->done();
         }
-        $hold = new ReleaseCondition($releaseAt, $watched?->code, $level, $rising, $after);
+        $releaseWhen = new ReleaseCondition($releaseAt, $watched?->code, $level, $rising, $after);
 
-        return $hold->isNothing() ? null : $hold;
+        return $releaseWhen->isNothing() ? null : $releaseWhen;
     }
 
     /**

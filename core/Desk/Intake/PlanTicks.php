@@ -8,6 +8,7 @@ use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\Basis;
+use Lotrik\ExitPlan\InTicks\PlanAtFill;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
 
@@ -35,10 +36,10 @@ final class PlanTicks
         );
     }
 
-    /** @return array{ResolvedPlan, string|null} the plan at the price of the first fill, and what had to be made to fit */
-    public static function atFill(DeskOrder $order, int $tick, DeskState $state): array
+    /** An order's plan at the price of its first fill. */
+    public static function atFill(DeskOrder $order, int $tick, DeskState $state): PlanAtFill
     {
-        return $order->plan === null ? [ResolvedPlan::none(), null]
+        return $order->plan === null ? new PlanAtFill(ResolvedPlan::none())
             : ExitPlan::fromArray($order->plan)->resolveFilled(self::basis(
                 $state, $order->account, $order->contract, $tick, $order->quantity, TrueRanges::fromArray($order->ranges),
             ));

@@ -187,8 +187,8 @@ final class Preview
         if ($request->tif !== TimeInForce::Day) {
             $parts[] = EventText::duration($request->tif, $request->expiresAt);
         }
-        if ($request->hold !== null) {
-            $parts[] = 'held until '.EventText::hold($request->hold, $request->watched);
+        if ($request->releaseWhen !== null) {
+            $parts[] = 'held until '.EventText::releaseWhen($request->releaseWhen, $request->watched);
         }
 
         return implode(' · ', $parts);

@@ -50,7 +50,7 @@ final readonly class Ticket
     {
         return ! $this->mayOpen()
             ? 0
-            : ($this->request->kind === OrderKind::Market && $this->request->hold === null ? $this->opens : $this->quantity);
+            : ($this->request->kind === OrderKind::Market && $this->request->releaseWhen === null ? $this->opens : $this->quantity);
     }
 
     /** @param string $more said of it beside how it came */
@@ -62,10 +62,10 @@ final readonly class Ticket
             $id, $account, $request->contract->code, $clientId, $request->side, $request->kind, $this->quantity,
             $request->price, $request->trigger, $request->tif, $this->role, $purpose, $request->via.$more,
             $this->role === Role::Entry ? $request->plan?->document : null,
-            tag: $request->tag, hold: $request->hold?->toArray(), cancelAt: $request->cancelAt, expiresAt: $request->expiresAt,
+            tag: $request->tag, hold: $request->releaseWhen?->toArray(), cancelAt: $request->cancelAt, expiresAt: $request->expiresAt,
             dayEnds: $request->tif === TimeInForce::Day ? $request->contract->session->closeAfter(max(
                 $request->now,
-                $request->hold->releaseAt ?? 0,
+                $request->releaseWhen->releaseAt ?? 0,
             )) : null,
             ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null,
             planVersion: $this->role === Role::Entry ? $request->planVersion : null,

@@ -79,17 +79,17 @@ final class DueOrders
 
     private function checkHeld(DeskOrder $order, int $at): void
     {
-        $hold = $order->hold;
-        assert($hold !== null);
+        $releaseWhen = $order->releaseWhen;
+        assert($releaseWhen !== null);
         if (! $this->context->hours($order->contract, $at)->open) {
             return;
         }
-        $parent = $hold->after === null ? null : $this->context->state->orders[$hold->after] ?? null;
-        if ($hold->after !== null && ($parent === null || $parent->state->isFinal()) && ($parent->filled ?? 0) === 0) {
-            $this->context->recorder->cancel($order, "order {$hold->after}, which it waited for, ended without a fill");
-        } elseif ($hold->isOver(
+        $parent = $releaseWhen->after === null ? null : $this->context->state->orders[$releaseWhen->after] ?? null;
+        if ($releaseWhen->after !== null && ($parent === null || $parent->state->isFinal()) && ($parent->filled ?? 0) === 0) {
+            $this->context->recorder->cancel($order, "order {$releaseWhen->after}, which it waited for, ended without a fill");
+        } elseif ($releaseWhen->isOver(
             $at,
-            $hold->contract === null ? null : $this->context->quote($hold->contract)->last,
+            $releaseWhen->contract === null ? null : $this->context->quote($releaseWhen->contract)->last,
             ($parent->filled ?? 0) > 0,
         )) {
             $this->release($order);

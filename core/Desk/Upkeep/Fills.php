@@ -25,9 +25,10 @@ final class Fills
         $entry = $holding->entries[$order->id] ?? null;
         $exits = $madeToFit = null;
         if ($set === null && $entry === null) {
-            [$plan, $madeToFit] = PlanTicks::atFill($order, $tick, $state);
-            $exits = $plan->toArray();
-            $covers = $plan->covers;
+            $atFill = PlanTicks::atFill($order, $tick, $state);
+            $madeToFit = $atFill->madeToFit;
+            $exits = $atFill->plan->toArray();
+            $covers = $atFill->plan->covers;
         } else {
             $covers = ($set ?? $entry)->exits->plan->covers;
         }

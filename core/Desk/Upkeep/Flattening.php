@@ -12,7 +12,6 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\ExitPlan\ExitPlan;
-use Lotrik\ExitPlan\InTicks\TrueRanges;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -85,12 +84,12 @@ final class Flattening
         $contract = $this->context->state->contracts[$holding->contract];
         $request = OrderRequest::marketEntry(
             $contract,
-            Side::from($then['side']),
-            $then['quantity'],
-            $then['plan'] === null ? null : ExitPlan::fromArray($then['plan']),
+            $then->side,
+            $then->quantity,
+            $then->plan === null ? null : ExitPlan::fromArray($then->plan),
             $this->context->recorder->at,
-            $then['planVersion'] ?? null,
-            TrueRanges::fromArray($then['ranges'] ?? null),
+            $then->planVersion,
+            $then->ranges,
         );
         $ticket = $this->context->intake->work(
             $request,

@@ -42,18 +42,19 @@ final class Timetable
     public function changed(DeskOrder $order): void
     {
         $this->schedule($order, PHP_INT_MIN);
-        foreach ($order->hold === null ? [] : array_unique([$order->contract, $order->hold->contract ?? $order->contract]) as $contract) {
+        $watched = $order->releaseWhen === null ? [] : [$order->contract, $order->releaseWhen->contract ?? $order->contract];
+        foreach (array_unique($watched) as $contract) {
             if ($order->isHeld()) {
                 $this->waiting[$contract][$order->id] = true;
             } else {
                 unset($this->waiting[$contract][$order->id]);
             }
         }
-        if ($order->hold?->after !== null) {
+        if ($order->releaseWhen?->after !== null) {
             if ($order->isHeld()) {
-                $this->children[$order->hold->after][$order->id] = true;
+                $this->children[$order->releaseWhen->after][$order->id] = true;
             } else {
-                unset($this->children[$order->hold->after][$order->id]);
+                unset($this->children[$order->releaseWhen->after][$order->id]);
             }
         }
         $this->stirred += $this->children[$order->id] ?? [];
@@ -70,7 +71,7 @@ final class Timetable
     {
         $times = $order->state->isFinal() || $order->state->isPending() ? []
             : array_filter(
-                [$order->ends(), $order->cancelAt, $order->isHeld() ? $order->hold?->releaseAt : null],
+                [$order->ends(), $order->cancelAt, $order->isHeld() ? $order->releaseWhen?->releaseAt : null],
                 static fn(?int $time): bool => $time !== null && $time > $after,
             );
         if ($times === []) {

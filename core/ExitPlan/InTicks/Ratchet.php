@@ -6,7 +6,11 @@ namespace Lotrik\ExitPlan\InTicks;
 
 use Lotrik\ExitPlan\InvalidPlan;
 
-/** One stage that tightens the stop, in ticks: lock a level, or trail the best price in jumps. */
+/**
+ * One stage that tightens the stop, in ticks: lock a level, or trail the best price in jumps.
+ *
+ * @phpstan-type PackedRatchet array{at: int, lock: int|null, trail: int, by: int}
+ */
 final readonly class Ratchet
 {
     private function __construct(public int $at, public ?int $lock, public int $trail, public int $by) {}
@@ -27,13 +31,13 @@ final readonly class Ratchet
         return new self($at, null, $trail, $by);
     }
 
-    /** @return array{at: int, lock: int|null, trail: int, by: int} for {@see fromArray()} */
+    /** @return PackedRatchet for {@see fromArray()} */
     public function toArray(): array
     {
         return ['at' => $this->at, 'lock' => $this->lock, 'trail' => $this->trail, 'by' => $this->by];
     }
 
-    /** @param array{at: int, lock: int|null, trail: int, by: int} $packed of a ratchet that was checked when it was made */
+    /** @param PackedRatchet $packed of a ratchet that was checked when it was made */
     public static function fromArray(array $packed): self
     {
         return new self($packed['at'], $packed['lock'], $packed['trail'], $packed['by']);

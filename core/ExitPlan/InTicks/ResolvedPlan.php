@@ -8,7 +8,11 @@ use Lotrik\ExitPlan\AfterTarget;
 use Lotrik\ExitPlan\PlanScope;
 use Lotrik\ExitPlan\Watch;
 
-/** An exit plan with every distance in whole ticks, as an entry keeps it from its first fill on. */
+/**
+ * An exit plan with every distance in whole ticks, as an entry keeps it from its first fill on.
+ *
+ * @phpstan-import-type PackedPortion from ResolvedPortion
+ */
 final readonly class ResolvedPlan
 {
     /** @param non-empty-list<ResolvedPortion> $portions the last one takes all that is left */
@@ -32,7 +36,10 @@ final readonly class ResolvedPlan
     /** @param array<string, mixed> $packed as {@see toArray()} wrote it: it was checked then, and is taken as it is */
     public static function fromArray(array $packed): self
     {
-        /** @var array{name: string|null, portions: non-empty-list<array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null}>, watch: string, after_target: string, covers: string} $packed */
+        /**
+         * @var array{name: string|null, portions: non-empty-list<PackedPortion>, watch: string, after_target: string,
+         *     covers: string} $packed
+         */
         $portions = array_map(
             static fn(int $i, array $p): ResolvedPortion => ResolvedPortion::fromArray($i + 1, $p),
             array_keys($packed['portions']),

@@ -4,7 +4,12 @@ declare(strict_types=1);
 
 namespace Lotrik\ExitPlan\InTicks;
 
-/** One portion with its distances in ticks. */
+/**
+ * One portion with its distances in ticks.
+ *
+ * @phpstan-import-type PackedStop from StopPath
+ * @phpstan-type PackedPortion array{lots: int|null, target: int|null, stop: PackedStop|null}
+ */
 final readonly class ResolvedPortion
 {
     /**
@@ -15,13 +20,13 @@ final readonly class ResolvedPortion
      */
     public function __construct(public int $number, public ?int $lots, public ?int $target, public ?StopPath $stop) {}
 
-    /** @return array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null} */
+    /** @return PackedPortion */
     public function toArray(): array
     {
         return ['lots' => $this->lots, 'target' => $this->target, 'stop' => $this->stop?->toArray()];
     }
 
-    /** @param array{lots: int|null, target: int|null, stop: array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null}|null} $packed */
+    /** @param PackedPortion $packed */
     public static function fromArray(int $number, array $packed): self
     {
         return new self(

@@ -6,7 +6,12 @@ namespace Lotrik\ExitPlan\InTicks;
 
 use Lotrik\ExitPlan\InvalidPlan;
 
-/** Where a stop stands for each best profit: its first distance, and the ratchets that tighten it. All in ticks. */
+/**
+ * Where a stop stands for each best profit: its first distance, and the ratchets that tighten it. All in ticks.
+ *
+ * @phpstan-import-type PackedRatchet from Ratchet
+ * @phpstan-type PackedStop array{distance: int, ratchets: list<PackedRatchet>, limit: int|null}
+ */
 final readonly class StopPath
 {
     /** @param list<Ratchet> $ratchets */
@@ -32,7 +37,7 @@ final readonly class StopPath
         return new self($distance, $ratchets, $limitTicks);
     }
 
-    /** @return array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null} for {@see fromArray()} */
+    /** @return PackedStop for {@see fromArray()} */
     public function toArray(): array
     {
         return [
@@ -41,7 +46,7 @@ final readonly class StopPath
         ];
     }
 
-    /** @param array{distance: int, ratchets: list<array{at: int, lock: int|null, trail: int, by: int}>, limit: int|null} $packed */
+    /** @param PackedStop $packed */
     public static function fromArray(array $packed): self
     {
         return new self($packed['distance'], array_map(Ratchet::fromArray(...), $packed['ratchets']), $packed['limit']);

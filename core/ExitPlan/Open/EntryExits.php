@@ -284,19 +284,18 @@ final class EntryExits
         return $taken;
     }
 
-    /** @return array{int, int} what the open lots would lose at their stops, in ticks × lots, and how many have none */
-    public function riskAtStops(): array
+    public function riskAtStops(): StopRisk
     {
-        $risk = $unstopped = 0;
+        $loss = $unprotected = 0;
         foreach ($this->slots() as $slot) {
             if ($slot->stop === null) {
-                $unstopped += $slot->lots;
+                $unprotected += $slot->lots;
             } else {
-                $risk += $slot->lots * max(0, $this->side->sign() * ($this->anchor($slot->group) - $slot->stop));
+                $loss += $slot->lots * max(0, $this->side->sign() * ($this->anchor($slot->group) - $slot->stop));
             }
         }
 
-        return [$risk, $unstopped];
+        return new StopRisk($loss, $unprotected);
     }
 
     /** Best profit so far of a group, in ticks. */

@@ -143,7 +143,10 @@ final class Flow
         ];
     }
 
-    /** @param array{dice: string, home: int, mood: string, changes: bool, next: int, resting: list<int>, lean: int, left: int, walls: array<int, string>} $packed */
+    /**
+     * @param array{dice: string, home: int, mood: string, changes: bool, next: int, resting: list<int>, lean: int, left: int,
+     *     walls: array<int, string>} $packed
+     */
     public static function unpack(array $packed): self
     {
         $flow = new self(SeededRandom::unpack($packed['dice']), $packed['home'], Mood::from($packed['mood']), $packed['changes']);

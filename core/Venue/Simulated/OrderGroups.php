@@ -26,11 +26,13 @@ final class OrderGroups
     }
 
     /**
+     * What a fill takes off others: the same lots.
+     *
      * @param array<WorkingOrder> $working
      *
-     * @return list<array{WorkingOrder, string}> orders that a fill lowers by the same lots, and why
+     * @return list<Reduction>
      */
-    public static function lowered(WorkingOrder $filled, array $working): array
+    public static function lowered(WorkingOrder $filled, int $lots, array $working): array
     {
         $lowered = [];
         foreach ($filled->pair === null ? [] : self::others(
@@ -38,14 +40,14 @@ final class OrderGroups
             $working,
             static fn(WorkingOrder $o): bool => $o->pair === $filled->pair,
         ) as $other) {
-            $lowered[] = [$other, "order {$filled->id}, its other side, filled"];
+            $lowered[] = new Reduction($other, $lots, "order {$filled->id}, its other side, filled");
         }
         foreach ($filled->ouo === null ? [] : self::others(
             $filled,
             $working,
             static fn(WorkingOrder $o): bool => $o->ouo === $filled->ouo,
         ) as $other) {
-            $lowered[] = [$other, "order {$filled->id}, tied to it, filled"];
+            $lowered[] = new Reduction($other, $lots, "order {$filled->id}, tied to it, filled");
         }
 
         return $lowered;
@@ -57,7 +59,7 @@ final class OrderGroups
      * @param array<WorkingOrder> $working
      * @param string              $what    filled, or triggered
      *
-     * @return list<array{WorkingOrder, string}> orders that go, and why
+     * @return list<Reduction> orders that go
      */
     public function decide(WorkingOrder $order, array $working, string $what): array
     {
@@ -68,7 +70,7 @@ final class OrderGroups
         $this->decided = array_slice([$order->oco => $because] + $this->decided, 0, self::MAX_DECIDED, true);
 
         return array_map(
-            static fn(WorkingOrder $other): array => [$other, $because],
+            static fn(WorkingOrder $other): Reduction => new Reduction($other, $other->lots, $because),
             self::others($order, $working, static fn(WorkingOrder $o): bool => $o->oco === $order->oco),
         );
     }

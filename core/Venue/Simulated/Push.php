@@ -10,7 +10,8 @@ use Lotrik\Order\Side;
  * Real aggressive flow that moves the last price by exactly so many ticks, printing each level on its way.
  *
  * At each level it takes all that rests there, the trader's orders among it, and leaves a few lots behind the price
- * and in front of it, so that the spread stays small. It ends at the day's price limit. It is one venue action a level: the desk can answer in between.
+ * and in front of it, so that the spread stays small. It ends at the day's price limit. It is one venue action a level: the
+ * desk can answer in between.
  */
 final class Push
 {

@@ -18,7 +18,7 @@ final class ReduceOnly
      * @param array<WorkingOrder> $working
      * @param int                 $position net lots of the account
      *
-     * @return list<array{WorkingOrder, int, string}> orders with the lots that are taken off them, all of them where it goes, and why
+     * @return list<Reduction>
      */
     public static function excess(array $working, int $account, int $position): array
     {
@@ -28,11 +28,11 @@ final class ReduceOnly
                 continue;
             }
             if ($position * $order->side->sign() >= 0) {
-                $excess[] = [$order, $order->lots, self::NOTHING_TO_REDUCE];
+                $excess[] = new Reduction($order, $order->lots, self::NOTHING_TO_REDUCE);
             } elseif ($order->pair !== null) {
                 $pairs[$order->pair][] = $order;
             } elseif ($order->lots > abs($position)) {
-                $excess[] = [$order, $order->lots - abs($position), 'the position that it closes became smaller'];
+                $excess[] = new Reduction($order, $order->lots - abs($position), 'the position that it closes became smaller');
             }
         }
 
@@ -42,7 +42,7 @@ final class ReduceOnly
     /**
      * @param array<int, non-empty-list<WorkingOrder>> $pairs
      *
-     * @return list<array{WorkingOrder, int, string}>
+     * @return list<Reduction>
      */
     private static function ofPairs(array $pairs, int $position): array
     {
@@ -55,7 +55,7 @@ final class ReduceOnly
                 break;
             }
             foreach ($pair as $order) {
-                $excess[] = [$order, $over - ($lots[$key] - $order->lots), 'the position that it protects became smaller'];
+                $excess[] = new Reduction($order, $over - ($lots[$key] - $order->lots), 'the position that it protects became smaller');
             }
             $over -= $lots[$key];
         }

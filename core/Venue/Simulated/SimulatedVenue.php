@@ -14,6 +14,7 @@ use Lotrik\Order\TimeInForce;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\MarketFeed;
+use Lotrik\Venue\Touch;
 use Lotrik\Venue\TradePrint;
 use Lotrik\Venue\Venue;
 use Lotrik\Venue\VenueSnapshot;
@@ -25,6 +26,8 @@ use Lotrik\Venue\WorkingOrder;
  *
  * Every public call is one action. What it did is fetched with {@see outcomes()}: execution reports and prints in
  * the order in which they happened. A stop is elected by a print and filled after the sweep that printed it.
+ *
+ * @phpstan-import-type PackedOrder from WorkingOrder
  */
 final class SimulatedVenue implements Venue, BookSink
 {
@@ -359,14 +362,14 @@ final class SimulatedVenue implements Venue, BookSink
         return $takerAccount === 0 ? $takerLeft : ($this->working[$taker]->lots ?? 0);
     }
 
-    /** @return array{int|null, int, int|null, int} bid, lots there, ask, lots there as they were before a fill that the book has done */
-    private function touchBefore(Side $takerSide, int $tick, int $lots): array
+    /** As it was before a fill that the book has done. */
+    private function touchBefore(Side $takerSide, int $tick, int $lots): Touch
     {
         $near = $this->book->best($takerSide);
         $nearLots = $near === null ? 0 : $this->book->level($takerSide, $near)->lots ?? 0;
         $farLots = ($this->book->level($takerSide->opposite(), $tick)->lots ?? 0) + $lots;
 
-        return $takerSide === Side::Buy ? [$near, $nearLots, $tick, $farLots] : [$tick, $farLots, $near, $nearLots];
+        return $takerSide === Side::Buy ? new Touch($near, $nearLots, $tick, $farLots) : new Touch($tick, $farLots, $near, $nearLots);
     }
 
     public function level(Side $side, int $tick, int $lots, int $orders): void
@@ -399,7 +402,11 @@ final class SimulatedVenue implements Venue, BookSink
     }
 
     /**
-     * @param array{resting: list<array{int, int, int, int, int}>, working: list<array{int, int, string, string, int, int|null, int|null, bool, bool, int|null, int|null, bool, 12?: int|null, 13?: string, 14?: int}>, positions: array<int, int>, waiting: list<int>, last: array{int, int, string}|null, prints: int, executions?: int, decided?: array<int, string>, open?: bool, passedWhileShut?: list<int>} $packed
+     * @param array{
+     *     resting: list<array{int, int, int, int, int}>, working: list<PackedOrder>, positions: array<int, int>,
+     *     waiting: list<int>, last: array{int, int, string}|null, prints: int, executions?: int,
+     *     decided?: array<int, string>, open?: bool, passedWhileShut?: list<int>,
+     * } $packed
      */
     public static function unpack(array $packed, MarketFeed $feed, int $maxOrders = self::MAX_ORDERS): self
     {
@@ -429,9 +436,9 @@ final class SimulatedVenue implements Venue, BookSink
     /**
      * A fill that would cross flat is two: the old side's exits are gone before the new position is born.
      *
-     * @param array{int|null, int, int|null, int}|null $touch bid, lots there, ask, lots there just before it
+     * @param Touch|null $touch just before it
      */
-    private function fill(WorkingOrder $order, int $lots, int $tick, ?array $touch): void
+    private function fill(WorkingOrder $order, int $lots, int $tick, ?Touch $touch): void
     {
         $position = $this->position($order->account);
         $closing = $position * $order->side->sign() < 0 ? min($lots, abs($position)) : 0;
@@ -442,8 +449,7 @@ final class SimulatedVenue implements Venue, BookSink
         }
     }
 
-    /** @param array{int|null, int, int|null, int}|null $touch */
-    private function fillPart(WorkingOrder $order, int $lots, int $tick, ?array $touch): void
+    private function fillPart(WorkingOrder $order, int $lots, int $tick, ?Touch $touch): void
     {
         $order->lots -= $lots;
         $order->filled += $lots;
@@ -455,8 +461,8 @@ final class SimulatedVenue implements Venue, BookSink
             ExecType::Filled, $order->id, $this->nextExecution(), $order->filled, $order->lots, $lots, $tick,
             print: $this->prints, touch: $touch,
         );
-        foreach (OrderGroups::lowered($order, $this->working) as [$other, $because]) {
-            $this->lower($other, $lots, $because);
+        foreach (OrderGroups::lowered($order, $lots, $this->working) as $reduction) {
+            $this->lower($reduction);
         }
         $this->cancelOco($order, 'filled');
         $this->enforceReduceOnly($order->account);
@@ -464,31 +470,32 @@ final class SimulatedVenue implements Venue, BookSink
 
     private function cancelOco(WorkingOrder $order, string $what): void
     {
-        foreach ($this->groups->decide($order, $this->working, $what) as [$other, $because]) {
-            $this->withdraw($other, $because);
+        foreach ($this->groups->decide($order, $this->working, $what) as $reduction) {
+            $this->withdraw($reduction->order, $reduction->because);
         }
     }
 
     private function enforceReduceOnly(int $account): void
     {
-        foreach (ReduceOnly::excess($this->working, $account, $this->position($account)) as [$order, $lots, $because]) {
-            $this->lower($order, $lots, $because);
+        foreach (ReduceOnly::excess($this->working, $account, $this->position($account)) as $reduction) {
+            $this->lower($reduction);
         }
     }
 
-    private function lower(WorkingOrder $order, int $by, string $because): void
+    private function lower(Reduction $reduction): void
     {
+        [$order, $by] = [$reduction->order, $reduction->lots];
         if ($by <= 0 || ! isset($this->working[$order->id])) {
             return;
         }
         if ($by >= $order->lots) {
-            $this->withdraw($order, $because);
+            $this->withdraw($order, $reduction->because);
 
             return;
         }
         $order->lots -= $by;
         $this->book->reduce($order->id, $by);
-        $this->report(ExecType::Reduced, $order, $by, $because);
+        $this->report(ExecType::Reduced, $order, $by, $reduction->because);
     }
 
     private function withdraw(WorkingOrder $order, string $because): void

@@ -18,7 +18,7 @@ final class SessionOpen implements EntryCheck
         $request = $ticket->request;
         $hours = $request->contract->session->at($request->now);
 
-        return $hours->open || $request->hold !== null
+        return $hours->open || $request->releaseWhen !== null
             ? null
             : Refusal::marketClosed($request->contract->code, $hours->words($request->now), 'an order with release_at can wait for it');
     }

@@ -18,7 +18,7 @@ final class StopNotPassed implements EntryCheck
     {
         $request = $ticket->request;
         // A held order is looked at again when it is due.
-        if ($request->trigger === null || $request->hold !== null) {
+        if ($request->trigger === null || $request->releaseWhen !== null) {
             return null;
         }
         if (! $quote->isPassed($request->kind->triggerSide($request->side), $request->trigger)) {

@@ -17,7 +17,7 @@ final class WithinPriceLimits implements EntryCheck
     {
         $request = $ticket->request;
 
-        return ! $ticket->mayOpen() || $request->hold !== null
+        return ! $ticket->mayOpen() || $request->releaseWhen !== null
             ? null
             : $quote->beyondLimits($request->contract, $request->price, $request->trigger);
     }

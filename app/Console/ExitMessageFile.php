@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Console;
 
 /** The line that a process ends with, in a file whose room is taken beforehand: it can be said on a full disk too. bin/start shows it. */
-final class LastWords
+final class ExitMessageFile
 {
     private const MAX_BYTES = 2_000;
 

@@ -7,7 +7,7 @@ namespace App\Console;
 use App\Engine\Journal\JournalDamaged;
 
 /** What ended a process, in one line: where, what was found, what was expected, what can be done. */
-final class FaultLine
+final class ExitMessage
 {
     private const LITTLE_ROOM = 1_048_576;
 

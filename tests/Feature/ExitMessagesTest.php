@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
-use App\Console\FaultLine;
-use App\Console\LastWords;
+use App\Console\ExitMessage;
+use App\Console\ExitMessageFile;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use Lotrik\Tools\Setup;
@@ -15,7 +15,7 @@ use Tests\Support\JournalFile;
 require_once __DIR__.'/../../tools/setup.php';
 
 /** What ends a process is said in one line that names the place, what was found, and what can be done. */
-final class FaultLinesTest extends TestCase
+final class ExitMessagesTest extends TestCase
 {
     private string $folder = '';
 
@@ -55,14 +55,14 @@ final class FaultLinesTest extends TestCase
         });
         self::assertSame(
             "$this->folder/journal.sqlite: found no room to write, expected some; free space on its disk and start again",
-            FaultLine::of($fault, $this->folder),
+            ExitMessage::of($fault, $this->folder),
         );
     }
 
     public function testADatabaseThatCannotBeOpened(): void
     {
         mkdir("$this->folder/journal.sqlite");
-        $line = FaultLine::of($this->fault(fn(): Journal => JournalFile::open($this->folder)), $this->folder);
+        $line = ExitMessage::of($this->fault(fn(): Journal => JournalFile::open($this->folder)), $this->folder);
         self::assertStringContainsString('journal.sqlite: found a file or directory that cannot be written', $line);
         self::assertStringContainsString('its permissions', $line);
     }
@@ -72,7 +72,7 @@ final class FaultLinesTest extends TestCase
         file_put_contents("$this->folder/journal.sqlite", str_repeat('no database ', 5_000));
         $fault = $this->fault(fn(): Journal => JournalFile::open($this->folder));
         self::assertInstanceOf(JournalDamaged::class, $fault);
-        self::assertStringContainsString('put the data directory back from a copy', FaultLine::of($fault, $this->folder));
+        self::assertStringContainsString('put the data directory back from a copy', ExitMessage::of($fault, $this->folder));
     }
 
     public function testADatabaseThatIsHeldMayBeFreeAgain(): void
@@ -83,26 +83,26 @@ final class FaultLinesTest extends TestCase
             $pdo = self::open($path);
             $pdo->exec('PRAGMA busy_timeout = 0; INSERT INTO t VALUES (1)');
         });
-        self::assertTrue(FaultLine::mayPass($fault));
-        self::assertStringContainsString('found it locked by another process', FaultLine::of($fault, $this->folder));
+        self::assertTrue(ExitMessage::mayPass($fault));
+        self::assertStringContainsString('found it locked by another process', ExitMessage::of($fault, $this->folder));
     }
 
     public function testAFaultOfOurOwnIsOneLineToo(): void
     {
-        $line = FaultLine::of(new \LogicException("first\nsecond"), $this->folder);
-        self::assertStringStartsWith('Lotrik itself: found LogicException (first second) in FaultLinesTest.php:', $line);
+        $line = ExitMessage::of(new \LogicException("first\nsecond"), $this->folder);
+        self::assertStringStartsWith('Lotrik itself: found LogicException (first second) in ExitMessagesTest.php:', $line);
     }
 
     /** On a full disk a file can be written over, but does not grow. */
-    public function testLastWordsTakeNoRoom(): void
+    public function testTheMessageTakesNoRoom(): void
     {
-        $words = new LastWords("$this->folder/engine.words");
+        $words = new ExitMessageFile("$this->folder/engine.words");
         $before = filesize("$this->folder/engine.words");
         $words->say('a disk that is full');
         clearstatcache();
         self::assertSame($before, filesize("$this->folder/engine.words"));
         self::assertSame('a disk that is full', trim((string) file_get_contents("$this->folder/engine.words")));
-        new LastWords("$this->folder/engine.words");
+        new ExitMessageFile("$this->folder/engine.words");
         self::assertSame('', trim((string) file_get_contents("$this->folder/engine.words")), 'another life has said nothing yet');
     }
 
