@@ -44,6 +44,28 @@ final class StartingTest extends TestCase
         }
     }
 
+    /** What a request takes is found once for each build; a list that has grown old beside it does no harm. */
+    public function testTheWebServerHasItsClassesReadyBeforeTheFirstRequest(): void
+    {
+        $desk = RunningDesk::start('--paused');
+        try {
+            [$list] = glob("$desk->data/compiled/*/preload-*.php") ?: ['none'];
+            $named = (string) file_get_contents($list);
+            foreach (['app/Http/Controllers/OrderController.php', 'app/Engine/Rpc/EngineClient.php', 'app/Http/Middleware/KeepSession.php'] as $file) {
+                self::assertStringContainsString("/$file'", $named);
+            }
+            self::assertStringNotContainsString('/app/Console/', $named);
+            $desk->down();
+            file_put_contents($list, str_replace('array_filter([', "array_filter(['/nowhere/Gone.php', ", $named));
+            $desk->up('--paused');
+            self::assertSame(200, $desk->trader()->call('GET', 'accounts')->status);
+            self::assertStringContainsString('Gone.php', (string) file_get_contents($list), 'it is written once');
+            self::assertDoesNotMatchRegularExpression('/warning|error/i', (string) file_get_contents("$desk->data/logs/web.log"));
+        } finally {
+            $desk->stop();
+        }
+    }
+
     public function testTheDataDirectoryIsOnesOwnAndOneStartHasIt(): void
     {
         $desk = RunningDesk::start('--paused');

@@ -5,24 +5,26 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Console\ExitMessage;
+use App\Console\PreloadList;
 use App\Demo\KestrelBay;
 use App\Models\EntryLink;
 use App\Models\StoredPlan;
 use App\Models\User;
 use Illuminate\Console\Command;
+use Illuminate\Contracts\Http\Kernel;
 use Illuminate\Support\Facades\DB;
 
 /** Brings both databases of a data directory up to date, puts the demo user and plans in, and prints an entry link. */
 final class PrepareCommand extends Command
 {
-    protected $signature = 'lotrik:prepare {--data=}';
+    protected $signature = 'lotrik:prepare {--data=} {--preload= : file that is to name the classes of a request, where it does not yet}';
 
     protected $description = 'Prepare a data directory (bin/start does this)';
 
-    public function handle(): int
+    public function handle(Kernel $kernel): int
     {
         try {
-            return $this->prepare();
+            return $this->prepare($kernel);
         } catch (\Throwable $fault) {
             $this->line(ExitMessage::of($fault, (string) config('lotrik.data')));
 
@@ -30,7 +32,7 @@ final class PrepareCommand extends Command
         }
     }
 
-    private function prepare(): int
+    private function prepare(Kernel $kernel): int
     {
         foreach (['app', 'journal'] as $connection) {
             $this->migrate($connection);
@@ -47,6 +49,10 @@ final class PrepareCommand extends Command
         $this->callSilently('config:cache');
         $this->callSilently('route:cache');
         $this->callSilently('event:cache');
+        $preload = (string) $this->option('preload');
+        if ($preload !== '' && ! is_file($preload)) {
+            PreloadList::write($kernel, $user, $preload);
+        }
         $this->line('http://'.config('lotrik.host').':'.config('lotrik.port').'/enter/'.EntryLink::issue($user));
 
         return 0;
