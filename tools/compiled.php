@@ -26,7 +26,16 @@ final class CompiledCode
         }
         @mkdir($folder, 0o700, true);
 
-        return ['-d', 'opcache.enable_cli=1', '-d', "opcache.file_cache=$folder", '-d', 'opcache.validate_timestamps=1', '-d', 'opcache.revalidate_freq='.self::NEVER];
+        return [
+            '-d',
+            'opcache.enable_cli=1',
+            '-d',
+            "opcache.file_cache=$folder",
+            '-d',
+            'opcache.validate_timestamps=1',
+            '-d',
+            'opcache.revalidate_freq='.self::NEVER,
+        ];
     }
 
     /** The file that names what the web server has ready before the first request; `lotrik:prepare` writes it once for each build. */
@@ -47,7 +56,10 @@ final class CompiledCode
 
     private static function remove(string $folder): void
     {
-        $inside = new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($folder, \FilesystemIterator::SKIP_DOTS), \RecursiveIteratorIterator::CHILD_FIRST);
+        $inside = new \RecursiveIteratorIterator(
+            new \RecursiveDirectoryIterator($folder, \FilesystemIterator::SKIP_DOTS),
+            \RecursiveIteratorIterator::CHILD_FIRST,
+        );
         foreach ($inside as $path) {
             assert($path instanceof \SplFileInfo);
             $path->isDir() && ! $path->isLink() ? rmdir((string) $path) : unlink((string) $path);

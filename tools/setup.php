@@ -11,7 +11,14 @@ namespace Lotrik\Tools;
 
 final class Setup
 {
-    private const EXTENSIONS = ['pdo_sqlite' => 'sqlite3', 'curl' => 'curl', 'zip' => 'zip', 'mbstring' => 'mbstring', 'dom' => 'xml', 'xmlwriter' => 'xml'];
+    private const EXTENSIONS = [
+        'pdo_sqlite' => 'sqlite3',
+        'curl' => 'curl',
+        'zip' => 'zip',
+        'mbstring' => 'mbstring',
+        'dom' => 'xml',
+        'xmlwriter' => 'xml',
+    ];
 
     /** what the built page hashed to; beside the page, so that it goes when the page does */
     private const BUILT = 'public/build/.lotrik-built';
@@ -45,7 +52,10 @@ final class Setup
             }
             $this->say("installing $list");
             $this->run('apt-get update -qq', "apt-get update failed; install by hand: $list");
-            $this->run("DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends $list", "apt-get install failed; install by hand: $list");
+            $this->run(
+                "DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends $list",
+                "apt-get install failed; install by hand: $list",
+            );
         }
         foreach (['composer' => 'Composer 2', 'node' => 'Node 20', 'npm' => 'npm'] as $program => $name) {
             if (self::which($program) === null) {
@@ -59,9 +69,17 @@ final class Setup
     public function packages(): self
     {
         $this->unlessStamped('vendor', $this->hash(['composer.json']), 'installing Composer packages', function (): void {
-            $this->run('COMPOSER_ALLOW_SUPERUSER=1 composer update --no-interaction --no-progress --prefer-dist --quiet', 'Composer could not install the packages of composer.json');
+            $this->run(
+                'COMPOSER_ALLOW_SUPERUSER=1 composer update --no-interaction --no-progress --prefer-dist --quiet',
+                'Composer could not install the packages of composer.json',
+            );
         });
-        $this->unlessStamped('node_modules', $this->hash(['package.json', 'package-lock.json', 'tools/openapi/package.json', 'tests/Reference/oracles/package.json']), 'installing npm packages', function (): void {
+        $this->unlessStamped('node_modules', $this->hash([
+            'package.json',
+            'package-lock.json',
+            'tools/openapi/package.json',
+            'tests/Reference/oracles/package.json',
+        ]), 'installing npm packages', function (): void {
             $this->run('npm ci --no-audit --no-fund --loglevel=error', 'npm could not install the packages of package-lock.json');
         });
 
@@ -73,7 +91,12 @@ final class Setup
         if (! $this->isPageWhole()) {
             @unlink("$this->root/public/build/.lotrik-stamp");
         }
-        $this->unlessStamped('public/build', $this->hash(['resources', 'vite.config.ts', 'package-lock.json', 'tsconfig.json']), 'building the page', function (): void {
+        $this->unlessStamped('public/build', $this->hash([
+            'resources',
+            'vite.config.ts',
+            'package-lock.json',
+            'tsconfig.json',
+        ]), 'building the page', function (): void {
             $this->run('npx vite build --logLevel error', 'the page could not be built');
             file_put_contents("$this->root/".self::BUILT, $this->hash(['public/build/assets', 'public/build/manifest.json']));
         });

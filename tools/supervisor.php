@@ -40,7 +40,13 @@ final class SupervisedProcess
         $this->starts[] = microtime(true);
         $this->status = null;
         $out = ['file', $this->log, 'a'];
-        $process = proc_open(['setsid', ...$this->command], [['file', '/dev/null', 'r'], $out, $out], $pipes, $this->folder, $this->environment + getenv());
+        $process = proc_open(
+            ['setsid', ...$this->command],
+            [['file', '/dev/null', 'r'], $out, $out],
+            $pipes,
+            $this->folder,
+            $this->environment + getenv(),
+        );
         if ($process === false) {
             throw new \RuntimeException("$this->name could not be started");
         }
@@ -80,7 +86,10 @@ final class SupervisedProcess
         }
 
         // The parent does not reap its workers: a dead one stays as a zombie and does not count.
-        $alive = array_filter(explode(' ', trim($children)), static fn(string $pid): bool => $pid !== '' && preg_match('/\) Z /', (string) @file_get_contents("/proc/$pid/stat")) === 0);
+        $alive = array_filter(
+            explode(' ', trim($children)),
+            static fn(string $pid): bool => $pid !== '' && preg_match('/\) Z /', (string) @file_get_contents("/proc/$pid/stat")) === 0,
+        );
 
         return count($alive) >= $this->children;
     }

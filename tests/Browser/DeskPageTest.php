@@ -111,7 +111,12 @@ final class DeskPageTest extends PageCase
         $tick = $this->quote('bids') - 6;
         $this->click($tick, 'buy', 'Buy 2 limit');
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the entry');
-        $this->page->run('const [from, ...to] = arguments; const fire = (type, at) => { const on = document.querySelector(at); const b = on.getBoundingClientRect(); on.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0, buttons: 1, clientX: b.x + 9, clientY: b.y + b.height / 2})); }; fire("pointerdown", from); for (const at of to) fire("pointermove", at); fire("pointerup", to.at(-1))', '.chip[data-role=entry] b', self::lane($tick - 1, 'buy'), self::lane($tick - 3, 'buy'));
+        $this->page->run(
+            'const [from, ...to] = arguments; const fire = (type, at) => { const on = document.querySelector(at); const b = on.getBoundingClientRect(); on.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0, buttons: 1, clientX: b.x + 9, clientY: b.y + b.height / 2})); }; fire("pointerdown", from); for (const at of to) fire("pointermove", at); fire("pointerup", to.at(-1))',
+            '.chip[data-role=entry] b',
+            self::lane($tick - 1, 'buy'),
+            self::lane($tick - 3, 'buy'),
+        );
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick - 3], 'the entry at the rung where it was let go');
     }
 
@@ -174,7 +179,10 @@ final class DeskPageTest extends PageCase
             ]);
         }
         $this->page->await(fn(): bool => count($this->chips('entry')) === 3, 'three chips');
-        $widths = $this->page->run('const lane = document.querySelector(arguments[0]); return [lane.getBoundingClientRect().width, [...lane.children].reduce((sum, chip) => sum + chip.getBoundingClientRect().width, 0)]', self::lane($tick, 'buy'));
+        $widths = $this->page->run(
+            'const lane = document.querySelector(arguments[0]); return [lane.getBoundingClientRect().width, [...lane.children].reduce((sum, chip) => sum + chip.getBoundingClientRect().width, 0)]',
+            self::lane($tick, 'buy'),
+        );
         self::assertLessThan($widths[0] * 0.75, $widths[1], 'room to press beside them');
         self::assertSame(2, $this->page->count(self::lane($tick, 'buy').' .chip.narrow'));
         $this->page->pointAt(self::lane($tick, 'buy').' .chip.narrow');
@@ -278,7 +286,10 @@ final class DeskPageTest extends PageCase
         self::assertLessThan(40, $this->page->count('.live-row'));
         $this->page->run('document.querySelector(".live-table").focus()');
         $this->page->holdKey("\u{E010}", 10);
-        $this->page->await(fn(): bool => (bool) $this->page->run('const rows = document.querySelectorAll(".live-row"); return rows[rows.length - 1]?.ariaRowIndex === document.querySelector(".live-table").ariaRowCount'), 'End to show the oldest');
+        $this->page->await(
+            fn(): bool => (bool) $this->page->run('const rows = document.querySelectorAll(".live-row"); return rows[rows.length - 1]?.ariaRowIndex === document.querySelector(".live-table").ariaRowCount'),
+            'End to show the oldest',
+        );
     }
 
     public function testNothingIsCutOffAtThreeSizesOfTheWindow(): void

@@ -12,7 +12,11 @@ final class EnteringTest extends PageCase
     /** Sets a field as typing does. */
     private function set(string $css, string $value): void
     {
-        $this->page->run('const e = document.querySelector(arguments[0]); const of = e.tagName === "SELECT" ? HTMLSelectElement : HTMLInputElement; Object.getOwnPropertyDescriptor(of.prototype, "value").set.call(e, arguments[1]); e.dispatchEvent(new Event(e.tagName === "SELECT" ? "change" : "input", {bubbles: true}))', $css, $value);
+        $this->page->run(
+            'const e = document.querySelector(arguments[0]); const of = e.tagName === "SELECT" ? HTMLSelectElement : HTMLInputElement; Object.getOwnPropertyDescriptor(of.prototype, "value").set.call(e, arguments[1]); e.dispatchEvent(new Event(e.tagName === "SELECT" ? "change" : "input", {bubbles: true}))',
+            $css,
+            $value,
+        );
     }
 
     /** @return array<string, mixed> the one order that works */

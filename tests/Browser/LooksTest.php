@@ -39,7 +39,11 @@ final class LooksTest extends PageCase
         $this->page->find('[data-action=history-scale]')->click();
         $this->page->await(fn(): bool => $this->page->count('.popover') === 1, 'its settings');
         $this->page->find('.popover input[type=checkbox]')->click();
-        $set = fn(int $nth, int $value): mixed => $this->page->run('const i = document.querySelectorAll(".popover input[type=number]")[arguments[0]]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(i, arguments[1]); i.dispatchEvent(new Event("input", {bubbles: true}))', $nth, (string) $value);
+        $set = fn(int $nth, int $value): mixed => $this->page->run(
+            'const i = document.querySelectorAll(".popover input[type=number]")[arguments[0]]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(i, arguments[1]); i.dispatchEvent(new Event("input", {bubbles: true}))',
+            $nth,
+            (string) $value,
+        );
         $set(0, 5);
         $this->page->await(fn(): bool => $ink() > 1.5 * $before, 'a full row is five lots: more ink');
         $set(1, 500);
@@ -92,7 +96,10 @@ final class LooksTest extends PageCase
         $this->page->holdKey('s', 10);
         $this->page->await(fn(): bool => $this->page->count('dialog.settings[open]') === 1, 'the settings');
         $this->page->find('.settings [role=tab]:nth-child(4)')->click();
-        $ask = fn(int $wanted): mixed => $this->page->run('const i = document.querySelector("[data-name=rungs-shown]"); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(i, arguments[0]); i.dispatchEvent(new Event("input", {bubbles: true}))', (string) $wanted);
+        $ask = fn(int $wanted): mixed => $this->page->run(
+            'const i = document.querySelector("[data-name=rungs-shown]"); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(i, arguments[0]); i.dispatchEvent(new Event("input", {bubbles: true}))',
+            (string) $wanted,
+        );
         $this->page->await(fn(): bool => $this->page->count('[data-name=rungs-shown]') === 1, 'how many rungs are shown');
         self::assertSame($rungs, (int) $this->page->run('return document.querySelector("[data-name=rungs-shown]").value'));
         $ask(3);
@@ -120,6 +127,9 @@ final class LooksTest extends PageCase
         self::assertSame([], $cut());
         // The last contract is scrolled into sight when it is chosen.
         $this->page->holdKey(',', 10);
-        $this->page->await(fn(): bool => (bool) $this->page->run('const t = document.querySelector(".contract-tab[data-state=on]").getBoundingClientRect(); const all = document.querySelector(".contract-tabs").getBoundingClientRect(); return t.right <= all.right + 1 && t.left >= all.left - 1'), 'the chosen contract whole');
+        $this->page->await(
+            fn(): bool => (bool) $this->page->run('const t = document.querySelector(".contract-tab[data-state=on]").getBoundingClientRect(); const all = document.querySelector(".contract-tabs").getBoundingClientRect(); return t.right <= all.right + 1 && t.left >= all.left - 1'),
+            'the chosen contract whole',
+        );
     }
 }

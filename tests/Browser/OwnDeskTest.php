@@ -135,7 +135,10 @@ final class OwnDeskTest extends PageCase
         $this->trader->push(self::CODE, -2);
         $this->trader->steps(self::CODE, 50);
         $this->page->await(fn(): bool => $this->page->count('.rung .just') > 0, 'what just traded');
-        self::assertSame([[0, 0], [0, 0]], $this->page->run('const right = (e) => Math.round(e.getBoundingClientRect().right); return [...document.querySelectorAll(".ladder-slot")].map((slot) => [right(slot.querySelector(".underlay:not(.traded)")) - right(slot.querySelector(".rung .depth")), [...slot.querySelectorAll(".rung .just")].filter((just) => { const text = document.createRange(); text.selectNode([...just.parentNode.childNodes].find((node) => node.nodeType === 3)); return text.getBoundingClientRect().left < right(just); }).length])'));
+        self::assertSame(
+            [[0, 0], [0, 0]],
+            $this->page->run('const right = (e) => Math.round(e.getBoundingClientRect().right); return [...document.querySelectorAll(".ladder-slot")].map((slot) => [right(slot.querySelector(".underlay:not(.traded)")) - right(slot.querySelector(".rung .depth")), [...slot.querySelectorAll(".rung .just")].filter((just) => { const text = document.createRange(); text.selectNode([...just.parentNode.childNodes].find((node) => node.nodeType === 3)); return text.getBoundingClientRect().left < right(just); }).length])'),
+        );
         $this->page->run('document.querySelector(arguments[0]).click()', '[aria-label="Close ladder 2"]');
         $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 1, 'one ladder');
         self::assertEqualsWithDelta($before, $wide(), 2);
@@ -284,7 +287,10 @@ final class OwnDeskTest extends PageCase
         $this->page->size(800, 800);
         $this->enter(false);
         $this->page->find('.hints button')->click();
-        $inside = fn(string $css): bool => (bool) $this->page->run('const all = [...document.querySelectorAll(arguments[0])]; return all.length > 0 && all.every((e) => { const b = e.getBoundingClientRect(); return b.left >= 0 && b.right <= innerWidth + 1; })', $css);
+        $inside = fn(string $css): bool => (bool) $this->page->run(
+            'const all = [...document.querySelectorAll(arguments[0])]; return all.length > 0 && all.every((e) => { const b = e.getBoundingClientRect(); return b.left >= 0 && b.right <= innerWidth + 1; })',
+            $css,
+        );
         self::assertTrue($inside('.lists-tools button'), 'the tools');
         $this->page->find('[data-action=desk-tools]')->click();
         $this->page->await(fn(): bool => $inside('.popover.tools button'), 'the seldom ones behind one button');

@@ -336,6 +336,10 @@ final class PlansTest extends PageCase
 
     private function choose(string $name, string $value): void
     {
-        $this->page->run('const s = document.querySelector(`.plans-screen [data-name="${arguments[0]}"]`); s.value = arguments[1]; s.dispatchEvent(new Event("change", {bubbles: true}))', $name, $value);
+        $this->page->run(
+            'const s = document.querySelector(`.plans-screen [data-name="${arguments[0]}"]`); s.value = arguments[1]; s.dispatchEvent(new Event("change", {bubbles: true}))',
+            $name,
+            $value,
+        );
     }
 }

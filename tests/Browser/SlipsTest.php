@@ -84,7 +84,10 @@ final class SlipsTest extends PageCase
         $this->page->awaitText('.strip', 'Buy 2 limit');
         $this->awaitSettled();
         // Both at once, as a bounce comes: between two presses of the driver the chip may already lie under the pointer.
-        $this->page->run('const lane = document.querySelector(arguments[0]); for (const type of ["pointerdown", "pointerup", "pointerdown", "pointerup"]) lane.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0}))', self::lane($tick, 'buy'));
+        $this->page->run(
+            'const lane = document.querySelector(arguments[0]); for (const type of ["pointerdown", "pointerup", "pointerdown", "pointerup"]) lane.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0}))',
+            self::lane($tick, 'buy'),
+        );
         $this->page->awaitText('[data-field=said]', 'second press');
         $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'one chip');
         self::assertCount(1, $this->trader->working());
@@ -130,7 +133,10 @@ final class SlipsTest extends PageCase
         $this->page->pointAt(self::lane($tick, 'buy'));
         $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
         $this->awaitSettled();
-        $this->page->run('const fire = (type, on) => on.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0, buttons: type === "pointermove" ? 0 : 1})); const lane = document.querySelector(arguments[0]); for (const type of ["pointermove", "pointerdown", "pointerup"]) fire(type, lane)', self::lane($tick - 4, 'buy'));
+        $this->page->run(
+            'const fire = (type, on) => on.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0, buttons: type === "pointermove" ? 0 : 1})); const lane = document.querySelector(arguments[0]); for (const type of ["pointermove", "pointerdown", "pointerup"]) fire(type, lane)',
+            self::lane($tick - 4, 'buy'),
+        );
         $this->page->awaitText('[data-field=said]', 'had not been shown yet');
         self::assertSame([], $this->trader->working());
     }

@@ -37,7 +37,10 @@ final class WatchingTest extends PageCase
             ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) $y], ['type' => 'pointerDown', 'button' => 0],
             ['type' => 'pointerMove', 'duration' => 50, 'x' => (int) $x, 'y' => (int) $y - $by], ['type' => 'pointerUp', 'button' => 0],
         ]);
-        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[data-tab=working]").closest(".dv-groupview").getBoundingClientRect().height') > $by, 'higher lists');
+        $this->page->await(
+            fn(): bool => $this->page->run('return document.querySelector("[data-tab=working]").closest(".dv-groupview").getBoundingClientRect().height') > $by,
+            'higher lists',
+        );
     }
 
     public function testAPageOpenedLateShowsTheDepthHistoryAndScrollsBackInIt(): void
@@ -87,12 +90,18 @@ final class WatchingTest extends PageCase
     public function testWhatAContractToldBeforeItCameOnTheLadderIsDrawnThoughItsMarketStands(): void
     {
         $tools = new ChromeDevToolsDriver($this->page->driver);
-        $kept = $tools->execute('Page.addScriptToEvaluateOnNewDocument', ['source' => 'const add = EventSource.prototype.addEventListener; EventSource.prototype.addEventListener = function (name, handler, options) { if (name === "book") window.tellBook = handler; return add.call(this, name, handler, options); };']);
+        $kept = $tools->execute(
+            'Page.addScriptToEvaluateOnNewDocument',
+            ['source' => 'const add = EventSource.prototype.addEventListener; EventSource.prototype.addEventListener = function (name, handler, options) { if (name === "book") window.tellBook = handler; return add.call(this, name, handler, options); };'],
+        );
         try {
             $this->enter(false);
             $ask = $this->trader->call('GET', 'contracts/DULH7/book')->body['asks'][3][0];
             // Both in one go, so that nothing is drawn in between.
-            $this->page->run('window.tellBook({data: JSON.stringify({contract: "DULH7", bids: [], asks: [[arguments[0], 4321, 9]]})}); window.dispatchEvent(new KeyboardEvent("keydown", {key: ".", code: "Period", bubbles: true}))', self::ticks($ask));
+            $this->page->run(
+                'window.tellBook({data: JSON.stringify({contract: "DULH7", bids: [], asks: [[arguments[0], 4321, 9]]})}); window.dispatchEvent(new KeyboardEvent("keydown", {key: ".", code: "Period", bubbles: true}))',
+                self::ticks($ask),
+            );
             $this->page->await(fn(): bool => $this->page->count('[aria-label="Ladder DULH7"]') === 1, 'the other contract');
             $this->page->await(
                 fn(): bool => $this->page->text(".rung[data-tick='".self::ticks($ask)."'] .depth span") === '4321',
@@ -176,7 +185,10 @@ final class WatchingTest extends PageCase
         // Few bars lie close together, so that their prices lie far enough apart for one click.
         $this->page->run('for (const _ of [1, 2, 3]) document.querySelector(".bars-field").dispatchEvent(new WheelEvent("wheel", {deltaY: -100, bubbles: true}))');
         $this->page->await(fn(): bool => $this->page->count('.bars-axis .last') === 1, 'the bars');
-        $this->page->await(fn(): bool => $this->page->run('const c = document.querySelector(".bars-field canvas"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let ink = 0; let black = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] === 255) d[i] + d[i + 1] + d[i + 2] === 0 ? black++ : ink++; return ink > 100 && black === 0'), 'the bars in the colours of the look');
+        $this->page->await(
+            fn(): bool => $this->page->run('const c = document.querySelector(".bars-field canvas"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let ink = 0; let black = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] === 255) d[i] + d[i + 1] + d[i + 2] === 0 ? black++ : ink++; return ink > 100 && black === 0'),
+            'the bars in the colours of the look',
+        );
         [$x, $y] = $this->page->run('const l = document.querySelector(".bars-lane.buy").getBoundingClientRect(); const p = document.querySelector(".bars-axis .last").getBoundingClientRect(); return [l.x + l.width / 2, p.y + p.height / 2]');
         $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) $y + 24]]);
         $this->page->awaitText('[data-field=bar]', 'Buy 2 limit');
@@ -212,7 +224,10 @@ final class WatchingTest extends PageCase
         $this->enter();
         $this->page->tab('Tape');
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
-        $this->page->await(fn(): bool => $this->page->run('return [...document.querySelectorAll("[aria-label=\'Tape of DULZ6\'] [role=gridcell]")].some((cell) => cell.textContent === "own")'), 'the own fill marked');
+        $this->page->await(
+            fn(): bool => $this->page->run('return [...document.querySelectorAll("[aria-label=\'Tape of DULZ6\'] [role=gridcell]")].some((cell) => cell.textContent === "own")'),
+            'the own fill marked',
+        );
         $this->page->await(
             fn(): bool => $this->page->count('[aria-label="Tape of DULZ6"] .live-row') > 3,
             'what traded before the page was opened',
@@ -275,7 +290,10 @@ final class WatchingTest extends PageCase
             ]);
         }
         $this->page->await(fn(): bool => count($this->chips('entry')) === 2, 'both orders');
-        $zoom = fn(int $ticks): mixed => $this->page->run('const s = document.querySelector("[aria-label=\'Ticks a rung\']"); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))', (string) $ticks);
+        $zoom = fn(int $ticks): mixed => $this->page->run(
+            'const s = document.querySelector("[aria-label=\'Ticks a rung\']"); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))',
+            (string) $ticks,
+        );
         $zoom(10);
         $this->page->await(
             fn(): bool => array_unique(array_map(
@@ -321,7 +339,10 @@ final class WatchingTest extends PageCase
             $this->page->find('[data-name=import-fills]')->sendKeys($file);
         };
         $drawn = fn(): string => $this->page->run('return document.querySelector(".picture").toDataURL()');
-        $mark = fn(string $which): mixed => $this->page->run('const s = [...document.querySelectorAll(".popover select")].find((s) => s.textContent.includes("squares")); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))', $which);
+        $mark = fn(string $which): mixed => $this->page->run(
+            'const s = [...document.querySelectorAll(".popover select")].find((s) => s.textContent.includes("squares")); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))',
+            $which,
+        );
         $this->page->find('[data-action=history-scale]')->click();
         $this->page->await(fn(): bool => $this->page->count('[data-name=import-fills]') === 1, 'where fills are brought in');
         $before = $drawn();

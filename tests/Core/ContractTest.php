@@ -116,7 +116,11 @@ final class ContractTest extends TestCase
         yield ['{"code":"dul","tick_size":"0.50","tick_value":"2.50","currency":"EUR"}', '/code', 'month code'];
         yield ['{"code":"DULZ6","tick_size":"0.50","tick_value":"-1","currency":"EUR"}', '/tick_value', 'positive'];
         yield ['{"code":"DULZ6","tick_size":"0.50","tick_value":"1","currency":"EUR","colour":"red"}', '/colour', 'unknown field'];
-        yield ['{"code":"DULZ6","tick_size":"0.50","tick_value":"1","currency":"EUR","session":{"zone":"Moon/Base","days":[1],"open":"08:00","close":"18:00"}}', '/session/zone', 'IANA'];
+        yield [
+            '{"code":"DULZ6","tick_size":"0.50","tick_value":"1","currency":"EUR","session":{"zone":"Moon/Base","days":[1],"open":"08:00","close":"18:00"}}',
+            '/session/zone',
+            'IANA',
+        ];
         yield ['[1]', '', 'an object'];
         yield ['{', '', 'JSON'];
     }

@@ -149,7 +149,13 @@ final class CoveragePropertiesTest extends TestCase
         );
         $file = tempnam(sys_get_temp_dir(), 'history');
         file_put_contents($file, implode("\n", $lines)."\n");
-        self::fail("seed $seed: $fault\nplay it again with LOTRIK_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode("\n", $history->refused ?? [])."\n--\n".implode("\n", array_slice($history?->system->words() ?? [], -40)));
+        self::fail("seed $seed: $fault\nplay it again with LOTRIK_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode(
+            "\n",
+            $history->refused ?? [],
+        )."\n--\n".implode(
+            "\n",
+            array_slice($history?->system->words() ?? [], -40),
+        ));
     }
 
     /** @return array{array{seed: int, delayed: bool}, list<array<string, mixed>>} */

@@ -193,7 +193,11 @@ final class DeskTest extends TestCase
     {
         $system = new TestSystem();
         self::assertSame('flat', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem->value);
-        $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":20}},{"rest":true,"target":null}],"ratchets":[{"at":9,"lock":4}]'));
+        $system->place(
+            'buy',
+            2,
+            plan: TestSystem::plan('"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":20}},{"rest":true,"target":null}],"ratchets":[{"at":9,"lock":4}]'),
+        );
         $at = $system->average();
         $system->push($at - 2 - $system->last());
         self::assertSame('stop-passed', $system->refusal('break-even', ['contract' => TestSystem::CODE])->problem->value);

@@ -49,7 +49,11 @@ final class ExitsAtTheDeskTest extends TestCase
     public function testTheWorkedExampleOfALongThatFallsBack(): void
     {
         $system = new TestSystem();
-        $system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":10},"portions":[{"rest":true,"target":{"ticks":10}}],"ratchets":[{"at":8,"lock":0},{"at":9,"lock":4}]'));
+        $system->place(
+            'buy',
+            1,
+            plan: TestSystem::plan('"stop":{"ticks":10},"portions":[{"rest":true,"target":{"ticks":10}}],"ratchets":[{"at":8,"lock":0},{"at":9,"lock":4}]'),
+        );
         $at = $system->average();
         $system->push($at + 9 - $system->last());
         self::assertSame([1 => 4], $system->stops($at));
@@ -362,7 +366,18 @@ final class ExitsAtTheDeskTest extends TestCase
     public function testKeepEntryGoesOnAfterTheFirstTarget(): void
     {
         foreach (['keep-entry' => false, 'cancel-entry' => true] as $after => $ends) {
-            $exits = new \Lotrik\Desk\Account\Entry(1, new \Lotrik\ExitPlan\Open\EntryExits(\Lotrik\Order\Side::Buy, \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"after_target":"'.$after.'"'))->resolve(new \Lotrik\ExitPlan\InTicks\Basis(TestSystem::contract(), 825, 1))), null);
+            $exits = new \Lotrik\Desk\Account\Entry(
+                1,
+                new \Lotrik\ExitPlan\Open\EntryExits(
+                    \Lotrik\Order\Side::Buy,
+                    \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan('"stop":{"ticks":7},"after_target":"'.$after.'"'))->resolve(new \Lotrik\ExitPlan\InTicks\Basis(
+                        TestSystem::contract(),
+                        825,
+                        1,
+                    )),
+                ),
+                null,
+            );
             $exits->endsWith(Role::Target);
             self::assertSame($ends ? [1] : [], $exits->ended);
             $exits->endsWith(Role::Stop);

@@ -194,7 +194,13 @@ final class OrdersTest extends TestCase
         $id = $this->system->place('buy', 1, 'stop', self::price($trigger), more: ['release_at' => $this->system->in(300)]);
         $this->system->push(6);
         $this->system->step(40);
-        self::assertSame([OrderState::Rejected, 'when it was due: a stop to buy at 414.00 is already passed: the market is at 415.00; a market order, or a limit at 414.00, would do'], $this->end($id));
+        self::assertSame(
+            [
+                OrderState::Rejected,
+                'when it was due: a stop to buy at 414.00 is already passed: the market is at 415.00; a market order, or a limit at 414.00, would do',
+            ],
+            $this->end($id),
+        );
     }
 
     public function testAConditionReleasesOnTheLastPrice(): void

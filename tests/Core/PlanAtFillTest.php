@@ -49,7 +49,11 @@ final class PlanAtFillTest extends TestCase
         $bid = (int) $system->system->desk->quote(TestSystem::CODE)->bid;
         // One tick at the price that it is sent at; the market falls while it is on its way.
         $percent = (string) \Brick\Math\BigDecimal::of(100)->dividedBy($bid, 6, \Brick\Math\RoundingMode::UP);
-        $system->place('sell', 3, plan: TestSystem::plan('"stop":{"percent":"'.$percent.'"},"portions":[{"lots":1,"target":{"ticks":4}},{"rest":true,"target":null}]'));
+        $system->place(
+            'sell',
+            3,
+            plan: TestSystem::plan('"stop":{"percent":"'.$percent.'"},"portions":[{"lots":1,"target":{"ticks":4}},{"rest":true,"target":null}]'),
+        );
         $system->push(-4);
         $system->step(30);
         $event = $system->eventsOf(OrderFilled::class)[0];

@@ -17,7 +17,11 @@ final class PlanStudyTest extends TestCase
 {
     public function testEveryDistanceIsToldAsTicksPriceAndMoney(): void
     {
-        $study = self::study('"stop":{"money":"18.00"},"portions":[{"lots":1,"target":{"points":"4.60"}},{"rest":true,"target":null}],"ratchets":[{"at":5,"lock":2},{"at":11,"trail":6,"by":2}]', 3, Side::Sell);
+        $study = self::study(
+            '"stop":{"money":"18.00"},"portions":[{"lots":1,"target":{"points":"4.60"}},{"rest":true,"target":null}],"ratchets":[{"at":5,"lock":2},{"at":11,"trail":6,"by":2}]',
+            3,
+            Side::Sell,
+        );
         [$first, $second] = $study['portions'];
         self::assertSame(['ticks' => -7, 'price' => '416.00', 'money' => '-17.50'], $first['stop'], '7.2 ticks round down');
         self::assertSame(['ticks' => 9, 'price' => '408.00', 'money' => '22.50'], $first['target'], '9.2 ticks go to the nearest');
@@ -71,8 +75,14 @@ final class PlanStudyTest extends TestCase
             '"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}],"ratchets":[{"at":11,"trail":6}]',
             null,
         ];
-        yield 'a trail that a portion with a stop of its own has no use for, beside one that has' => ['"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":10},"stop":{"ticks":4}},{"rest":true,"target":null}],"ratchets":[{"at":10,"trail":4}]', 'the trail at +10 of portion 1 can never act: portion 1 is out at +10'];
-        yield 'a trail that no portion of two can use' => ['"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":{"ticks":10}}],"ratchets":[{"at":11,"trail":6}]', 'the trail at +11 can never act: the last portion is out at +10'];
+        yield 'a trail that a portion with a stop of its own has no use for, beside one that has' => [
+            '"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":10},"stop":{"ticks":4}},{"rest":true,"target":null}],"ratchets":[{"at":10,"trail":4}]',
+            'the trail at +10 of portion 1 can never act: portion 1 is out at +10',
+        ];
+        yield 'a trail that no portion of two can use' => [
+            '"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":{"ticks":10}}],"ratchets":[{"at":11,"trail":6}]',
+            'the trail at +11 can never act: the last portion is out at +10',
+        ];
         yield 'a widening trail' => [
             '"stop":{"ticks":7},"ratchets":[{"at":4,"trail":4},{"at":10,"trail":9}]',
             'the trail at +10 widens from 4 ticks to 9: the stop stands still until best profit is +15',

@@ -46,7 +46,11 @@ final class PositionPlanTest extends TestCase
     public function testLotsThatChangeTheirPortionTakeTheirStopWithThem(): void
     {
         $system = new TestSystem();
-        $system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":2,"target":{"ticks":4}},{"rest":true,"target":null,"stop":{"ticks":3}}],"covers":"position","after_target":"keep-entry"'));
+        $system->place(
+            'buy',
+            3,
+            plan: TestSystem::plan('"stop":{"ticks":9},"portions":[{"lots":2,"target":{"ticks":4}},{"rest":true,"target":null,"stop":{"ticks":3}}],"covers":"position","after_target":"keep-entry"'),
+        );
         $at = $system->holding()->position->anchor();
         $system->push($at + 4 - $system->last());
         self::assertSame([2 => -3], $system->stops($at), 'the portion with the near stop is left');

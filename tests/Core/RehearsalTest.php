@@ -61,7 +61,10 @@ final class RehearsalTest extends TestCase
      */
     private static function told(array $result): array
     {
-        return array_map(static fn(array $e): string => trim(substr($e['time'], 17, 2).' '.$e['event'].' '.($e['portion'] ?? '').' '.($e['quantity'] ?? '').'@'.($e['price'] ?? '').' '.($e['because'] ?? $e['order'] ?? '')), $result['events']);
+        return array_map(
+            static fn(array $e): string => trim(substr($e['time'], 17, 2).' '.$e['event'].' '.($e['portion'] ?? '').' '.($e['quantity'] ?? '').'@'.($e['price'] ?? '').' '.($e['because'] ?? $e['order'] ?? '')),
+            $result['events'],
+        );
     }
 
     public function testTheExampleOfTheFormat(): void

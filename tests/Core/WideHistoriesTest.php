@@ -203,7 +203,13 @@ final class WideHistoriesTest extends TestCase
         $lines = array_map(static fn(array $a): string => json_encode($a, JSON_THROW_ON_ERROR), [['seed' => $seed], ...$actions]);
         $file = tempnam(sys_get_temp_dir(), 'wide');
         file_put_contents($file, implode("\n", $lines)."\n");
-        self::fail("seed $seed: $fault\nplay it again with LOTRIK_WIDE_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode("\n", $history->refused ?? [])."\n--\n".implode("\n", array_slice($history?->system->words() ?? [], -45)));
+        self::fail("seed $seed: $fault\nplay it again with LOTRIK_WIDE_SCRIPT=$file\n".implode("\n", $lines)."\n--\n".implode(
+            "\n",
+            $history->refused ?? [],
+        )."\n--\n".implode(
+            "\n",
+            array_slice($history?->system->words() ?? [], -45),
+        ));
     }
 
     /** @return array{int, list<array<string, mixed>>} */

@@ -207,17 +207,26 @@ final class OlderDirectoryTest extends TestCase
             'role' => 'entry', 'plan' => null, 'portion' => null, 'steering' => null, 'ahead' => null, 'ended_at' => null, 'reason' => null,
             'level' => 804, 'words' => 'stop-limit · held', 'held_until' => 'DULZ6 at or below 401.50',
         ]);
-        $pdo->prepare("INSERT INTO orders (id, account, contract, state, working, body) VALUES (9999, ?, 'DULZ6', 'suspended', 1, ?)")->execute([$body['account'], json_encode($body)]);
+        $pdo->prepare("INSERT INTO orders (id, account, contract, state, working, body) VALUES (9999, ?, 'DULZ6', 'suspended', 1, ?)")->execute([
+            $body['account'],
+            json_encode($body),
+        ]);
         $placed = [
             'order' => 9_999, 'hold' => ['releaseAt' => null, 'contract' => 'DULZ6', 'level' => 803, 'rising' => false, 'after' => null],
         ];
-        $pdo->prepare("INSERT INTO journal (sequence, at, step, account, contract, type, version, words, body, previous_hash, hash) VALUES (999999, 0, 0, ?, 'DULZ6', 'order-placed', 1, '', ?, '', '')")->execute([$body['account'], json_encode($placed)]);
+        $pdo->prepare("INSERT INTO journal (sequence, at, step, account, contract, type, version, words, body, previous_hash, hash) VALUES (999999, 0, 0, ?, 'DULZ6', 'order-placed', 1, '', ?, '', '')")->execute([
+            $body['account'],
+            json_encode($placed),
+        ]);
     }
 
     /** @return iterable<string, array{callable(\PDO, string): void, string}> what is done to it, and what is said at the start */
     public static function damages(): iterable
     {
-        yield 'a changed row' => [static fn(\PDO $pdo) => $pdo->exec("UPDATE journal SET body = replace(body, '\"quantity\":3', '\"quantity\":9') WHERE type = 'order-placed' AND body LIKE '%\"quantity\":3%'"), '/^journal row \d+: found it changed since it was written .*put the data directory back from a copy/'];
+        yield 'a changed row' => [
+            static fn(\PDO $pdo) => $pdo->exec("UPDATE journal SET body = replace(body, '\"quantity\":3', '\"quantity\":9') WHERE type = 'order-placed' AND body LIKE '%\"quantity\":3%'"),
+            '/^journal row \d+: found it changed since it was written .*put the data directory back from a copy/',
+        ];
         yield 'a changed row whose own hash was made to fit' => [static function (\PDO $pdo): void {
             $row = $pdo->query('SELECT * FROM journal WHERE sequence = 20')->fetch(\PDO::FETCH_ASSOC);
             $fields = [

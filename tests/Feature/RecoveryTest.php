@@ -35,7 +35,10 @@ final class RecoveryTest extends TestCase
 
     private function last(): int
     {
-        return (int) \Brick\Math\BigDecimal::of($this->trader->call('GET', 'contracts/DULZ6/book')->body['last']['price'])->multipliedBy(2)->toInt();
+        return (int) \Brick\Math\BigDecimal::of($this->trader->call(
+            'GET',
+            'contracts/DULZ6/book',
+        )->body['last']['price'])->multipliedBy(2)->toInt();
     }
 
     /** @return int the entry's price in ticks */
@@ -229,7 +232,10 @@ final class RecoveryTest extends TestCase
         $desk = self::$desk;
         assert($desk !== null);
         $code = 'try { DB::connection("journal")->table("journal")->delete(); echo "gone"; } catch (Throwable $e) { echo $e->getMessage(); }';
-        exec('LOTRIK_DATA='.escapeshellarg($desk->data).' '.escapeshellarg(PHP_BINARY).' -r '.escapeshellarg('require "bootstrap/data.php"; require "vendor/autoload.php"; $app = require "bootstrap/app.php"; $app->make(Illuminate\\Contracts\\Console\\Kernel::class)->bootstrap(); class_alias(Illuminate\\Support\\Facades\\DB::class, "DB"); '.$code).' 2>&1', $out);
+        exec(
+            'LOTRIK_DATA='.escapeshellarg($desk->data).' '.escapeshellarg(PHP_BINARY).' -r '.escapeshellarg('require "bootstrap/data.php"; require "vendor/autoload.php"; $app = require "bootstrap/app.php"; $app->make(Illuminate\\Contracts\\Console\\Kernel::class)->bootstrap(); class_alias(Illuminate\\Support\\Facades\\DB::class, "DB"); '.$code).' 2>&1',
+            $out,
+        );
         self::assertStringContainsString('readonly', implode($out));
     }
 

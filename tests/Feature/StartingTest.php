@@ -51,7 +51,11 @@ final class StartingTest extends TestCase
         try {
             [$list] = glob("$desk->data/compiled/*/preload-*.php") ?: ['none'];
             $named = (string) file_get_contents($list);
-            foreach (['app/Http/Controllers/OrderController.php', 'app/Engine/Rpc/EngineClient.php', 'app/Http/Middleware/KeepSession.php'] as $file) {
+            foreach ([
+                'app/Http/Controllers/OrderController.php',
+                'app/Engine/Rpc/EngineClient.php',
+                'app/Http/Middleware/KeepSession.php',
+            ] as $file) {
                 self::assertStringContainsString("/$file'", $named);
             }
             self::assertStringNotContainsString('/app/Console/', $named);

@@ -37,7 +37,11 @@ final class PageWritingTest extends TestCase
                 ];
             }
         }
-        $written = PageModule::run('desk/prices.ts', 'for (const v of data) console.log(JSON.stringify([page.price(v.contract, v.tick), page.writePrice(v.contract, v.tick), page.writeMoney(page.pnlAt(v.pnl, v.tick), v.pnl.scale, v.minor), page.writeExact(v.exact, v.minor)]));', $vectors);
+        $written = PageModule::run(
+            'desk/prices.ts',
+            'for (const v of data) console.log(JSON.stringify([page.price(v.contract, v.tick), page.writePrice(v.contract, v.tick), page.writeMoney(page.pnlAt(v.pnl, v.tick), v.pnl.scale, v.minor), page.writeExact(v.exact, v.minor)]));',
+            $vectors,
+        );
         foreach ($vectors as $i => $vector) {
             self::assertSame(
                 [$vector['price'], $vector['shown'], $vector['money'], $vector['money']],

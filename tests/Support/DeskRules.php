@@ -183,7 +183,10 @@ final class DeskRules
             foreach ($recorded->orders as $order) {
                 $now = ($replayed->orders[$order->id] ?? null)?->state;
                 if ($now !== null) {
-                    self::must(($states[$order->id] ?? $now) === $now || $states[$order->id]->canBecome($now), "order {$order->id} went from {$this->word($states[$order->id] ?? $now)} to {$this->word($now)} at {$recorded->sequence}");
+                    self::must(
+                        ($states[$order->id] ?? $now) === $now || $states[$order->id]->canBecome($now),
+                        "order {$order->id} went from {$this->word($states[$order->id] ?? $now)} to {$this->word($now)} at {$recorded->sequence}",
+                    );
                     $states[$order->id] = $now;
                 }
             }

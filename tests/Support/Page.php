@@ -150,7 +150,10 @@ final class Page
     /** Opens one of the lower lists. */
     public function tab(string $name): void
     {
-        $this->run('const tab = [...document.querySelectorAll(".dock-tab")].find((t) => t.textContent.startsWith(arguments[0])); for (const type of ["pointerdown", "mousedown", "pointerup", "mouseup", "click"]) tab.dispatchEvent(new (type.startsWith("pointer") ? PointerEvent : MouseEvent)(type, {bubbles: true, button: 0}))', $name);
+        $this->run(
+            'const tab = [...document.querySelectorAll(".dock-tab")].find((t) => t.textContent.startsWith(arguments[0])); for (const type of ["pointerdown", "mousedown", "pointerup", "mouseup", "click"]) tab.dispatchEvent(new (type.startsWith("pointer") ? PointerEvent : MouseEvent)(type, {bubbles: true, button: 0}))',
+            $name,
+        );
     }
 
     public function pointAt(string $css): void

@@ -23,7 +23,10 @@ final class PageModule
         try {
             file_put_contents("$out/page.mjs", self::$compiled[$file] ??= self::compile($file, $out));
             file_put_contents("$out/data.json", json_encode($data, JSON_THROW_ON_ERROR));
-            file_put_contents("$out/run.mjs", "import { readFileSync } from 'node:fs';\nconst page = await import('file://$out/page.mjs');\nconst data = JSON.parse(readFileSync('$out/data.json', 'utf8'));\n$script\n");
+            file_put_contents(
+                "$out/run.mjs",
+                "import { readFileSync } from 'node:fs';\nconst page = await import('file://$out/page.mjs');\nconst data = JSON.parse(readFileSync('$out/data.json', 'utf8'));\n$script\n",
+            );
             exec('node '.escapeshellarg("$out/run.mjs").' 2>&1', $written, $status);
             if ($status !== 0) {
                 throw new \RuntimeException("$file did not run: ".implode("\n", $written));
@@ -37,7 +40,11 @@ final class PageModule
 
     private static function compile(string $file, string $out): string
     {
-        exec('cd '.escapeshellarg(dirname(__DIR__, 2)).' && node_modules/.bin/tsc --ignoreConfig --target es2023 --module esnext --moduleResolution bundler --skipLibCheck --noCheck --outDir '.escapeshellarg($out).' '.escapeshellarg("resources/js/$file").' 2>&1', $lines, $status);
+        exec(
+            'cd '.escapeshellarg(dirname(__DIR__, 2)).' && node_modules/.bin/tsc --ignoreConfig --target es2023 --module esnext --moduleResolution bundler --skipLibCheck --noCheck --outDir '.escapeshellarg($out).' '.escapeshellarg("resources/js/$file").' 2>&1',
+            $lines,
+            $status,
+        );
         $compiled = trim((string) shell_exec('find '.escapeshellarg($out).' -name '.escapeshellarg(basename($file, '.ts').'.js')));
         if ($status !== 0 || $compiled === '') {
             throw new \RuntimeException("$file did not compile: ".implode("\n", $lines));

@@ -76,7 +76,12 @@ final class TestSystem
     /** @return array<string, mixed> */
     public static function plan(string $fields = ''): array
     {
-        return json_decode('{"name":"Short tide",'.($fields === '' ? '"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}],"ratchets":[{"at":5,"lock":0},{"at":7,"lock":2},{"at":11,"trail":6,"by":2}]' : $fields).'}', true, 512, JSON_THROW_ON_ERROR);
+        return json_decode(
+            '{"name":"Short tide",'.($fields === '' ? '"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}],"ratchets":[{"at":5,"lock":0},{"at":7,"lock":2},{"at":11,"trail":6,"by":2}]' : $fields).'}',
+            true,
+            512,
+            JSON_THROW_ON_ERROR,
+        );
     }
 
     /** @param array<string, mixed> $body */

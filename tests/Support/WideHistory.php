@@ -34,8 +34,14 @@ final class WideHistory
             'zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30',
         ]] + TestSystem::contract()->toArray());
         $this->system = new TestSystem($delaySteps, $seed, $dulse, [
-            [Contract::fromJson('{"code":"FRXZ6","tick_size":"0.5","tick_value":"12.50","currency":"USD","fee_per_side":"1.10","day_margin":"500.00"}'), 3700],
-            [Contract::fromJson('{"code":"YUZX6","tick_size":"1","tick_value":"500","currency":"JPY","fee_per_side":"90","day_margin":"60000"}'), 2400],
+            [
+                Contract::fromJson('{"code":"FRXZ6","tick_size":"0.5","tick_value":"12.50","currency":"USD","fee_per_side":"1.10","day_margin":"500.00"}'),
+                3700,
+            ],
+            [
+                Contract::fromJson('{"code":"YUZX6","tick_size":"1","tick_value":"500","currency":"JPY","fee_per_side":"90","day_margin":"60000"}'),
+                2400,
+            ],
         ], 1000 * (int) strtotime(self::START), $maxOrders, [
             self::account(1, 'EUR', ['USD' => '0.91', 'JPY' => '0.0061'], '900.00'),
             // No rate for the yen: nothing can be entered there.

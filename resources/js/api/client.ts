@@ -38,7 +38,12 @@ export class Problem extends Error {
 
 const token = () => document.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content ?? '';
 
-export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+export async function call<T>(
+    method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+    path: string,
+    body?: unknown,
+    signal?: AbortSignal,
+): Promise<T> {
     let response: Response;
     try {
         response = await fetch(`/api/${path}`, {
@@ -57,11 +62,17 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE
     } catch (error) {
         // A call that was given up while its answer came in has no answer; neither has one that broke off.
         if (signal?.aborted) throw error;
-        if (response.ok) throw new Problem('broken-answer', 'The answer broke off; nothing is known of what was sent.', response.status, {});
+        if (response.ok)
+            throw new Problem('broken-answer', 'The answer broke off; nothing is known of what was sent.', response.status, {});
     }
     if (response.ok) return answer as T;
     if (response.status === 401 || response.status === 419) location.assign('/sign-in');
-    throw new Problem(String(answer.code ?? 'fault'), String(answer.detail ?? `The server answered ${response.status}.`), response.status, answer);
+    throw new Problem(
+        String(answer.code ?? 'fault'),
+        String(answer.detail ?? `The server answered ${response.status}.`),
+        response.status,
+        answer,
+    );
 }
 
 export async function list<T>(path: string): Promise<T[]> {

@@ -14,7 +14,11 @@ export function ActionDeck({ contract }: { contract: Contract }) {
             {tiles.map((tile) => (
                 <DeckTile key={tile.name} tile={tile} contract={contract} />
             ))}
-            <button type="button" className="order-button small" onClick={() => useSettingsSheet.setState({ open: true, page: 'action-keys' })}>
+            <button
+                type="button"
+                className="order-button small"
+                onClick={() => useSettingsSheet.setState({ open: true, page: 'action-keys' })}
+            >
                 {tiles.length === 0 ? 'Make an action key' : 'edit'}
             </button>
         </div>

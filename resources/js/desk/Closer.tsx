@@ -10,10 +10,23 @@ export function Closer({ disabled }: { disabled: boolean }) {
     const step = (by: number) => useChoices.setState({ closer: ticks + by });
     return (
         <span className="closer" title="Every stop of the position nearer to the market">
-            <button type="button" aria-label="Stops closer by one tick less" disabled={ticks <= 1} onMouseDown={still} onClick={() => step(-1)}>
+            <button
+                type="button"
+                aria-label="Stops closer by one tick less"
+                disabled={ticks <= 1}
+                onMouseDown={still}
+                onClick={() => step(-1)}
+            >
                 −
             </button>
-            <OrderButton tone="small" label={`${ticks} closer`} keyName={useKeyOf('closer')} disabled={disabled} act={() => tighten(ticks)} name="closer" />
+            <OrderButton
+                tone="small"
+                label={`${ticks} closer`}
+                keyName={useKeyOf('closer')}
+                disabled={disabled}
+                act={() => tighten(ticks)}
+                name="closer"
+            />
             <button type="button" aria-label="Stops closer by one tick more" onMouseDown={still} onClick={() => step(1)}>
                 +
             </button>

@@ -47,7 +47,8 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
         try {
             await cancel(order);
         } catch (error) {
-            if (error instanceof Problem) setDoubt({ order, words: `Taking this stop off leaves ${countLots(Number(error.facts.unprotected))} unprotected.` });
+            if (error instanceof Problem)
+                setDoubt({ order, words: `Taking this stop off leaves ${countLots(Number(error.facts.unprotected))} unprotected.` });
         }
     }, []);
 

@@ -21,7 +21,11 @@ export function HelpSheet() {
     const sheet = useRef<HTMLDialogElement>(null);
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (comboOf(event) !== keyFor('sheet') || !isFor('desk', event) || (event.target instanceof HTMLElement && event.target.matches('input, textarea')))
+            if (
+                comboOf(event) !== keyFor('sheet') ||
+                !isFor('desk', event) ||
+                (event.target instanceof HTMLElement && event.target.matches('input, textarea'))
+            )
                 return;
             if (sheet.current?.open) sheet.current.close();
             else sheet.current?.showModal();

@@ -39,8 +39,9 @@ export function HistoryHead({ code }: { code: string }) {
                 <Popover.Portal>
                     <Popover.Content className="popover" align="start" sideOffset={4}>
                         <p>
-                            Ink in a row is the lots that rested there. <i className="stroke bought" /> bought, <i className="stroke sold" /> sold; longer is
-                            more, or higher where much time is shown. Drag to look back, wheel for more or less time.
+                            Ink in a row is the lots that rested there. <i className="stroke bought" /> bought,{' '}
+                            <i className="stroke sold" /> sold; longer is more, or higher where much time is shown. Drag to look back, wheel
+                            for more or less time.
                         </p>
                         <label>
                             <input
@@ -58,7 +59,13 @@ export function HistoryHead({ code }: { code: string }) {
                             disabled={full === null}
                             set={(value) => setHistory({ full: value })}
                         />
-                        <Lots label="Leave out less than" value={least} least={0} most={1000} set={(value) => setHistory({ least: value })} />
+                        <Lots
+                            label="Leave out less than"
+                            value={least}
+                            least={0}
+                            most={1000}
+                            set={(value) => setHistory({ least: value })}
+                        />
                         <label>
                             Fills{' '}
                             <select value={fills} onChange={(event) => setHistory({ fills: event.target.value as typeof fills })}>

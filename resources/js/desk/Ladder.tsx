@@ -1,4 +1,14 @@
-import { type PointerEvent, type RefObject, useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState, type WheelEvent } from 'react';
+import {
+    type PointerEvent,
+    type RefObject,
+    useCallback,
+    useEffect,
+    useImperativeHandle,
+    useMemo,
+    useRef,
+    useState,
+    type WheelEvent,
+} from 'react';
 import type { Account, Contract } from '@/api/client';
 import { say, useDesk, useWatched } from '@/stream/store';
 import { setExit } from './actions';
@@ -86,10 +96,12 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
         isFront,
     });
     const exitHere = () => {
-        if (!spot || !position || position.quantity === 0) return say('Point at a rung, with a position open: this key sets its stop or target there.');
+        if (!spot || !position || position.quantity === 0)
+            return say('Point at a rung, with a position open: this key sets its stop or target there.');
         setExit(exitAt(position, spot.tick), priceOf(contract, spot.tick));
     };
-    const markHere = () => (spot ? markLevel(contract, spot.tick, spot.tick) : say('Point at a rung: this key marks its price as a level.'));
+    const markHere = () =>
+        spot ? markLevel(contract, spot.tick, spot.tick) : say('Point at a rung: this key marks its price as a level.');
     useImperativeHandle(acts, () => ({ recentre: view.recentre, place: () => press(spot, performance.now()), exitHere, markHere }));
 
     /** A rung of several ticks has no one price: a press opens it, and the exact price is pressed then. */
@@ -136,7 +148,10 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
 
     const held = position && position.quantity !== 0 ? position : null;
     const moneyAt = (tick: number) => (held ? writeMoney(pnlAt(held.pnl, tick), held.pnl.scale, contract.minor_unit) : null);
-    const exits = useMemo(() => (words && shown && drag === null ? exitNotes(words.exits, shown.side, contract) : new Map()), [words, shown, drag, contract]);
+    const exits = useMemo(
+        () => (words && shown && drag === null ? exitNotes(words.exits, shown.side, contract) : new Map()),
+        [words, shown, drag, contract],
+    );
     const notesAt = (tick: number): string => {
         const notes: RungNote[] = [...(exits.get(tick) ?? [])];
         const dragged = drag === null ? null : dragNote(drag, tick, held, contract);
@@ -172,7 +187,12 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
                 const there = chips.get(`${side} ${tick}`);
                 if (there && zoom === 1) found[side === 'buy' ? 'buys' : 'sells'] = there;
                 else if (there)
-                    own[side].push(...(JSON.parse(there) as ChipData[]).map((chip) => ({ ...chip, words: `${writePrice(contract, tick)} ${chip.words}` })));
+                    own[side].push(
+                        ...(JSON.parse(there) as ChipData[]).map((chip) => ({
+                            ...chip,
+                            words: `${writePrice(contract, tick)} ${chip.words}`,
+                        })),
+                    );
             }
         }
         if (own.buy.length > 0) found.buys = JSON.stringify(own.buy);
@@ -217,7 +237,12 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const plain = shown
         ? `${shown.side === 'buy' ? 'Buy' : 'Sell'} ${ghost ? lots : draft?.lots} ${kindWord(shown.kind)} ${writePrice(contract, shown.tick)}`
         : '';
-    const after = draft && !ghost ? ' · draft: Enter sends, Esc drops' : ghost && !oneClick && words && !words.closesOnly ? ' · a click makes a draft' : '';
+    const after =
+        draft && !ghost
+            ? ' · draft: Enter sends, Esc drops'
+            : ghost && !oneClick && words && !words.closesOnly
+              ? ' · a click makes a draft'
+              : '';
     const heldKeys = !spot
         ? ''
         : modifiers.draft
@@ -295,7 +320,9 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
                 >
                     <Underlay book={book} full={depth?.full} unusual={depth?.unusual} top={view.top} rows={view.rows} zoom={zoom} />
                     <TradedUnderlay day={day} besidePnl={held !== null} top={view.top} rows={view.rows} zoom={zoom} />
-                    <div className="rung-layer">{rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}</div>
+                    <div className="rung-layer">
+                        {rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}
+                    </div>
                     {view.isHeld && view.off !== 0 && (
                         <p className={`held-mark ${view.off > 0 ? 'up' : 'down'}`}>
                             held · market {Math.abs(view.off)} {view.off > 0 ? 'up' : 'down'} · Space centres

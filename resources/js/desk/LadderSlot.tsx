@@ -27,11 +27,20 @@ export function LadderSlot({ ladder, account, onCancel, acts }: Props) {
     if (!contract) return null;
     const front = () => bringToFront(ladder.id);
     return (
-        <div className={clsx('ladder-slot', count > 1 && isFront && 'front')} data-ladder={ladder.id} onPointerMove={front} onPointerDownCapture={front}>
+        <div
+            className={clsx('ladder-slot', count > 1 && isFront && 'front')}
+            data-ladder={ladder.id}
+            onPointerMove={front}
+            onPointerDownCapture={front}
+        >
             {count > 1 && (
                 <header className="slot-head">
                     <small title={`Ladder ${ladder.id}: panels can follow it`}>{ladder.id}</small>
-                    <select aria-label={`Contract of ladder ${ladder.id}`} value={code} onChange={(event) => chooseContract(event.target.value)}>
+                    <select
+                        aria-label={`Contract of ladder ${ladder.id}`}
+                        value={code}
+                        onChange={(event) => chooseContract(event.target.value)}
+                    >
                         {live.contracts.map((listed) => (
                             <option key={listed.code}>{listed.code}</option>
                         ))}

@@ -21,7 +21,12 @@ export function LevelBands({ contract, top, rows, zoom, marking }: Props) {
         const to = Math.min(rows, (top - low + 1) / zoom);
         return (
             to > from && (
-                <div key={key} className={clsx('level-band', tone)} data-level={key} style={{ top: from * RUNG_HEIGHT, height: (to - from) * RUNG_HEIGHT }}>
+                <div
+                    key={key}
+                    className={clsx('level-band', tone)}
+                    data-level={key}
+                    style={{ top: from * RUNG_HEIGHT, height: (to - from) * RUNG_HEIGHT }}
+                >
                     <span>
                         {words}
                         {state && <em> {state}</em>}
@@ -44,7 +49,8 @@ export function LevelBands({ contract, top, rows, zoom, marking }: Props) {
                         level.figures?.state === 'untouched' ? '' : level.figures?.state,
                     ),
                 )}
-            {marking && band('marking', Math.min(marking.from, marking.to), Math.max(marking.from, marking.to), 'marking', 'let go to mark')}
+            {marking &&
+                band('marking', Math.min(marking.from, marking.to), Math.max(marking.from, marking.to), 'marking', 'let go to mark')}
         </>
     );
 }

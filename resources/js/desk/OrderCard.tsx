@@ -121,7 +121,9 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                         data-name="tag"
                     />
                 </label>
-                <span data-field="margin">{words?.margin ? `margin ${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : ''}</span>
+                <span data-field="margin">
+                    {words?.margin ? `margin ${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : ''}
+                </span>
             </header>
             <LotsRow limit={account.order_limit} />
             <p className="split" data-field="split">

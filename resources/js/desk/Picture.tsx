@@ -237,7 +237,13 @@ function strokes({ context, x, y, top, rows, zoom, width, span }: Frame, columns
     }
 }
 
-function paths({ context, width, x, y, end }: Frame, colours: Colours, orders: Map<number, Order>, position: Position | null, code: string): void {
+function paths(
+    { context, width, x, y, end }: Frame,
+    colours: Colours,
+    orders: Map<number, Order>,
+    position: Position | null,
+    code: string,
+): void {
     if (position?.average_level != null) {
         context.strokeStyle = colours.plain;
         context.lineWidth = 1;
@@ -280,7 +286,8 @@ function past({ context, x, y, end, span }: Frame, colours: Colours, ended: Orde
     const sharp = (tick: number) => Math.round(y(tick)) + 0.5;
     for (const order of ended) {
         const over = Date.parse(order.ended_at ?? order.created_at);
-        if (order.contract === code && over > end - span && Date.parse(order.created_at) < end) stepped(context, order, x, sharp, x(Math.min(over, end)));
+        if (order.contract === code && over > end - span && Date.parse(order.created_at) < end)
+            stepped(context, order, x, sharp, x(Math.min(over, end)));
     }
 }
 

@@ -94,16 +94,34 @@ export function PositionCard({ contract }: { contract: Contract }) {
                         />
                     )}
                     {plan && (
-                        <OrderButton label={`Cover ${countLots(bare)} with ${plan.document.name}`} keyName={coverKey} act={() => void cover()} name="cover" />
+                        <OrderButton
+                            label={`Cover ${countLots(bare)} with ${plan.document.name}`}
+                            keyName={coverKey}
+                            act={() => void cover()}
+                            name="cover"
+                        />
                     )}
                 </div>
             )}
             {hasPosition && (
                 <Portions position={position} contract={contract}>
                     {plan && bare === 0 && (
-                        <OrderButton tone="small" label={`Put ${plan.document.name} on`} keyName={coverKey} act={() => void cover()} name="cover" />
+                        <OrderButton
+                            tone="small"
+                            label={`Put ${plan.document.name} on`}
+                            keyName={coverKey}
+                            act={() => void cover()}
+                            name="cover"
+                        />
                     )}
-                    <OrderButton tone="small" label="Plan off" keyName={`hold ${uncoverKey}`} held={holdsUncover} act={() => void cover(null)} name="uncover" />
+                    <OrderButton
+                        tone="small"
+                        label="Plan off"
+                        keyName={`hold ${uncoverKey}`}
+                        held={holdsUncover}
+                        act={() => void cover(null)}
+                        name="uncover"
+                    />
                 </Portions>
             )}
             <OrderButton

@@ -45,12 +45,15 @@ export function QuickRow({ contract }: { contract: Contract }) {
                 const quick = QUICK[name];
                 if (!quick) return null;
                 const tick = quick.at === 'bid' ? bid : ask;
-                const level = tick === null || quick.kind === 'market' ? { kind: quick.kind } : levelOf(contract, quick.kind, tick, quick.side);
+                const level =
+                    tick === null || quick.kind === 'market' ? { kind: quick.kind } : levelOf(contract, quick.kind, tick, quick.side);
                 return (
                     <OrderButton
                         key={name}
                         label={`${quick.words} ${tick === null ? '—' : writePrice(contract, tick)}`}
-                        act={once(`${contract.code} ${name}`, `${quick.side} ${lots} ${quick.kind}`, () => place({ side: quick.side, ...level }))}
+                        act={once(`${contract.code} ${name}`, `${quick.side} ${lots} ${quick.kind}`, () =>
+                            place({ side: quick.side, ...level }),
+                        )}
                         name={name}
                         disabled={tick === null}
                     />

@@ -76,7 +76,13 @@ export const Rung = memo(function Rung(props: Props) {
         return (
             <div className={clsx('lane', of, fanned === of && 'fanned')} data-lane={of}>
                 {chips.map((chip, at) => (
-                    <Chip key={`${chip.role} ${chip.id}`} chip={chip} narrow={fanned !== of && at !== whole} onGrab={onGrab} onCancel={onCancel} />
+                    <Chip
+                        key={`${chip.role} ${chip.id}`}
+                        chip={chip}
+                        narrow={fanned !== of && at !== whole}
+                        onGrab={onGrab}
+                        onCancel={onCancel}
+                    />
                 ))}
                 {notes.map((note) => note.side === of && <Note key={note.kind} note={note} />)}
             </div>

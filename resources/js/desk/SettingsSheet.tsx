@@ -34,7 +34,12 @@ export function SettingsSheet() {
         if (!open) sheet.current?.close();
     }, [open]);
     return (
-        <dialog ref={sheet} className="help settings" aria-labelledby="settings-title" onClose={() => useSettingsSheet.setState({ open: false })}>
+        <dialog
+            ref={sheet}
+            className="help settings"
+            aria-labelledby="settings-title"
+            onClose={() => useSettingsSheet.setState({ open: false })}
+        >
             <h2 id="settings-title">Settings</h2>
             {open && (
                 <Tabs.Root key={shown} value={page} onValueChange={(to) => useSettingsSheet.setState({ page: to })}>

@@ -40,7 +40,9 @@ export function Strip({ contract, words, kind, refused, modifiers, rest }: Props
         <p className={refused ? 'strip refused' : 'strip'} aria-live="off" data-ghost={kind}>
             <span>{words || rest}</span>
             {modifiers && <em>{modifiers}</em>}
-            {drafts === 2 && !modifiers && <OrderButton tone="small" label="Send both, one cancels the other" keyName={pairKey} act={sendPair} name="pair" />}
+            {drafts === 2 && !modifiers && (
+                <OrderButton tone="small" label="Send both, one cancels the other" keyName={pairKey} act={sendPair} name="pair" />
+            )}
         </p>
     );
 }
@@ -70,7 +72,8 @@ function Change({ contract, order }: { contract: Contract; order: Order }) {
     ]
         .filter(Boolean)
         .join(', ');
-    const place = order.ahead === null || (chosen.tick === null && lots < order.leaves) ? 'keeps its place' : `loses its place, ${order.ahead} ahead`;
+    const place =
+        order.ahead === null || (chosen.tick === null && lots < order.leaves) ? 'keeps its place' : `loses its place, ${order.ahead} ahead`;
     return (
         <div className="strip change" data-field="change">
             <span>

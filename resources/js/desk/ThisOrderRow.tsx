@@ -12,7 +12,13 @@ interface StepperProps {
 function Stepper({ name, label, ticks, set }: StepperProps) {
     return (
         <span className="stepper" data-name={name}>
-            <button type="button" aria-label={`${label} one tick nearer`} disabled={ticks <= 1} onMouseDown={still} onClick={() => set(ticks - 1)}>
+            <button
+                type="button"
+                aria-label={`${label} one tick nearer`}
+                disabled={ticks <= 1}
+                onMouseDown={still}
+                onClick={() => set(ticks - 1)}
+            >
                 −
             </button>
             <span>
@@ -28,12 +34,17 @@ function Stepper({ name, label, ticks, set }: StepperProps) {
 /** The stop and the targets of the next order, nudged for that order only; the plan stays as it is. */
 export function ThisOrderRow({ split }: { split: Preview['split'] }) {
     const state = useThisOrder();
-    const stops = [...new Set(split.map((portion) => portion.stop_ticks).filter((ticks): ticks is number => ticks !== null && ticks !== undefined))];
+    const stops = [
+        ...new Set(split.map((portion) => portion.stop_ticks).filter((ticks): ticks is number => ticks !== null && ticks !== undefined)),
+    ];
     if (stops.length === 0 && split.every((portion) => portion.target_ticks === null)) return <p className="this-order" />;
-    const setTarget = (portion: number, target: number | null) => useThisOrder.setState({ targets: { ...state.targets, [portion]: target } });
+    const setTarget = (portion: number, target: number | null) =>
+        useThisOrder.setState({ targets: { ...state.targets, [portion]: target } });
     return (
         <p className="this-order" data-field="this-order">
-            {stops[0] !== undefined && <Stepper name="stop" label="stop" ticks={stops[0]} set={(stop) => useThisOrder.setState({ stop })} />}
+            {stops[0] !== undefined && (
+                <Stepper name="stop" label="stop" ticks={stops[0]} set={(stop) => useThisOrder.setState({ stop })} />
+            )}
             {split
                 .filter((portion) => portion.lots > 0)
                 .map((portion) =>
@@ -59,7 +70,14 @@ export function ThisOrderRow({ split }: { split: Preview['split'] }) {
                     ) : null,
                 )}
             {isChanged(state) && (
-                <button type="button" className="plain" data-name="as-planned" title="Back to the plan as it is" onMouseDown={still} onClick={asPlanned}>
+                <button
+                    type="button"
+                    className="plain"
+                    data-name="as-planned"
+                    title="Back to the plan as it is"
+                    onMouseDown={still}
+                    onClick={asPlanned}
+                >
                     this order only ×
                 </button>
             )}

@@ -45,10 +45,28 @@ export function Ticket({ account, contract }: { account: Account; contract: Cont
     const { open, taken } = useTicket();
     const key = useKeyOf('ticket');
     if (!open) return null;
-    return <OpenTicket key={contract.code} account={account} contract={contract} taken={taken?.code === contract.code ? taken.tick : null} closeKey={key} />;
+    return (
+        <OpenTicket
+            key={contract.code}
+            account={account}
+            contract={contract}
+            taken={taken?.code === contract.code ? taken.tick : null}
+            closeKey={key}
+        />
+    );
 }
 
-function OpenTicket({ account, contract, taken, closeKey }: { account: Account; contract: Contract; taken: number | null; closeKey: string }) {
+function OpenTicket({
+    account,
+    contract,
+    taken,
+    closeKey,
+}: {
+    account: Account;
+    contract: Contract;
+    taken: number | null;
+    closeKey: string;
+}) {
     const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
     const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
     const last = useDesk((desk) => desk.books[contract.code]?.last?.price ?? null);
@@ -149,7 +167,14 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
                 </label>
                 <label>
                     Lots
-                    <input type="number" min={1} max={account.order_limit} value={lots} onChange={(event) => setLots(event.target.value)} data-name="lots" />
+                    <input
+                        type="number"
+                        min={1}
+                        max={account.order_limit}
+                        value={lots}
+                        onChange={(event) => setLots(event.target.value)}
+                        data-name="lots"
+                    />
                 </label>
                 <label>
                     Kind
@@ -174,13 +199,25 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
                 {hasTrigger(kind) && (
                     <label>
                         Trigger
-                        <input type="text" inputMode="decimal" value={trigger} onChange={(event) => setTrigger(event.target.value)} data-name="trigger" />
+                        <input
+                            type="text"
+                            inputMode="decimal"
+                            value={trigger}
+                            onChange={(event) => setTrigger(event.target.value)}
+                            data-name="trigger"
+                        />
                     </label>
                 )}
                 {hasPrice(kind) && (
                     <label>
                         Limit
-                        <input type="text" inputMode="decimal" value={level} onChange={(event) => setLevel(event.target.value)} data-name="price" />
+                        <input
+                            type="text"
+                            inputMode="decimal"
+                            value={level}
+                            onChange={(event) => setLevel(event.target.value)}
+                            data-name="price"
+                        />
                     </label>
                 )}
                 {kind !== 'market' && (
@@ -208,7 +245,11 @@ function OpenTicket({ account, contract, taken, closeKey }: { account: Account; 
                 <div className="whole condition">
                     <label>
                         When last of
-                        <select value={when.contract} onChange={(event) => setWhen({ ...when, contract: event.target.value })} data-name="condition-contract">
+                        <select
+                            value={when.contract}
+                            onChange={(event) => setWhen({ ...when, contract: event.target.value })}
+                            data-name="condition-contract"
+                        >
                             {contracts.map((candidate) => (
                                 <option key={candidate.code}>{candidate.code}</option>
                             ))}
@@ -305,7 +346,13 @@ function TimeField({ label, value, set, name }: { label: string; value: string; 
     return (
         <label>
             {label}
-            <input type="text" placeholder="14:30 or 14:30:00" value={value} onChange={(event) => set(event.target.value.trim())} data-name={name} />
+            <input
+                type="text"
+                placeholder="14:30 or 14:30:00"
+                value={value}
+                onChange={(event) => set(event.target.value.trim())}
+                data-name={name}
+            />
         </label>
     );
 }
@@ -317,7 +364,10 @@ function ContractField({ contract }: { contract: Contract }) {
     const recent: string[] = JSON.parse(localStorage.getItem(RECENT) ?? '[]');
     useEffect(() => {
         const kept: string[] = JSON.parse(localStorage.getItem(RECENT) ?? '[]');
-        localStorage.setItem(RECENT, JSON.stringify([contract.code, ...kept.filter((code) => code !== contract.code)].slice(0, MAX_RECENT)));
+        localStorage.setItem(
+            RECENT,
+            JSON.stringify([contract.code, ...kept.filter((code) => code !== contract.code)].slice(0, MAX_RECENT)),
+        );
     }, [contract.code]);
     const sought = typed.trim().toLowerCase();
     const found =
@@ -362,6 +412,12 @@ function ContractField({ contract }: { contract: Contract }) {
 /** Opens the ticket by pointer. */
 export function TicketButton() {
     return (
-        <OrderButton tone="small" label="Ticket" keyName={useKeyOf('ticket')} act={() => useTicket.setState(({ open }) => ({ open: !open }))} name="ticket" />
+        <OrderButton
+            tone="small"
+            label="Ticket"
+            keyName={useKeyOf('ticket')}
+            act={() => useTicket.setState(({ open }) => ({ open: !open }))}
+            name="ticket"
+        />
     );
 }

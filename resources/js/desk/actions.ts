@@ -28,7 +28,9 @@ function onTheWay({ waiting }: { waiting?: number[] }): string {
 }
 
 const gone = (answer: CancelAnswer): string =>
-    [`${answer.cancelled.length} cancelled`, onTheWay(answer), `${answer.stops_kept} stops kept`].filter((words) => words !== '').join(', ');
+    [`${answer.cancelled.length} cancelled`, onTheWay(answer), `${answer.stops_kept} stops kept`]
+        .filter((words) => words !== '')
+        .join(', ');
 
 export interface Placement {
     side: Order['side'];
@@ -50,7 +52,13 @@ export interface More {
 }
 
 /** An order as the API takes it, with the tag and the duration that are chosen for its contract. */
-export function bodyOf({ side, kind, price, trigger }: Placement, contract: string, quantity: number, plan: number | null, more: More = {}) {
+export function bodyOf(
+    { side, kind, price, trigger }: Placement,
+    contract: string,
+    quantity: number,
+    plan: number | null,
+    more: More = {},
+) {
     const { tag } = useChoices.getState();
     const change = thisOrder(plan);
     const tif = kind === 'market' ? undefined : useSettings.getState().entry.contracts[contract]?.tif;
@@ -145,7 +153,9 @@ export function giveBack(stop: number): void {
 /** The portions of the position in front, oldest entry first. */
 function portions() {
     const { code } = useChoices.getState();
-    return (useDesk.getState().positions[code]?.entries ?? []).flatMap((entry) => entry.portions.map((portion) => ({ entry: entry.entry, ...portion })));
+    return (useDesk.getState().positions[code]?.entries ?? []).flatMap((entry) =>
+        entry.portions.map((portion) => ({ entry: entry.entry, ...portion })),
+    );
 }
 
 /** The first portion; before that whatever its stop-limit has left behind, all of it. */
@@ -183,7 +193,9 @@ export function halfOff(): void {
 }
 
 /** What is asked about a plan that is put on or taken off: the server refused it at first, and says why. */
-export const useCoverDoubt = create<{ doubt: { words: string; yes: string; plan: number | null; more: object } | null }>(() => ({ doubt: null }));
+export const useCoverDoubt = create<{ doubt: { words: string; yes: string; plan: number | null; more: object } | null }>(() => ({
+    doubt: null,
+}));
 
 /** Puts the chosen plan on the open position, or takes off what is there (null); asks where lots would close or stand bare. */
 export async function cover(plan: number | null = useChoices.getState().plan, more: object = {}): Promise<void> {
@@ -214,7 +226,12 @@ export async function cover(plan: number | null = useChoices.getState().plan, mo
             });
         } else if (error.code === 'stop-passed' && error.message.includes('close_now')) {
             useCoverDoubt.setState({
-                doubt: { words: 'The market has passed where this plan has its stop.', yes: 'Close those lots now', plan, more: { ...more, close_now: true } },
+                doubt: {
+                    words: 'The market has passed where this plan has its stop.',
+                    yes: 'Close those lots now',
+                    plan,
+                    more: { ...more, close_now: true },
+                },
             });
         } else say(error.message);
     }
@@ -228,7 +245,10 @@ export function cancelAll(sides?: Order['side'][]): void {
 
 export function cancelAccount(): void {
     const { account } = useChoices.getState();
-    void answered(command<CancelAnswer>('POST', `accounts/${account?.id}/cancel`, { account: account?.id }), (answer) => `all contracts: ${gone(answer)}`);
+    void answered(
+        command<CancelAnswer>('POST', `accounts/${account?.id}/cancel`, { account: account?.id }),
+        (answer) => `all contracts: ${gone(answer)}`,
+    );
 }
 
 /** Every stop of the position so many ticks nearer to the market. */
@@ -239,7 +259,10 @@ export function tighten(ticks: number): void {
 
 export function tie(first: number, second: number): void {
     const { account } = useChoices.getState();
-    void answered(command<Orders>('POST', 'orders/tie', { account: account?.id, orders: [first, second] }), () => `Orders ${first} and ${second} are tied.`);
+    void answered(
+        command<Orders>('POST', 'orders/tie', { account: account?.id, orders: [first, second] }),
+        () => `Orders ${first} and ${second} are tied.`,
+    );
 }
 
 export function untie(order: Order): void {

@@ -17,9 +17,19 @@ interface Choices {
 }
 
 /** What the trader has chosen. Choosing a plan never changes the lots; choosing lots never changes the plan. */
-export const useChoices = create<Choices>(() => ({ account: null, contracts: [], plans: [], code: '', lots: 2, plan: null, tag: '', closer: 1 }));
+export const useChoices = create<Choices>(() => ({
+    account: null,
+    contracts: [],
+    plans: [],
+    code: '',
+    lots: 2,
+    plan: null,
+    tag: '',
+    closer: 1,
+}));
 
-export const chosenContract = (choices: Choices): Contract | undefined => choices.contracts.find((contract) => contract.code === choices.code);
+export const chosenContract = (choices: Choices): Contract | undefined =>
+    choices.contracts.find((contract) => contract.code === choices.code);
 
 /** Lots that were typed: a whole number within the order limit; anything else leaves them as they were. */
 export function typeLots(text: string, limit: number): void {

@@ -65,7 +65,13 @@ export function sendChange(contract: Contract, asSecond: boolean): void {
     if (asSecond && order.level !== null && chosen.lots !== null) {
         const plan = planOf(order);
         if (plan === undefined) say(`Not sent: the plan ${order.plan} is no longer in the list; raise the order itself, or place another.`);
-        else void send({ side: order.side, ...levelOf(contract, order.kind, order.level, order.side) }, order.contract, chosen.lots - order.leaves, plan);
+        else
+            void send(
+                { side: order.side, ...levelOf(contract, order.kind, order.level, order.side) },
+                order.contract,
+                chosen.lots - order.leaves,
+                plan,
+            );
         return;
     }
     const level = chosen.tick === null ? {} : { [order.kind === 'limit' ? 'price' : 'trigger']: price(contract, chosen.tick) };

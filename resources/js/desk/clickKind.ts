@@ -32,9 +32,15 @@ const LIMIT_TICKS = table[0]?.limit_ticks ?? 0;
 export const PLAIN: ClickModifiers = { shift: false, alt: false };
 
 /** Where a click at a rung puts an order: a stop's level is its trigger, a stop-limit's limit stands a little beyond it. */
-export function levelOf(contract: Scaled, kind: Order['kind'], tick: number, side: Order['side']): { kind: Order['kind']; price?: string; trigger?: string } {
+export function levelOf(
+    contract: Scaled,
+    kind: Order['kind'],
+    tick: number,
+    side: Order['side'],
+): { kind: Order['kind']; price?: string; trigger?: string } {
     const level = price(contract, tick);
     if (kind === 'limit') return { kind, price: level };
-    if (kind === 'stop-limit') return { kind, trigger: level, price: price(contract, tick + (side === 'buy' ? LIMIT_TICKS : -LIMIT_TICKS)) };
+    if (kind === 'stop-limit')
+        return { kind, trigger: level, price: price(contract, tick + (side === 'buy' ? LIMIT_TICKS : -LIMIT_TICKS)) };
     return { kind, trigger: level };
 }

@@ -68,7 +68,9 @@ export function moveDraft(id: number, tick: number, contract: Contract): void {
 }
 
 export function resizeDraft(id: number | null, by: number): void {
-    useDrafts.setState((drafts) => ({ list: drafts.list.map((draft) => (draft.id === id ? { ...draft, lots: Math.max(1, draft.lots + by) } : draft)) }));
+    useDrafts.setState((drafts) => ({
+        list: drafts.list.map((draft) => (draft.id === id ? { ...draft, lots: Math.max(1, draft.lots + by) } : draft)),
+    }));
 }
 
 /** Two drafts of one contract go out together, tied: one cancels the other. */

@@ -49,4 +49,5 @@ export const scrollBack = (back: number): void => setHistory({ back: Math.max(0,
 /** The length of column that a span is drawn with: some hundreds of them fill the picture. */
 export const stepFor = (span: number): Step => (span <= 60_000 ? 250 : span <= 900_000 ? 2000 : 15_000);
 
-export const spanWords = (ms: number): string => (ms < 60_000 ? `${ms / 1000} s` : ms < 3_600_000 ? `${Math.round(ms / 6000) / 10} min` : '1 h');
+export const spanWords = (ms: number): string =>
+    ms < 60_000 ? `${ms / 1000} s` : ms < 3_600_000 ? `${Math.round(ms / 6000) / 10} min` : '1 h';

@@ -18,7 +18,13 @@ export function comboOf(event: KeyboardEvent): string {
     return `${event.ctrlKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${shift}${name}`;
 }
 
-const SIGNS: Record<string, string> = { Backspace: '⌫', Escape: 'Esc', 'Shift+Backspace': 'Shift ⌫', 'Alt+ArrowUp': 'Alt ↑', 'Alt+ArrowDown': 'Alt ↓' };
+const SIGNS: Record<string, string> = {
+    Backspace: '⌫',
+    Escape: 'Esc',
+    'Shift+Backspace': 'Shift ⌫',
+    'Alt+ArrowUp': 'Alt ↑',
+    'Alt+ArrowDown': 'Alt ↓',
+};
 
 /** A key as a button or the sheet shows it. */
 export const showKey = (combo: string): string => SIGNS[combo] ?? (combo.length === 1 ? combo.toUpperCase() : combo.replaceAll('+', ' '));

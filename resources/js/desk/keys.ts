@@ -24,11 +24,13 @@ const counts = (target: EventTarget | null): boolean => target instanceof HTMLIn
 const writes = (target: EventTarget | null): boolean =>
     target instanceof HTMLElement && (target.isContentEditable || target.matches('input:not([type=number]), textarea, select'));
 
-const takesSpace = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.matches('button, a, input, [role=tab], [role=radio]');
+const takesSpace = (target: EventTarget | null): boolean =>
+    target instanceof HTMLElement && target.matches('button, a, input, [role=tab], [role=radio]');
 
 /** What the arrow keys walk through by itself: lists, tabs, choices, fields. */
 export const walksItself = (target: EventTarget | null): boolean =>
-    target instanceof HTMLElement && target.closest('[role=grid], [role=tablist], [role=group], [role=radiogroup], input, textarea, select, dialog') !== null;
+    target instanceof HTMLElement &&
+    target.closest('[role=grid], [role=tablist], [role=group], [role=radiogroup], input, textarea, select, dialog') !== null;
 
 /** What the ladder in front does for keys. */
 export interface LadderActs {
@@ -114,7 +116,8 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             const id = Object.entries(keys.keys).find(([, key]) => key === combo)?.[0] ?? '';
             const tile = deck.tiles.find((candidate) => candidate.key === combo);
             const act = acts[id] ?? (tile && (() => void runTile(tile)));
-            if (!act || (takesSpace(event.target) && ['Space', 'Enter', 'Shift+Enter'].includes(combo)) || (event.repeat && !again.has(id))) return;
+            if (!act || (takesSpace(event.target) && ['Space', 'Enter', 'Shift+Enter'].includes(combo)) || (event.repeat && !again.has(id)))
+                return;
             act();
             event.preventDefault();
         };

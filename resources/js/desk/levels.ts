@@ -81,7 +81,8 @@ export function markLevel(contract: Contract, one: number, other: number): void 
     void kept(call('POST', 'levels', { contract: contract.code, low: price(contract, low), high: price(contract, high) }));
 }
 
-export const changeLevel = (id: number, change: Partial<Pick<Level, 'name' | 'tone'>>): void => void kept(call('PATCH', `levels/${id}`, change));
+export const changeLevel = (id: number, change: Partial<Pick<Level, 'name' | 'tone'>>): void =>
+    void kept(call('PATCH', `levels/${id}`, change));
 
 export const dropLevel = (id: number): void => void kept(call('DELETE', `levels/${id}`));
 
@@ -97,5 +98,8 @@ export async function exitAtLevel({ id, contract: code }: Level, role: 'stop' | 
     const next = role === 'stop' ? exits.next_stop : exits.next_target;
     if (!next) return say(`${code} has no market to count from.`);
     useThisOrder.setState(role === 'stop' ? { stop: next.ticks } : ({ targets }) => ({ targets: { ...targets, 1: next.ticks } }));
-    say(`Next order only: ${role} ${next.ticks} ticks away, which is ${writePrice(contract, next.level)} for a ${next.side} at the market now.`, 'done');
+    say(
+        `Next order only: ${role} ${next.ticks} ticks away, which is ${writePrice(contract, next.level)} for a ${next.side} at the market now.`,
+        'done',
+    );
 }

@@ -27,7 +27,8 @@ export function price(contract: Scaled, tick: number): string {
 export function writePrice(contract: Scaled, tick: number): string {
     if ('decimals' in contract.display) {
         let text = price(contract, tick);
-        for (let extra = contract.price_scale - contract.display.decimals; extra > 0 && text.endsWith('0'); extra--) text = text.slice(0, -1);
+        for (let extra = contract.price_scale - contract.display.decimals; extra > 0 && text.endsWith('0'); extra--)
+            text = text.slice(0, -1);
         return text.endsWith('.') ? text.slice(0, -1) : text;
     }
     const parts = Math.round((Math.abs(tick) * tickUnits(contract) * 128) / 10 ** contract.price_scale);

@@ -57,7 +57,15 @@ export const useSettings = create<Settings>(() => ({
     keys: { format: '', keys: {} },
     'action-keys': { format: '', tiles: [] },
     layouts: { format: 'lotrik.layouts/1', opens: null, layouts: [] },
-    entry: { format: '', lots_row: [1, 2, 3, 5, 10], quick_row: [], confirm_over: null, double_press_ms: 150, idle_minutes: 10, contracts: {} },
+    entry: {
+        format: '',
+        lots_row: [1, 2, 3, 5, 10],
+        quick_row: [],
+        confirm_over: null,
+        double_press_ms: 150,
+        idle_minutes: 10,
+        contracts: {},
+    },
 }));
 
 interface Item {

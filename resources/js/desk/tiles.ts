@@ -50,7 +50,8 @@ const reference = (from: string | null, book: Book | undefined, position: Positi
     if (from === 'bid') return book?.bestBid ?? null;
     if (from === 'ask') return book?.bestAsk ?? null;
     if (from === 'last') return book?.last?.price ?? null;
-    if (from === 'mid') return book && book.bestBid !== null && book.bestAsk !== null ? Math.floor((book.bestBid + book.bestAsk) / 2) : null;
+    if (from === 'mid')
+        return book && book.bestBid !== null && book.bestAsk !== null ? Math.floor((book.bestBid + book.bestAsk) / 2) : null;
     if (from === 'average') return position?.average_level ?? null;
     return usePointed.getState().tick;
 };
@@ -60,9 +61,15 @@ function make(step: OrderStep, contract: Contract): Made | string {
     const { lots: chosen, plan: chosenPlan, plans } = useChoices.getState();
     const position = positions[contract.code];
     const held = Math.abs(position?.quantity ?? 0);
-    const lots = step.lots === 'chosen' ? chosen : step.lots === 'position' ? held : step.lots === 'half' ? Math.floor(held / 2) : step.lots;
+    const lots =
+        step.lots === 'chosen' ? chosen : step.lots === 'position' ? held : step.lots === 'half' ? Math.floor(held / 2) : step.lots;
     if (lots < 1) return step.lots === 'half' ? 'no position to halve' : 'no position';
-    const plan = step.plan === 'chosen' ? chosenPlan : step.plan === 'none' ? null : plans.find((candidate) => candidate.document.name === step.plan)?.id;
+    const plan =
+        step.plan === 'chosen'
+            ? chosenPlan
+            : step.plan === 'none'
+              ? null
+              : plans.find((candidate) => candidate.document.name === step.plan)?.id;
     if (plan === undefined) return `no plan ${step.plan}`;
     if (step.kind === 'market') return { placement: { side: step.side, kind: 'market' }, tick: null, lots, plan };
     const from = reference(step.from, books[contract.code], position);
@@ -97,7 +104,9 @@ export async function runTile(tile: Tile): Promise<void> {
     const orders = made.filter((order): order is Made => order !== null && typeof order !== 'string');
     try {
         const previews = await Promise.all(
-            orders.map((order) => call<Preview>('POST', 'orders/preview', { account, ...bodyOf(order.placement, contract.code, order.lots, order.plan) })),
+            orders.map((order) =>
+                call<Preview>('POST', 'orders/preview', { account, ...bodyOf(order.placement, contract.code, order.lots, order.plan) }),
+            ),
         );
         const refused = previews.find((preview) => preview.refusal !== null)?.refusal;
         if (refused) return say(`${tile.name}: nothing was sent: ${refused.detail}`);

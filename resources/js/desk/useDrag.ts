@@ -21,7 +21,8 @@ type Grabbed = { y: number; isDrag: boolean } & ({ chip: ChipData; above: number
 const DRAG_PX = 4;
 
 const levelOf = ({ role, id }: ChipData): number | null =>
-    (role === 'draft' ? useDrafts.getState().list.find((draft) => draft.id === id)?.tick : useDesk.getState().orders.get(id)?.level) ?? null;
+    (role === 'draft' ? useDrafts.getState().list.find((draft) => draft.id === id)?.tick : useDesk.getState().orders.get(id)?.level) ??
+    null;
 
 /** What the position's lots would get at a rung: a target where the market has yet to come, a stop where it was. */
 export function exitAt(position: Position, tick: number): 'stop' | 'target' {
@@ -102,7 +103,8 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             const now = latest.current;
             leave();
             if (now === null) return;
-            if ('role' in now) return setExit(now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
+            if ('role' in now)
+                return setExit(now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
             const order = useDesk.getState().orders.get(now.chip.id);
             if (order && now.to !== order.level) move(order, price(contract, now.to));
         },

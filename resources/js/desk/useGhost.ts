@@ -61,7 +61,17 @@ export function useGhostWords(request: Request | null, basis: string): GhostWord
                     setAnswer({
                         key,
                         plans,
-                        words: { words: error.message, split: '', shares: [], exits: [], margin: '', risk: '', fees: '', refused: true, closesOnly: false },
+                        words: {
+                            words: error.message,
+                            split: '',
+                            shares: [],
+                            exits: [],
+                            margin: '',
+                            risk: '',
+                            fees: '',
+                            refused: true,
+                            closesOnly: false,
+                        },
                     });
             });
         return () => abort.abort();

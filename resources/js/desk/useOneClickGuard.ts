@@ -17,7 +17,8 @@ export function useOneClickGuard(): void {
             const idle = useSettings.getState().entry.idle_minutes;
             const busy = orders.size > 0 || Object.values(positions).some((position) => position.quantity !== 0);
             if (busy) usedOneClick();
-            else if (performance.now() - useOneClick.getState().usedAt > idle * 60_000) allOneClickOff(`it was not used for ${idle} minutes`);
+            else if (performance.now() - useOneClick.getState().usedAt > idle * 60_000)
+                allOneClickOff(`it was not used for ${idle} minutes`);
         }, 1000);
         return () => window.clearInterval(timer);
     }, []);

@@ -46,7 +46,13 @@ interface Placing {
  * Placing by a press at a price: one way for the ladder and for the bars. What the ghost says is what is sent, taken
  * as the button goes down; a price that has just moved under the pointer sends nothing.
  */
-export function usePlacing(account: Account, contract: Contract, spot: Spot | null, modifiers: Modifiers, { isSettled, isPrecise, isFront }: Surface): Placing {
+export function usePlacing(
+    account: Account,
+    contract: Contract,
+    spot: Spot | null,
+    modifiers: Modifiers,
+    { isSettled, isPrecise, isFront }: Surface,
+): Placing {
     const { code } = contract;
     const book = useDesk((desk) => desk.books[code]);
     const sequence = useDesk((desk) => desk.positions[code]?.sequence);
@@ -81,7 +87,8 @@ export function usePlacing(account: Account, contract: Contract, spot: Spot | nu
     const press = (pressed: Where | null, at: number) => {
         if (pressed === null) return;
         if (!isFront) return say('Not sent: this ladder was not in front yet.');
-        if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return say('Not sent: what a press there would send had not been shown yet.');
+        if (spot?.tick !== pressed.tick || spot.side !== pressed.side)
+            return say('Not sent: what a press there would send had not been shown yet.');
         if (ghost === null) return;
         const where = `${code} ${ghost.side} ${ghost.tick}`;
         if (isSecondPress(where, at, `${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}`)) return;

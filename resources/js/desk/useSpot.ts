@@ -23,7 +23,8 @@ export function spotOf(event: PointerEvent<HTMLElement>): Spot | null {
     return { tick: Number(rung.dataset.tick), side: lane.dataset.lane as Order['side'], byKeys: false };
 }
 
-const isSame = (one: Spot | null, other: Spot | null) => one?.tick === other?.tick && one?.side === other?.side && one?.byKeys === other?.byKeys;
+const isSame = (one: Spot | null, other: Spot | null) =>
+    one?.tick === other?.tick && one?.side === other?.side && one?.byKeys === other?.byKeys;
 
 /** The rung that is pointed at, for whoever needs it outside the ladder. */
 export const usePointed = create<{ tick: number | null }>(() => ({ tick: null }));

@@ -65,12 +65,23 @@ export function ArrangeBar() {
                     Delete
                 </button>
             )}
-            <button type="button" className="order-button small" data-action="standard-layout" onClick={() => api && standardArrangement(api)}>
+            <button
+                type="button"
+                className="order-button small"
+                data-action="standard-layout"
+                onClick={() => api && standardArrangement(api)}
+            >
                 Standard
             </button>
             <FileRow name="layouts" document={saved} take={take} />
             {hidden.map(([id, title]) => (
-                <button key={id} type="button" className="order-button small" data-action={`show-${id}`} onClick={() => api && showPanel(api, id)}>
+                <button
+                    key={id}
+                    type="button"
+                    className="order-button small"
+                    data-action={`show-${id}`}
+                    onClick={() => api && showPanel(api, id)}
+                >
                     + {title}
                 </button>
             ))}
@@ -79,7 +90,12 @@ export function ArrangeBar() {
                     {fault}
                 </span>
             )}
-            <button type="button" className="order-button small" data-action="arranged" onClick={() => useDock.setState({ arranging: false })}>
+            <button
+                type="button"
+                className="order-button small"
+                data-action="arranged"
+                onClick={() => useDock.setState({ arranging: false })}
+            >
                 Done
             </button>
         </section>

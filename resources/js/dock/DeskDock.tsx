@@ -147,7 +147,8 @@ function HeaderTools({ panels, activePanel, containerApi, api, group }: IDockvie
 /** A group of one panel needs no tab, unless the desk is being arranged or it has a window of its own. */
 function showHeads(api: DockviewApi, arranging: boolean): void {
     for (const group of api.groups)
-        group.model.header.hidden = !arranging && group.panels.length === 1 && group.api.location.type === 'grid' && !(group.panels[0]?.id === 'working');
+        group.model.header.hidden =
+            !arranging && group.panels.length === 1 && group.api.location.type === 'grid' && !(group.panels[0]?.id === 'working');
     api.updateOptions({ disableDnd: !arranging });
 }
 
@@ -204,7 +205,9 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
             // A panel that is only moved comes back at once.
             if (ladder) window.setTimeout(() => made.getPanel(panel.id) ?? closeLadder(ladder.id), 0);
         });
-        made.onDidAddGroup((group) => group.api.onDidLocationChange(({ location }) => location.type === 'popout' && joinWindow(group.api.getWindow())));
+        made.onDidAddGroup((group) =>
+            group.api.onDidLocationChange(({ location }) => location.type === 'popout' && joinWindow(group.api.getWindow())),
+        );
         useDock.setState({ api: made });
     };
     useEffect(() => () => useDock.setState({ api: null }), []);

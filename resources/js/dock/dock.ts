@@ -40,7 +40,9 @@ export type Arrangement = Omit<Layout, 'name'>;
 
 export function arrangementNow(): Arrangement | null {
     const { api } = useDock.getState();
-    return api && { dock: JSON.stringify(api.toJSON()), ladders: laddersNow().map(({ id, code, lots, plan }) => ({ id, code, lots, plan })) };
+    return (
+        api && { dock: JSON.stringify(api.toJSON()), ladders: laddersNow().map(({ id, code, lots, plan }) => ({ id, code, lots, plan })) }
+    );
 }
 
 export function keepArrangement(): void {
@@ -117,7 +119,15 @@ export function showPanel(api: DockviewApi, id: string): void {
             minimumHeight: TABS_HEIGHT,
             position: { referencePanel: other, direction: 'within' },
         });
-    else api.addPanel({ id, component: id, title: PANELS[id], position: { direction: 'below' }, minimumHeight: TABS_HEIGHT, initialHeight: sized('--lists') });
+    else
+        api.addPanel({
+            id,
+            component: id,
+            title: PANELS[id],
+            position: { direction: 'below' },
+            minimumHeight: TABS_HEIGHT,
+            initialHeight: sized('--lists'),
+        });
 }
 
 /** Where an arrangement cannot be read, the standard one stands. Gives back whether it could. */
@@ -162,5 +172,9 @@ export function foldLists(): void {
 export function ownWindow(api: DockviewApi, id: string): void {
     const panel = api.getPanel(id);
     const [width, height] = [Math.max(panel?.api.width ?? 0, 900), Math.max(panel?.api.height ?? 0, 640)];
-    if (panel) void api.addPopoutGroup(panel, { popoutUrl: '/window', position: { left: window.screenX + 60, top: window.screenY + 60, width, height } });
+    if (panel)
+        void api.addPopoutGroup(panel, {
+            popoutUrl: '/window',
+            position: { left: window.screenX + 60, top: window.screenY + 60, width, height },
+        });
 }

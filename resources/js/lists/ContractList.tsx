@@ -62,7 +62,13 @@ function Arm({ code }: { code: string }) {
 
 const columns: ColumnDef<Row>[] = [
     { id: 'code', header: 'Contract', accessorFn: (row) => row.contract.code, meta: { width: '76px' } },
-    { id: 'arm', header: 'Orders', enableSorting: false, cell: ({ row }) => <Arm code={row.original.contract.code} />, meta: { width: '64px' } },
+    {
+        id: 'arm',
+        header: 'Orders',
+        enableSorting: false,
+        cell: ({ row }) => <Arm code={row.original.contract.code} />,
+        meta: { width: '64px' },
+    },
     { id: 'bid-lots', header: 'Lots', accessorKey: 'bidLots', meta: { width: '48px', number: true } },
     { id: 'bid', header: 'Bid', accessorKey: 'bid', cell: quote('sell', (row) => row.bid), meta: { width: '104px', number: true } },
     { id: 'ask', header: 'Ask', accessorKey: 'ask', cell: quote('buy', (row) => row.ask), meta: { width: '104px', number: true } },
@@ -74,7 +80,9 @@ const columns: ColumnDef<Row>[] = [
         accessorKey: 'change',
         cell: ({ row: { original: row } }) => (
             <span className={(row.change ?? 0) < 0 ? 'loss' : 'gain'} title={row.since}>
-                {row.change === null ? '—' : `${row.change > 0 ? '+' : row.change < 0 ? '−' : ''}${writePrice(row.contract, Math.abs(row.change))}`}
+                {row.change === null
+                    ? '—'
+                    : `${row.change > 0 ? '+' : row.change < 0 ? '−' : ''}${writePrice(row.contract, Math.abs(row.change))}`}
             </span>
         ),
         meta: { width: '76px', number: true },
@@ -84,7 +92,12 @@ const columns: ColumnDef<Row>[] = [
         id: 'position',
         header: 'Position',
         accessorKey: 'position',
-        cell: ({ row }) => (row.original.position === 0 ? '' : row.original.position > 0 ? `long ${row.original.position}` : `short ${-row.original.position}`),
+        cell: ({ row }) =>
+            row.original.position === 0
+                ? ''
+                : row.original.position > 0
+                  ? `long ${row.original.position}`
+                  : `short ${-row.original.position}`,
         meta: { width: '72px', number: true },
     },
     {
@@ -92,7 +105,11 @@ const columns: ColumnDef<Row>[] = [
         header: 'Open P/L',
         accessorFn: (row) => Number(row.open ?? 0),
         cell: ({ row: { original: row } }) =>
-            row.open === null ? '' : <span className={row.open.startsWith('-') ? 'loss' : 'gain'}>{writeExact(row.open, row.contract.minor_unit)}</span>,
+            row.open === null ? (
+                ''
+            ) : (
+                <span className={row.open.startsWith('-') ? 'loss' : 'gain'}>{writeExact(row.open, row.contract.minor_unit)}</span>
+            ),
         meta: { width: '88px', number: true },
     },
     { id: 'name', header: 'Name', accessorFn: (row) => row.contract.name, meta: { width: 'minmax(120px, 1fr)' } },

@@ -19,7 +19,14 @@ export function EditCell({ order, label, shown, value, change, warn }: Props) {
     const [typed, setTyped] = useState<string | null>(null);
     if (typed === null) {
         return (
-            <button type="button" tabIndex={-1} className="edit" title={`Change the ${label}`} data-edit={label} onClick={() => setTyped(value)}>
+            <button
+                type="button"
+                tabIndex={-1}
+                className="edit"
+                title={`Change the ${label}`}
+                data-edit={label}
+                onClick={() => setTyped(value)}
+            >
                 {shown}
             </button>
         );

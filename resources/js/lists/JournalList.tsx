@@ -5,7 +5,13 @@ import { clock } from './writing';
 
 const columns: ColumnDef<Notice>[] = [
     { id: 'time', header: 'Time', accessorKey: 'time', cell: ({ row }) => clock(row.original.time), meta: { width: '104px' } },
-    { id: 'contract', header: 'Contract', accessorKey: 'contract', cell: ({ row }) => row.original.contract ?? '', meta: { width: '72px' } },
+    {
+        id: 'contract',
+        header: 'Contract',
+        accessorKey: 'contract',
+        cell: ({ row }) => row.original.contract ?? '',
+        meta: { width: '72px' },
+    },
     { id: 'words', header: 'What happened', accessorKey: 'words', meta: { width: 'minmax(160px, 1fr)' } },
 ];
 

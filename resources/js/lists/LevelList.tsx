@@ -47,7 +47,13 @@ const columns: ColumnDef<Level>[] = [
                 : `${priceOf(level.contract, level.low_level)}–${priceOf(level.contract, level.high_level)}`,
         meta: { width: '114px', number: true },
     },
-    { id: 'name', header: 'Name', accessorKey: 'name', cell: ({ row }) => <Name level={row.original} />, meta: { width: 'minmax(90px, 1fr)' } },
+    {
+        id: 'name',
+        header: 'Name',
+        accessorKey: 'name',
+        cell: ({ row }) => <Name level={row.original} />,
+        meta: { width: 'minmax(90px, 1fr)' },
+    },
     {
         id: 'tone',
         header: 'Tone',
@@ -103,7 +109,10 @@ export function LevelList() {
     const levels = useLevels((state) => state.list);
     const { within, off } = useNear();
     const markKey = useKeyOf('mark');
-    const rows = useMemo(() => [...levels].sort((a, b) => Math.abs(a.figures?.distance ?? 1e9) - Math.abs(b.figures?.distance ?? 1e9)), [levels]);
+    const rows = useMemo(
+        () => [...levels].sort((a, b) => Math.abs(a.figures?.distance ?? 1e9) - Math.abs(b.figures?.distance ?? 1e9)),
+        [levels],
+    );
     const all = useMemo<ColumnDef<Level>[]>(
         () => [
             ...columns,
@@ -113,10 +122,20 @@ export function LevelList() {
                 enableSorting: false,
                 cell: ({ row: { original: level } }) => (
                     <span className="acts">
-                        <button type="button" tabIndex={-1} title={`A stop ${off} ticks behind it`} onClick={() => void exitAtLevel(level, 'stop')}>
+                        <button
+                            type="button"
+                            tabIndex={-1}
+                            title={`A stop ${off} ticks behind it`}
+                            onClick={() => void exitAtLevel(level, 'stop')}
+                        >
                             stop behind
                         </button>{' '}
-                        <button type="button" tabIndex={-1} title={`A target ${off} ticks before it`} onClick={() => void exitAtLevel(level, 'target')}>
+                        <button
+                            type="button"
+                            tabIndex={-1}
+                            title={`A target ${off} ticks before it`}
+                            onClick={() => void exitAtLevel(level, 'target')}
+                        >
                             target before
                         </button>{' '}
                         <button type="button" tabIndex={-1} onClick={() => dropLevel(level.id)}>
@@ -154,7 +173,19 @@ export function LevelList() {
     );
 }
 
-function Ticks({ label, value, least, words, set }: { label: string; value: number; least: number; words: string; set: (value: number) => void }) {
+function Ticks({
+    label,
+    value,
+    least,
+    words,
+    set,
+}: {
+    label: string;
+    value: number;
+    least: number;
+    words: string;
+    set: (value: number) => void;
+}) {
     return (
         <label>
             {label}{' '}

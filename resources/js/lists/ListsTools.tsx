@@ -22,7 +22,12 @@ export function ListsTools({ narrow }: Props) {
     const { arranging, folded } = useDock();
     const seldom = (
         <>
-            <button type="button" className="order-button small" data-action="settings" onClick={() => useSettingsSheet.setState({ open: true })}>
+            <button
+                type="button"
+                className="order-button small"
+                data-action="settings"
+                onClick={() => useSettingsSheet.setState({ open: true })}
+            >
                 Settings <kbd>{settingsKey}</kbd>
             </button>
             <button

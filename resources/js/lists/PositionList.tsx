@@ -34,7 +34,8 @@ const columns: ColumnDef<Position>[] = [
         id: 'risk',
         header: 'Risk from here',
         accessorFn: (position) => Number(position.risk_from_here),
-        cell: ({ row: { original: position } }) => (position.unprotected > 0 ? 'no limit' : money(position, position.risk_from_here, false)),
+        cell: ({ row: { original: position } }) =>
+            position.unprotected > 0 ? 'no limit' : money(position, position.risk_from_here, false),
         meta: { width: '128px', number: true },
     },
     { id: 'protected', header: 'Protected', accessorFn: protectedWords, meta: { width: '88px', number: true } },

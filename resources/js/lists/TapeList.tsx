@@ -98,9 +98,16 @@ function Size({ label, value, set }: { label: string; value: number; set: (value
 }
 
 function columnsFor(contract: Contract): ColumnDef<Line>[] {
-    const prices = ({ low, high }: TapeLine) => (low === high ? writePrice(contract, low) : `${writePrice(contract, low)}–${writePrice(contract, high)}`);
+    const prices = ({ low, high }: TapeLine) =>
+        low === high ? writePrice(contract, low) : `${writePrice(contract, low)}–${writePrice(contract, high)}`;
     return [
-        { id: 'time', header: 'Time', accessorKey: 'at', cell: ({ row }) => clock(new Date(row.original.at).toISOString()), meta: { width: '92px' } },
+        {
+            id: 'time',
+            header: 'Time',
+            accessorKey: 'at',
+            cell: ({ row }) => clock(new Date(row.original.at).toISOString()),
+            meta: { width: '92px' },
+        },
         { id: 'side', header: 'Taken', accessorFn: (line) => (line.aggressor === 'buy' ? 'bought' : 'sold'), meta: { width: '50px' } },
         {
             id: 'lots',
@@ -109,7 +116,13 @@ function columnsFor(contract: Contract): ColumnDef<Line>[] {
             cell: ({ row }) => <span className={row.original.aggressor === 'buy' ? 'taken bought' : 'taken'}>{row.original.size}</span>,
             meta: { width: '44px', number: true },
         },
-        { id: 'price', header: 'Price', accessorKey: 'high', cell: ({ row }) => prices(row.original), meta: { width: '104px', number: true } },
+        {
+            id: 'price',
+            header: 'Price',
+            accessorKey: 'high',
+            cell: ({ row }) => prices(row.original),
+            meta: { width: '104px', number: true },
+        },
         { id: 'own', header: 'Own', accessorFn: (line) => (line.own ? 'own' : ''), meta: { width: 'minmax(26px, 1fr)' } },
     ];
 }

@@ -60,7 +60,9 @@ const orderColumns: ColumnDef<Order>[] = [
                     shown={shown}
                     value={String(order.leaves)}
                     change={(typed) => (/^\d+$/.test(typed) ? { quantity: order.filled + Number(typed) } : null)}
-                    warn={(typed) => (Number(typed) > order.leaves && order.ahead !== null ? `more lots lose the place, ${order.ahead} ahead` : '')}
+                    warn={(typed) =>
+                        Number(typed) > order.leaves && order.ahead !== null ? `more lots lose the place, ${order.ahead} ahead` : ''
+                    }
                 />
             );
         },
@@ -97,7 +99,9 @@ const orderColumns: ColumnDef<Order>[] = [
                     order={order}
                     label="duration"
                     shown={
-                        order.tif === 'gtd' && order.expires_at ? `until ${order.expires_at.slice(0, 16).replace('T', ' ')}` : (TIFS[order.tif] ?? order.tif)
+                        order.tif === 'gtd' && order.expires_at
+                            ? `until ${order.expires_at.slice(0, 16).replace('T', ' ')}`
+                            : (TIFS[order.tif] ?? order.tif)
                     }
                     value={order.expires_at ?? order.tif}
                     change={(typed) => (typed === 'day' || typed === 'gtc' ? { tif: typed } : { tif: 'gtd', expires_at: typed })}
@@ -105,15 +109,29 @@ const orderColumns: ColumnDef<Order>[] = [
             ),
         meta: { width: '64px' },
     },
-    { id: 'ahead', header: 'Ahead', accessorKey: 'ahead', cell: ({ row }) => row.original.ahead ?? '—', meta: { width: '52px', number: true } },
+    {
+        id: 'ahead',
+        header: 'Ahead',
+        accessorKey: 'ahead',
+        cell: ({ row }) => row.original.ahead ?? '—',
+        meta: { width: '52px', number: true },
+    },
     {
         id: 'why',
         header: 'Why',
         accessorFn: (order) =>
-            [order.why, order.tag && `tag ${order.tag}`, order.tied && `${order.tied.kind.toUpperCase()} with ${order.tied.order}`].filter(Boolean).join(' · '),
+            [order.why, order.tag && `tag ${order.tag}`, order.tied && `${order.tied.kind.toUpperCase()} with ${order.tied.order}`]
+                .filter(Boolean)
+                .join(' · '),
         meta: { width: 'minmax(120px, 1fr)' },
     },
-    { id: 'state', header: 'State', accessorFn: stateOf, cell: ({ row }) => <State order={row.original} />, meta: { width: 'minmax(104px, 0.6fr)' } },
+    {
+        id: 'state',
+        header: 'State',
+        accessorFn: stateOf,
+        cell: ({ row }) => <State order={row.original} />,
+        meta: { width: 'minmax(104px, 0.6fr)' },
+    },
 ];
 
 /** By key what a press on the cell does. */
@@ -129,7 +147,12 @@ export function WorkingList({ rows, onCancel }: { rows: Order[]; onCancel: (id: 
                 header: () => <span className="sr-only">Cancel</span>,
                 enableSorting: false,
                 cell: ({ row }) => (
-                    <button type="button" tabIndex={-1} onClick={() => onCancel(row.original.id)} aria-label={`Cancel order ${row.original.id}`}>
+                    <button
+                        type="button"
+                        tabIndex={-1}
+                        onClick={() => onCancel(row.original.id)}
+                        aria-label={`Cancel order ${row.original.id}`}
+                    >
                         cancel
                     </button>
                 ),

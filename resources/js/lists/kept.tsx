@@ -16,7 +16,8 @@ export function useListScope() {
         onlyThis,
         code,
         turn: () => useScope.setState({ onlyThis: !onlyThis }),
-        kept: <Row extends { contract: string | null }>(rows: Row[]): Row[] => (onlyThis ? rows.filter((row) => row.contract === code) : rows),
+        kept: <Row extends { contract: string | null }>(rows: Row[]): Row[] =>
+            onlyThis ? rows.filter((row) => row.contract === code) : rows,
     };
 }
 

@@ -36,7 +36,12 @@ export function DistanceField({ name, label, value, change, means }: Props) {
                     if (event.target.value !== '') change(write(event.target.value, unit));
                 }}
             />
-            <select aria-label={`${label}, unit`} data-name={`${name}-unit`} value={unit} onChange={(event) => change(write(text, event.target.value as Unit))}>
+            <select
+                aria-label={`${label}, unit`}
+                data-name={`${name}-unit`}
+                value={unit}
+                onChange={(event) => change(write(text, event.target.value as Unit))}
+            >
                 {UNITS.map(([id, words]) => (
                     <option key={id} value={id}>
                         {words}
@@ -45,7 +50,11 @@ export function DistanceField({ name, label, value, change, means }: Props) {
             </select>
             {unit === 'atr' && (
                 <>
-                    <select aria-label={`${label}, bars`} value={value.bar ?? '1m'} onChange={(event) => change({ ...value, bar: event.target.value })}>
+                    <select
+                        aria-label={`${label}, bars`}
+                        value={value.bar ?? '1m'}
+                        onChange={(event) => change({ ...value, bar: event.target.value })}
+                    >
                         {BARS.map((bar) => (
                             <option key={bar}>{bar}</option>
                         ))}

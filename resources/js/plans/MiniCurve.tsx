@@ -26,7 +26,14 @@ export function MiniCurve({ plan, contract }: { plan: ExitPlan; contract: string
                 (portion) =>
                     portion.target !== null &&
                     portion.target <= 24 && (
-                        <line key={portion.portion} className="target" x1={x(portion.target)} x2={x(portion.target)} y1={2} y2={HEIGHT - 2} />
+                        <line
+                            key={portion.portion}
+                            className="target"
+                            x1={x(portion.target)}
+                            x2={x(portion.target)}
+                            y1={2}
+                            y2={HEIGHT - 2}
+                        />
                     ),
             )}
             <path d={stops.map((stop, at) => (at === 0 ? `M${x(0)} ${y(stop)}` : `H${x(at)}V${y(stop)}`)).join('')} />

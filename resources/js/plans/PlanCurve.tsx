@@ -127,7 +127,10 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
     const stops = portion.stops?.slice(0, right + 1);
     const path = stops?.map((stop, at) => (at === 0 ? `M${x(0)} ${y(stop)}` : `H${x(at)}V${y(stop)}`)).join('');
     const pace = high - low > 40 ? 10 : 5;
-    const lines = Array.from({ length: Math.floor(high / pace) - Math.ceil(low / pace) + 1 }, (_, at) => (Math.ceil(low / pace) + at) * pace);
+    const lines = Array.from(
+        { length: Math.floor(high / pace) - Math.ceil(low / pace) + 1 },
+        (_, at) => (Math.ceil(low / pace) + at) * pace,
+    );
 
     const grab = (held: Held) => (event: PointerEvent) => {
         (event.currentTarget as Element).setPointerCapture(event.pointerId);

@@ -33,7 +33,13 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                     checked={stop !== null}
                     data-name="has-stop"
                     onChange={(event) =>
-                        edit(withStop(event.target.checked ? plan : { ...plan, ratchets: [] }, scope, event.target.checked ? { ticks: 8 } : null))
+                        edit(
+                            withStop(
+                                event.target.checked ? plan : { ...plan, ratchets: [] },
+                                scope,
+                                event.target.checked ? { ticks: 8 } : null,
+                            ),
+                        )
                     }
                 />{' '}
                 protected by a stop
@@ -61,7 +67,13 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                             data-name="stop-kind"
                             onChange={(event) => {
                                 const { kind: _kind, limit_ticks: _ticks, ...distance } = stop;
-                                edit(withStop(plan, scope, event.target.value === 'stop' ? distance : { ...distance, kind: 'stop-limit', limit_ticks: 2 }));
+                                edit(
+                                    withStop(
+                                        plan,
+                                        scope,
+                                        event.target.value === 'stop' ? distance : { ...distance, kind: 'stop-limit', limit_ticks: 2 },
+                                    ),
+                                );
                             }}
                         >
                             <option value="stop">at the market (stop)</option>
@@ -76,7 +88,9 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                                 min={0}
                                 value={stop.limit_ticks ?? 0}
                                 data-name="limit-ticks"
-                                onChange={(event) => edit(withStop(plan, scope, { ...stop, limit_ticks: Number.parseInt(event.target.value, 10) || 0 }))}
+                                onChange={(event) =>
+                                    edit(withStop(plan, scope, { ...stop, limit_ticks: Number.parseInt(event.target.value, 10) || 0 }))
+                                }
                             />{' '}
                             ticks beyond it
                         </label>
@@ -164,7 +178,11 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                             </>
                         ) : (
                             ratchet.lock !== 'fees' && (
-                                <LockField name={`ratchet-${index + 1}-lock`} value={ratchet.lock ?? 0} change={(lock) => change(index, { lock })} />
+                                <LockField
+                                    name={`ratchet-${index + 1}-lock`}
+                                    value={ratchet.lock ?? 0}
+                                    change={(lock) => change(index, { lock })}
+                                />
                             )
                         )}
                         <button
@@ -267,7 +285,11 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
                     onChange={(event) => {
                         const { stop: _stop, ratchets: _ratchets, ...rest } = portion;
                         const portions = plan.portions.map((other, at) =>
-                            at === index ? (event.target.checked ? { ...rest, stop: plan.stop ?? { ticks: 8 }, ratchets: plan.ratchets } : rest) : other,
+                            at === index
+                                ? event.target.checked
+                                    ? { ...rest, stop: plan.stop ?? { ticks: 8 }, ratchets: plan.ratchets }
+                                    : rest
+                                : other,
                         );
                         edit({ ...plan, portions });
                         useEditor.setState({ scope: event.target.checked ? index : 'plan' });
@@ -297,7 +319,9 @@ function closed(plan: PlanDocument): PlanDocument {
     const last = plan.portions.length - 1;
     return {
         ...plan,
-        portions: plan.portions.map(({ lots, rest: _rest, ...portion }, at) => (at === last ? { rest: true, ...portion } : { lots: lots ?? 1, ...portion })),
+        portions: plan.portions.map(({ lots, rest: _rest, ...portion }, at) =>
+            at === last ? { rest: true, ...portion } : { lots: lots ?? 1, ...portion },
+        ),
     };
 }
 
@@ -309,7 +333,13 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
         <form className="plan-form" aria-label="The plan in values" onSubmit={(event) => event.preventDefault()}>
             <label>
                 Name{' '}
-                <input type="text" maxLength={60} value={plan.name} data-name="plan-name" onChange={(event) => edit({ ...plan, name: event.target.value })} />
+                <input
+                    type="text"
+                    maxLength={60}
+                    value={plan.name}
+                    data-name="plan-name"
+                    onChange={(event) => edit({ ...plan, name: event.target.value })}
+                />
             </label>
             <StopPart plan={plan} scope={scope} study={study} contract={contract} />
             <RatchetPart plan={plan} scope={scope} study={study} />
@@ -331,7 +361,11 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
                 <legend>How it works</legend>
                 <label>
                     Profit is watched on{' '}
-                    <select value={plan.watch} data-name="watch" onChange={(event) => edit({ ...plan, watch: event.target.value as PlanDocument['watch'] })}>
+                    <select
+                        value={plan.watch}
+                        data-name="watch"
+                        onChange={(event) => edit({ ...plan, watch: event.target.value as PlanDocument['watch'] })}
+                    >
                         <option value="last">the last trade</option>
                         <option value="exit-quote">the quote you could get out at</option>
                     </select>

@@ -66,7 +66,12 @@ function PlanList({ contract }: { contract: string }) {
                                 <MiniCurve key={stored.version} plan={stored} contract={contract} />
                             </button>
                             <span className="plan-acts">
-                                <button type="button" aria-label={`${plan.name} up`} disabled={at === 0} onClick={() => void shift(stored.id, -1)}>
+                                <button
+                                    type="button"
+                                    aria-label={`${plan.name} up`}
+                                    disabled={at === 0}
+                                    onClick={() => void shift(stored.id, -1)}
+                                >
                                     ↑
                                 </button>
                                 <button
@@ -80,7 +85,10 @@ function PlanList({ contract }: { contract: string }) {
                                 <button type="button" onClick={() => leave(() => begin({ ...plan, name: freeName(plan.name) }))}>
                                     Duplicate
                                 </button>
-                                <button type="button" onClick={() => window.confirm(`Delete the plan ${plan.name}?`) && void remove(stored.id)}>
+                                <button
+                                    type="button"
+                                    onClick={() => window.confirm(`Delete the plan ${plan.name}?`) && void remove(stored.id)}
+                                >
                                     Delete
                                 </button>
                             </span>
@@ -195,7 +203,11 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                     <SampleRow contract={sampled} contracts={contracts} />
                     {editor.plan.portions.some((portion) => portion.stop || portion.ratchets) && (
                         <fieldset className="scopes" aria-label="Whose stop and ratchets">
-                            <button type="button" aria-pressed={editor.scope === 'plan'} onClick={() => useEditor.setState({ scope: 'plan' })}>
+                            <button
+                                type="button"
+                                aria-pressed={editor.scope === 'plan'}
+                                onClick={() => useEditor.setState({ scope: 'plan' })}
+                            >
                                 The plan's
                             </button>
                             {editor.plan.portions.map(

@@ -34,7 +34,15 @@ const WORDS: Record<string, string> = {
 };
 
 function eventWords(event: Rehearsal['events'][number]): string {
-    const of = event as unknown as { event: string; portion: number; quantity: number; price: string; from?: string; because?: string; order?: string };
+    const of = event as unknown as {
+        event: string;
+        portion: number;
+        quantity: number;
+        price: string;
+        from?: string;
+        because?: string;
+        order?: string;
+    };
     return `Portion ${of.portion}: ${WORDS[of.event] ?? of.event}${of.order ? ` at its ${of.order}` : ''} ${of.from ? `${of.from} to ` : ''}${of.price}${of.because ? ` (${of.because})` : ''}`;
 }
 
@@ -61,7 +69,11 @@ function viewOf(rehearsal: Rehearsal, tickOf: (price: string) => number): View {
 }
 
 /** Stepped line of a level over the steps, broken where none stands. */
-function levelPath(steps: Rehearsal['steps'], levelAt: (step: Rehearsal['steps'][number]) => number | null | undefined, { across, up }: View): string {
+function levelPath(
+    steps: Rehearsal['steps'],
+    levelAt: (step: Rehearsal['steps'][number]) => number | null | undefined,
+    { across, up }: View,
+): string {
     let path = '';
     let before: number | null = null;
     steps.forEach((step, at) => {
@@ -153,7 +165,12 @@ export function Tryout({ contract }: { contract: Contract }) {
                 <button type="button" className="order-button small" data-name="try-recent" onClick={() => setSource({ recent: true })}>
                     on what just traded
                 </button>
-                <FileButton label="on a tape…" accept=".csv,text/csv" name="tape" take={(file) => void file.text().then((tape) => setSource({ tape }))} />
+                <FileButton
+                    label="on a tape…"
+                    accept=".csv,text/csv"
+                    name="tape"
+                    take={(file) => void file.text().then((tape) => setSource({ tape }))}
+                />
             </header>
             {fault !== '' && (
                 <p className="fault" role="alert">
@@ -174,15 +191,27 @@ export function Tryout({ contract }: { contract: Contract }) {
             >
                 {rehearsal && view && (
                     <>
-                        <line className="even" x1={LEFT} x2={WIDTH - PAD} y1={view.up(rehearsal.entry_level)} y2={view.up(rehearsal.entry_level)} />
+                        <line
+                            className="even"
+                            x1={LEFT}
+                            x2={WIDTH - PAD}
+                            y1={view.up(rehearsal.entry_level)}
+                            y2={view.up(rehearsal.entry_level)}
+                        />
                         <text x={LEFT - 4} y={view.up(rehearsal.entry_level) + 4} textAnchor="end">
                             {rehearsal.entry?.average ?? ''}
                         </text>
-                        <path className="price" d={shown.map((each, i) => `${i === 0 ? 'M' : 'L'}${view.across(i)} ${view.up(each.tick)}`).join('')} />
+                        <path
+                            className="price"
+                            d={shown.map((each, i) => `${i === 0 ? 'M' : 'L'}${view.across(i)} ${view.up(each.tick)}`).join('')}
+                        />
                         {Array.from({ length: portions }, (_, index) => (
                             <g key={index}>
                                 <path className="stop" d={levelPath(shown, (each) => (each.open > 0 ? each.stops[index] : null), view)} />
-                                <path className="target" d={levelPath(shown, (each) => (each.open > 0 ? each.targets[index] : null), view)} />
+                                <path
+                                    className="target"
+                                    d={levelPath(shown, (each) => (each.open > 0 ? each.targets[index] : null), view)}
+                                />
                             </g>
                         ))}
                         {told.map((event, index) => {

@@ -59,7 +59,8 @@ export const FRESH: PlanDocument = {
 /** What of a document a part of it is changed in: the whole plan's stop and ratchets, or one portion's own. */
 export type Scope = 'plan' | number;
 
-export const stopOf = (plan: PlanDocument, scope: Scope): StopDocument | null => (scope === 'plan' ? plan.stop : (plan.portions[scope]?.stop ?? plan.stop));
+export const stopOf = (plan: PlanDocument, scope: Scope): StopDocument | null =>
+    scope === 'plan' ? plan.stop : (plan.portions[scope]?.stop ?? plan.stop);
 
 export const ratchetsOf = (plan: PlanDocument, scope: Scope): RatchetDocument[] =>
     scope === 'plan' ? plan.ratchets : (plan.portions[scope]?.ratchets ?? plan.ratchets);

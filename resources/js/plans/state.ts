@@ -68,7 +68,10 @@ export async function reload(): Promise<void> {
 export const save = () =>
     attempt(async () => {
         const { id, version, plan } = useEditor.getState();
-        const stored = id === null ? await call<ExitPlan>('POST', 'exit-plans', plan) : await call<ExitPlan>('PUT', `exit-plans/${id}`, { ...plan, version });
+        const stored =
+            id === null
+                ? await call<ExitPlan>('POST', 'exit-plans', plan)
+                : await call<ExitPlan>('PUT', `exit-plans/${id}`, { ...plan, version });
         await reload();
         open(stored);
     });

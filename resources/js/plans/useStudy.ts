@@ -20,14 +20,19 @@ export const sampleBody = (plan: PlanDocument, sample: Sample) => ({
 export function useStudy(): { study: PlanStudy | null; fault: string; pointer: string } {
     const plan = useEditor((editor) => editor.plan);
     const sample = useEditor((editor) => editor.sample);
-    const [answer, setAnswer] = useState<{ study: PlanStudy | null; fault: string; pointer: string }>({ study: null, fault: '', pointer: '' });
+    const [answer, setAnswer] = useState<{ study: PlanStudy | null; fault: string; pointer: string }>({
+        study: null,
+        fault: '',
+        pointer: '',
+    });
     useEffect(() => {
         if (sample.contract === '') return;
         const abort = new AbortController();
         call<PlanStudy>('POST', 'exit-plans/study', { ...sampleBody(plan, sample), best: FARTHEST }, abort.signal)
             .then((study) => setAnswer({ study, fault: '', pointer: '' }))
             .catch((error: unknown) => {
-                if (error instanceof Problem) setAnswer((before) => ({ ...before, fault: error.message, pointer: String(error.facts.pointer ?? '') }));
+                if (error instanceof Problem)
+                    setAnswer((before) => ({ ...before, fault: error.message, pointer: String(error.facts.pointer ?? '') }));
             });
         return () => abort.abort();
     }, [plan, sample]);

@@ -66,8 +66,19 @@ export function ActionKeysPage() {
                     + tile
                 </button>
             </div>
-            {tile && <TileEditor key={`${at} ${tile.name}`} tile={tile} change={change} remove={() => void save(document.tiles.filter((_, n) => n !== at))} />}
-            <FileRow name="lotrik-action-keys" document={document} take={(taken) => trySaving('action-keys', taken as Settings['action-keys'])} />
+            {tile && (
+                <TileEditor
+                    key={`${at} ${tile.name}`}
+                    tile={tile}
+                    change={change}
+                    remove={() => void save(document.tiles.filter((_, n) => n !== at))}
+                />
+            )}
+            <FileRow
+                name="lotrik-action-keys"
+                document={document}
+                take={(taken) => trySaving('action-keys', taken as Settings['action-keys'])}
+            />
         </div>
     );
 }
@@ -144,7 +155,11 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
     return (
         <fieldset className="step">
             <legend>Step {number}</legend>
-            <select aria-label="Does" value={step.do} onChange={(event) => change(event.target.value === 'order' ? ORDER : { do: event.target.value })}>
+            <select
+                aria-label="Does"
+                value={step.do}
+                onChange={(event) => change(event.target.value === 'order' ? ORDER : { do: event.target.value })}
+            >
                 {DOES.map(([value, words]) => (
                     <option key={value} value={value}>
                         {words}
@@ -153,7 +168,11 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
             </select>
             {order && (
                 <>
-                    <select aria-label="Side" value={order.side} onChange={(event) => change({ ...order, side: event.target.value as 'buy' | 'sell' })}>
+                    <select
+                        aria-label="Side"
+                        value={order.side}
+                        onChange={(event) => change({ ...order, side: event.target.value as 'buy' | 'sell' })}
+                    >
                         <option value="buy">buy</option>
                         <option value="sell">sell</option>
                     </select>
@@ -161,7 +180,10 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                         aria-label="Lots"
                         value={String(order.lots)}
                         onChange={(event) =>
-                            change({ ...order, lots: /^\d+$/.test(event.target.value) ? Number(event.target.value) : (event.target.value as 'chosen') })
+                            change({
+                                ...order,
+                                lots: /^\d+$/.test(event.target.value) ? Number(event.target.value) : (event.target.value as 'chosen'),
+                            })
                         }
                     >
                         <option value="chosen">lots chosen</option>
@@ -178,7 +200,12 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                         value={order.kind}
                         onChange={(event) => {
                             const kind = event.target.value as typeof order.kind;
-                            change({ ...order, kind, from: kind === 'market' ? null : (order.from ?? 'bid'), offset: kind === 'market' ? 0 : order.offset });
+                            change({
+                                ...order,
+                                kind,
+                                from: kind === 'market' ? null : (order.from ?? 'bid'),
+                                offset: kind === 'market' ? 0 : order.offset,
+                            });
                         }}
                     >
                         <option value="market">market</option>
@@ -188,7 +215,11 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                     </select>
                     {order.kind !== 'market' && (
                         <>
-                            <select aria-label="Price from" value={order.from ?? 'bid'} onChange={(event) => change({ ...order, from: event.target.value })}>
+                            <select
+                                aria-label="Price from"
+                                value={order.from ?? 'bid'}
+                                onChange={(event) => change({ ...order, from: event.target.value })}
+                            >
                                 {FROM.map(([value, words]) => (
                                     <option key={value} value={value}>
                                         {words}
@@ -202,7 +233,8 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                                     aria-label="Ticks from it"
                                     defaultValue={order.offset}
                                     onBlur={(event) =>
-                                        Number(event.target.value) !== order.offset && change({ ...order, offset: Math.trunc(Number(event.target.value)) })
+                                        Number(event.target.value) !== order.offset &&
+                                        change({ ...order, offset: Math.trunc(Number(event.target.value)) })
                                     }
                                 />
                             </label>

@@ -89,7 +89,10 @@ export function EntryPage() {
                                     type="checkbox"
                                     checked={at >= 0}
                                     onChange={() =>
-                                        void save({ quick_row: at >= 0 ? entry.quick_row.filter((other) => other !== name) : [...entry.quick_row, name] })
+                                        void save({
+                                            quick_row:
+                                                at >= 0 ? entry.quick_row.filter((other) => other !== name) : [...entry.quick_row, name],
+                                        })
                                     }
                                 />{' '}
                                 {words}
@@ -133,7 +136,10 @@ export function EntryPage() {
                     </label>
                     <label>
                         Exit plan at first
-                        <select value={own.plan ?? ''} onChange={(event) => event.target.value !== '' && void saveOwn({ plan: Number(event.target.value) })}>
+                        <select
+                            value={own.plan ?? ''}
+                            onChange={(event) => event.target.value !== '' && void saveOwn({ plan: Number(event.target.value) })}
+                        >
                             <option value="">as it was</option>
                             {plans.map((plan) => (
                                 <option key={plan.id} value={plan.id}>
@@ -145,7 +151,10 @@ export function EntryPage() {
                     </label>
                     <label>
                         Kind on the ticket at first
-                        <select value={own.kind ?? 'limit'} onChange={(event) => void saveOwn({ kind: event.target.value as ContractEntry['kind'] })}>
+                        <select
+                            value={own.kind ?? 'limit'}
+                            onChange={(event) => void saveOwn({ kind: event.target.value as ContractEntry['kind'] })}
+                        >
                             <option value="market">market</option>
                             <option value="limit">limit</option>
                             <option value="stop">stop</option>

@@ -64,7 +64,9 @@ export function App() {
             receive.ended(await list<Order>(`orders?account=${first.id}&state=final`));
             receive.fills(await listPages<Fill>(`fills?account=${first.id}`, 'cursor', FILLS));
             const { sequence } = await call<{ sequence: number }>('GET', `orders?account=${first.id}&state=working`);
-            receive.told(await listPages<Omit<Notice, 'speaks'>>(`journal?account=${first.id}&after=${Math.max(0, sequence - TOLD)}`, 'after', TOLD));
+            receive.told(
+                await listPages<Omit<Notice, 'speaks'>>(`journal?account=${first.id}&after=${Math.max(0, sequence - TOLD)}`, 'after', TOLD),
+            );
         };
         open().catch((error: Error) => setFault(error.message));
         return () => {

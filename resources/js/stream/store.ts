@@ -191,11 +191,15 @@ const others = () => newestOf((code) => !isWatched(code));
 
 /** The market's changes are drawn in turn: the account, each contract that is watched, all others, the clock. */
 const turns = new Turns((name) => {
-    if (name === ACCOUNT) return { every: 90, draw: () => useDesk.setState({ positions: next.positions, orders: next.orders, risk: next.risk }) };
+    if (name === ACCOUNT)
+        return { every: 90, draw: () => useDesk.setState({ positions: next.positions, orders: next.orders, risk: next.risk }) };
     if (name === OTHERS) return { every: 100, draw: () => useDesk.setState(others()) };
     // A sequence is drawn once all that was heard before it is: the other contracts come along.
     if (name === CLOCK)
-        return { every: 0, draw: () => useDesk.setState({ ...others(), clock: next.clock, hours: next.hours, delay: next.delay, sequence: next.sequence }) };
+        return {
+            every: 0,
+            draw: () => useDesk.setState({ ...others(), clock: next.clock, hours: next.hours, delay: next.delay, sequence: next.sequence }),
+        };
     return { every: 45, draw: () => useDesk.setState(newestOf((code) => code === name)) };
 }, inSightOrHere);
 
@@ -311,7 +315,15 @@ export const receive = {
         leastOffset = Math.min(leastOffset, offset);
         // The words change once a minute: what is the same keeps its place, and draws nothing anew.
         const hours = JSON.stringify(data.hours) === JSON.stringify(next.hours) ? next.hours : data.hours;
-        market({ clock: { at, heard: performance.now() }, hours, delay: offset - leastOffset, sequence: Math.max(next.sequence, data.sequence) }, CLOCK);
+        market(
+            {
+                clock: { at, heard: performance.now() },
+                hours,
+                delay: offset - leastOffset,
+                sequence: Math.max(next.sequence, data.sequence),
+            },
+            CLOCK,
+        );
     },
     state: (data: {
         epoch: string;
@@ -343,7 +355,13 @@ export const receive = {
         ofContract(contract, {
             depth: {
                 ...next.depth,
-                [contract]: { ...told, at, gaps, changed: new Map(changed), just: new Map(just.map(([tick, bought, sold]) => [tick, [bought, sold]])) },
+                [contract]: {
+                    ...told,
+                    at,
+                    gaps,
+                    changed: new Map(changed),
+                    just: new Map(just.map(([tick, bought, sold]) => [tick, [bought, sold]])),
+                },
             },
         });
     },
@@ -399,6 +417,9 @@ export function say(words: string, type: 'here' | 'done' | 'level' = 'here'): vo
     // The stream is often quicker with a refusal than the answer.
     if (next.notices.slice(0, 5).some((told) => told.type === 'refused' && told.words === `Refused: ${words}`)) return;
     change({
-        notices: [{ sequence: -Date.now(), time: new Date().toISOString(), contract: null, type, words, speaks: true }, ...next.notices].slice(0, MAX_ROWS),
+        notices: [
+            { sequence: -Date.now(), time: new Date().toISOString(), contract: null, type, words, speaks: true },
+            ...next.notices,
+        ].slice(0, MAX_ROWS),
     });
 }

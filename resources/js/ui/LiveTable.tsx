@@ -119,7 +119,10 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
     const items = virtual.getVirtualItems();
     const widths = table.getVisibleLeafColumns().map((column) => column.columnDef.meta?.width ?? '1fr');
     const gap = GAPS[tight ? 'tight' : 'usual'];
-    const tracks = { columnGap: gap, gridTemplateColumns: widths.map((width) => width.replace(/\d+px/g, 'calc($& * var(--letters))')).join(' ') };
+    const tracks = {
+        columnGap: gap,
+        gridTemplateColumns: widths.map((width) => width.replace(/\d+px/g, 'calc($& * var(--letters))')).join(' '),
+    };
     // A panel that is narrower than its columns is scrolled sideways.
     const least = widths.reduce((sum, width) => sum + (Number.parseInt(width.replace('minmax(', ''), 10) || 0) + gap, 2 * GAPS.usual - gap);
     const room = { minWidth: `calc(${least}px * var(--letters))` };
@@ -213,7 +216,11 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
                                     onDoubleClick={() => onOpen?.(row.original)}
                                 >
                                     {row.getVisibleCells().map((cell) => (
-                                        <div key={cell.column.id} role="gridcell" className={clsx(cell.column.columnDef.meta?.number && 'number')}>
+                                        <div
+                                            key={cell.column.id}
+                                            role="gridcell"
+                                            className={clsx(cell.column.columnDef.meta?.number && 'number')}
+                                        >
                                             {flexRender(cell.column.columnDef.cell, cell.getContext())}
                                         </div>
                                     ))}

@@ -20,7 +20,13 @@ export function silence(sound: Sound, silent: boolean): void {
 }
 
 /** Notes in Hz, one after the other: a fill rises, a stop move is one short note, a refusal falls, the alarm repeats, a marked level knocks twice. */
-const NOTES: Record<Sound, number[]> = { fill: [660, 880], stop: [740], refusal: [440, 330], alarm: [520, 390, 520, 390], level: [587, 587] };
+const NOTES: Record<Sound, number[]> = {
+    fill: [660, 880],
+    stop: [740],
+    refusal: [440, 330],
+    alarm: [520, 390, 520, 390],
+    level: [587, 587],
+};
 const NOTE_S = 0.09;
 
 let context: AudioContext | null = null;

@@ -29,7 +29,13 @@ export function useColours(canvas: RefObject<HTMLCanvasElement | null>): Colours
                 return;
             }
             const style = getComputedStyle(canvas.current);
-            setColours({ plain: style.color, strong: style.outlineColor, exit: style.borderTopColor, own: style.columnRuleColor, font: style.fontFamily });
+            setColours({
+                plain: style.color,
+                strong: style.outlineColor,
+                exit: style.borderTopColor,
+                own: style.columnRuleColor,
+                font: style.fontFamily,
+            });
         };
         read();
         dark.addEventListener('change', read);

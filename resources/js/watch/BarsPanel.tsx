@@ -75,7 +75,9 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
     useEffect(() => {
         const element = area.current;
         if (element === null) return;
-        const observer = new ResizeObserver(() => setRoom({ width: Math.max(50, element.clientWidth - RIGHT), height: element.clientHeight }));
+        const observer = new ResizeObserver(() =>
+            setRoom({ width: Math.max(50, element.clientWidth - RIGHT), height: element.clientHeight }),
+        );
         observer.observe(element);
         return () => observer.disconnect();
     }, []);
@@ -99,10 +101,14 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
     const { drag, grab, grabPosition, moveTo, letGo } = useDrag(contract, tickAt);
     const mark = useMark(contract, tickAt);
     const pixels = room.height / (field.high - field.low);
-    const laneAt = (x: number): Spot['side'] | null => (x < room.width ? null : x < room.width + LANE ? 'buy' : x > room.width + LANE + AXIS ? 'sell' : null);
+    const laneAt = (x: number): Spot['side'] | null =>
+        x < room.width ? null : x < room.width + LANE ? 'buy' : x > room.width + LANE + AXIS ? 'sell' : null;
     const lane = pointer && laneAt(pointer.x);
     const at = pointer === null || room.height === 0 ? null : tickOf(field, pointer.y);
-    const spot = useMemo<Spot | null>(() => (lane !== null && at !== null && drag === null ? { tick: at, side: lane, byKeys: false } : null), [lane, at, drag]);
+    const spot = useMemo<Spot | null>(
+        () => (lane !== null && at !== null && drag === null ? { tick: at, side: lane, byKeys: false } : null),
+        [lane, at, drag],
+    );
     const { ghost, words, press, says } = usePlacing(account, contract, spot, modifiers, {
         isSettled: settled === scale,
         isPrecise: pixels >= PRECISE_PX,
@@ -159,7 +165,9 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                 <select
                     aria-label="What ends a bar"
                     value={by}
-                    onChange={(event) => setBars({ by: event.target.value as Bars['by'], size: SIZES[event.target.value as Bars['by']][2] ?? 60 })}
+                    onChange={(event) =>
+                        setBars({ by: event.target.value as Bars['by'], size: SIZES[event.target.value as Bars['by']][2] ?? 60 })
+                    }
                 >
                     <option value="time">by time</option>
                     <option value="trades">by trades</option>
@@ -174,7 +182,8 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                     ))}
                 </select>
                 <span data-field="atr" title="Wilder, over the last 14 closed bars; it needs 15">
-                    average true range {found?.average_true_range_ticks ? `${found.average_true_range} · ${found.average_true_range_ticks} ticks` : '—'}
+                    average true range{' '}
+                    {found?.average_true_range_ticks ? `${found.average_true_range} · ${found.average_true_range_ticks} ticks` : '—'}
                 </span>
                 <span className="read" data-field="bar">
                     {under
@@ -226,7 +235,8 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                 }}
                 onWheel={(event: WheelEvent) => {
                     const now = PITCHES.findIndex((one) => one >= pitch);
-                    if (event.deltaY !== 0) setBars({ width: PITCHES[Math.max(0, Math.min(PITCHES.length - 1, now + (event.deltaY < 0 ? 1 : -1)))] ?? pitch });
+                    if (event.deltaY !== 0)
+                        setBars({ width: PITCHES[Math.max(0, Math.min(PITCHES.length - 1, now + (event.deltaY < 0 ? 1 : -1)))] ?? pitch });
                 }}
             >
                 <canvas
@@ -256,7 +266,9 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                 <div className="bars-lane buy" style={{ left: room.width }} />
                 <div className="bars-axis" style={{ left: room.width + LANE }}>
                     {prices
-                        .filter((tick) => [last, open?.average_level, at].every((other) => other == null || Math.abs(other - tick) * pixels > 14))
+                        .filter((tick) =>
+                            [last, open?.average_level, at].every((other) => other == null || Math.abs(other - tick) * pixels > 14),
+                        )
                         .map((tick) => (
                             <span key={tick} style={{ top: yOf(field, tick) }}>
                                 {writePrice(contract, tick)}
@@ -268,7 +280,12 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                         </b>
                     )}
                     {open?.average_level != null && isIn(open.average_level) && (
-                        <b className="average" data-average style={{ top: yOf(field, open.average_level) }} title="Drag from here to set a stop or a target">
+                        <b
+                            className="average"
+                            data-average
+                            style={{ top: yOf(field, open.average_level) }}
+                            title="Drag from here to set a stop or a target"
+                        >
                             {writePrice(contract, open.average_level)}
                         </b>
                     )}
@@ -296,7 +313,9 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
                 })}
                 {(dragged ?? (ghost && spot)) && (
                     <Standing side={dragged?.side ?? ghost?.side ?? 'buy'} y={yOf(field, drag?.to ?? ghost?.tick ?? 0)} width={room.width}>
-                        <span className={clsx('chip note', dragged ? 'ghost' : words?.refused ? 'refused' : 'ghost')}>{dragged?.text ?? says}</span>
+                        <span className={clsx('chip note', dragged ? 'ghost' : words?.refused ? 'refused' : 'ghost')}>
+                            {dragged?.text ?? says}
+                        </span>
                     </Standing>
                 )}
                 {pointer !== null && (

@@ -68,7 +68,8 @@ export function drawBars(context: CanvasRenderingContext2D, bars: Bar[], field: 
         context.moveTo(x + 0.5, bottom);
         context.lineTo(x + 0.5, yOf(field, low));
         context.stroke();
-        if (close >= open && body > 2) context.strokeRect(Math.round(x - body / 2) + 0.5, top + 0.5, body - 1, Math.max(1, bottom - top - 1));
+        if (close >= open && body > 2)
+            context.strokeRect(Math.round(x - body / 2) + 0.5, top + 0.5, body - 1, Math.max(1, bottom - top - 1));
         else context.fillRect(Math.round(x - body / 2), top, body, Math.max(1, bottom - top));
     });
 }

@@ -27,7 +27,10 @@ export async function fetchOutsideFills(account: number): Promise<void> {
 export async function importFills(file: File): Promise<void> {
     const account = useChoices.getState().account?.id ?? 0;
     try {
-        const { imported, known } = await call<{ imported: number; known: number }>('POST', 'outside-fills', { account, csv: await file.text() });
+        const { imported, known } = await call<{ imported: number; known: number }>('POST', 'outside-fills', {
+            account,
+            csv: await file.text(),
+        });
         await fetchOutsideFills(account);
         say(
             `${imported} fills taken from ${file.name}${known > 0 ? `, ${known} were there already` : ''}. They are marked, and count for nothing else.`,
@@ -54,7 +57,10 @@ export function useFillMarks(code: string): FillMark[] {
     const outside = useOutsideFills((state) => state.fills);
     const wanted = useHistoryView((state) => state.fills);
     return useMemo(() => {
-        const own = fills.map((fill) => ({ ...fill, origin: fill.role === 'stop' || fill.role === 'target' ? ('plan' as const) : ('hand' as const) }));
+        const own = fills.map((fill) => ({
+            ...fill,
+            origin: fill.role === 'stop' || fill.role === 'target' ? ('plan' as const) : ('hand' as const),
+        }));
         return [...own, ...outside.map((fill) => ({ ...fill, origin: 'imported' as const }))]
             .filter((fill) => fill.contract === code && (wanted === 'all' || wanted === fill.origin))
             .map(({ time, level, origin }) => ({ at: Date.parse(time), level, origin }));
