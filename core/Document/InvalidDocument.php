@@ -22,7 +22,8 @@ final class InvalidDocument extends \DomainException
     {
         $text = match (true) {
             is_float($value) => 'the number with a fraction or exponent '.json_encode($value),
-            is_array($value) => array_is_list($value) && $value !== [] ? 'a list' : 'an object',
+            $value === [] => 'nothing in it',
+            is_array($value) => array_is_list($value) ? 'a list' : 'an object',
             default => (string) json_encode($value, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_INVALID_UTF8_SUBSTITUTE),
         };
 

@@ -97,7 +97,7 @@ final class OuterWallsTest extends DeskCase
     /** @return iterable<string, array{string, string, array<string, mixed>, string}> `account` is put in where it says so */
     public static function strangeBodies(): iterable
     {
-        yield 'no sides' => ['POST', 'contracts/DULZ6/cancel', ['client_id' => 'c', 'account' => '@', 'sides' => []], '/sides: found'];
+        yield 'no sides' => ['POST', 'contracts/DULZ6/cancel', ['client_id' => 'c', 'account' => '@', 'sides' => []], '/sides: found nothing in it'];
         yield 'no account to cancel in' => [
             'POST', 'contracts/DULZ6/cancel', ['client_id' => 'c', 'account' => null], '/account: found nothing',
         ];
