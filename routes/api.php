@@ -22,6 +22,7 @@ Route::get('openapi.json', OpenApiController::class)->withoutMiddleware(Authenti
 // Never held back: what protects, closes or cancels. How many orders a second are taken is the engine's to say.
 Route::post('accounts/{id}/flatten', [TradingController::class, 'flattenAccount']);
 Route::post('accounts/{id}/cancel', [TradingController::class, 'cancelAccount']);
+Route::post('accounts/{id}/recall', [TradingController::class, 'recall']);
 Route::post('contracts/{code}/flatten', [TradingController::class, 'flatten']);
 Route::post('contracts/{code}/reverse', [TradingController::class, 'reverse']);
 Route::post('contracts/{code}/exit-plan', [TradingController::class, 'cover']);

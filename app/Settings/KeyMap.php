@@ -48,6 +48,7 @@ final class KeyMap implements SettingsDocument
         'close-portion' => ['q', 'closes at the market what a stop-limit has left behind, else the first open portion', true],
         'close-entry' => ['w', 'closes the oldest entry at the market', true],
         'flatten' => ['x', 'flattens this contract', true],
+        'flatten-account' => ['Delete', 'flattens every contract', true],
         'half-off' => ['h', 'takes half off', true],
         'reverse' => ['r', 'reverses under the chosen plan', true],
         'cancel-all' => ['Backspace', 'cancels entries and hand-made orders, keeps the stops', true],

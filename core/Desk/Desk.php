@@ -41,6 +41,9 @@ use Lotrik\Venue\VenueSnapshot;
  */
 final class Desk
 {
+    /** Asks what became of a command, see {@see recall()}. */
+    public const RECALL = 'recall';
+
     private readonly EventRecorder $recorder;
 
     private readonly ExitKeeper $exits;
@@ -109,10 +112,10 @@ final class Desk
         $this->context->restoreQuote($contract, $quote);
     }
 
-    /** @return list<string> what {@see take()} takes */
+    /** @return list<string> what {@see handle()} takes */
     public function operations(): array
     {
-        return array_keys($this->commands);
+        return [...array_keys($this->commands), self::RECALL];
     }
 
     /** What has been recorded and not yet been fetched with {@see events()}, for the one who carries it to the venue. */
@@ -158,6 +161,14 @@ final class Desk
             $node->raw('account');
             $clientId = $node->string('client_id', null, 64);
             $known = $this->state->handled->find($accountId, $clientId);
+            if ($op === self::RECALL) {
+                $node->done();
+
+                return $this->recall($account, $clientId, $known);
+            }
+            if ($known?->op === self::RECALL) {
+                throw Refusal::recalled($clientId);
+            }
             if ($known !== null) {
                 return $known->op === $op && $known->fingerprint === $fingerprint
                     ? new Answer($known->answer, true)
@@ -179,6 +190,27 @@ final class Desk
         } finally {
             $this->recorder->commandId = null;
         }
+    }
+
+    /**
+     * What became of a command whose answer was lost. One that never arrived is given up: it does nothing if it still
+     * comes, however late, so that whoever asked may go on.
+     */
+    private function recall(Account $account, string $clientId, ?HandledCommand $known): Answer
+    {
+        if ($known === null && $this->archive?->has($account->id, $clientId) === true) {
+            return new Answer(['arrived' => true, 'op' => null, 'answer' => null], true);
+        }
+        if ($known !== null && $known->op !== self::RECALL) {
+            return new Answer(['arrived' => true, 'op' => $known->op, 'answer' => $known->answer], true);
+        }
+        if ($known === null) {
+            $this->recorder->commandId = $clientId;
+            $head = new CommandHead(self::RECALL, $account, $clientId, '');
+            $this->context->accept($head, null, ['arrived' => false], 'A command whose answer was lost had not arrived: it is given up');
+        }
+
+        return new Answer(['arrived' => false, 'op' => null, 'answer' => null], $known !== null);
     }
 
     /**

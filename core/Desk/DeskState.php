@@ -362,6 +362,9 @@ final class DeskState
         } else {
             $entry->exits->fill($lots, $event->anchor, 0);
         }
+        foreach ($event->keeps as $portion => $tick) {
+            $entry->exits->keepStop($portion, $tick);
+        }
         $entry->noteRisk();
         $this->lastOrder = max($this->lastOrder, $event->entry);
         $holding->forgetClosedEntries();

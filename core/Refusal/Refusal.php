@@ -97,6 +97,16 @@ final class Refusal extends \DomainException
         );
     }
 
+    public static function recalled(string $clientId): self
+    {
+        return new self(
+            RefusalCode::ClientIdReused,
+            "the command with client_id \"$clientId\" came after it had been given up as lost; nothing was done, send it anew if it is "
+                .'still wanted',
+            '/client_id',
+        );
+    }
+
     public static function clientIdForgotten(string $clientId): self
     {
         return new self(

@@ -15,6 +15,25 @@ final class SteeringTest extends TestCase
 {
     private const THREE = '"stop":{"ticks":6},"portions":[{"lots":1,"target":{"ticks":5}},{"lots":1,"target":{"ticks":9}},{"rest":true,"target":null}],"ratchets":[{"at":4,"lock":0}]';
 
+    /** Locked in by the ratchets, and another plan with a wider stop is put on: what is locked in stays so. */
+    public function testAPlanPutOnLoosensNoStop(): void
+    {
+        foreach (['buy' => 1, 'sell' => -1] as $side => $sign) {
+            $system = new TestSystem();
+            $system->place($side, 4, plan: TestSystem::plan('"stop":{"ticks":7},"portions":[{"lots":2,"target":{"ticks":30}},{"rest":true,"target":null}],"ratchets":[{"at":5,"lock":2}]'));
+            $at = $system->holding()->position->anchor();
+            $system->push($sign * ($sign * ($at - $system->last()) + 6));
+            self::assertSame([2 * $sign, 2 * $sign], array_values($system->stops($at)), "$side: locked");
+            $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":12},"portions":[{"lots":1,"target":{"ticks":40}},{"rest":true,"target":null}]')]);
+            self::assertSame([2 * $sign, 2 * $sign], array_values($system->stops($at)), "$side: as they stood");
+            $system->restart();
+            self::assertSame([2 * $sign, 2 * $sign], array_values($system->stops($at)), "$side: after a start");
+            $whole = TestSystem::plan('"stop":{"ticks":3},"portions":[{"rest":true,"target":null}],"covers":"position"');
+            $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => $whole]);
+            self::assertSame([2 * $sign], array_values($system->stops($at)), "$side: under a plan for the whole position too");
+        }
+    }
+
     public function testOnePortionIsClosedAtTheMarketAndTheOthersKeepTheirOrders(): void
     {
         $system = new TestSystem();

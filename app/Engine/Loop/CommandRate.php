@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\Loop;
 
 use App\Http\WebRefusal;
+use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Intake\OnlyReduces;
 use Lotrik\Refusal\Refusal;
@@ -31,7 +32,7 @@ final class CommandRate
      */
     public function count(string $op, int $account, array $body, DeskState $state, float $now): void
     {
-        if (OnlyReduces::is($op, $account, $body, $state)) {
+        if ($op === Desk::RECALL || OnlyReduces::is($op, $account, $body, $state)) {
             return;
         }
         [$left, $at] = $this->left[$account] ?? [(float) self::BURST, $now];

@@ -20,6 +20,7 @@ use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Flatness;
 use Lotrik\Desk\Account\PlansInUse;
 use Lotrik\Desk\Answer;
+use Lotrik\Desk\Desk;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
@@ -189,6 +190,15 @@ final class Operations
     private function commandAnswer(string $op, Account $account, Answer $answer): array
     {
         $state = $this->system->desk->state;
+        if ($op === Desk::RECALL) {
+            [$op, $given] = [$answer->body['op'], $answer->body['answer']];
+
+            return ['status' => 200, 'body' => [
+                'arrived' => $answer->body['arrived'],
+                'answer' => $op === null ? null : $this->commandAnswer($op, $account, new Answer($given, true))['body'],
+                'sequence' => $state->sequence,
+            ]];
+        }
         if (isset($answer->body['order'])) {
             return [
                 'status' => $op === 'place' && ! $answer->repeated ? 201 : 200,

@@ -7,8 +7,9 @@ namespace App\Http\Controllers;
 use App\Http\Requests\AccountRequest;
 use App\Http\Requests\CommandRequest;
 use Illuminate\Http\JsonResponse;
+use Lotrik\Desk\Desk;
 
-/** Flatten, reverse and cancel: for one contract, or for a whole account. */
+/** Flatten, reverse and cancel, for one contract or for a whole account, and what became of a command. */
 final class TradingController extends ApiController
 {
     public function flatten(CommandRequest $request): JsonResponse
@@ -67,6 +68,12 @@ final class TradingController extends ApiController
     public function cancelAccount(AccountRequest $request): JsonResponse
     {
         return $this->command($request, 'cancel-many');
+    }
+
+    /** What became of a command whose answer was lost; one that has not arrived is given up. */
+    public function recall(AccountRequest $request): JsonResponse
+    {
+        return $this->command($request, Desk::RECALL);
     }
 
     private function onContract(CommandRequest $request, string $op): JsonResponse

@@ -13,12 +13,13 @@ use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\PlanScope;
+use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 
 /**
  * Puts a plan on the open position, swaps it, or takes it off; with `only: "unprotected"` it covers just the lots that
- * nothing protects, and the others keep their exits.
+ * nothing protects, and the others keep their exits. No lot's stop is loosened by it.
  */
 final class PutPlanOn implements Command
 {
@@ -76,7 +77,7 @@ final class PutPlanOn implements Command
         $this->context->recorder->note(new E\PlanPutOn(
             $command->account->id, $contract->code, $this->context->state->lastOrder + 1, ($resolved ?? ResolvedPlan::none())->toArray(),
             $holding->position->anchor(),
-            $this->takes($holding, $onlyBare), $onlyBare, $version,
+            $this->takes($holding, $onlyBare), $onlyBare, $version, $resolved === null ? [] : self::keeps($resolved, $holding, $onlyBare, $lots),
         ));
 
         return $answer;
@@ -91,6 +92,31 @@ final class PutPlanOn implements Command
             static fn(OpenPortion $of): array => [$of->entry->order, $of->slot->portion->number, $of->slot->group, $of->slot->lots],
             array_filter($portions, static fn(OpenPortion $of): bool => $of->slot->lots > 0),
         ));
+    }
+
+    /**
+     * Stops that are tighter than the plan's stay: the lots go over to its portions in their order, and each portion keeps
+     * the tightest stop that its lots had. Where the trader wants a looser one, the hand on the stop says what that costs.
+     *
+     * @return array<int, int> portion → tick
+     */
+    private static function keeps(ResolvedPlan $plan, AccountPosition $holding, bool $onlyBare, int $lots): array
+    {
+        $side = Side::ofPosition($holding->position->lots);
+        $had = [];
+        foreach ($onlyBare ? [] : $holding->portions() as $of) {
+            $stop = $of->slot->wantsStop() && $of->order($holding, Role::Stop)?->isLeftBehind() !== true ? $of->slot->stop : null;
+            array_push($had, ...array_fill(0, $of->slot->lots, $stop));
+        }
+        $keeps = [];
+        foreach ($plan->split($lots) as $number => $n) {
+            $stops = array_filter(array_splice($had, 0, $n), is_int(...));
+            if ($stops !== [] && $plan->portion($number)->stop !== null) {
+                $keeps[$number] = $side === Side::Buy ? max($stops) : min($stops);
+            }
+        }
+
+        return $keeps;
     }
 
     /** @return int|null the tick of the first stop that the market has passed */

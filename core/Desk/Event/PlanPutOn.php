@@ -7,13 +7,14 @@ namespace Lotrik\Desk\Event;
 /**
  * The open position, or what of it was unprotected, got another exit plan, or none: from now on those lots are one entry.
  *
- * Since version 2 the plan in ticks, the anchor and the lots that it takes from which exits stand in it.
+ * Since version 2 the plan in ticks, the anchor and the lots that it takes from which exits stand in it; since version 3
+ * the stops that stay, since a plan that is put on loosens none.
  */
 final readonly class PlanPutOn implements Event
 {
     public const TYPE = 'plan-put-on';
 
-    public const VERSION = 2;
+    public const VERSION = 3;
 
     public function __construct(
         public int $account,
@@ -29,5 +30,7 @@ final readonly class PlanPutOn implements Event
         public bool $onlyBare = false,
         /** of the stored plan, where it was sent with one */
         public ?int $planVersion = null,
+        /** @var array<int, int> portion → tick: where lots of it had a tighter stop than the plan gives them */
+        public array $keeps = [],
     ) {}
 }

@@ -31,7 +31,7 @@ final class Upcaster
             OrderRejected::TYPE => $fields,
             OrderPlaced::TYPE => $fields + ['purpose' => self::purpose($fields)->value],
             OrderFilled::TYPE => $version === 1 ? $this->filled($fields) + $fields : $fields,
-            PlanPutOn::TYPE => $this->planPutOn($fields) + $fields,
+            PlanPutOn::TYPE => $version === 1 ? $this->planPutOn($fields) + $fields : $fields,
             FlattenStarted::TYPE => $fields + [
                 'trigger' => (isset($fields['thenEnter']) ? ClosingTrigger::Reverse : ClosingTrigger::Flatten)->value,
             ],

@@ -197,6 +197,15 @@ final class EntryExits
         $this->anchors[$group]->settled = true;
     }
 
+    /** A stop that lots had before they came under this plan stays where it is tighter. */
+    public function keepStop(int $portion, int $tick): void
+    {
+        $slot = $this->find($portion, 0);
+        if ($slot !== null && ($slot->stop === null || $this->tighter($tick, $slot->stop))) {
+            $slot->stop = $tick;
+        }
+    }
+
     /** A move by hand that is done as soon as the answer is here. */
     public function wishedByHand(int $portion, int $group, Role $role, int $to): void
     {

@@ -12,6 +12,7 @@ export type Preview = Schemas['Preview'];
 export type ExitPlan = Schemas['ExitPlan'];
 export type FlattenAnswer = Schemas['FlattenAnswer'];
 export type CancelAnswer = Schemas['CancelAnswer'];
+export type RecallAnswer = Schemas['RecallAnswer'];
 export type Curve = Schemas['Curve'];
 export type Ticket = Schemas['Ticket'];
 export type Orders = Schemas['Orders'];
@@ -89,9 +90,4 @@ export async function listPages<T>(path: string, field: 'cursor' | 'after', most
         next = page.next;
     } while (next !== null && rows.length < most);
     return rows;
-}
-
-/** A command with a client id of its own: sending it again does nothing more. */
-export function command<T>(method: 'POST' | 'PATCH' | 'DELETE', path: string, body: object = {}): Promise<T> {
-    return call<T>(method, path, { client_id: crypto.randomUUID(), ...body });
 }

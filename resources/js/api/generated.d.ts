@@ -204,6 +204,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/accounts/{id}/recall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What became of a command whose answer was lost; one that has not arrived is given up, and refused if it comes later */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Command"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecallAnswer"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contracts": {
         parameters: {
             query?: never;
@@ -2844,6 +2897,12 @@ export interface components {
             sequence: number;
             /** @description orders that are on their way: it is done as soon as the answer is here */
             waiting: number[];
+        };
+        RecallAnswer: {
+            arrived: boolean;
+            /** @description what the command was answered, its orders as they are now; null where it did not arrive, or came so long ago that its answer is not at hand */
+            answer: Record<string, never> | null;
+            sequence: number;
         };
         PracticeAnswer: {
             last: string | null;

@@ -1,11 +1,12 @@
 import { OrderButton } from '@/ui/OrderButton';
 import { still } from '@/ui/still';
 import { tighten } from './actions';
+import { groundOf } from './basis';
 import { useChoices } from './choices';
 import { useKeyOf } from './keymap';
 
 /** Every stop of the position nearer to the market, by as many ticks as stand beside it; its key moves them by as many. */
-export function Closer({ disabled }: { disabled: boolean }) {
+export function Closer({ contract, disabled }: { contract: string; disabled: boolean }) {
     const ticks = useChoices((choices) => choices.closer);
     const step = (by: number) => useChoices.setState({ closer: ticks + by });
     return (
@@ -24,7 +25,7 @@ export function Closer({ disabled }: { disabled: boolean }) {
                 label={`${ticks} closer`}
                 keyName={useKeyOf('closer')}
                 disabled={disabled}
-                act={() => tighten(ticks)}
+                act={() => void tighten(groundOf(contract), ticks)}
                 name="closer"
             />
             <button type="button" aria-label="Stops closer by one tick more" onMouseDown={still} onClick={() => step(1)}>

@@ -93,7 +93,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
                         data-name="cover-anyway"
                         onClick={() => {
                             useCoverDoubt.setState({ doubt: null });
-                            void cover(coverDoubt.plan, coverDoubt.more);
+                            void cover(coverDoubt.at, coverDoubt.plan, coverDoubt.more);
                         }}
                     >
                         {coverDoubt.yes}

@@ -9,9 +9,10 @@ import {
     useState,
     type WheelEvent,
 } from 'react';
-import type { Account, Contract } from '@/api/client';
+import type { Contract } from '@/api/client';
 import { say, useDesk, useWatched } from '@/stream/store';
 import { setExit } from './actions';
+import { groundOf } from './basis';
 import type { ChipData } from './Chip';
 import { useChips } from './chips';
 import { useChoices } from './choices';
@@ -39,7 +40,6 @@ import { kindWord, usePlacing } from './usePlacing';
 import { spotOf, useSpot } from './useSpot';
 
 interface Props {
-    account: Account;
     contract: Contract;
     onCancel: (id: number) => void;
     acts: RefObject<LadderActs | null>;
@@ -52,7 +52,7 @@ const SCROLL_RUNGS = 3;
 /** What a click with Shift is, in words. */
 const KIND_WORDS: Record<string, string> = { limit: 'limit through the market', mit: 'market if touched', 'stop-limit': 'stop-limit' };
 
-export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
+export function Ladder({ contract, onCancel, acts, isFront }: Props) {
     const { code } = contract;
     useWatched(code);
     const book = useDesk((desk) => desk.books[code]);
@@ -90,7 +90,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const mark = useMark(contract, tickAt);
     const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
 
-    const { ghost, shown, draft, words, press, says } = usePlacing(account, contract, zoom === 1 ? spot : null, modifiers, {
+    const { ghost, shown, draft, words, press, says } = usePlacing(contract, zoom === 1 ? spot : null, modifiers, {
         isSettled: view.isSettled,
         isPrecise: true,
         isFront,
@@ -98,7 +98,7 @@ export function Ladder({ account, contract, onCancel, acts, isFront }: Props) {
     const exitHere = () => {
         if (!spot || !position || position.quantity === 0)
             return say('Point at a rung, with a position open: this key sets its stop or target there.');
-        setExit(exitAt(position, spot.tick), priceOf(contract, spot.tick));
+        setExit(groundOf(code), exitAt(position, spot.tick), priceOf(contract, spot.tick));
     };
     const markHere = () =>
         spot ? markLevel(contract, spot.tick, spot.tick) : say('Point at a rung: this key marks its price as a level.');

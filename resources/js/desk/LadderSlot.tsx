@@ -1,6 +1,5 @@
 import clsx from 'clsx';
 import { type RefObject, useRef } from 'react';
-import type { Account } from '@/api/client';
 import { chooseContract, useChoices } from './choices';
 import type { LadderActs } from './keys';
 import { Ladder } from './Ladder';
@@ -10,13 +9,12 @@ import { countLots } from './prices';
 
 interface Props {
     ladder: LadderState;
-    account: Account;
     onCancel: (id: number) => void;
     acts: RefObject<LadderActs | null>;
 }
 
 /** One of up to four ladders. The pointer brings it in front; while there are several, its head says what it would send and whether keys act on it. */
-export function LadderSlot({ ladder, account, onCancel, acts }: Props) {
+export function LadderSlot({ ladder, onCancel, acts }: Props) {
     const count = useLadders((state) => state.list.length);
     const isFront = useLadders((state) => state.front === ladder.id);
     const live = useChoices();
@@ -60,7 +58,7 @@ export function LadderSlot({ ladder, account, onCancel, acts }: Props) {
                     </button>
                 </header>
             )}
-            <Ladder account={account} contract={contract} onCancel={onCancel} acts={isFront ? acts : nowhere} isFront={isFront} />
+            <Ladder contract={contract} onCancel={onCancel} acts={isFront ? acts : nowhere} isFront={isFront} />
         </div>
     );
 }

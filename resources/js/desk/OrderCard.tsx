@@ -2,6 +2,7 @@ import { ToggleGroup } from 'radix-ui';
 import type { Account, Contract } from '@/api/client';
 import { show } from '@/shell/screen';
 import { useDesk } from '@/stream/store';
+import { bodyOf, useBasis } from './basis';
 import { typeLots, useChoices } from './choices';
 import { showKey, useKeyOf } from './keymap';
 import { writeExact } from './prices';
@@ -9,7 +10,6 @@ import { QuickRow } from './QuickRow';
 import { RatchetCurve } from './RatchetCurve';
 import { lotsRow, useSettings } from './settings';
 import { ThisOrderRow } from './ThisOrderRow';
-import { thisOrder, useThisOrder } from './thisOrder';
 import { useGhostWords } from './useGhost';
 
 const NO_PLAN = 'none';
@@ -76,23 +76,11 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
     const tag = useChoices((choices) => choices.tag);
-    useThisOrder();
-    const change = thisOrder(plan);
+    const basis = useBasis(contract.code);
     const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
     const sequence = useDesk((desk) => desk.positions[contract.code]?.sequence ?? 0);
     // What a market order that adds to the position would be: how the lots split, and what they risk.
-    const words = useGhostWords(
-        {
-            account: account.id,
-            contract: contract.code,
-            quantity: lots,
-            exit_plan: plan,
-            side: quantity < 0 ? 'sell' : 'buy',
-            kind: 'market',
-            ...(change && { this_order: change }),
-        },
-        String(sequence),
-    );
+    const words = useGhostWords(bodyOf({ side: quantity < 0 ? 'sell' : 'buy', kind: 'market' }, basis), String(sequence));
 
     return (
         <section className="card" aria-label="Lots and exit plan">

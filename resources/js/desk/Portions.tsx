@@ -8,6 +8,7 @@ import { writePrice } from './prices';
 /** The open lots portion by portion: what protects them, who steers, and what can be done with each. */
 export function Portions({ position, contract, children }: { position: Position; contract: Contract; children: ReactNode }) {
     const several = position.entries.length > 1;
+    const ground = { account: position.account, contract: contract.code };
     return (
         <ul className="portions" aria-label="Portions of the position">
             {position.entries.map((entry, at) => (
@@ -24,7 +25,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                 className="plain"
                                 data-name={`close-entry-${entry.entry}`}
                                 onMouseDown={still}
-                                onClick={() => closePart(entry.entry)}
+                                onClick={() => closePart(ground, entry.entry)}
                             >
                                 close these {entry.lots}
                             </button>
@@ -47,7 +48,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                         data-name={`run-${portion.portion}`}
                                         title={`Take the target of portion ${portion.portion} off: it runs under its stop`}
                                         onMouseDown={still}
-                                        onClick={() => letRun(portion.target_order as number)}
+                                        onClick={() => letRun(ground, portion.target_order as number)}
                                     >
                                         run
                                     </button>
@@ -58,7 +59,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                     data-name={`close-${portion.portion}`}
                                     title={`Close the ${portion.lots} of portion ${portion.portion} at the market`}
                                     onMouseDown={still}
-                                    onClick={() => closePart(entry.entry, portion.portion)}
+                                    onClick={() => closePart(ground, entry.entry, portion.portion)}
                                 >
                                     close
                                 </button>
@@ -73,7 +74,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                             data-name={`give-back-${portion.portion}`}
                                             aria-label={`Give the stop of portion ${portion.portion} back; ${portion.back_words}`}
                                             onMouseDown={still}
-                                            onClick={() => giveBack(portion.stop_order as number)}
+                                            onClick={() => giveBack(ground, portion.stop_order as number)}
                                         >
                                             give back
                                         </button>

@@ -1,11 +1,12 @@
 import type { Contract } from '@/api/client';
 import { bareLots, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
-import { breakEven, cancelAccount, cancelAll, closeFirstEntry, closeFirstPortion, cover, flatten, halfOff, reverse } from './actions';
+import { breakEven, cancelAll, closeFirstPortion, cover, flatten, halfOff, reverse } from './actions';
+import { groundOf } from './basis';
 import { Closer } from './Closer';
 import { useChoices } from './choices';
+import { useIsHeld } from './heldKeys';
 import { useKeyOf } from './keymap';
-import { useHeldKey } from './keys';
 import { Portions } from './Portions';
 import { countLots, writeExact } from './prices';
 import { once } from './secondPress';
@@ -15,17 +16,14 @@ const tone = (money: string): string => (money.startsWith('-') ? 'loss' : 'gain'
 export function PositionCard({ contract }: { contract: Contract }) {
     const position = useDesk((desk) => desk.positions[contract.code]);
     const working = useDesk((desk) => [...desk.orders.values()].filter((order) => order.contract === contract.code).length);
-    const holdsFlatten = useHeldKey('flatten', flatten);
-    const holdsReverse = useHeldKey('reverse', reverse);
-    const holdsHalf = useHeldKey('half-off', halfOff);
-    const holdsCancel = useHeldKey('cancel-all', () => cancelAll());
-    useHeldKey('cancel-buys', () => cancelAll(['buy']));
-    useHeldKey('cancel-sells', () => cancelAll(['sell']));
-    useHeldKey('cancel-account', cancelAccount);
-    const holdsClose = useHeldKey('close-portion', closeFirstPortion);
+    const ground = groundOf(contract.code);
+    const holdsFlatten = useIsHeld('flatten');
+    const holdsReverse = useIsHeld('reverse');
+    const holdsHalf = useIsHeld('half-off');
+    const holdsCancel = useIsHeld('cancel-all');
+    const holdsClose = useIsHeld('close-portion');
+    const holdsUncover = useIsHeld('uncover');
     const closeKey = useKeyOf('close-portion');
-    useHeldKey('close-entry', closeFirstEntry);
-    const holdsUncover = useHeldKey('uncover', () => void cover(null));
     const coverKey = useKeyOf('cover');
     const uncoverKey = useKeyOf('uncover');
     const leftBehind = (position?.entries ?? [])
@@ -50,7 +48,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     keyName={`hold ${useKeyOf('reverse')}`}
                     held={holdsReverse}
                     disabled={!hasPosition}
-                    act={once(`${contract.code} reverse`, 'reverse', reverse)}
+                    act={once(`${contract.code} reverse`, 'reverse', () => void reverse(ground, plan?.id ?? null))}
                     name="reverse"
                 />
             </header>
@@ -89,7 +87,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                             label={`Close ${countLots(leftBehind)} at the market`}
                             keyName={`hold ${closeKey}`}
                             held={holdsClose}
-                            act={once(`${contract.code} close`, 'close', closeFirstPortion)}
+                            act={once(`${contract.code} close`, 'close', () => closeFirstPortion(ground))}
                             name="close-left-behind"
                         />
                     )}
@@ -97,7 +95,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                         <OrderButton
                             label={`Cover ${countLots(bare)} with ${plan.document.name}`}
                             keyName={coverKey}
-                            act={() => void cover()}
+                            act={() => void cover(ground, plan.id)}
                             name="cover"
                         />
                     )}
@@ -110,7 +108,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                             tone="small"
                             label={`Put ${plan.document.name} on`}
                             keyName={coverKey}
-                            act={() => void cover()}
+                            act={() => void cover(ground, plan.id)}
                             name="cover"
                         />
                     )}
@@ -119,7 +117,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                         label="Plan off"
                         keyName={`hold ${uncoverKey}`}
                         held={holdsUncover}
-                        act={() => void cover(null)}
+                        act={() => void cover(ground, null)}
                         name="uncover"
                     />
                 </Portions>
@@ -130,7 +128,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 keyName={`hold ${useKeyOf('flatten')}`}
                 held={holdsFlatten}
                 disabled={!hasPosition && working === 0}
-                act={flatten}
+                act={() => void flatten(ground)}
                 name="flatten"
             />
             <div className="nearer">
@@ -139,7 +137,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     label="Break-even"
                     keyName={useKeyOf('break-even')}
                     disabled={!hasPosition}
-                    act={() => breakEven()}
+                    act={() => void breakEven(ground)}
                     name="break-even"
                 />
                 <OrderButton
@@ -147,10 +145,10 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     label="+ fees"
                     keyName={useKeyOf('break-even-fees')}
                     disabled={!hasPosition}
-                    act={() => breakEven(true)}
+                    act={() => void breakEven(ground, true)}
                     name="break-even-fees"
                 />
-                <Closer disabled={!hasPosition} />
+                <Closer contract={contract.code} disabled={!hasPosition} />
             </div>
             <div className="pair steer">
                 <OrderButton
@@ -159,7 +157,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     keyName={`hold ${useKeyOf('half-off')}`}
                     held={holdsHalf}
                     disabled={lots < 2}
-                    act={once(`${contract.code} half off`, 'half off', halfOff)}
+                    act={once(`${contract.code} half off`, 'half off', () => void halfOff(ground))}
                     name="half-off"
                 />
                 <OrderButton
@@ -168,7 +166,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     keyName={`hold ${useKeyOf('cancel-all')}`}
                     held={holdsCancel}
                     disabled={working === 0}
-                    act={() => cancelAll()}
+                    act={() => void cancelAll(ground)}
                     name="cancel-all"
                 />
             </div>

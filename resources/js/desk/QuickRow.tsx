@@ -2,7 +2,7 @@ import type { Contract } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { place } from './actions';
-import { useChoices } from './choices';
+import { bodyOf, useBasis } from './basis';
 import { levelOf } from './clickKind';
 import { writePrice } from './prices';
 import { once } from './secondPress';
@@ -35,7 +35,7 @@ export const QUICK_NAMES: [name: string, words: string][] = [
 
 /** One press for what is sent most, each with the price that it is about: which of them, and in what order, is a setting. */
 export function QuickRow({ contract }: { contract: Contract }) {
-    const lots = useChoices((choices) => choices.lots);
+    const basis = useBasis(contract.code);
     const row = useSettings((settings) => settings.entry.quick_row);
     const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
     const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
@@ -51,8 +51,8 @@ export function QuickRow({ contract }: { contract: Contract }) {
                     <OrderButton
                         key={name}
                         label={`${quick.words} ${tick === null ? '—' : writePrice(contract, tick)}`}
-                        act={once(`${contract.code} ${name}`, `${quick.side} ${lots} ${quick.kind}`, () =>
-                            place({ side: quick.side, ...level }),
+                        act={once(`${contract.code} ${name}`, `${quick.side} ${basis.lots} ${quick.kind}`, () =>
+                            place(bodyOf({ side: quick.side, ...level }, basis)),
                         )}
                         name={name}
                         disabled={tick === null}

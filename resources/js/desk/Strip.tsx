@@ -1,10 +1,11 @@
 import type { Contract, Order } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
+import type { OrderBody } from './basis';
 import { isChanging, leaveChange, raisesLots, sendChange, useChosen } from './chosen';
 import { sendPair, useDrafts } from './drafts';
 import { useKeyOf } from './keymap';
-import { confirmPending, dropPending, type Pending, usePending } from './pending';
+import { confirmPending, dropPending, usePending } from './pending';
 import { writePrice } from './prices';
 import { useTie } from './tie';
 
@@ -27,7 +28,7 @@ export function Strip({ contract, words, kind, refused, modifiers, rest }: Props
     const tying = useTie((state) => state.from);
     const drafts = useDrafts((state) => state.list.filter((draft) => draft.contract === contract.code).length);
     const pairKey = useKeyOf('pair');
-    if (pending) return <Confirm contract={contract} pending={pending} />;
+    if (pending) return <Confirm pending={pending} />;
     if (tying !== null) {
         return (
             <p className="strip change" data-field="tying">
@@ -48,12 +49,12 @@ export function Strip({ contract, words, kind, refused, modifiers, rest }: Props
 }
 
 /** More lots than the trader wants to send without a second look. */
-function Confirm({ contract, pending }: { contract: Contract; pending: Pending }) {
-    const level = pending.placement.price ?? pending.placement.trigger ?? '';
+function Confirm({ pending }: { pending: OrderBody }) {
+    const level = pending.price ?? pending.trigger ?? '';
     return (
         <div className="strip refused change" data-field="confirm">
             <span>
-                {pending.placement.side === 'buy' ? 'Buy' : 'Sell'} {pending.lots} {pending.placement.kind} {level} in {contract.code}?
+                {pending.side === 'buy' ? 'Buy' : 'Sell'} {pending.quantity} {pending.kind} {level} in {pending.contract}?
             </span>
             <OrderButton tone="small" label="Send it" keyName="Enter" act={confirmPending} name="confirm" />
             <OrderButton tone="small" label="Drop it" keyName="Esc" act={dropPending} name="drop-pending" />

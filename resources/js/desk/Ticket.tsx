@@ -1,8 +1,9 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Account, Contract, Order } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
-import { bodyOf, type More, send } from './actions';
+import { send } from './actions';
+import { type Basis, bodyOf, type More, useBasis } from './basis';
 import { chooseContract, useChoices } from './choices';
 import { useKeyOf } from './keymap';
 import { price as priceOf, writeExact, writePrice } from './prices';
@@ -115,18 +116,26 @@ function OpenTicket({
         }),
         [tif, expires, release, cancelAt, when, after],
     );
+    const chosen = useBasis(contract.code);
+    const basis: Basis = { account: account.id, contract: contract.code, tag: chosen.tag, lots: Number(lots), plan };
     const placement = {
         side,
         kind,
         ...(hasPrice(kind) && { price: level }),
         ...(hasTrigger(kind) && { trigger }),
     };
-    const words = useGhostWords({ account: account.id, ...bodyOf(placement, contract.code, Number(lots), plan, more) }, String(sequence));
+    const body = bodyOf(placement, basis, more);
+    const words = useGhostWords(body, String(sequence));
     const ready = words !== null && !words.refused;
+    const isSending = useRef(false);
 
     const submit = async () => {
-        if (!ready) return;
-        const sent = await send(placement, contract.code, Number(lots), plan, more);
+        if (!ready || isSending.current) return;
+        // Enter may be held, or pressed again while the answer is under way.
+        isSending.current = true;
+        const sent = await send(body).finally(() => {
+            isSending.current = false;
+        });
         if (sent) useTicket.setState({ open: false, taken: null });
     };
     const nudge = (by: number) => {

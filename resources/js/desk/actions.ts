@@ -1,17 +1,19 @@
 import { create } from 'zustand';
-import { type CancelAnswer, command, type FlattenAnswer, type Order, type Orders, Problem } from '@/api/client';
+import { type CancelAnswer, type FlattenAnswer, type Order, type Orders, Problem } from '@/api/client';
+import { type Command, deliver, freeze } from '@/commands/command';
 import { bareLots, say, useDesk } from '@/stream/store';
-import { useChoices } from './choices';
-import { type Pending, usePending } from './pending';
+import type { Ground, OrderBody } from './basis';
+import { keyFor, showKey } from './keymap';
+import { usePending } from './pending';
 import { countLots } from './prices';
 import { useSettings } from './settings';
-import { asPlanned, thisOrder } from './thisOrder';
+import { thisOrderSent } from './thisOrder';
 
 /** Sends a command; a refusal is said in its own words. */
-export async function answered<T>(what: Promise<T>, done?: (answer: T) => string): Promise<T | null> {
+async function answered<T>(command: Command, done?: (answer: T) => string): Promise<T | null> {
     try {
-        const answer = await what;
-        const words = done?.(answer);
+        const answer = await deliver<T>(command);
+        const words = answer === null ? '' : done?.(answer);
         if (words) say(words, 'done');
         return answer;
     } catch (error) {
@@ -21,6 +23,16 @@ export async function answered<T>(what: Promise<T>, done?: (answer: T) => string
         return null;
     }
 }
+
+/** What closes, protects, moves or cancels. */
+const post = (at: Ground, path: string, words: string, body: object = {}): Command =>
+    freeze({ account: at.account, method: 'POST', path, body: { account: at.account, ...body }, words, opens: false });
+
+const onContract = (at: Ground, what: string, words: string, body: object = {}): Command =>
+    post(at, `contracts/${at.contract}/${what}`, `${words} · ${at.contract}`, body);
+
+const onOrder = (order: Order, method: Command['method'], words: string, body: object = {}): Command =>
+    freeze({ account: order.account, method, path: `orders/${order.id}`, body, words: `${words} order ${order.id}`, opens: false });
 
 /** What waits for the venue's answer is done when it is here; the trader hears that it was not forgotten. */
 function onTheWay({ waiting }: { waiting?: number[] }): string {
@@ -32,51 +44,6 @@ const gone = (answer: CancelAnswer): string =>
         .filter((words) => words !== '')
         .join(', ');
 
-export interface Placement {
-    side: Order['side'];
-    kind: Order['kind'];
-    price?: string;
-    trigger?: string;
-}
-
-/** What goes with an order beyond its price: a ticket's durations and times, an action key's name. */
-export interface More {
-    tif?: Order['tif'];
-    expires_at?: string;
-    release_at?: string;
-    cancel_at?: string;
-    condition?: { contract: string; price: string; last: 'at-or-above' | 'at-or-below' };
-    after?: number;
-    closing?: 'through';
-    via?: string;
-}
-
-/** An order as the API takes it, with the tag and the duration that are chosen for its contract. */
-export function bodyOf(
-    { side, kind, price, trigger }: Placement,
-    contract: string,
-    quantity: number,
-    plan: number | null,
-    more: More = {},
-) {
-    const { tag } = useChoices.getState();
-    const change = thisOrder(plan);
-    const tif = kind === 'market' ? undefined : useSettings.getState().entry.contracts[contract]?.tif;
-    return {
-        contract,
-        side,
-        kind,
-        quantity,
-        exit_plan: plan,
-        ...(price !== undefined && { price }),
-        ...(trigger !== undefined && { trigger }),
-        ...(tag !== '' && { tag }),
-        ...(tif && { tif }),
-        ...(change && { this_order: change }),
-        ...more,
-    };
-}
-
 /** Nothing new goes out on what may be old; what closes, cancels or moves is sent whatever the feed. */
 export function hears(): boolean {
     const { feed, fresh } = useDesk.getState();
@@ -85,205 +52,222 @@ export function hears(): boolean {
     return feed === 'live' && fresh;
 }
 
-/** An order as it was shown: its kind and price are not decided again on the way. null where it was refused, or not sent. */
-export function send(placement: Placement, contract: string, lots: number, plan: number | null, more: More = {}): Promise<Order | null> {
-    if (!hears()) return Promise.resolve(null);
-    const account = useChoices.getState().account?.id;
-    const body = bodyOf(placement, contract, lots, plan, more);
-    // What was different was for this order only.
-    if (body.this_order) asPlanned();
-    return answered(command<Order>('POST', 'orders', { account, ...body }));
+const wordsOf = ({ side, quantity, kind, contract, price, trigger }: OrderBody): string =>
+    [side, quantity, kind === 'mit' ? 'MIT' : kind, trigger ?? price ?? '', `· ${contract}`].filter((word) => word !== '').join(' ');
+
+/** An order as it was shown: nothing of it is decided again on the way. null where it was refused, or not sent. */
+export async function send(body: OrderBody): Promise<Order | null> {
+    if (!hears()) return null;
+    const command = freeze({ account: body.account, method: 'POST', path: 'orders', body, words: wordsOf(body), opens: true });
+    const sent = await answered<Order>(command);
+    // What was different was for this order only; a refused one keeps it.
+    if (sent && body.this_order) thisOrderSent(body.this_order);
+    return sent;
 }
 
-/** With the lots and the plan that are chosen: at once, or once more lots than the trader set have been confirmed. */
-export function place(placement: Placement, more: More = {}): void {
-    const { code, lots, plan } = useChoices.getState();
-    confirmed({ placement, code, lots, plan, more });
-}
-
-function confirmed(order: Pending): void {
+/** At once, or once more lots than the trader set have been confirmed. */
+export function place(body: OrderBody): void {
     const over = useSettings.getState().entry.confirm_over;
-    if (over !== null && order.lots > over) usePending.setState({ pending: order });
-    else void send(order.placement, order.code, order.lots, order.plan, order.more);
+    if (over !== null && body.quantity > over) usePending.setState({ pending: body });
+    else void send(body);
+}
+
+/** Changes a working order: its level, its lots, what the list's fields take. */
+export function change(order: Order, asked: object): void {
+    void answered<Order>(onOrder(order, 'PATCH', 'Change', asked));
 }
 
 /** Moves a working order to another rung: a stop's level is its trigger. */
-export function move(order: Order, level: string): void {
-    const change = order.kind === 'limit' ? { price: level } : { trigger: level };
-    void answered(command<Order>('PATCH', `orders/${order.id}`, change));
+export const move = (order: Order, level: string): void => change(order, order.kind === 'limit' ? { price: level } : { trigger: level });
+
+/** What an account has in other contracts, in words; empty where that is nothing. */
+function openElsewhere({ contract }: Ground): string {
+    const { positions } = useDesk.getState();
+    return Object.values(positions)
+        .filter((position) => position.contract !== contract && position.quantity !== 0)
+        .map((position) => `${position.contract} is ${position.words.toLowerCase()}`)
+        .join(', ');
 }
 
-export function flatten(): void {
-    const { account, code } = useChoices.getState();
-    void answered(
-        command<FlattenAnswer>('POST', `contracts/${code}/flatten`, { account: account?.id }),
-        (answer) => `${code}: ${answer.contracts[0]?.words ?? 'nothing was open or working'}`,
+/** A contract with nothing open or working in it is not what was meant where another one has a position. */
+export function flatten(at: Ground): Promise<unknown> {
+    const { orders, positions } = useDesk.getState();
+    const elsewhere = openElsewhere(at);
+    const isIdle = (positions[at.contract]?.quantity ?? 0) === 0 && ![...orders.values()].some((order) => order.contract === at.contract);
+    if (isIdle && elsewhere !== '') {
+        say(`${at.contract} is flat, nothing was done: ${elsewhere}. ${showKey(keyFor('flatten-account'))} held flattens every contract.`);
+        return Promise.resolve(null);
+    }
+    return answered<FlattenAnswer>(
+        onContract(at, 'flatten', 'Flatten'),
+        (answer) => `${at.contract}: ${answer.contracts[0]?.words ?? 'nothing was open or working'}`,
     );
 }
 
 /** It opens as much as it closes: on an old picture nobody knows how much that is. */
-export function reverse(): void {
-    if (!hears()) return;
-    const { account, code, plan } = useChoices.getState();
-    void answered(command('POST', `contracts/${code}/reverse`, { account: account?.id, exit_plan: plan }));
+export async function reverse({ account, contract }: Ground, plan: number | null): Promise<unknown> {
+    if (!hears()) return null;
+    const path = `contracts/${contract}/reverse`;
+    const words = `reverse · ${contract}`;
+    return answered(freeze({ account, method: 'POST', path, body: { account, exit_plan: plan }, words, opens: true }));
 }
 
 /** Stops that stand on the losing side go to the average, or as far beyond it as the fees take. */
-export function breakEven(plusFees = false): void {
-    const { account, code } = useChoices.getState();
-    void answered(command<FlattenAnswer>('POST', `contracts/${code}/break-even`, { account: account?.id, plus_fees: plusFees }), onTheWay);
+export function breakEven(at: Ground, plusFees = false): Promise<unknown> {
+    return answered<FlattenAnswer>(onContract(at, 'break-even', 'Stops to break-even', { plus_fees: plusFees }), onTheWay);
 }
 
 /** One entry, or one portion of it, at the market. */
-export function closePart(entry: number, portion?: number): void {
-    const { account, code } = useChoices.getState();
-    void answered(command('POST', `contracts/${code}/close`, { account: account?.id, entry, ...(portion !== undefined && { portion }) }));
+export function closePart(at: Ground, entry: number, portion?: number): void {
+    void answered(onContract(at, 'close', 'Close', { entry, ...(portion !== undefined && { portion }) }));
 }
 
+/** Orders of a position are named by their number alone. */
+const byNumber = (at: Ground, id: number, method: Command['method'], words: string, body: object = {}): Command =>
+    freeze({ account: at.account, method, path: `orders/${id}`, body, words: `${words} ${id}`, opens: false });
+
 /** A target goes: its portion runs on under its stop. */
-export function letRun(target: number): void {
-    void answered(command('DELETE', `orders/${target}`));
+export function letRun(at: Ground, target: number): void {
+    void answered(byNumber(at, target, 'DELETE', 'Take off target'));
 }
 
 /** A stop that is steered by hand goes back to its ratchets. */
-export function giveBack(stop: number): void {
-    void answered(command<Order>('PATCH', `orders/${stop}`, { steering: 'plan' }));
+export function giveBack(at: Ground, stop: number): void {
+    void answered<Order>(byNumber(at, stop, 'PATCH', 'Give back stop', { steering: 'plan' }));
 }
 
-/** The portions of the position in front, oldest entry first. */
-function portions() {
-    const { code } = useChoices.getState();
-    return (useDesk.getState().positions[code]?.entries ?? []).flatMap((entry) =>
+/** The portions of a position, oldest entry first. */
+function portionsOf({ contract }: Ground) {
+    return (useDesk.getState().positions[contract]?.entries ?? []).flatMap((entry) =>
         entry.portions.map((portion) => ({ entry: entry.entry, ...portion })),
     );
 }
 
 /** The first portion; before that whatever its stop-limit has left behind, all of it. */
-export function closeFirstPortion(): void {
-    const behind = portions().filter((portion) => portion.left_behind);
-    const first = portions()[0];
-    if (behind.length > 0) for (const { entry, portion } of behind) closePart(entry, portion);
-    else if (first) closePart(first.entry, first.portion);
+export function closeFirstPortion(at: Ground): void {
+    const portions = portionsOf(at);
+    const behind = portions.filter((portion) => portion.left_behind);
+    const first = portions[0];
+    if (behind.length > 0) for (const { entry, portion } of behind) closePart(at, entry, portion);
+    else if (first) closePart(at, first.entry, first.portion);
     else say('There is no open portion to close.');
 }
 
-export function closeFirstEntry(): void {
-    const first = portions()[0];
-    if (first) closePart(first.entry);
+export function closeFirstEntry(at: Ground): void {
+    const first = portionsOf(at)[0];
+    if (first) closePart(at, first.entry);
     else say('There is no open entry to close.');
 }
 
 /** Of the portions that have a target, the one whose turn comes first. */
-export function letNextRun(): void {
-    const next = portions().find((portion) => portion.target_order !== null);
-    if (next?.target_order) letRun(next.target_order);
+export function letNextRun(at: Ground): void {
+    const next = portionsOf(at).find((portion) => portion.target_order !== null);
+    if (next?.target_order) letRun(at, next.target_order);
     else say('No portion has a target that could be taken off.');
 }
 
-export function giveAllBack(): void {
-    const hands = portions().filter((portion) => portion.steering === 'hand' && portion.back_words !== null && portion.stop_order !== null);
+export function giveAllBack(at: Ground): void {
+    const hands = portionsOf(at).filter(
+        (portion) => portion.steering === 'hand' && portion.back_words !== null && portion.stop_order !== null,
+    );
     if (hands.length === 0) say('No stop is steered by hand.');
-    for (const portion of hands) giveBack(portion.stop_order as number);
+    for (const portion of hands) giveBack(at, portion.stop_order as number);
 }
 
 /** Closes half at the market. */
-export function halfOff(): void {
-    const { account, code } = useChoices.getState();
-    void answered(command('POST', `contracts/${code}/half-off`, { account: account?.id }));
+export function halfOff(at: Ground): Promise<unknown> {
+    return answered(onContract(at, 'half-off', 'Half off'));
 }
 
 /** What is asked about a plan that is put on or taken off: the server refused it at first, and says why. */
-export const useCoverDoubt = create<{ doubt: { words: string; yes: string; plan: number | null; more: object } | null }>(() => ({
-    doubt: null,
-}));
+interface CoverDoubt {
+    words: string;
+    yes: string;
+    at: Ground;
+    plan: number | null;
+    more: object;
+}
 
-/** Puts the chosen plan on the open position, or takes off what is there (null); asks where lots would close or stand bare. */
-export async function cover(plan: number | null = useChoices.getState().plan, more: object = {}): Promise<void> {
-    const { account, code } = useChoices.getState();
+export const useCoverDoubt = create<{ doubt: CoverDoubt | null }>(() => ({ doubt: null }));
+
+/** Puts a plan on the open position, or takes off what is there (null); asks where lots would close or stand bare. */
+export async function cover(at: Ground, plan: number | null, more: object = {}): Promise<void> {
+    // The alarm's lots alone: a stop that has come nearer elsewhere does not go back for them.
+    const only = plan !== null && bareLots(useDesk.getState().positions[at.contract]) > 0 ? { only: 'unprotected' } : {};
+    const ask = (words: string, yes: string, then: object) =>
+        useCoverDoubt.setState({ doubt: { words, yes, at, plan, more: { ...more, ...then } } });
     try {
-        // The alarm's lots alone: a stop that has come nearer elsewhere does not go back for them.
-        const only = plan !== null && bareLots(useDesk.getState().positions[code]) > 0 ? { only: 'unprotected' } : {};
-        await command('POST', `contracts/${code}/exit-plan`, { account: account?.id, exit_plan: plan, ...only, ...more });
+        await deliver(
+            onContract(at, 'exit-plan', plan === null ? 'Take the plan off' : 'Put the plan on', { exit_plan: plan, ...only, ...more }),
+        );
     } catch (error) {
         if (!(error instanceof Problem)) throw error;
-        if (error.code === 'would-unprotect' && plan === null) {
-            useCoverDoubt.setState({
-                doubt: {
-                    words: `Taking the plan off leaves ${countLots(Number(error.facts.unprotected))} unprotected.`,
-                    yes: 'Take it off',
-                    plan,
-                    more: { ...more, leave_unprotected: true },
-                },
-            });
-        } else if (error.code === 'would-unprotect') {
-            useCoverDoubt.setState({
-                doubt: {
-                    words: `This plan leaves ${countLots(Number(error.facts.unprotected))} without a stop.`,
-                    yes: 'Put it on',
-                    plan,
-                    more: { ...more, leave_unprotected: true },
-                },
-            });
-        } else if (error.code === 'stop-passed' && error.message.includes('close_now')) {
-            useCoverDoubt.setState({
-                doubt: {
-                    words: 'The market has passed where this plan has its stop.',
-                    yes: 'Close those lots now',
-                    plan,
-                    more: { ...more, close_now: true },
-                },
-            });
-        } else say(error.message);
+        const lots = () => countLots(Number(error.facts.unprotected));
+        if (error.code === 'would-unprotect' && plan === null)
+            ask(`Taking the plan off leaves ${lots()} unprotected.`, 'Take it off', { leave_unprotected: true });
+        else if (error.code === 'would-unprotect')
+            ask(`This plan leaves ${lots()} without a stop.`, 'Put it on', { leave_unprotected: true });
+        else if (error.code === 'stop-passed' && error.message.includes('close_now'))
+            ask('The market has passed where this plan has its stop.', 'Close those lots now', { close_now: true });
+        else say(error.message);
     }
 }
 
-/** Entries and hand-made orders of this contract, or of one side; the stops stay. */
-export function cancelAll(sides?: Order['side'][]): void {
-    const { account, code } = useChoices.getState();
-    void answered(command<CancelAnswer>('POST', `contracts/${code}/cancel`, { account: account?.id, ...(sides && { sides }) }), gone);
+/** Entries and hand-made orders of a contract, or of one side; the stops stay. */
+export function cancelAll(at: Ground, sides?: Order['side'][]): Promise<unknown> {
+    return answered<CancelAnswer>(onContract(at, 'cancel', 'Cancel all', sides && { sides }), gone);
 }
 
-export function cancelAccount(): void {
-    const { account } = useChoices.getState();
-    void answered(
-        command<CancelAnswer>('POST', `accounts/${account?.id}/cancel`, { account: account?.id }),
+export function cancelAccount(at: Ground): void {
+    void answered<CancelAnswer>(
+        post(at, `accounts/${at.account}/cancel`, 'Cancel all contracts'),
         (answer) => `all contracts: ${gone(answer)}`,
     );
 }
 
-/** Every stop of the position so many ticks nearer to the market. */
-export function tighten(ticks: number): void {
-    const { account, code } = useChoices.getState();
-    void answered(command<FlattenAnswer>('POST', `contracts/${code}/tighten`, { account: account?.id, ticks }), onTheWay);
+/** Every contract of the account. */
+export function flattenAccount(at: Ground): void {
+    void answered<FlattenAnswer>(post(at, `accounts/${at.account}/flatten`, 'Flatten all contracts'), ({ contracts }) =>
+        contracts.length === 0
+            ? 'all contracts: nothing was open or working'
+            : contracts.map((one) => `${one.contract}: ${one.words}`).join(', '),
+    );
 }
 
-export function tie(first: number, second: number): void {
-    const { account } = useChoices.getState();
-    void answered(
-        command<Orders>('POST', 'orders/tie', { account: account?.id, orders: [first, second] }),
+/** Every stop of the position so many ticks nearer to the market. */
+export function tighten(at: Ground, ticks: number): Promise<unknown> {
+    return answered<FlattenAnswer>(onContract(at, 'tighten', 'Stops closer', { ticks }), onTheWay);
+}
+
+export function tie(at: Ground, first: number, second: number): void {
+    void answered<Orders>(
+        post(at, 'orders/tie', `Tie orders ${first} and ${second}`, { orders: [first, second] }),
         () => `Orders ${first} and ${second} are tied.`,
     );
 }
 
 export function untie(order: Order): void {
-    void answered(command<Orders>('POST', `orders/${order.id}/untie`), () => `Order ${order.id} is no longer tied.`);
+    const { account, id } = order;
+    const command = freeze({ account, method: 'POST', path: `orders/${id}/untie`, body: {}, words: `Untie order ${id}`, opens: false });
+    void answered<Orders>(command, () => `Order ${id} is no longer tied.`);
 }
 
 /** Two orders, checked together and placed together: one cancels the other. */
-export function placePair(bodies: object[]): Promise<Orders | null> {
-    if (!hears()) return Promise.resolve(null);
-    const { account } = useChoices.getState();
-    return answered(command<Orders>('POST', 'orders/pair', { account: account?.id, orders: bodies }));
+export async function placePair(bodies: readonly [OrderBody, OrderBody]): Promise<Orders | null> {
+    if (!hears()) return null;
+    const [{ account }] = bodies;
+    const orders = bodies.map(({ account: _account, ...order }) => order);
+    const words = bodies.map(wordsOf).join(' or ');
+    return answered<Orders>(freeze({ account, method: 'POST', path: 'orders/pair', body: { account, orders }, words, opens: true }));
 }
 
 /** Cancels one order, and with `tied` the one that it is tied to. Taking a stop off is asked about first: the caller catches `would-unprotect`. */
 export async function cancel(order: Order, { leaveUnprotected = false, tied = false } = {}): Promise<void> {
-    await answered(command('DELETE', `orders/${order.id}`, { leave_unprotected: leaveUnprotected, tied }));
+    await answered(onOrder(order, 'DELETE', 'Cancel', { leave_unprotected: leaveUnprotected, tied }));
 }
 
 /** A stop or a target at a level (or both as a pair, the second at `other`), for the lots of the position that have none; where all have one, all go there. */
-export function setExit(role: 'stop' | 'target', level: string, other?: string): void {
-    const { account, code } = useChoices.getState();
+export function setExit(at: Ground, role: 'stop' | 'target', level: string, other?: string): void {
     const pair = role === 'stop' ? { stop: level, target: other } : { stop: other, target: level };
-    void answered(command('POST', `contracts/${code}/exit`, { account: account?.id, ...(other === undefined ? { role, level } : pair) }));
+    void answered(onContract(at, 'exit', `Set the ${role}`, other === undefined ? { role, level } : pair));
 }

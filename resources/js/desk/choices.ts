@@ -16,13 +16,16 @@ interface Choices {
     closer: number;
 }
 
+/** Lots of a contract for which none have been chosen yet. */
+const FIRST_LOTS = 2;
+
 /** What the trader has chosen. Choosing a plan never changes the lots; choosing lots never changes the plan. */
 export const useChoices = create<Choices>(() => ({
     account: null,
     contracts: [],
     plans: [],
     code: '',
-    lots: 2,
+    lots: FIRST_LOTS,
     plan: null,
     tag: '',
     closer: 1,
@@ -44,12 +47,48 @@ export function nextPlan(): void {
     useChoices.setState({ plan: plans[(at + 1) % plans.length]?.id ?? null });
 }
 
-/** Puts a contract on the ladder, with the lots and the plan that the trader has set for it. */
-export function chooseContract(code: string): void {
-    const { plans } = useChoices.getState();
+interface Chosen {
+    lots: number;
+    plan: number | null;
+}
+
+const KEY = 'lotrik.chosen';
+
+/** Lots and plan belong to the contract: what was chosen last for each. */
+const chosen: Record<string, Chosen> = read();
+
+function read(): Record<string, Chosen> {
+    try {
+        const kept: unknown = JSON.parse(localStorage.getItem(KEY) ?? '{}');
+        const whole = Object.entries(kept instanceof Object ? kept : {}).filter(([, one]) => Number.isInteger(one?.lots) && one.lots > 0);
+        return Object.fromEntries(whole.map(([code, { lots, plan }]) => [code, { lots, plan: Number.isInteger(plan) ? plan : null }]));
+    } catch {
+        return {};
+    }
+}
+
+useChoices.subscribe(({ code, lots, plan }, before) => {
+    if (code === '' || (code === before.code && lots === before.lots && plan === before.plan)) return;
+    chosen[code] = { lots, plan };
+    localStorage.setItem(KEY, JSON.stringify(chosen));
+});
+
+/** The lots and the plan of a contract: those in front, else what was chosen for it last, set for it, or is there to begin with. */
+export function chosenFor(code: string, { code: front, lots, plan, plans }: Choices = useChoices.getState()): Chosen {
+    if (code === front) return { lots, plan };
     const own = useSettings.getState().entry.contracts[code];
-    const plan = own?.plan === 0 ? null : plans.find((candidate) => candidate.id === own?.plan)?.id;
-    useChoices.setState({ code, ...(own?.lots !== undefined && { lots: own.lots }), ...(plan !== undefined && { plan }) });
+    const last = chosen[code];
+    const isThere = (id: number | null | undefined) => id === null || plans.some((candidate) => candidate.id === id);
+    const set = own?.plan === 0 ? null : own?.plan;
+    return {
+        lots: last?.lots ?? own?.lots ?? FIRST_LOTS,
+        plan: last && isThere(last.plan) ? last.plan : set !== undefined && isThere(set) ? set : (plans[0]?.id ?? null),
+    };
+}
+
+/** Puts a contract on the ladder, with its own lots and plan. */
+export function chooseContract(code: string): void {
+    useChoices.setState({ code, ...chosenFor(code) });
 }
 
 /** The next lots of the row, round and round. */

@@ -1,9 +1,11 @@
 import { create } from 'zustand';
-import { type Contract, command, type Order } from '@/api/client';
+import type { Contract, Order } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
-import { answered, send } from './actions';
+import { change, send } from './actions';
+import { bodyOf } from './basis';
 import { useChoices } from './choices';
 import { levelOf } from './clickKind';
+import { laddersNow } from './ladders';
 import { price } from './prices';
 
 interface Chosen {
@@ -25,7 +27,11 @@ export function chooseOrder(id: number | null): void {
     useChosen.setState({ fan: order ? `${order.side} ${order.level}` : '' });
 }
 
-export const chosenOrder = (): Order | undefined => useDesk.getState().orders.get(useChosen.getState().id ?? 0);
+/** The order that keys act on: one that no ladder shows is not changed behind the trader's back. */
+export function chosenOrder(): Order | undefined {
+    const order = useDesk.getState().orders.get(useChosen.getState().id ?? 0);
+    return order && laddersNow().some((ladder) => ladder.code === order.contract) ? order : undefined;
+}
 
 /** Whether the chosen order is to be changed and has not been. */
 export const isChanging = (chosen: Chosen): boolean => chosen.id !== null && (chosen.lots !== null || chosen.tick !== null);
@@ -65,18 +71,16 @@ export function sendChange(contract: Contract, asSecond: boolean): void {
     if (asSecond && order.level !== null && chosen.lots !== null) {
         const plan = planOf(order);
         if (plan === undefined) say(`Not sent: the plan ${order.plan} is no longer in the list; raise the order itself, or place another.`);
-        else
-            void send(
-                { side: order.side, ...levelOf(contract, order.kind, order.level, order.side) },
-                order.contract,
-                chosen.lots - order.leaves,
-                plan,
-            );
+        else {
+            const placement = { side: order.side, ...levelOf(contract, order.kind, order.level, order.side) };
+            const { account, tag } = order;
+            void send(bodyOf(placement, { account, contract: order.contract, lots: chosen.lots - order.leaves, plan, tag: tag ?? '' }));
+        }
         return;
     }
     const level = chosen.tick === null ? {} : { [order.kind === 'limit' ? 'price' : 'trigger']: price(contract, chosen.tick) };
     const lots = chosen.lots === null ? {} : { quantity: order.filled + chosen.lots };
-    void answered(command<Order>('PATCH', `orders/${order.id}`, { ...level, ...lots }));
+    change(order, { ...level, ...lots });
 }
 
 /** The plan that an order was sent with; undefined where it cannot be found any more. */

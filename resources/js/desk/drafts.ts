@@ -1,16 +1,15 @@
 import { create } from 'zustand';
 import type { Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
-import { bodyOf, type Placement, placePair, send } from './actions';
+import { placePair, send } from './actions';
+import { type Basis, bodyOf, type Placement } from './basis';
 import { kindOfClick, levelOf, PLAIN } from './clickKind';
+import { laddersNow } from './ladders';
 
-/** An order that is shown on the ladder and not sent. It keeps the lots and the plan that it was made with. */
-export interface Draft extends Placement {
+/** An order that is shown on the ladder and not sent. It keeps all that it was made with. */
+export interface Draft extends Placement, Basis {
     id: number;
-    contract: string;
     tick: number;
-    lots: number;
-    plan: number | null;
 }
 
 interface Drafts {
@@ -22,6 +21,13 @@ interface Drafts {
 export const useDrafts = create<Drafts>(() => ({ list: [], chosen: null }));
 
 let lastId = 0;
+
+/** The draft that keys act on: one that no ladder shows is not sent, moved or dropped behind the trader's back. */
+export function chosenDraft(): Draft | undefined {
+    const { list, chosen } = useDrafts.getState();
+    const draft = list.find((candidate) => candidate.id === chosen);
+    return draft && laddersNow().some((ladder) => ladder.code === draft.contract) ? draft : undefined;
+}
 
 /** Drafts whose order has been sent and not answered: Enter pressed twice sends one. */
 const underWay = new Set<number>();
@@ -47,7 +53,7 @@ export function sendDraft(id: number | null): void {
     const draft = useDrafts.getState().list.find((candidate) => candidate.id === id);
     if (!draft || underWay.has(draft.id)) return;
     underWay.add(draft.id);
-    void send(draft, draft.contract, draft.lots, draft.plan).then((sent) => {
+    void send(bodyOf(draft, draft)).then((sent) => {
         underWay.delete(draft.id);
         if (sent) dropDraft(draft.id);
     });
@@ -75,13 +81,15 @@ export function resizeDraft(id: number | null, by: number): void {
 
 /** Two drafts of one contract go out together, tied: one cancels the other. */
 export function sendPair(): void {
-    const { list, chosen } = useDrafts.getState();
-    const code = list.find((draft) => draft.id === chosen)?.contract;
+    const { list } = useDrafts.getState();
+    const code = chosenDraft()?.contract;
     const pair = list.filter((draft) => draft.contract === code);
-    if (pair.length !== 2) return say(`A pair is two drafts; there ${pair.length === 1 ? 'is one' : `are ${pair.length}`}.`);
+    const [one, other] = pair;
+    if (!one || !other || pair.length > 2)
+        return say(`A pair is two drafts; there ${pair.length === 1 ? 'is one' : `are ${pair.length}`}.`);
     if (pair.some((draft) => underWay.has(draft.id))) return;
     for (const draft of pair) underWay.add(draft.id);
-    void placePair(pair.map((draft) => bodyOf(draft, draft.contract, draft.lots, draft.plan))).then((sent) => {
+    void placePair([bodyOf(one, one), bodyOf(other, other)]).then((sent) => {
         for (const draft of pair) {
             underWay.delete(draft.id);
             if (sent) dropDraft(draft.id);

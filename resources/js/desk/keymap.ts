@@ -18,6 +18,18 @@ export function comboOf(event: KeyboardEvent): string {
     return `${event.ctrlKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${shift}${name}`;
 }
 
+/** Keys by their place, for when a modifier makes another sign of them. */
+const PLACES: Record<string, string> = { BracketLeft: '[', BracketRight: ']' };
+
+/** The key itself, whatever modifiers are down: Alt or Shift may turn its letter into another sign. */
+export function plainKeyOf({ key, code }: KeyboardEvent): string {
+    if (/^[a-z0-9]$/i.test(key)) return key.toLowerCase();
+    if (key === ' ') return 'Space';
+    return key.length > 1 && key !== 'Dead'
+        ? key
+        : (PLACES[code] ?? /^(?:Key|Digit)(.)$/.exec(code)?.[1]?.toLowerCase() ?? key.toLowerCase());
+}
+
 const SIGNS: Record<string, string> = {
     Backspace: '⌫',
     Escape: 'Esc',

@@ -1,10 +1,11 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect } from 'react';
 import { useDock } from '@/dock/dock';
-import { isFor, type Screen, show } from '@/shell/screen';
+import { isFor, show } from '@/shell/screen';
 import { breakEven, cover, giveAllBack, letNextRun, tighten } from './actions';
-import { chosenContract, nextPlan, turnContract, useChoices } from './choices';
+import { groundOf } from './basis';
+import { nextPlan, turnContract, useChoices } from './choices';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from './chosen';
-import { dropDraft, moveDraft, resizeDraft, sendDraft, sendPair, useDrafts } from './drafts';
+import { chosenDraft, dropDraft, moveDraft, resizeDraft, sendDraft, sendPair } from './drafts';
 import { comboOf } from './keymap';
 import { nextLadder } from './ladders';
 import { turnOneClick, useOneClick } from './oneClick';
@@ -14,9 +15,6 @@ import { lotsRow, useSettings } from './settings';
 import { useTicket } from './ticketState';
 import { armTie } from './tie';
 import { runTile } from './tiles';
-
-/** How long a key that cannot be taken back is held. */
-const HOLD_MS = 300;
 
 /** A field that takes digits: the held keys of the panic pass through it, quick keys do not. */
 const counts = (target: EventTarget | null): boolean => target instanceof HTMLInputElement;
@@ -43,22 +41,24 @@ export interface LadderActs {
     markHere: () => void;
 }
 
-const resize = (by: number) => (useChosen.getState().id === null ? resizeDraft(useDrafts.getState().chosen, by) : resizeChosen(by));
+const resize = (by: number) => (useChosen.getState().id === null ? resizeDraft(chosenDraft()?.id ?? null, by) : resizeChosen(by));
 
+const listed = (code: string | undefined) => useChoices.getState().contracts.find((contract) => contract.code === code);
+
+/** A draft or an order moves by the ticks of its own contract, whichever is in front. */
 function nudge(by: number): void {
-    const contract = chosenContract(useChoices.getState());
-    const { list, chosen } = useDrafts.getState();
-    const draft = list.find((candidate) => candidate.id === chosen);
+    const draft = chosenDraft();
+    const contract = listed(draft?.contract);
     if (useChosen.getState().id !== null) nudgeChosen(by);
     else if (draft && contract) moveDraft(draft.id, draft.tick + by, contract);
 }
 
 function send(asSecond: boolean): void {
-    const contract = chosenContract(useChoices.getState());
     const chosen = useChosen.getState();
     const order = chosenOrder();
+    const contract = listed(order?.contract);
     if (contract && order && isChanging(chosen)) sendChange(contract, asSecond && raisesLots(chosen, order));
-    else if (asSecond) sendDraft(useDrafts.getState().chosen);
+    else if (asSecond) sendDraft(chosenDraft()?.id ?? null);
 }
 
 /** Keys that act at once. */
@@ -73,7 +73,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             'send-itself': () => send(false),
             drop: () => {
                 if (usePending.getState().pending) dropPending();
-                else if (useChosen.getState().id === null) dropDraft(useDrafts.getState().chosen);
+                else if (useChosen.getState().id === null) dropDraft(chosenDraft()?.id ?? null);
                 else leaveChange();
             },
             place: () => ladder.current?.place(),
@@ -92,15 +92,15 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             'contract-after': () => turnContract(1),
             'next-ladder': nextLadder,
             centre: () => ladder.current?.recentre(),
-            'break-even': () => breakEven(),
-            'break-even-fees': () => breakEven(true),
-            'let-run': letNextRun,
-            'give-back': giveAllBack,
-            cover: () => void cover(),
+            'break-even': () => void breakEven(groundOf()),
+            'break-even-fees': () => void breakEven(groundOf(), true),
+            'let-run': () => letNextRun(groundOf()),
+            'give-back': () => giveAllBack(groundOf()),
+            cover: () => void cover(groundOf(), useChoices.getState().plan),
             'exit-here': () => ladder.current?.exitHere(),
             arrange: () => useDock.setState(({ arranging }) => ({ arranging: !arranging })),
             mark: () => ladder.current?.markHere(),
-            closer: () => tighten(useChoices.getState().closer),
+            closer: () => void tighten(groundOf(), useChoices.getState().closer),
             pair: sendPair,
             tie: armTie,
             ticket: () => useTicket.setState(({ open }) => ({ open: !open })),
@@ -124,53 +124,4 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
         window.addEventListener('keydown', press);
         return () => window.removeEventListener('keydown', press);
     }, [ladder]);
-}
-
-/** A key that acts once it has been held, on the screen that it belongs to; true while it is down. */
-export function useHeldKey(id: string, act: () => void, screen: Screen = 'desk'): boolean {
-    const key = useSettings((settings) => settings.keys.keys[id] ?? '');
-    const [held, setHeld] = useState(false);
-    const run = useRef(act);
-    run.current = act;
-    useEffect(() => {
-        /** When the key went down, as the browser stamped it; null while it is up. */
-        let since: number | null = null;
-        let timer = 0;
-        const drop = () => {
-            window.clearTimeout(timer);
-            timer = 0;
-            since = null;
-            setHeld(false);
-        };
-        const done = () => {
-            timer = 0;
-            setHeld(false);
-            run.current();
-        };
-        const down = (event: KeyboardEvent) => {
-            if (comboOf(event) !== key || !isFor(screen, event) || writes(event.target)) return;
-            if (!counts(event.target)) event.preventDefault();
-            if (event.repeat || since !== null) return;
-            since = event.timeStamp;
-            setHeld(true);
-            timer = window.setTimeout(done, HOLD_MS);
-        };
-        const up = (event: KeyboardEvent) => {
-            if (comboOf(event) !== key) return;
-            // A busy page takes the key's end before its own late timer: what has been held long enough counts.
-            const isOverdue = timer !== 0 && since !== null && event.timeStamp - since >= HOLD_MS;
-            drop();
-            if (isOverdue) run.current();
-        };
-        window.addEventListener('keydown', down);
-        window.addEventListener('keyup', up);
-        window.addEventListener('blur', drop);
-        return () => {
-            drop();
-            window.removeEventListener('keydown', down);
-            window.removeEventListener('keyup', up);
-            window.removeEventListener('blur', drop);
-        };
-    }, [key, screen]);
-    return held;
 }

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
+import type { Position } from '@/api/client';
 import { say } from '@/stream/store';
-import { useChoices } from './choices';
+import { chooseContract, chosenFor, useChoices } from './choices';
 import { turnOneClick, useOneClick } from './oneClick';
 
 /** What one ladder has of its own. */
@@ -20,6 +21,10 @@ interface Ladders {
 
 export const MAX_LADDERS = 4;
 const KEY = 'lotrik.ladders';
+const FRONT = 'lotrik.front';
+
+/** Before they have been opened there is nothing to keep: what was kept would be written over. */
+let isOpen = false;
 
 export const useLadders = create<Ladders>(() => ({ list: [{ id: 1, code: '', lots: 1, plan: null, oneClick: false }], front: 1 }));
 
@@ -36,6 +41,7 @@ export function laddersNow(): LadderState[] {
 
 function keep(): void {
     localStorage.setItem(KEY, JSON.stringify(laddersNow().map(({ id, code, lots, plan }) => ({ id, code, lots, plan }))));
+    localStorage.setItem(FRONT, String(useLadders.getState().front));
 }
 
 function show(list: LadderState[], front: number): void {
@@ -62,11 +68,11 @@ export function nextLadder(): void {
 export function addLadder(): void {
     const list = laddersNow();
     if (list.length >= MAX_LADDERS) return say(`There are ${MAX_LADDERS} ladders already.`);
-    const { contracts, code, lots, plan } = useChoices.getState();
+    const { contracts, code } = useChoices.getState();
     const at = contracts.findIndex((contract) => contract.code === code);
     const other = contracts[(at + 1) % contracts.length]?.code ?? code;
     const id = Math.max(...list.map((ladder) => ladder.id)) + 1;
-    show([...list, { id, code: other, lots, plan, oneClick: false }], id);
+    show([...list, { id, code: other, ...chosenFor(other), oneClick: false }], id);
 }
 
 /** Orders and positions stay as they are: only the view of them goes. */
@@ -78,6 +84,7 @@ export function closeLadder(id: number): void {
 
 /** As they were when the desk was left; the choices know contracts and plans by now. */
 export function openLadders(known: unknown = JSON.parse(localStorage.getItem(KEY) ?? 'null')): void {
+    isOpen = true;
     const { contracts, plans, code, lots, plan } = useChoices.getState();
     const list = (Array.isArray(known) ? known : [])
         .filter((one) => contracts.some((contract) => contract.code === one?.code))
@@ -91,8 +98,20 @@ export function openLadders(known: unknown = JSON.parse(localStorage.getItem(KEY
                 oneClick: false,
             }),
         );
-    if (list[0]) show(list, list[0].id);
+    const front = list.find((ladder) => ladder.id === Number(localStorage.getItem(FRONT))) ?? list[0];
+    if (front) show(list, front.id);
     else useLadders.setState({ list: [{ id: 1, code, lots, plan, oneClick: false }], front: 1 });
+}
+
+/** Nobody looks for a position behind another contract: where nothing is open in front, what is open comes there. */
+export function showPosition(positions: readonly Position[]): void {
+    const open = positions.filter((position) => position.quantity !== 0);
+    const { code } = useChoices.getState();
+    const [first] = open;
+    if (!first || open.some((position) => position.contract === code)) return;
+    const ladder = laddersNow().find((one) => open.some((position) => position.contract === one.code));
+    if (ladder) bringToFront(ladder.id);
+    else chooseContract(first.contract);
 }
 
 /** Off on every ladder: the feed is not live, or nobody used it. */
@@ -102,5 +121,5 @@ export function allOneClickOff(why: string): void {
 }
 
 useChoices.subscribe((now, before) => {
-    if (useLadders.getState().list.length > 1 && (now.code !== before.code || now.lots !== before.lots || now.plan !== before.plan)) keep();
+    if (isOpen && (now.code !== before.code || now.lots !== before.lots || now.plan !== before.plan)) keep();
 });

@@ -3,6 +3,7 @@ import { type Contract, call, type Level, list } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { inSight } from '@/ui/windows';
 import { setExit } from './actions';
+import { groundOf } from './basis';
 import { useChoices } from './choices';
 import { price, writePrice } from './prices';
 import { useThisOrder } from './thisOrder';
@@ -90,11 +91,12 @@ export const dropLevel = (id: number): void => void kept(call('DELETE', `levels/
 export async function exitAtLevel({ id, contract: code }: Level, role: 'stop' | 'target'): Promise<void> {
     const contract = useChoices.getState().contracts.find((listed) => listed.code === code);
     if (!contract || code !== useChoices.getState().code) return say(`Put ${code} on the ladder first.`);
+    const at = groundOf(code);
     await kept(Promise.resolve());
     const exits = useLevels.getState().list.find((level) => level.id === id)?.figures?.exits;
     if (!exits) return say('This level has gone.');
     const quantity = useDesk.getState().positions[code]?.quantity ?? 0;
-    if (quantity !== 0) return setExit(role, price(contract, quantity > 0 ? exits.long : exits.short));
+    if (quantity !== 0) return setExit(at, role, price(contract, quantity > 0 ? exits.long : exits.short));
     const next = role === 'stop' ? exits.next_stop : exits.next_target;
     if (!next) return say(`${code} has no market to count from.`);
     useThisOrder.setState(role === 'stop' ? { stop: next.ticks } : ({ targets }) => ({ targets: { ...targets, 1: next.ticks } }));

@@ -23,10 +23,15 @@ useChoices.subscribe((now, before) => {
     if ((now.plan !== before.plan || now.code !== before.code) && isChanged(useThisOrder.getState())) asPlanned();
 });
 
-/** As an order carries it; undefined where nothing is different, or the order is under another plan. */
+/** As an order of the contract in front carries it; undefined where nothing is different. */
 export function thisOrder(plan: number | null): PlanChange | undefined {
     const state = useThisOrder.getState();
-    if (plan === null || plan !== useChoices.getState().plan || !isChanged(state)) return undefined;
+    if (plan === null || !isChanged(state)) return undefined;
     const portions = Object.entries(state.targets).map(([portion, target]) => ({ portion: Number(portion), target }));
     return { ...(state.stop !== null && { stop: state.stop }), ...(portions.length > 0 && { portions }) };
+}
+
+/** The order has taken it along: the one after it is as planned, unless something else has been chosen meanwhile. */
+export function thisOrderSent(change: PlanChange): void {
+    if (JSON.stringify(thisOrder(useChoices.getState().plan)) === JSON.stringify(change)) asPlanned();
 }

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { say } from '@/stream/store';
 import { tie, untie } from './actions';
+import { groundOf } from './basis';
 import { chosenOrder } from './chosen';
 
 /** The order that waits to be tied to the one pressed next. */
@@ -19,7 +20,7 @@ export function tieTo(id: number): boolean {
     const { from } = useTie.getState();
     if (from === null || from === id) return false;
     useTie.setState({ from: null });
-    tie(from, id);
+    tie(groundOf(), from, id);
     return true;
 }
 

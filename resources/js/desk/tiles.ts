@@ -1,23 +1,25 @@
 import { type Contract, call, type Position, type Preview, Problem } from '@/api/client';
 import { type Book, say, useDesk } from '@/stream/store';
-import { bodyOf, breakEven, cancelAll, flatten, halfOff, hears, type Placement, place, reverse, send, tighten } from './actions';
+import { breakEven, cancelAll, flatten, halfOff, hears, place, reverse, send, tighten } from './actions';
+import { type Basis, basisOf, bodyOf, type OrderBody, type Placement } from './basis';
 import { chosenContract, nextLots, nextPlan, useChoices } from './choices';
 import { levelOf } from './clickKind';
 import { writePrice } from './prices';
-import type { Step, Tile } from './settings';
+import { type Step, type Tile, useSettings } from './settings';
 import { armTie } from './tie';
 import { usePointed } from './useSpot';
 
 type OrderStep = Extract<Step, { do: 'order' }>;
 
-const ACTS: Record<string, (ticks: number) => void> = {
+/** null where it was refused, so that what comes after it is not sent. */
+const ACTS: Record<string, (at: Basis, ticks: number) => unknown> = {
     flatten,
-    reverse,
+    reverse: (at) => reverse(at, at.plan),
     'half-off': halfOff,
-    'cancel-buys': () => cancelAll(['buy']),
-    'cancel-sells': () => cancelAll(['sell']),
-    'cancel-all': () => cancelAll(),
-    'break-even': () => breakEven(),
+    'cancel-buys': (at) => cancelAll(at, ['buy']),
+    'cancel-sells': (at) => cancelAll(at, ['sell']),
+    'cancel-all': (at) => cancelAll(at),
+    'break-even': (at) => breakEven(at),
     closer: tighten,
     tie: armTie,
     'next-plan': nextPlan,
@@ -42,8 +44,7 @@ const WORDS: Record<string, string> = {
 export interface Made {
     placement: Placement;
     tick: number | null;
-    lots: number;
-    plan: number | null;
+    basis: Basis;
 }
 
 const reference = (from: string | null, book: Book | undefined, position: Position | undefined): number | null => {
@@ -56,26 +57,29 @@ const reference = (from: string | null, book: Book | undefined, position: Positi
     return usePointed.getState().tick;
 };
 
-function make(step: OrderStep, contract: Contract): Made | string {
+function make(step: OrderStep, contract: Contract, chosen: Basis): Made | string {
     const { books, positions } = useDesk.getState();
-    const { lots: chosen, plan: chosenPlan, plans } = useChoices.getState();
+    const { plans } = useChoices.getState();
     const position = positions[contract.code];
     const held = Math.abs(position?.quantity ?? 0);
     const lots =
-        step.lots === 'chosen' ? chosen : step.lots === 'position' ? held : step.lots === 'half' ? Math.floor(held / 2) : step.lots;
+        step.lots === 'chosen' ? chosen.lots : step.lots === 'position' ? held : step.lots === 'half' ? Math.floor(held / 2) : step.lots;
     if (lots < 1) return step.lots === 'half' ? 'no position to halve' : 'no position';
     const plan =
         step.plan === 'chosen'
-            ? chosenPlan
+            ? chosen.plan
             : step.plan === 'none'
               ? null
               : plans.find((candidate) => candidate.document.name === step.plan)?.id;
     if (plan === undefined) return `no plan ${step.plan}`;
-    if (step.kind === 'market') return { placement: { side: step.side, kind: 'market' }, tick: null, lots, plan };
+    // What is different for the next order is different from the chosen plan.
+    const { change, ...same } = chosen;
+    const basis: Basis = { ...same, lots, plan, ...(change && plan === chosen.plan && { change }) };
+    if (step.kind === 'market') return { placement: { side: step.side, kind: 'market' }, tick: null, basis };
     const from = reference(step.from, books[contract.code], position);
     if (from === null) return step.from === 'pointed' ? 'point at a rung' : `no ${step.from}`;
     const tick = from + step.offset;
-    return { placement: { side: step.side, ...levelOf(contract, step.kind, tick, step.side) }, tick, lots, plan };
+    return { placement: { side: step.side, ...levelOf(contract, step.kind, tick, step.side) }, tick, basis };
 }
 
 /** What a tile would send at this moment, in words, step by step. */
@@ -83,44 +87,56 @@ export function wordsOf(tile: Tile, contract: Contract): string {
     return tile.steps
         .map((step) => {
             if (!isOrder(step)) return `${WORDS[step.do] ?? step.do}${step.do === 'closer' ? ` ${step.ticks ?? 1}` : ''}`;
-            const made = make(step, contract);
+            const made = make(step, contract, basisOf(contract.code));
             if (typeof made === 'string') return made;
             const kind = made.placement.kind === 'mit' ? 'MIT' : made.placement.kind;
-            return `${step.side} ${made.lots} ${kind}${made.tick === null ? '' : ` ${writePrice(contract, made.tick)}`}`;
+            return `${step.side} ${made.basis.lots} ${kind}${made.tick === null ? '' : ` ${writePrice(contract, made.tick)}`}`;
         })
         .join(', then ');
 }
 
 const isOrder = (step: Step): step is OrderStep => step.do === 'order';
 
-/** All steps are checked before the first is sent. */
+/** Tiles that are on their way: a second press, or a held key, does not begin them again. */
+const underWay = new Set<string>();
+
+/** All of it is taken as the button or key goes down; all steps are checked before the first is sent. */
 export async function runTile(tile: Tile): Promise<void> {
     const contract = chosenContract(useChoices.getState());
-    if (!contract || (tile.steps.some(isOrder) && !hears())) return;
-    const account = useChoices.getState().account?.id;
-    const made = tile.steps.map((step) => (isOrder(step) ? make(step, contract) : null));
+    if (!contract || underWay.has(tile.name) || (tile.steps.some(isOrder) && !hears())) return;
+    const basis = basisOf(contract.code);
+    const made = tile.steps.map((step) => (isOrder(step) ? make(step, contract, basis) : null));
     const missing = made.find((order) => typeof order === 'string');
     if (missing) return say(`${tile.name}: not sent: ${missing}.`);
-    const orders = made.filter((order): order is Made => order !== null && typeof order !== 'string');
+    const via = `action key ${tile.name}`;
+    const bodies = made.map((order) =>
+        order === null || typeof order === 'string' ? null : bodyOf(order.placement, order.basis, { via }),
+    );
+    const over = useSettings.getState().entry.confirm_over;
+    if (tile.steps.length > 1 && over !== null && bodies.some((body) => body !== null && body.quantity > over))
+        return say(`${tile.name}: not sent: more than ${over} lots are asked about, which several steps cannot be.`);
+    underWay.add(tile.name);
     try {
-        const previews = await Promise.all(
-            orders.map((order) =>
-                call<Preview>('POST', 'orders/preview', { account, ...bodyOf(order.placement, contract.code, order.lots, order.plan) }),
-            ),
-        );
+        await run(tile, basis, bodies);
+    } finally {
+        underWay.delete(tile.name);
+    }
+}
+
+async function run(tile: Tile, at: Basis, bodies: (OrderBody | null)[]): Promise<void> {
+    try {
+        const orders = bodies.filter((body) => body !== null);
+        const previews = await Promise.all(orders.map(({ via: _via, ...body }) => call<Preview>('POST', 'orders/preview', body)));
         const refused = previews.find((preview) => preview.refusal !== null)?.refusal;
         if (refused) return say(`${tile.name}: nothing was sent: ${refused.detail}`);
     } catch (error) {
         if (error instanceof Problem) return say(`${tile.name}: nothing was sent: ${error.message}`);
         throw error;
     }
-    const via = `action key ${tile.name}`;
     for (const [number, step] of tile.steps.entries()) {
-        const order = made[number] as Made | null;
-        if (order === null) ACTS[step.do]?.('ticks' in step ? (step.ticks ?? 1) : 1);
-        else if (tile.steps.length === 1 && order.lots === useChoices.getState().lots && order.plan === useChoices.getState().plan)
-            place(order.placement, { via });
-        else if ((await send(order.placement, contract.code, order.lots, order.plan, { via })) === null)
-            return say(`${tile.name}: stopped at step ${number + 1}.`);
+        const body = bodies[number];
+        if (body && tile.steps.length === 1) return place(body);
+        const done = body ? send(body) : ACTS[step.do]?.(at, 'ticks' in step ? (step.ticks ?? 1) : 1);
+        if ((await done) === null) return say(`${tile.name}: stopped at step ${number + 1}.`);
     }
 }

@@ -2,6 +2,7 @@ import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'rea
 import type { Contract, Position } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { move, setExit } from './actions';
+import { type Ground, groundOf } from './basis';
 import type { ChipData } from './Chip';
 import { chooseOrder } from './chosen';
 import { chooseDraft, moveDraft, useDrafts } from './drafts';
@@ -15,7 +16,7 @@ import { dropTie, tieTo } from './tie';
 export type Drag = { to: number } & ({ chip: ChipData } | { role: 'stop' | 'target'; mirror: number | null });
 
 /** What is held down, at which height in the window, and whether the pointer has gone far enough for a drag. */
-type Grabbed = { y: number; isDrag: boolean } & ({ chip: ChipData; above: number } | { position: Position });
+type Grabbed = { y: number; isDrag: boolean; at: Ground } & ({ chip: ChipData; above: number } | { position: Position });
 
 /** A press whose pointer moves by less, in pixels, is a press. */
 const DRAG_PX = 4;
@@ -70,7 +71,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             if (chip.role !== 'draft' && tieTo(chip.id)) return;
             // A chip is higher than a tick may be: it keeps its distance to the pointer.
             const above = (levelOf(chip) ?? 0) - (tickAt(event) ?? levelOf(chip) ?? 0);
-            hold({ chip, above, y: event.clientY, isDrag: false }, event);
+            hold({ chip, above, y: event.clientY, isDrag: false, at: groundOf(contract.code) }, event);
             if (chip.role === 'draft') {
                 chooseOrder(null);
                 chooseDraft(chip.id);
@@ -79,7 +80,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             }
         },
         grabPosition: (position: Position, event: PointerEvent<HTMLElement>) => {
-            hold({ position, y: event.clientY, isDrag: false }, event);
+            hold({ position, y: event.clientY, isDrag: false, at: groundOf(contract.code) }, event);
         },
         /** true while something is held down, so that the ghost keeps quiet */
         moveTo: (event: PointerEvent<HTMLElement>): boolean => {
@@ -100,11 +101,11 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             return true;
         },
         letGo: () => {
-            const now = latest.current;
+            const [now, at] = [latest.current, grabbed.current?.at];
             leave();
-            if (now === null) return;
+            if (now === null || !at) return;
             if ('role' in now)
-                return setExit(now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
+                return setExit(at, now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
             const order = useDesk.getState().orders.get(now.chip.id);
             if (order && now.to !== order.level) move(order, price(contract, now.to));
         },

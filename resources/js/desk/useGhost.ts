@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { call, type ExitPlan, type Preview, Problem } from '@/api/client';
-import type { bodyOf, Placement } from './actions';
+import type { OrderBody, Placement } from './basis';
 import { useChoices } from './choices';
 
 export interface Ghost extends Placement {
@@ -24,8 +24,6 @@ export interface GhostWords {
     closesOnly: boolean;
 }
 
-type Request = { account: number } & ReturnType<typeof bodyOf>;
-
 const wordsOf = (preview: Preview): GhostWords => ({
     words: preview.refusal ? preview.refusal.detail : preview.words,
     split: preview.split_words,
@@ -44,7 +42,7 @@ const wordsOf = (preview: Preview): GhostWords => ({
  * `basis` is what the words rest on besides the request, such as the position's sequence: when it changes they are
  * asked for again.
  */
-export function useGhostWords(request: Request | null, basis: string): GhostWords | null {
+export function useGhostWords(request: OrderBody | null, basis: string): GhostWords | null {
     const key = request === null ? '' : `${basis} ${JSON.stringify(request)}`;
     // A plan that was saved meanwhile is another one.
     const plans = useChoices((choices) => choices.plans);

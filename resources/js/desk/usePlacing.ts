@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
-import type { Account, Contract } from '@/api/client';
+import type { Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { place } from './actions';
-import { useChoices } from './choices';
+import { bodyOf, useBasis } from './basis';
 import { kindOfClick, levelOf, PLAIN } from './clickKind';
 import { addDraft, type Draft, useDrafts } from './drafts';
 import { usedOneClick, useOneClick } from './oneClick';
@@ -47,7 +47,6 @@ interface Placing {
  * as the button goes down; a price that has just moved under the pointer sends nothing.
  */
 export function usePlacing(
-    account: Account,
     contract: Contract,
     spot: Spot | null,
     modifiers: Modifiers,
@@ -56,8 +55,8 @@ export function usePlacing(
     const { code } = contract;
     const book = useDesk((desk) => desk.books[code]);
     const sequence = useDesk((desk) => desk.positions[code]?.sequence);
-    const lots = useChoices((choices) => choices.lots);
-    const plan = useChoices((choices) => choices.plan);
+    const basis = useBasis(code);
+    const { lots } = basis;
     const oneClick = useOneClick((state) => state.on);
     const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
 
@@ -69,19 +68,7 @@ export function usePlacing(
     const shown = isFront ? (ghost ?? draft ?? null) : null;
     // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
     const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, PLAIN) : '';
-    const words = useGhostWords(
-        shown && {
-            account: account.id,
-            contract: code,
-            quantity: ghost ? lots : (draft?.lots ?? lots),
-            exit_plan: ghost ? plan : (draft?.plan ?? null),
-            side: shown.side,
-            kind: shown.kind,
-            ...(shown.price !== undefined && { price: shown.price }),
-            ...(shown.trigger !== undefined && { trigger: shown.trigger }),
-        },
-        `${sequence ?? 0} ${now}`,
-    );
+    const words = useGhostWords(shown && bodyOf(shown, ghost ? basis : (draft ?? basis)), `${sequence ?? 0} ${now}`);
     const atOnce = oneClick && isPrecise && !modifiers.draft;
 
     const press = (pressed: Where | null, at: number) => {
@@ -97,12 +84,12 @@ export function usePlacing(
         const sends = atOnce || (!modifiers.draft && isPrecise && words?.closesOnly === true);
         if (!sends) {
             wasPressed(where, at);
-            return addDraft({ ...placement, contract: code, tick, lots, plan });
+            return addDraft({ ...placement, ...basis, tick });
         }
         if (words?.refused) return say(`Not sent: ${words.words}`);
         wasPressed(where, at);
         usedOneClick();
-        place(placement);
+        place(bodyOf(placement, basis));
     };
 
     return { ghost, shown, draft, words, press, says: ghost ? `${lots} ${kindWord(ghost.kind)}${atOnce ? '' : ' · draft'}` : '' };

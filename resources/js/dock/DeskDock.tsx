@@ -46,9 +46,9 @@ function useShared(): Shared {
 }
 
 function LadderPanel({ params }: IDockviewPanelProps<{ ladder: number }>) {
-    const { account, onCancel, acts } = useShared();
+    const { onCancel, acts } = useShared();
     const ladder = useLadders((state) => state.list.find((one) => one.id === params.ladder));
-    return ladder ? <LadderSlot ladder={ladder} account={account} onCancel={onCancel} acts={acts} /> : null;
+    return ladder ? <LadderSlot ladder={ladder} onCancel={onCancel} acts={acts} /> : null;
 }
 
 function Cards() {
@@ -65,10 +65,10 @@ function Cards() {
 }
 
 function BarsOf() {
-    const { account, onCancel } = useShared();
+    const { onCancel } = useShared();
     const pinned = usePinned('bars');
     return pinned.contract ? (
-        <BarsPanel account={account} contract={pinned.contract} onCancel={onCancel} pin={<Pinned {...pinned} />} onEnter={pinned.enter} />
+        <BarsPanel contract={pinned.contract} onCancel={onCancel} pin={<Pinned {...pinned} />} onEnter={pinned.enter} />
     ) : null;
 }
 

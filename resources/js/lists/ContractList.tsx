@@ -1,6 +1,7 @@
 import type { ColumnDef } from '@tanstack/react-table';
 import { useMemo, useState } from 'react';
 import type { Contract, Order } from '@/api/client';
+import { useBasis } from '@/desk/basis';
 import { chooseContract, useChoices } from '@/desk/choices';
 import { writeExact, writePrice } from '@/desk/prices';
 import { useDesk } from '@/stream/store';
@@ -34,6 +35,7 @@ const price = (level: (row: Row) => number | null): ColumnDef<Row>['cell'] =>
 const quote = (side: Order['side'], level: (row: Row) => number | null): ColumnDef<Row>['cell'] =>
     function Quote({ row: { original: row } }) {
         const armed = useArmed((state) => state.codes.includes(row.contract.code));
+        const basis = useBasis(row.contract.code);
         const tick = level(row);
         if (tick === null) return '—';
         const text = writePrice(row.contract, tick);
@@ -44,7 +46,7 @@ const quote = (side: Order['side'], level: (row: Row) => number | null): ColumnD
                 tabIndex={-1}
                 className="armed"
                 onMouseDown={still}
-                onPointerDown={(event) => event.button === 0 && pressQuote(row.contract, side, tick, event.timeStamp)}
+                onPointerDown={(event) => event.button === 0 && pressQuote(row.contract, basis, side, tick, event.timeStamp)}
             >
                 {side} {text}
             </button>

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { command, type Order } from '@/api/client';
-import { answered } from '@/desk/actions';
+import type { Order } from '@/api/client';
+import { change as changeOrder } from '@/desk/actions';
 
 interface Props {
     order: Order;
@@ -34,7 +34,7 @@ export function EditCell({ order, label, shown, value, change, warn }: Props) {
     const send = () => {
         const asked = typed === value ? null : change(typed);
         setTyped(null);
-        if (asked) void answered(command<Order>('PATCH', `orders/${order.id}`, asked));
+        if (asked) changeOrder(order, asked);
     };
     const warning = warn?.(typed) ?? '';
     return (

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import type { Contract, Order } from '@/api/client';
 import { place } from '@/desk/actions';
+import { type Basis, bodyOf } from '@/desk/basis';
 import { chooseContract, useChoices } from '@/desk/choices';
 import { kindOfClick, levelOf, PLAIN } from '@/desk/clickKind';
 import { addDraft } from '@/desk/drafts';
@@ -20,24 +21,24 @@ export const arm = (code: string, armed: boolean): void =>
  * plain click on that rung there would be, a draft where one-click is off. Never anything but a limit: where the market
  * has left the price that was pressed, nothing is sent.
  *
- * @param at the event's time stamp, ms
+ * @param basis lots and plan as the row shows them
+ * @param at    the event's time stamp, ms
  */
-export function pressQuote(contract: Contract, side: Order['side'], tick: number, at: number): void {
+export function pressQuote(contract: Contract, basis: Basis, side: Order['side'], tick: number, at: number): void {
     const { code } = contract;
     const book = useDesk.getState().books[code];
     if (!useArmed.getState().codes.includes(code) || !book) return;
     const kind = kindOfClick(side, tick, book, PLAIN);
     if (kind !== 'limit') return say(`Not sent: ${code} is no longer at ${writePrice(contract, tick)}.`);
     if (useChoices.getState().code !== code) chooseContract(code);
-    const { lots, plan } = useChoices.getState();
     const where = `${code} ${side}`;
-    if (isSecondPress(where, at, `${lots} limit at ${writePrice(contract, tick)}`)) return;
+    if (isSecondPress(where, at, `${basis.lots} limit at ${writePrice(contract, tick)}`)) return;
     const placement = { side, ...levelOf(contract, kind, tick, side) };
     if (useOneClick.getState().on) {
         usedOneClick();
-        place(placement);
+        place(bodyOf(placement, basis));
     } else {
-        addDraft({ ...placement, contract: code, tick, lots, plan });
+        addDraft({ ...placement, ...basis, tick });
     }
     wasPressed(where, at);
 }

@@ -1,9 +1,10 @@
 import { useEffect } from 'react';
 import type { Account, Contract, PlanStudy } from '@/api/client';
-import { cancelAll, flatten } from '@/desk/actions';
+import { flatten } from '@/desk/actions';
+import { groundOf } from '@/desk/basis';
 import { useChoices } from '@/desk/choices';
+import { useIsHeld } from '@/desk/heldKeys';
 import { useKeyOf } from '@/desk/keymap';
-import { useHeldKey } from '@/desk/keys';
 import { countLots, writeExact } from '@/desk/prices';
 import { saveSettings, useSettings } from '@/desk/settings';
 import { TopBar } from '@/desk/TopBar';
@@ -22,8 +23,7 @@ import { useStudy } from './useStudy';
 /** An open position does not go out of sight while plans are written: its result, its protection, and the way out. */
 function OpenNow({ contract }: { contract: Contract }) {
     const position = useDesk((desk) => desk.positions[contract.code]);
-    const holdsFlatten = useHeldKey('flatten', flatten, 'plans');
-    useHeldKey('cancel-all', () => cancelAll(), 'plans');
+    const holdsFlatten = useIsHeld('flatten');
     const flattenKey = useKeyOf('flatten');
     if (!position || position.quantity === 0) return <span className="quiet">{contract.code} is flat</span>;
     const bare = bareLots(position);
@@ -37,7 +37,14 @@ function OpenNow({ contract }: { contract: Contract }) {
                     {countLots(bare)} unprotected
                 </b>
             )}
-            <OrderButton tone="small" label="Flatten" keyName={`hold ${flattenKey}`} held={holdsFlatten} act={flatten} name="flatten" />
+            <OrderButton
+                tone="small"
+                label="Flatten"
+                keyName={`hold ${flattenKey}`}
+                held={holdsFlatten}
+                act={() => void flatten(groundOf(contract.code))}
+                name="flatten"
+            />
         </>
     );
 }

@@ -1,8 +1,9 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { type Account, type Contract, call, type ExitPlan, type Fill, list, listPages, type Order } from '@/api/client';
+import { type Account, type Contract, call, type ExitPlan, type Fill, list, listPages, type Order, type Position } from '@/api/client';
 import { chooseContract, chosenContract, useChoices } from '@/desk/choices';
 import { Desk } from '@/desk/Desk';
-import { openLadders } from '@/desk/ladders';
+import { useHeldKeys } from '@/desk/heldKeys';
+import { openLadders, showPosition } from '@/desk/ladders';
 import { watchLevels } from '@/desk/levels';
 import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
@@ -10,6 +11,7 @@ import { type Notice, receive, say } from '@/stream/store';
 import { fetchOutsideFills } from '@/watch/fillMarks';
 import { Boundary } from './Boundary';
 import { useScreen } from './screen';
+import { Unheard } from './Unheard';
 
 /** What is fetched later is gone once the server has a newer build. */
 function Renewed() {
@@ -37,6 +39,7 @@ export function App() {
     const contract = useChoices(chosenContract);
     const screen = useScreen((state) => state.screen);
     const [fault, setFault] = useState('');
+    useHeldKeys();
 
     useEffect(() => {
         let feed: Feed | null = null;
@@ -52,9 +55,11 @@ export function App() {
             const first = accounts[0];
             if (ended) return;
             if (!first) throw new Error('You have no account yet.');
-            useChoices.setState({ account: first, contracts, plans, code: contracts[0]?.code ?? '', plan: plans[0]?.id ?? null });
+            useChoices.setState({ account: first, contracts, plans });
             chooseContract(contracts[0]?.code ?? '');
             openLadders();
+            showPosition(await list<Position>(`positions?account=${first.id}`));
+            if (ended) return;
             feed = new Feed(
                 first.id,
                 contracts.map((listed) => listed.code),
@@ -87,17 +92,20 @@ export function App() {
         );
     }
     return account && contract ? (
-        <Boundary>
-            {/* It stands behind the exit plans: panels in windows of their own go on. */}
-            <div className={screen === 'desk' ? undefined : 'behind'} inert={screen !== 'desk'}>
-                <Desk account={account} contract={contract} />
-            </div>
-            {screen === 'plans' && (
-                <Suspense fallback={<p className="loading">The exit plans are opening…</p>}>
-                    <PlansScreen account={account} contract={contract} />
-                </Suspense>
-            )}
-        </Boundary>
+        <>
+            <Unheard />
+            <Boundary>
+                {/* It stands behind the exit plans: panels in windows of their own go on. */}
+                <div className={screen === 'desk' ? undefined : 'behind'} inert={screen !== 'desk'}>
+                    <Desk account={account} contract={contract} />
+                </div>
+                {screen === 'plans' && (
+                    <Suspense fallback={<p className="loading">The exit plans are opening…</p>}>
+                        <PlansScreen account={account} contract={contract} />
+                    </Suspense>
+                )}
+            </Boundary>
+        </>
     ) : (
         <p className="loading">The desk is opening…</p>
     );

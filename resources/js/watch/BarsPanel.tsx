@@ -1,6 +1,6 @@
 import clsx from 'clsx';
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react';
-import type { Account, Bars, Contract } from '@/api/client';
+import type { Bars, Contract } from '@/api/client';
 import { Chip, type ChipData } from '@/desk/Chip';
 import { useChips } from '@/desk/chips';
 import { useChoices } from '@/desk/choices';
@@ -23,7 +23,6 @@ import { drawFillMarks, useFillMarks } from './fillMarks';
 import { useBars } from './useBars';
 
 interface Props {
-    account: Account;
     contract: Contract;
     onCancel: (id: number) => void;
     /** says which contract it shows, and changes that */
@@ -49,7 +48,7 @@ const EMPTY: Bars['bars'] = [];
  * Bars beside their price axis. The axis has the ladder's two lanes: a press left of the price buys, right of it sells,
  * by the same rules; orders and the position stand there and can be dragged.
  */
-export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) {
+export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
     const { code } = contract;
     const { by, size, width: pitch } = useBarsView();
     const found = useBars(code, by, size);
@@ -109,7 +108,7 @@ export function BarsPanel({ account, contract, onCancel, pin, onEnter }: Props) 
         () => (lane !== null && at !== null && drag === null ? { tick: at, side: lane, byKeys: false } : null),
         [lane, at, drag],
     );
-    const { ghost, words, press, says } = usePlacing(account, contract, spot, modifiers, {
+    const { ghost, words, press, says } = usePlacing(contract, spot, modifiers, {
         isSettled: settled === scale,
         isPrecise: pixels >= PRECISE_PX,
         isFront,

@@ -1,0 +1,107 @@
+import { create } from 'zustand';
+import { call, Problem, type RecallAnswer } from '@/api/client';
+import { say } from '@/stream/store';
+
+/**
+ * A command as it was when the button or key went down. It keeps its id until it is known what became of it: however
+ * often it is sent, it is done once.
+ */
+export interface Command {
+    readonly id: string;
+    readonly account: number;
+    readonly method: 'POST' | 'PATCH' | 'DELETE';
+    readonly path: string;
+    readonly body: object;
+    /** what it is, as a trader would call it */
+    readonly words: string;
+    /** it can add to a position: sent late it would be another order than the one that was meant */
+    readonly opens: boolean;
+}
+
+export const freeze = (command: Omit<Command, 'id'>): Command =>
+    Object.freeze({ ...command, body: Object.freeze({ ...command.body }), id: crypto.randomUUID() });
+
+/** How long an answer may take, ms. */
+const ANSWER_MS = 3000;
+/** How long after the press a command is sent again by itself; what closes or protects for longer, since late is better than never. */
+const AGAIN_MS = { opens: 1500, closes: 5000 };
+const PAUSES_MS = [150, 300, 600, 1000, 2000];
+
+/** Commands of which it is not known whether they arrived. */
+export const useUnheard = create<{ list: readonly Command[] }>(() => ({ list: [] }));
+
+const checks = (command: Command): void =>
+    useUnheard.setState(({ list }) => (list.includes(command) ? { list } : { list: [...list, command] }));
+
+const isOver = (command: Command): void => useUnheard.setState(({ list }) => ({ list: list.filter((other) => other !== command) }));
+
+const pause = (tries: number): Promise<void> =>
+    new Promise((resume) => window.setTimeout(resume, PAUSES_MS[Math.min(tries, PAUSES_MS.length - 1)]));
+
+const UNHEARD = ['offline', 'broken-answer', 'outcome-unknown', 'timeout'];
+
+/** Whether the answer was lost, so that it may have been done or not. */
+const isUnheard = (error: unknown): error is Problem =>
+    error instanceof Problem && (UNHEARD.includes(error.code) || error.status === 502 || error.status === 504);
+
+async function ask<T>(method: Command['method'], path: string, body: object): Promise<T> {
+    try {
+        return await call<T>(method, path, body, AbortSignal.timeout(ANSWER_MS));
+    } catch (error) {
+        if (error instanceof DOMException && error.name === 'TimeoutError') throw new Problem('timeout', 'No answer came.', 0, {});
+        throw error;
+    }
+}
+
+/**
+ * Sends a command and stays with it until it is known what became of it. Where the answer is lost the same command goes
+ * out again, with the same id; once that would be too late it is asked for, and given up where it has not arrived.
+ */
+export async function deliver<T>(command: Command): Promise<T> {
+    const pressed = performance.now();
+    const again = AGAIN_MS[command.opens ? 'opens' : 'closes'];
+    let isLost = false;
+    try {
+        for (let tries = 0; ; tries++) {
+            try {
+                return await ask<T>(command.method, command.path, { client_id: command.id, ...command.body });
+            } catch (error) {
+                // While the engine comes back nothing is done: what closes waits for it.
+                const isAway = error instanceof Problem && error.code === 'engine-away' && !command.opens;
+                isLost ||= isUnheard(error);
+                if (!isUnheard(error) && !isAway) throw error;
+                if (performance.now() - pressed >= again) {
+                    if (!isLost) throw error;
+                    break;
+                }
+            }
+            checks(command);
+            await pause(tries);
+        }
+        return await recall<T>(command);
+    } finally {
+        isOver(command);
+    }
+}
+
+async function recall<T>(command: Command): Promise<T> {
+    checks(command);
+    for (let tries = 0; ; tries++) {
+        try {
+            const { account, id } = command;
+            const { arrived, answer } = await ask<RecallAnswer>('POST', `accounts/${account}/recall`, { client_id: id, account });
+            if (!arrived) break;
+            say(`It had arrived: ${command.words}.`, 'done');
+            return answer as T;
+        } catch (error) {
+            if (!isUnheard(error) && !(error instanceof Problem && error.code === 'engine-away')) throw error;
+        }
+        await pause(tries);
+    }
+    throw new Problem(
+        'not-arrived',
+        `It did not arrive, and will not be done later: ${command.words}. Send it anew if you still want it.`,
+        0,
+        {},
+    );
+}

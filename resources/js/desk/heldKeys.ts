@@ -1,0 +1,129 @@
+import { useEffect } from 'react';
+import { create } from 'zustand';
+import { isFor } from '@/shell/screen';
+import { cancelAccount, cancelAll, closeFirstEntry, closeFirstPortion, cover, flatten, flattenAccount, halfOff, reverse } from './actions';
+import { groundOf } from './basis';
+import { chosenFor } from './choices';
+import { comboOf, plainKeyOf } from './keymap';
+import { useSettings } from './settings';
+
+/** How long a key that cannot be taken back is held. */
+const HOLD_MS = 300;
+
+/** What a held key will do, for the contract, the account and the plan that are chosen as it goes down. */
+const BEGIN: Record<string, () => () => void> = Object.fromEntries(
+    Object.entries({
+        flatten,
+        'flatten-account': flattenAccount,
+        'half-off': halfOff,
+        'cancel-all': cancelAll,
+        'cancel-account': cancelAccount,
+        'close-portion': closeFirstPortion,
+        'close-entry': closeFirstEntry,
+    }).map(([id, act]) => [
+        id,
+        () => {
+            const at = groundOf();
+            return () => act(at);
+        },
+    ]),
+);
+BEGIN['cancel-buys'] = () => {
+    const at = groundOf();
+    return () => void cancelAll(at, ['buy']);
+};
+BEGIN['cancel-sells'] = () => {
+    const at = groundOf();
+    return () => void cancelAll(at, ['sell']);
+};
+BEGIN.reverse = () => {
+    const [at, { plan }] = [groundOf(), chosenFor(groundOf().contract)];
+    return () => void reverse(at, plan);
+};
+BEGIN.uncover = () => {
+    const at = groundOf();
+    return () => void cover(at, null);
+};
+
+/** These work on every screen, whatever else is held down, and yield to nothing but a text that is being written. */
+const PANIC = ['flatten', 'flatten-account', 'cancel-all', 'cancel-account'];
+
+/** Keys that are down and have not been held for long enough yet. */
+const useHeld = create<{ ids: readonly string[] }>(() => ({ ids: [] }));
+
+export const useIsHeld = (id: string): boolean => useHeld((held) => held.ids.includes(id));
+
+/** A text is being written: letters belong to it. Fields for digits, lists and buttons let the panic keys through. */
+export const isWritten = (target: EventTarget | null): boolean =>
+    target instanceof HTMLElement &&
+    (target.isContentEditable ||
+        target.matches('textarea, input:is(:not([type]), [type=text], [type=search], [type=password], [type=email])'));
+
+/** A field whose own use of a key goes on while the panic keys listen: digits are erased with Backspace. */
+const counts = (target: EventTarget | null): boolean => target instanceof HTMLInputElement;
+
+/** The held action that a key means: exactly its keys, else one of the panic's whatever modifiers are still down. */
+function actionOf(event: KeyboardEvent): string | undefined {
+    const { keys } = useSettings.getState().keys;
+    const isMeant = (id: string, key: string) => keys[id] === key && isFor(PANIC.includes(id) ? 'any' : 'desk', event);
+    return Object.keys(BEGIN).find((id) => isMeant(id, comboOf(event))) ?? PANIC.find((id) => isMeant(id, plainKeyOf(event)));
+}
+
+interface Down {
+    /** the key without its modifiers, which may come up before it */
+    key: string;
+    /** when it went down, as the browser stamped it */
+    since: number;
+    timer: number;
+    act: () => void;
+}
+
+/** Keys that act once they have been held. They stand above all panels, so that none of those can take them along. */
+export function useHeldKeys(): void {
+    useEffect(() => {
+        const downs = new Map<string, Down>();
+        const show = () => useHeld.setState({ ids: [...downs.keys()] });
+        const drop = (id: string) => {
+            window.clearTimeout(downs.get(id)?.timer);
+            downs.delete(id);
+            show();
+        };
+        const dropAll = () => [...downs.keys()].forEach(drop);
+        const down = (event: KeyboardEvent) => {
+            const id = isWritten(event.target) ? undefined : actionOf(event);
+            const act = id === undefined ? undefined : BEGIN[id];
+            if (id === undefined || act === undefined) return;
+            if (!counts(event.target)) event.preventDefault();
+            const key = plainKeyOf(event);
+            if (event.repeat || [...downs.values()].some((other) => other.key === key)) return;
+            const begun = act();
+            const done = () => {
+                const is = downs.get(id);
+                if (is) is.timer = 0;
+                useHeld.setState(({ ids }) => ({ ids: ids.filter((other) => other !== id) }));
+                begun();
+            };
+            downs.set(id, { key, since: event.timeStamp, timer: window.setTimeout(done, HOLD_MS), act: begun });
+            show();
+        };
+        const up = (event: KeyboardEvent) => {
+            const key = plainKeyOf(event);
+            for (const [id, is] of downs) {
+                if (is.key !== key) continue;
+                // A busy page takes the key's end before its own late timer: what has been held long enough counts.
+                const isOverdue = is.timer !== 0 && event.timeStamp - is.since >= HOLD_MS;
+                drop(id);
+                if (isOverdue) is.act();
+            }
+        };
+        window.addEventListener('keydown', down);
+        window.addEventListener('keyup', up);
+        window.addEventListener('blur', dropAll);
+        return () => {
+            dropAll();
+            window.removeEventListener('keydown', down);
+            window.removeEventListener('keyup', up);
+            window.removeEventListener('blur', dropAll);
+        };
+    }, []);
+}

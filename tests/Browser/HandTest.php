@@ -1,0 +1,241 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+/** Nothing goes out that was not shown, nothing twice, and the way out works whatever has the focus. */
+final class HandTest extends PageCase
+{
+    /**
+     * What happens to calls whose address ends so: `lost` is done and its answer dropped, `gone` never arrives.
+     *
+     * @param list<string> $fates in turn; the last one goes on, and `ok` is as usual
+     */
+    private function fates(string $ending, array $fates): void
+    {
+        $this->page->run(<<<'JS'
+            const [ending, fates] = arguments;
+            window.real ??= window.fetch;
+            const seen = window.sent = [];
+            window.fetch = async (address, options) => {
+                if (!String(address).endsWith(ending)) return window.real(address, options);
+                const fate = fates[Math.min(seen.push(JSON.parse(options.body).client_id) - 1, fates.length - 1)];
+                if (fate === "gone") throw new TypeError("it never arrived");
+                const answer = await window.real(address, options);
+                if (fate === "lost") throw new TypeError("its answer was lost");
+                return answer;
+            };
+            JS, $ending, $fates);
+    }
+
+    /** A key as the browser tells of it. @param array<string, mixed> $with */
+    private function key(string $type, string $key, string $code, array $with = [], string $on = 'body'): void
+    {
+        $this->page->run(
+            'const [type, on, fields] = arguments; document.querySelector(on).dispatchEvent(new KeyboardEvent(type, {bubbles: true, cancelable: true, ...fields}))',
+            $type,
+            $on,
+            ['key' => $key, 'code' => $code] + $with,
+        );
+    }
+
+    /** @return int lots of the test contract that the account has */
+    private function lots(string $code = self::CODE): int
+    {
+        return $this->trader->position($code)['quantity'] ?? 0;
+    }
+
+    private function draftAt(int $below): int
+    {
+        $tick = $this->quote('bids') - $below;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'the draft');
+
+        return $tick;
+    }
+
+    public function testALostAnswerDoesNotDoubleTheOrder(): void
+    {
+        $this->enter(oneClick: false);
+        $this->draftAt(5);
+        $this->fates('/api/orders', ['lost', 'ok']);
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => $this->chips('entry') !== [] && $this->chips('draft') === [], 'the order in place of its draft');
+        self::assertCount(1, $this->trader->working());
+        self::assertCount(1, array_unique($this->page->run('return window.sent')), 'one id from the press to the answer');
+    }
+
+    public function testWhatIsNotKnownToHaveArrivedIsAskedForAndFound(): void
+    {
+        $this->enter(oneClick: false);
+        $this->draftAt(5);
+        $this->fates('/api/orders', ['lost', 'gone']);
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[data-field=unheard]', 'Checking whether it arrived');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[data-field=said]', 'It had arrived');
+        $this->page->await(fn(): bool => $this->chips('draft') === [], 'the draft gone');
+        $this->page->await(fn(): bool => $this->page->count('[data-field=unheard]') === 0, 'nothing more to check');
+        self::assertCount(1, $this->trader->working());
+    }
+
+    /** The packet that was held up comes after all: by then the trader has gone on. */
+    public function testWhatNeverArrivedIsGivenUpAndItsDraftStays(): void
+    {
+        $this->enter(oneClick: false);
+        $tick = $this->draftAt(5);
+        $this->fates('/api/orders', ['gone']);
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[data-field=said]', 'It did not arrive, and will not be done later');
+        self::assertSame([$tick], $this->chips('draft'));
+        $late = $this->trader->call('POST', 'orders', [
+            'client_id' => $this->page->run('return window.sent[0]'), 'account' => $this->trader->account, 'contract' => self::CODE,
+            'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => self::price($tick), 'exit_plan' => 1,
+        ]);
+        self::assertSame(409, $late->status);
+        self::assertSame([], $this->trader->working());
+        $this->page->run('window.fetch = window.real');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'sent anew');
+    }
+
+    public function testALostAnswerToAFlattenClosesOnce(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->fates('/flatten', ['gone', 'lost', 'ok']);
+        $this->page->holdKey('x', 450);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $closes = array_filter(
+            $this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'],
+            static fn(array $order): bool => $order['role'] === 'close',
+        );
+        self::assertCount(1, $closes);
+        self::assertSame(0, $this->lots());
+    }
+
+    public function testADraftOfAContractThatNoLadderShowsIsNotSent(): void
+    {
+        $this->enter(oneClick: false);
+        $this->draftAt(5);
+        $this->page->holdKey('.', 10);
+        $this->page->await(fn(): bool => $this->page->count('.ladder[aria-label="Ladder '.self::CODE.'"]') === 0, 'another contract');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->holdKey('+', 10);
+        $this->page->holdKey(',', 10);
+        $this->page->await(fn(): bool => $this->chips('draft') !== [], 'the draft as it was');
+        self::assertSame([], $this->trader->working());
+        self::assertStringContainsString('2', $this->page->text('.chip[data-role=draft]'));
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'sent where it is to be seen');
+    }
+
+    /** What a held key means is what was in front when it went down. */
+    public function testAHeldKeyMeansTheContractThatWasInFrontWhenItWentDown(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->key('keydown', 'x', 'KeyX');
+        $this->key('keydown', '.', 'Period');
+        $this->page->await(fn(): bool => $this->lots() === 0, 'flat where the key went down');
+        $this->key('keyup', 'x', 'KeyX');
+    }
+
+    public function testThePanicKeysWorkWhateverHasTheFocusOrIsStillDown(): void
+    {
+        $this->enter();
+        foreach ([
+            ['≈', ['altKey' => true, 'code' => 'KeyX'], 'body'],
+            ['X', ['shiftKey' => true, 'code' => 'KeyX'], 'body'],
+            ['x', ['code' => 'KeyX'], '[aria-label="Ticks a rung"]'],
+            ['x', ['code' => 'KeyX'], '.typed-lots input'],
+        ] as [$key, $with, $on]) {
+            $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => null]);
+            $this->page->awaitText('[data-field=position]', 'Long 1');
+            $this->page->run('document.querySelector(arguments[0]).focus()', $on);
+            $this->key('keydown', $key, 'KeyX', $with, $on);
+            // The modifier is let go before the key, while it is held.
+            $this->page->awaitText('[data-field=position]', 'Flat');
+            $this->key('keyup', 'x', 'KeyX', [], $on);
+        }
+        $this->page->find('[data-name=tag]')->click();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => null]);
+        $this->page->awaitText('[data-field=position]', 'Long 1');
+        $this->page->holdKey('x', 450);
+        self::assertSame('x', $this->page->run('return document.querySelector("[data-name=tag]").value[0]'), 'a text is being written');
+        self::assertSame(1, $this->lots());
+    }
+
+    /** Whoever holds X wants to be flat: on the wrong contract it says where the position is, and one key ends all. */
+    public function testFlattenOnAFlatContractSaysWhereThePositionIsAndOneKeyFlattensAll(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->page->holdKey('.', 10);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $this->page->holdKey('x', 450);
+        $this->page->awaitText('[data-field=said]', self::CODE.' is long 2');
+        self::assertSame(2, $this->lots());
+        $this->page->holdKey("\u{E017}", 450);
+        $this->page->await(fn(): bool => $this->lots() === 0, 'every contract flat');
+    }
+
+    public function testLotsAndPlanBelongToTheContractAndComeBackWithIt(): void
+    {
+        $this->enter();
+        $this->page->holdKey('4', 10);
+        $this->page->holdKey('n', 10);
+        $this->page->awaitText('.lots [data-state=on]', '5');
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->holdKey('.', 10);
+        $this->page->awaitText('.lots [data-state=on]', '2');
+        $this->page->awaitText('.plans [data-state=on]', 'Short tide');
+        $this->page->holdKey('.', 10);
+        $this->page->holdKey('3', 10);
+        $this->page->awaitText('.lots [data-state=on]', '3');
+        $front = $this->page->run('return document.querySelector(".ladder").getAttribute("aria-label")');
+        $this->page->open($this->desk->url())->awaitLive();
+        self::assertSame($front, $this->page->run('return document.querySelector(".ladder").getAttribute("aria-label")'));
+        $this->page->awaitText('.lots [data-state=on]', '3');
+        $this->page->holdKey(',', 10);
+        $this->page->holdKey(',', 10);
+        $this->page->awaitText('.lots [data-state=on]', '5');
+        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+    }
+
+    public function testTheContractWithTheOpenPositionStandsInFrontAfterAReload(): void
+    {
+        $this->enter();
+        $this->page->holdKey('.', 10);
+        $this->page->await(fn(): bool => $this->page->count('.ladder[aria-label="Ladder '.self::CODE.'"]') === 0, 'another contract');
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
+        $this->page->open($this->desk->url())->awaitLive();
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        self::assertSame(1, $this->page->count('.ladder[aria-label="Ladder '.self::CODE.'"]'));
+    }
+
+    /** What is different for this order stands in the ghost that is pressed, and stays where the order is refused. */
+    public function testWhatIsDifferentForThisOrderIsShownAndNotLostByARefusal(): void
+    {
+        $this->enter();
+        $this->page->await(fn(): bool => $this->page->count('.this-order [data-name=stop] button') === 2, 'the nudges');
+        $this->page->find('.this-order [data-name=stop] button:last-child')->click();
+        $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');
+        $tick = $this->quote('bids') - 4;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
+        $this->page->awaitText('.strip', 'risk 40.00');
+        $this->fates('/api/orders', ['gone']);
+        $this->awaitSettled();
+        $this->page->press();
+        $this->page->awaitText('[data-field=said]', 'It did not arrive');
+        $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');
+        $this->page->run('window.fetch = window.real');
+        $this->awaitSettled();
+        $this->page->press();
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        $this->page->awaitText('.this-order [data-name=stop]', 'stop 7');
+    }
+}
