@@ -168,6 +168,22 @@ final class HandTest extends PageCase
         self::assertSame(1, $this->lots());
     }
 
+    public function testAPanelThatFailsTakesNeitherTheOthersNorTheKeysAlong(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        // What the card draws with is broken, as a fault in it would.
+        $this->page->run('const real = Array.prototype.flatMap; window.whole = real; Array.prototype.flatMap = function (...a) { if (new Error().stack.includes("ositionCard") || this[0]?.portions) throw new Error("on purpose"); return real.apply(this, a); }');
+        $this->trader->push(self::CODE, 1);
+        $this->page->awaitText('[data-field=broken-panel]', 'could not be drawn');
+        self::assertGreaterThan(10, $this->page->count('.rung'), 'the ladder goes on');
+        $this->page->holdKey('x', 450);
+        $this->page->await(fn(): bool => $this->lots() === 0, 'flat all the same');
+        $this->page->run('Array.prototype.flatMap = window.whole; document.querySelector("[data-field=broken-panel] button").click()');
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        self::assertNotSame([], $this->page->complaints(), 'React tells of the fault');
+    }
+
     /** Whoever holds X wants to be flat: on the wrong contract it says where the position is, and one key ends all. */
     public function testFlattenOnAFlatContractSaysWhereThePositionIsAndOneKeyFlattensAll(): void
     {
@@ -208,12 +224,10 @@ final class HandTest extends PageCase
     public function testTheContractWithTheOpenPositionStandsInFrontAfterAReload(): void
     {
         $this->enter();
-        $this->page->holdKey('.', 10);
-        $this->page->await(fn(): bool => $this->page->count('.ladder[aria-label="Ladder '.self::CODE.'"]') === 0, 'another contract');
-        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
+        $this->trader->place(['contract' => 'DULH7', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
         $this->page->open($this->desk->url())->awaitLive();
         $this->page->awaitText('[data-field=position]', 'Long 2');
-        self::assertSame(1, $this->page->count('.ladder[aria-label="Ladder '.self::CODE.'"]'));
+        self::assertSame(1, $this->page->count('.ladder[aria-label="Ladder DULH7"]'));
     }
 
     /** What is different for this order stands in the ghost that is pressed, and stays where the order is refused. */

@@ -3,7 +3,10 @@ import { useEffect, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { bareLots, type FeedState, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
+import { cancelAccount, flattenAccount } from './actions';
+import { groundOf } from './basis';
 import { chooseContract, useChoices } from './choices';
+import { useIsHeld } from './heldKeys';
 import { useKeyOf } from './keymap';
 import { turnOneClick, useOneClick } from './oneClick';
 import { countLots, writeExact, writePrice } from './prices';
@@ -106,6 +109,38 @@ function useTitle(): void {
     }, [bare]);
 }
 
+/** Where something is open or working: the way out of all of it. */
+function WholeAccount() {
+    const isOpen = useDesk((desk) => Object.values(desk.positions).some((position) => position.quantity !== 0));
+    const isWorking = useDesk((desk) => desk.orders.size > 0);
+    const flattenKey = useKeyOf('flatten-account');
+    const cancelKey = useKeyOf('cancel-account');
+    const holdsFlatten = useIsHeld('flatten-account');
+    const holdsCancel = useIsHeld('cancel-account');
+    return (
+        <span className="whole-account">
+            <OrderButton
+                tone="small"
+                label="Flatten all"
+                title={`Every contract of the account; ${flattenKey} held does the same`}
+                held={holdsFlatten}
+                disabled={!isOpen && !isWorking}
+                act={() => flattenAccount(groundOf())}
+                name="flatten-account"
+            />
+            <OrderButton
+                tone="small"
+                label="Cancel all"
+                title={`Entries and hand-made orders of every contract, the stops stay; ${cancelKey} held does the same`}
+                held={holdsCancel}
+                disabled={!isWorking}
+                act={() => cancelAccount(groundOf())}
+                name="cancel-account"
+            />
+        </span>
+    );
+}
+
 export function TopBar({ account }: { account: Account }) {
     const oneClick = useOneClick((state) => state.on);
     useTitle();
@@ -116,6 +151,7 @@ export function TopBar({ account }: { account: Account }) {
             <span className="spacer" />
             <Figures account={account} />
             <FeedWord />
+            <WholeAccount />
             <OrderButton
                 tone="small"
                 label={oneClick ? 'One-click on' : 'One-click off'}

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { isFor } from '@/shell/screen';
+import { isWritten, matches } from '@/ui/written';
 import { cancelAccount, cancelAll, closeFirstEntry, closeFirstPortion, cover, flatten, flattenAccount, halfOff, reverse } from './actions';
 import { groundOf } from './basis';
 import { chosenFor } from './choices';
@@ -53,14 +54,8 @@ const useHeld = create<{ ids: readonly string[] }>(() => ({ ids: [] }));
 
 export const useIsHeld = (id: string): boolean => useHeld((held) => held.ids.includes(id));
 
-/** A text is being written: letters belong to it. Fields for digits, lists and buttons let the panic keys through. */
-export const isWritten = (target: EventTarget | null): boolean =>
-    target instanceof HTMLElement &&
-    (target.isContentEditable ||
-        target.matches('textarea, input:is(:not([type]), [type=text], [type=search], [type=password], [type=email])'));
-
 /** A field whose own use of a key goes on while the panic keys listen: digits are erased with Backspace. */
-const counts = (target: EventTarget | null): boolean => target instanceof HTMLInputElement;
+const counts = (target: EventTarget | null): boolean => matches(target, 'input');
 
 /** The held action that a key means: exactly its keys, else one of the panic's whatever modifiers are still down. */
 function actionOf(event: KeyboardEvent): string | undefined {

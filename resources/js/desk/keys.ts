@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useDock } from '@/dock/dock';
 import { isFor, show } from '@/shell/screen';
+import { isWritten, matches } from '@/ui/written';
 import { breakEven, cover, giveAllBack, letNextRun, tighten } from './actions';
 import { groundOf } from './basis';
 import { nextPlan, turnContract, useChoices } from './choices';
@@ -17,18 +18,18 @@ import { armTie } from './tie';
 import { runTile } from './tiles';
 
 /** A field that takes digits: the held keys of the panic pass through it, quick keys do not. */
-const counts = (target: EventTarget | null): boolean => target instanceof HTMLInputElement;
+const counts = (target: EventTarget | null): boolean => matches(target, 'input');
 
-const writes = (target: EventTarget | null): boolean =>
-    target instanceof HTMLElement && (target.isContentEditable || target.matches('input:not([type=number]), textarea, select'));
+const writes = (target: EventTarget | null): boolean => isWritten(target) || matches(target, 'select, input:not([type=number])');
 
-const takesSpace = (target: EventTarget | null): boolean =>
-    target instanceof HTMLElement && target.matches('button, a, input, [role=tab], [role=radio]');
+const takesSpace = (target: EventTarget | null): boolean => matches(target, 'button, a, input, [role=tab], [role=radio]');
 
 /** What the arrow keys walk through by itself: lists, tabs, choices, fields. */
 export const walksItself = (target: EventTarget | null): boolean =>
-    target instanceof HTMLElement &&
-    target.closest('[role=grid], [role=tablist], [role=group], [role=radiogroup], input, textarea, select, dialog') !== null;
+    matches(
+        target,
+        ':is([role=grid], [role=tablist], [role=group], [role=radiogroup], input, textarea, select, dialog, dialog *, [role=grid] *, [role=tablist] *, [role=group] *, [role=radiogroup] *)',
+    );
 
 /** What the ladder in front does for keys. */
 export interface LadderActs {

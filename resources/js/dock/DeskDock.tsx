@@ -20,6 +20,7 @@ import { Fills, Journal, Positions, Working } from '@/lists/kept';
 import { LevelList } from '@/lists/LevelList';
 import { ListsTools } from '@/lists/ListsTools';
 import { TapeList } from '@/lists/TapeList';
+import { Boundary } from '@/shell/Boundary';
 import { useLetters } from '@/ui/letters';
 import { BarsPanel } from '@/watch/BarsPanel';
 import { Pinned, usePinned } from '@/watch/Pinned';
@@ -100,7 +101,17 @@ const contents: Record<string, FunctionComponent<IDockviewPanelProps>> = {
     deck: list(() => <ActionDeck contract={useShared().contract} />),
 };
 
-const components = Object.fromEntries(Object.entries(contents).map(([id, Content]) => [id, inItsWindow(Content)]));
+/** A fault in one panel takes none of the others along. */
+const guarded = (Content: FunctionComponent<IDockviewPanelProps>): FunctionComponent<IDockviewPanelProps> =>
+    function Guarded(props) {
+        return (
+            <Boundary panel={titleOf(props.api.id, props.api.title)}>
+                <Content {...props} />
+            </Boundary>
+        );
+    };
+
+const components = Object.fromEntries(Object.entries(contents).map(([id, Content]) => [id, inItsWindow(guarded(Content))]));
 
 const titleOf = (id: string, title?: string): string => title ?? PANELS[id] ?? id;
 
@@ -137,9 +148,11 @@ function HeaderTools({ panels, activePanel, containerApi, api, group }: IDockvie
                     own window
                 </button>
             )}
-            <button type="button" className="order-button small" aria-label={`Hide ${title}`} onClick={() => activePanel.api.close()}>
-                hide
-            </button>
+            {activePanel.id !== 'cards' && (
+                <button type="button" className="order-button small" aria-label={`Hide ${title}`} onClick={() => activePanel.api.close()}>
+                    hide
+                </button>
+            )}
         </span>
     );
 }

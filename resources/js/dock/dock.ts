@@ -135,6 +135,8 @@ export function openDock(api: DockviewApi, dock: string | null): boolean {
     try {
         if (dock !== null) {
             api.fromJSON(JSON.parse(dock) as SerializedDockview);
+            // Position and flatten are never without a place.
+            if (api.panels.length > 0) showPanel(api, 'cards');
             if (api.panels.length > 0) return true;
         }
     } catch {

@@ -1,6 +1,5 @@
 import { join } from '@/ui/windows';
-
-const TYPING = 'input, textarea, select, [contenteditable]';
+import { isWritten } from '@/ui/written';
 
 /** A window of a panel's own looks as the desk looks, also when that changes, and its keys act like those pressed on the desk. */
 export function joinWindow(own: Window): void {
@@ -19,9 +18,11 @@ export function joinWindow(own: Window): void {
     own.addEventListener('pagehide', () => looks.disconnect());
     for (const type of ['keydown', 'keyup'] as const) {
         own.addEventListener(type, (event) => {
-            if ((event.target as HTMLElement).closest?.(TYPING)) return;
-            const { key, ctrlKey, altKey, shiftKey, metaKey, repeat } = event;
-            const copy = new KeyboardEvent(type, { key, ctrlKey, altKey, shiftKey, metaKey, repeat, cancelable: true });
+            if (isWritten(event.target)) return;
+            const { key, code, ctrlKey, altKey, shiftKey, metaKey, repeat } = event;
+            const copy = new KeyboardEvent(type, { key, code, ctrlKey, altKey, shiftKey, metaKey, repeat, cancelable: true });
+            // Where it was pressed counts there as it would on the desk: a field for digits keeps its own keys.
+            Object.defineProperty(copy, 'target', { value: event.target });
             if (!window.dispatchEvent(copy)) event.preventDefault();
         });
     }

@@ -1,19 +1,42 @@
 import { Component, type ReactNode } from 'react';
 
-/** Where drawing the desk fails, the page says so and what to do, and does not go blank. */
-export class Boundary extends Component<{ children: ReactNode }, { fault: string }> {
+interface Props {
+    children: ReactNode;
+    /** the panel that it stands around; the others go on where it fails */
+    panel?: string;
+}
+
+/**
+ * Where drawing fails, the page says so and what to do, and does not go blank. The keys that flatten and cancel stand
+ * above it and go on.
+ */
+export class Boundary extends Component<Props, { fault: string }> {
     override state = { fault: '' };
 
     static getDerivedStateFromError(error: Error) {
-        return { fault: error.message };
+        return { fault: error.message || 'without a word' };
     }
 
     override render() {
         if (this.state.fault === '') return this.props.children;
+        const { panel } = this.props;
+        if (panel !== undefined) {
+            return (
+                <div className="loading" role="alert" data-field="broken-panel">
+                    <p>
+                        <b>{panel} could not be drawn</b> ({this.state.fault}). All else goes on.
+                    </p>
+                    <button type="button" className="order-button" onClick={() => this.setState({ fault: '' })}>
+                        Show it again
+                    </button>
+                </div>
+            );
+        }
         return (
             <div className="loading" role="alert" data-field="broken">
                 <p>
-                    <b>This page has failed</b> ({this.state.fault}). Your orders and stops rest in the engine, not in this page.
+                    <b>This page has failed</b> ({this.state.fault}). Your orders and stops rest in the engine, not in this page. The keys
+                    that flatten and cancel still work.
                 </p>
                 <button type="button" className="order-button strong" onClick={() => location.reload()}>
                     Open the desk again

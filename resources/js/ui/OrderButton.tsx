@@ -11,10 +11,11 @@ interface Props {
     /** @param at when it was pressed: the event's time stamp, ms */
     act: (at: number) => void;
     name?: string;
+    title?: string;
 }
 
 /** A button that trades: it takes no focus from the pointer, and Space and Enter never fire it (its own key does). */
-export function OrderButton({ label, keyName, held = false, tone = 'plain', disabled = false, act, name }: Props) {
+export function OrderButton({ label, keyName, held = false, tone = 'plain', disabled = false, act, name, title }: Props) {
     return (
         <button
             type="button"
@@ -22,6 +23,7 @@ export function OrderButton({ label, keyName, held = false, tone = 'plain', disa
             className={clsx('order-button', tone !== 'plain' && tone, held && 'held')}
             disabled={disabled}
             data-action={name}
+            title={title}
             onMouseDown={still}
             onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
             onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
