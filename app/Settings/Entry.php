@@ -22,7 +22,8 @@ final class Entry implements SettingsDocument
     {
         return [
             'format' => self::FORMAT, 'lots_row' => [1, 2, 3, 5, 10], 'quick_row' => ['buy-market', 'sell-market', 'join-bid', 'join-ask'],
-            'confirm_over' => null, 'double_press_ms' => 150, 'idle_minutes' => 10, 'contracts' => [],
+            'confirm_over' => null, 'double_press_ms' => 150, 'idle_minutes' => 10, 'act_on_press' => false, 'buttons_at_once' => false,
+            'contracts' => [],
         ];
     }
 
@@ -46,6 +47,8 @@ final class Entry implements SettingsDocument
             'confirm_over' => $document->optionalInt('confirm_over', 1, self::MAX_LOTS),
             'double_press_ms' => $document->int('double_press_ms', 0, 2000),
             'idle_minutes' => $document->int('idle_minutes', 1, 240),
+            'act_on_press' => $document->bool('act_on_press', false),
+            'buttons_at_once' => $document->bool('buttons_at_once', false),
             'contracts' => [],
         ];
         $contracts = $document->raw('contracts') === [] ? [] : $document->raw('contracts');

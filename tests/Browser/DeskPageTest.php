@@ -502,10 +502,14 @@ final class DeskPageTest extends PageCase
     {
         $this->enter();
         $this->page->driver->executeScript('window.open("/", "second")');
+        $this->page->driver->switchTo()->window($this->page->driver->getWindowHandles()[1]);
+        $this->page->awaitLive();
+        $this->page->driver->switchTo()->window($this->page->driver->getWindowHandles()[0]);
         $this->page->find('form[action="/sign-out"] button')->click();
         $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page');
         $this->page->driver->switchTo()->window($this->page->driver->getWindowHandles()[1]);
-        $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the other tab to be signed out too');
+        $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
+        self::assertNotSame('live', $this->page->text('[data-field=feed]'), 'the other tab hears nothing any more');
     }
 
     public function testACommandWithoutTheCsrfTokenIsRefused(): void

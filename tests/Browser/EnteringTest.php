@@ -150,12 +150,17 @@ final class EnteringTest extends PageCase
         $this->page->tab('Action keys');
         $this->page->awaitText('[data-action="tile-Three below"]', 'buy 1 limit '.self::price($bid - 3));
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F13"}))');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$bid - 3], 'a draft, with one-click off');
+        self::assertSame([], $this->trader->working());
+        $this->page->holdKey("\u{E007}", 10);
         $sent = $this->theOrder();
         self::assertSame(
             [self::price($bid - 3), 1, 'Runner', 'by hand, action key Three below'],
             [$sent['price'], $sent['quantity'], $sent['plan'], $sent['why']],
         );
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F14"}))');
+        $this->page->awaitText('[role=alertdialog]', 'Too much: buy 1 limit');
+        $this->page->find('[data-name=send-tile]')->click();
         $this->page->awaitText('[data-field=said]', 'Too much: nothing was sent: 900 lots are over the order limit');
         self::assertCount(1, $this->trader->working(), 'all steps are checked before the first is sent');
     }
@@ -285,19 +290,21 @@ final class EnteringTest extends PageCase
         self::assertSame(self::price($level - 2), $this->trader->working()[0]['price'], 'a price off the grid changes nothing');
     }
 
-    public function testMoreLotsThanTheTradersOwnNumberWaitForEnter(): void
+    public function testMoreLotsThanTheTradersOwnNumberAreAskedAbout(): void
     {
         $this->setEntry(['confirm_over' => 1]);
         $this->enter();
         $tick = $this->quote('bids') - 5;
         $this->click($tick, 'buy', 'Buy 2 limit');
-        $this->page->awaitText('[data-field=confirm]', 'Buy 2 limit '.self::price($tick));
+        $this->page->awaitText('[role=alertdialog]', 'buy 2 limit '.self::price($tick));
         self::assertSame([], $this->trader->working());
         $this->page->holdKey("\u{E00C}", 10);
         $this->page->awaitText('[data-field=said]', 'not confirmed');
         $this->click($tick, 'buy', 'Buy 2 limit');
-        $this->page->awaitText('[data-field=confirm]', 'Buy 2');
-        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[role=alertdialog]', 'buy 2');
+        // The safe answer has the focus: a held Enter, pressed for something else, sends nothing.
+        self::assertSame('Drop it', $this->page->run('return document.activeElement.textContent'));
+        $this->page->find('[data-name=confirm]')->click();
         self::assertSame(2, $this->theOrder()['quantity']);
     }
 

@@ -168,6 +168,175 @@ final class HandTest extends PageCase
         self::assertSame(1, $this->lots());
     }
 
+    /** @param list<array{string, int, int}> $steps of the pointer: what it does, and where it is from the middle of the lane */
+    private function pointer(string $css, array $steps): void
+    {
+        [$x, $y] = $this->page->middle($css);
+        $actions = [['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y]];
+        foreach ($steps as [$type, $right, $down]) {
+            $actions[] = $type === 'pointerMove'
+                ? ['type' => $type, 'duration' => 0, 'x' => $x + $right, 'y' => $y + $down]
+                : ['type' => $type, 'button' => 0];
+        }
+        $this->page->mouse($actions);
+    }
+
+    public function testAPressThatIsSlidOffItsRungIsNothing(): void
+    {
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $lane = self::lane($tick, 'buy');
+        $this->page->pointAt($lane);
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
+        $this->awaitSettled();
+        $this->pointer($lane, [['pointerDown', 0, 0], ['pointerMove', 0, 40], ['pointerUp', 0, 0]]);
+        $this->pointer($lane, [['pointerDown', 0, 0], ['pointerMove', 300, 0], ['pointerUp', 0, 0]]);
+        self::assertSame([], $this->trader->working());
+        $this->page->pointAt($lane);
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
+        $this->awaitSettled();
+        $this->pointer($lane, [['pointerDown', 0, 0], ['pointerMove', 2, 2], ['pointerUp', 0, 0]]);
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'a hand that trembles means its rung');
+        self::assertSame(self::price($tick), $this->trader->working()[0]['price']);
+    }
+
+    public function testByItsSettingAPressActsAsItGoesDown(): void
+    {
+        $this->setEntry(['act_on_press' => true]);
+        $this->enter();
+        $tick = $this->quote('bids') - 5;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
+        $this->awaitSettled();
+        $this->pointer(self::lane($tick, 'buy'), [['pointerDown', 0, 0]]);
+        $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'at once');
+        $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
+    }
+
+    public function testWithOneClickOffButtonsThatOpenMakeDraftsAndSaySo(): void
+    {
+        $this->enter(oneClick: false);
+        self::assertStringContainsString('draft', $this->page->text('[data-action=buy-market]'));
+        $this->page->find('[data-action=buy-market]')->click();
+        $this->page->awaitText('[data-field=confirm]', 'Buy 2 market');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->find('[data-action=join-bid]')->click();
+        $this->page->await(fn(): bool => count($this->chips('draft')) === 1, 'a draft at the bid');
+        self::assertSame([[], 0], [$this->trader->working(), $this->lots()]);
+        $this->page->find('[data-action=buy-market]')->click();
+        $this->page->awaitText('[data-field=confirm]', 'Buy 2 market');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => $this->lots() === 2, 'sent with Enter');
+        $this->setEntry(['buttons_at_once' => true]);
+        $this->page->open($this->desk->url())->awaitLive();
+        self::assertStringNotContainsString('draft', $this->page->text('[data-action=buy-market]'));
+        $this->page->find('[data-action=buy-market]')->click();
+        $this->page->await(fn(): bool => $this->lots() === 4, 'at once, as it was set');
+    }
+
+    public function testBehindAQuestionKeysDoNothingButFlatten(): void
+    {
+        $this->setEntry(['confirm_over' => 2]);
+        $this->enter();
+        $this->buyTwo();
+        $this->page->holdKey('3', 10);
+        $this->page->awaitText('.lots [data-state=on]', '3');
+        $this->page->find('[data-action=buy-market]')->click();
+        $this->page->awaitText('[role=alertdialog]', 'more than 2 lots');
+        foreach (['n', '1', '.', 'b'] as $key) {
+            $this->page->holdKey($key, 10);
+        }
+        $this->page->holdKey('x', 450);
+        $this->page->await(fn(): bool => $this->lots() === 0, 'flat over the question');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->page->count('[role=alertdialog]') === 0, 'dropped');
+        $this->page->awaitText('.plans [data-state=on]', 'Short tide');
+        $this->page->awaitText('.lots [data-state=on]', '3');
+    }
+
+    /** A page that was held up hears of the press late, and of its own timers later still. */
+    public function testASilentFeedIsJudgedAtThePress(): void
+    {
+        $this->enter();
+        $this->page->find('[data-action=buy-market]');
+        $this->page->run('const now = performance.now.bind(performance); performance.now = () => now() + 2500; document.querySelector("[data-action=buy-market]").click(); performance.now = now;');
+        $this->page->awaitText('[data-field=said]', 'the feed is not live');
+        self::assertSame(0, $this->lots());
+    }
+
+    public function testTheWheelChangesNoNumberAndAHeldEnterPressesAButtonOnce(): void
+    {
+        $this->enter();
+        $this->page->find('.typed-lots input')->click();
+        self::assertSame(
+            [true, false],
+            $this->page->run('const fire = (on, event) => { on.dispatchEvent(event); return event.defaultPrevented; }; return [fire(document.querySelector(".typed-lots input"), new WheelEvent("wheel", {deltaY: 100, bubbles: true, cancelable: true})), fire(document.querySelector(".rungs"), new WheelEvent("wheel", {deltaY: 0, bubbles: true, cancelable: true}))]'),
+        );
+        $this->buyTwo();
+        self::assertTrue($this->page->run('const event = new KeyboardEvent("keydown", {key: "Enter", repeat: true, bubbles: true, cancelable: true}); document.querySelector("[data-name=close-1]").dispatchEvent(event); return event.defaultPrevented'));
+    }
+
+    /** A locked stop let go beyond the market would be a market order under another figure. */
+    public function testAStopDraggedThroughTheMarketSaysThatItClosesAndIsPutBack(): void
+    {
+        $this->enter();
+        $average = $this->buyTwo();
+        $stop = '.chip[data-role=stop]';
+        [$x, $y] = $this->page->middle($stop);
+        [, $to] = $this->page->middle(self::lane($this->quote('asks') + 4, 'sell'));
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
+            ['type' => 'pointerMove', 'duration' => 100, 'x' => $x, 'y' => $to],
+        ]);
+        $this->page->awaitText('.rungs', 'now ≈');
+        $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->awaitText('[data-field=said]', 'Put back');
+        self::assertSame([2, self::price($average - 7)], [$this->lots(), array_column($this->trader->working(), 'trigger')[0] ?? null]);
+    }
+
+    public function testTheSignInIsAskedForOverTheDeskAndDraftsStay(): void
+    {
+        $this->enter(oneClick: false);
+        $tick = $this->draftAt(5);
+        $this->page->run('window.real ??= window.fetch; window.fetch = async (address, options) => String(address).includes("/api/") ? new Response("{}", {status: 401}) : window.real(address, options)');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
+        $this->page->run('document.querySelector("meta[name=csrf-token]").content = "old"; window.fetch = window.real');
+        $this->page->find('[data-name=go-on]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-field=signed-out]') === 0, 'the desk again');
+        self::assertSame([$tick], $this->chips('draft'));
+        $this->page->await(fn(): bool => $this->page->text('[data-field=feed]') === 'live', 'the feed');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'sent with the new token');
+    }
+
+    public function testThePlanEditorIsLeftByItsKeyAndNoPlanStaysChosen(): void
+    {
+        $this->enter();
+        $this->page->run('[...document.querySelectorAll(".plans button")].find((b) => b.textContent === "No plan").click()');
+        $this->page->awaitText('.plans [data-state=on]', 'No plan');
+        foreach (['g', "\u{E00C}"] as $key) {
+            $this->page->holdKey('g', 10);
+            $this->page->await(fn(): bool => $this->page->count('.plans-screen') === 1, 'the editor');
+            $this->page->holdKey($key, 10);
+            $this->page->await(fn(): bool => $this->page->count('.plans-screen') === 0, 'the desk');
+            $this->page->awaitText('.plans [data-state=on]', 'No plan');
+        }
+    }
+
+    /** The tab that has the focus would close with it. */
+    public function testBackspaceHeldOnATabCancelsAndClosesNoList(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 5), 'exit_plan' => null]);
+        $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'the order');
+        $before = $this->page->count('.dock-tab');
+        $this->page->run('document.querySelector("[data-tab=working]").closest("[tabindex]")?.focus()');
+        $this->page->holdKey("\u{E003}", 450);
+        $this->page->await(fn(): bool => $this->chips('entry') === [], 'cancelled');
+        self::assertSame($before, $this->page->count('.dock-tab'));
+    }
+
     public function testAPanelThatFailsTakesNeitherTheOthersNorTheKeysAlong(): void
     {
         $this->enter();

@@ -129,7 +129,7 @@ final class PlansTest extends PageCase
         );
 
         $this->page->run(
-            'window.confirm = () => true; document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(3)`).click()',
+            'document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(3)`).click()',
             $id,
         );
         $this->page->await(fn(): bool => $this->value('plan-name') === 'Three parts 2', 'a copy, not saved yet');
@@ -141,15 +141,18 @@ final class PlansTest extends PageCase
         $this->page->holdKey('g', 10);
         $this->page->await(fn(): bool => $this->page->count(".plan-list [data-plan='$id']") === 1, 'the list');
         $this->page->run(
-            'window.confirm = () => true; document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(4)`).click()',
+            'document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(4)`).click()',
             $id,
         );
+        $this->page->awaitText('[role=alertdialog]', 'Delete the plan');
+        self::assertSame('Keep it', $this->page->run('return document.activeElement.textContent'), 'the safe answer has the focus');
+        $this->page->find('[data-name=delete-plan]')->click();
         $this->page->await(fn(): bool => $this->page->count(".plan-list [data-plan='$id']") === 0, 'it is gone');
     }
 
     public function testTheNextOrderAloneIsNudgedAndOnePortionRuns(): void
     {
-        $this->enter(false);
+        $this->enter();
         $this->page->await(fn(): bool => $this->page->count('.this-order [data-name=stop] button') === 2, 'the nudges');
         $this->page->find('.this-order [data-name=stop] button:last-child')->click();
         $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');

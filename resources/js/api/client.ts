@@ -1,3 +1,4 @@
+import { create } from 'zustand';
 import type { components } from './generated';
 
 type Schemas = components['schemas'];
@@ -37,6 +38,21 @@ export class Problem extends Error {
     }
 }
 
+/** Whether the server takes this page for signed in; the page stays as it is, with its drafts, until it does again. */
+export const useSession = create<{ isLost: boolean }>(() => ({ isLost: false }));
+
+/** Takes the token of the session that the browser has now. False where that is still none. */
+export async function renewSession(): Promise<boolean> {
+    const answer = await fetch('/', { headers: { Accept: 'text/html' } }).catch(() => null);
+    if (!answer?.ok || answer.redirected) return false;
+    const page = new DOMParser().parseFromString(await answer.text(), 'text/html');
+    const fresh = page.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content;
+    if (!fresh) return false;
+    for (const meta of document.querySelectorAll<HTMLMetaElement>('meta[name="csrf-token"]')) meta.content = fresh;
+    useSession.setState({ isLost: false });
+    return true;
+}
+
 const token = () => document.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content ?? '';
 
 export async function call<T>(
@@ -67,7 +83,10 @@ export async function call<T>(
             throw new Problem('broken-answer', 'The answer broke off; nothing is known of what was sent.', response.status, {});
     }
     if (response.ok) return answer as T;
-    if (response.status === 401 || response.status === 419) location.assign('/sign-in');
+    if (response.status === 401 || response.status === 419) {
+        useSession.setState({ isLost: true });
+        throw new Problem('signed-out', 'Not sent: you are signed out.', response.status, {});
+    }
     throw new Problem(
         String(answer.code ?? 'fault'),
         String(answer.detail ?? `The server answered ${response.status}.`),

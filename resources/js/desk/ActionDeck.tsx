@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Contract } from '@/api/client';
 import { OrderButton } from '@/ui/OrderButton';
 import { showKey } from './keymap';
+import { useButtonsSend } from './openings';
 import { useSettingsSheet } from './SettingsSheet';
 import { type Tile, useSettings } from './settings';
 import { runTile, wordsOf } from './tiles';
@@ -29,6 +30,7 @@ const LOOK_MS = 250;
 
 function DeckTile({ tile, contract }: { tile: Tile; contract: Contract }) {
     const [words, setWords] = useState('');
+    const sends = useButtonsSend();
     // Prices change all the time: the words follow four times a second, which an eye can read.
     useEffect(() => {
         const look = () => setWords(wordsOf(tile, contract));
@@ -44,7 +46,10 @@ function DeckTile({ tile, contract }: { tile: Tile; contract: Contract }) {
             label={
                 <span className="tile">
                     <b>{tile.name}</b>
-                    <small>{words}</small>
+                    <small>
+                        {words}
+                        {!sends && tile.steps.some((step) => step.do === 'order') && ' · draft'}
+                    </small>
                 </span>
             }
         />

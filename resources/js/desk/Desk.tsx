@@ -1,10 +1,11 @@
-import { type RefObject, useCallback, useEffect, useRef, useState } from 'react';
-import { type Account, type Contract, type Order, Problem } from '@/api/client';
+import { type RefObject, useCallback, useEffect, useRef } from 'react';
+import { type Account, type Contract, Problem } from '@/api/client';
 import { ArrangeBar } from '@/dock/ArrangeBar';
 import { DeskDock } from '@/dock/DeskDock';
 import { useDock } from '@/dock/dock';
 import { say, useDesk } from '@/stream/store';
-import { cancel, cover, useCoverDoubt } from './actions';
+import { ask } from '@/ui/question';
+import { cancel } from './actions';
 import { HelpSheet } from './HelpSheet';
 import { Hints } from './Hints';
 import { KeysAsleep } from './KeysAsleep';
@@ -14,12 +15,6 @@ import { SettingsSheet } from './SettingsSheet';
 import { Ticket } from './Ticket';
 import { TopBar } from './TopBar';
 import { useOneClickGuard } from './useOneClickGuard';
-
-/** Asked before a stop is taken off a position. */
-interface Doubt {
-    order: Order;
-    words: string;
-}
 
 /** The last sequence drawn stands on the desk after the frame that shows it: tests and tools wait for this. */
 function SequenceMark({ root }: { root: RefObject<HTMLDivElement | null> }) {
@@ -33,8 +28,6 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     const shut = useDesk((desk) => (desk.hours[contract.code]?.open === false ? desk.hours[contract.code]?.words : undefined));
     const ladder = useRef<LadderActs>(null);
     const arranging = useDock((state) => state.arranging);
-    const [doubt, setDoubt] = useState<Doubt | null>(null);
-    const coverDoubt = useCoverDoubt((state) => state.doubt);
     const root = useRef<HTMLDivElement>(null);
 
     useOneClickGuard();
@@ -43,19 +36,29 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     const onCancel = useCallback(async (id: number) => {
         const order = useDesk.getState().orders.get(id);
         if (!order) return;
-        if (order.tied) return setDoubt({ order, words: `Order ${id} is tied to order ${order.tied.order}.` });
+        const go = (how?: Parameters<typeof cancel>[1]) => cancel(order, how).catch((error: Error) => say(error.message));
+        if (order.tied)
+            return ask({
+                title: 'Cancel one or both?',
+                words: `Order ${id} is tied to order ${order.tied.order}.`,
+                safe: 'Keep both',
+                answers: [
+                    { label: 'Cancel this one', act: () => void go() },
+                    { label: 'Cancel both', act: () => void go({ tied: true }) },
+                ],
+            });
         try {
             await cancel(order);
         } catch (error) {
-            if (error instanceof Problem)
-                setDoubt({ order, words: `Taking this stop off leaves ${countLots(Number(error.facts.unprotected))} unprotected.` });
+            if (!(error instanceof Problem)) throw error;
+            ask({
+                title: 'Take the stop off?',
+                words: `Taking this stop off leaves ${countLots(Number(error.facts.unprotected))} unprotected.`,
+                safe: 'Keep the stop',
+                answers: [{ label: 'Take it off', act: () => void go({ leaveUnprotected: true }) }],
+            });
         }
     }, []);
-
-    const answer = (how: Parameters<typeof cancel>[1] | null) => {
-        if (doubt && how) cancel(doubt.order, how).catch((error: Error) => say(error.message));
-        setDoubt(null);
-    };
 
     return (
         <div className="desk" ref={root}>
@@ -82,51 +85,6 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             <KeysAsleep />
             <HelpSheet />
             <SettingsSheet />
-            {coverDoubt && (
-                <div className="doubt" role="alertdialog" aria-label="Put this plan on?">
-                    <p>{coverDoubt.words}</p>
-                    <button type="button" onClick={() => useCoverDoubt.setState({ doubt: null })}>
-                        Leave it as it is
-                    </button>
-                    <button
-                        type="button"
-                        data-name="cover-anyway"
-                        onClick={() => {
-                            useCoverDoubt.setState({ doubt: null });
-                            void cover(coverDoubt.at, coverDoubt.plan, coverDoubt.more);
-                        }}
-                    >
-                        {coverDoubt.yes}
-                    </button>
-                </div>
-            )}
-            {doubt && (
-                <div className="doubt" role="alertdialog" aria-label={doubt.order.tied ? 'Cancel one or both?' : 'Take the stop off?'}>
-                    <p>{doubt.words}</p>
-                    {doubt.order.tied ? (
-                        <>
-                            <button type="button" onClick={() => answer(null)}>
-                                Keep both
-                            </button>
-                            <button type="button" onClick={() => answer({})}>
-                                Cancel this one
-                            </button>
-                            <button type="button" onClick={() => answer({ tied: true })}>
-                                Cancel both
-                            </button>
-                        </>
-                    ) : (
-                        <>
-                            <button type="button" onClick={() => answer(null)}>
-                                Keep the stop
-                            </button>
-                            <button type="button" onClick={() => answer({ leaveUnprotected: true })}>
-                                Take it off
-                            </button>
-                        </>
-                    )}
-                </div>
-            )}
         </div>
     );
 }

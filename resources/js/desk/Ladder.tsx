@@ -37,7 +37,8 @@ import { exitAt, useDrag } from './useDrag';
 import { useMark } from './useMark';
 import { useModifiers } from './useModifiers';
 import { kindWord, usePlacing } from './usePlacing';
-import { spotOf, useSpot } from './useSpot';
+import { useRelease } from './useRelease';
+import { type Spot, spotOf, useSpot } from './useSpot';
 
 interface Props {
     contract: Contract;
@@ -95,6 +96,8 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
         isPrecise: true,
         isFront,
     });
+    const release = useRelease();
+    const keyOf = (at: Spot | null) => (at ? `${code} ${at.side} ${at.tick}` : '');
     const exitHere = () => {
         if (!spot || !position || position.quantity === 0)
             return say('Point at a rung, with a position open: this key sets its stop or target there.');
@@ -102,7 +105,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
     };
     const markHere = () =>
         spot ? markLevel(contract, spot.tick, spot.tick) : say('Point at a rung: this key marks its price as a level.');
-    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: () => press(spot, performance.now()), exitHere, markHere }));
+    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: () => press(spot, performance.now())?.(), exitHere, markHere }));
 
     /** A rung of several ticks has no one price: a press opens it, and the exact price is pressed then. */
     const openRung = (tick: number | null) => {
@@ -122,7 +125,8 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
             return;
         }
         if (position && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(position, event);
-        press(spotOf(event), event.timeStamp);
+        const at = spotOf(event);
+        release.press(event, keyOf(at), press(at, event.timeStamp));
     };
 
     /** Over a chip that is chosen or held down the wheel changes its lots; anywhere else it scrolls. */
@@ -315,7 +319,10 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                     }}
                     onPointerMove={(event) => point(moveTo(event) || zoom > 1 ? null : spotOf(event))}
                     onPointerDown={down}
-                    onPointerUp={letGo}
+                    onPointerUp={(event) => {
+                        release.letGo(event, keyOf(spotOf(event)));
+                        letGo(event);
+                    }}
                     onWheel={wheel}
                 >
                     <Underlay book={book} full={depth?.full} unusual={depth?.unusual} top={view.top} rows={view.rows} zoom={zoom} />

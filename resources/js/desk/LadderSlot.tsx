@@ -1,5 +1,9 @@
 import clsx from 'clsx';
 import { type RefObject, useRef } from 'react';
+import { useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
+import { flatten } from './actions';
+import { groundOf } from './basis';
 import { chooseContract, useChoices } from './choices';
 import type { LadderActs } from './keys';
 import { Ladder } from './Ladder';
@@ -13,22 +17,32 @@ interface Props {
     acts: RefObject<LadderActs | null>;
 }
 
-/** One of up to four ladders. The pointer brings it in front; while there are several, its head says what it would send and whether keys act on it. */
+/** How long a pointer stands still on a ladder before it comes in front, ms. */
+const REST_MS = 120;
+
+/** One of up to four ladders. A press or a resting pointer brings it in front; while there are several, its head says what it would send and whether keys act on it. */
 export function LadderSlot({ ladder, onCancel, acts }: Props) {
     const count = useLadders((state) => state.list.length);
     const isFront = useLadders((state) => state.front === ladder.id);
     const live = useChoices();
     const oneClick = useOneClick((state) => state.on);
     const nowhere = useRef<LadderActs | null>(null);
+    const resting = useRef(0);
     const { code, lots, plan } = isFront ? live : ladder;
     const contract = live.contracts.find((listed) => listed.code === code);
     if (!contract) return null;
     const front = () => bringToFront(ladder.id);
+    /** Crossing a ladder on the way to something else does not bring it in front; a pointer that rests on it does. */
+    const comes = () => {
+        window.clearTimeout(resting.current);
+        resting.current = window.setTimeout(front, REST_MS);
+    };
     return (
         <div
             className={clsx('ladder-slot', count > 1 && isFront && 'front')}
             data-ladder={ladder.id}
-            onPointerMove={front}
+            onPointerMove={isFront ? undefined : comes}
+            onPointerLeave={() => window.clearTimeout(resting.current)}
             onPointerDownCapture={front}
         >
             {count > 1 && (
@@ -48,6 +62,7 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
                         {(isFront ? oneClick : ladder.oneClick) ? 'on' : 'off'}
                     </span>
                     <b>{isFront && 'keys act here'}</b>
+                    <SlotPosition code={code} />
                     {count < MAX_LADDERS && isFront && (
                         <button type="button" data-action="add-ladder" onClick={addLadder}>
                             + ladder
@@ -60,5 +75,17 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
             )}
             <Ladder contract={contract} onCancel={onCancel} acts={isFront ? acts : nowhere} isFront={isFront} />
         </div>
+    );
+}
+
+/** Beside several ladders the cards are those of the one in front: each head has its own position and its own way out. */
+function SlotPosition({ code }: { code: string }) {
+    const words = useDesk((desk) => (desk.positions[code]?.quantity ? desk.positions[code]?.words : undefined));
+    if (words === undefined) return null;
+    return (
+        <>
+            <b data-field="slot-position">{words}</b>
+            <OrderButton tone="small" label="Flatten" act={() => void flatten(groundOf(code))} name={`flatten-${code}`} />
+        </>
     );
 }

@@ -1,9 +1,9 @@
 import type { Contract } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
-import { place } from './actions';
-import { bodyOf, useBasis } from './basis';
+import { useBasis } from './basis';
 import { levelOf } from './clickKind';
+import { openByButton, useButtonsSend } from './openings';
 import { writePrice } from './prices';
 import { once } from './secondPress';
 import { useSettings } from './settings';
@@ -36,6 +36,7 @@ export const QUICK_NAMES: [name: string, words: string][] = [
 /** One press for what is sent most, each with the price that it is about: which of them, and in what order, is a setting. */
 export function QuickRow({ contract }: { contract: Contract }) {
     const basis = useBasis(contract.code);
+    const sends = useButtonsSend();
     const row = useSettings((settings) => settings.entry.quick_row);
     const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
     const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
@@ -50,9 +51,14 @@ export function QuickRow({ contract }: { contract: Contract }) {
                 return (
                     <OrderButton
                         key={name}
-                        label={`${quick.words} ${tick === null ? '—' : writePrice(contract, tick)}`}
+                        label={
+                            <>
+                                {quick.words} {tick === null ? '—' : writePrice(contract, tick)}
+                                {!sends && <small> draft</small>}
+                            </>
+                        }
                         act={once(`${contract.code} ${name}`, `${quick.side} ${basis.lots} ${quick.kind}`, () =>
-                            place(bodyOf({ side: quick.side, ...level }, basis)),
+                            openByButton({ side: quick.side, ...level }, quick.kind === 'market' ? null : tick, basis),
                         )}
                         name={name}
                         disabled={tick === null}

@@ -1,10 +1,11 @@
-import { create } from 'zustand';
 import { type CancelAnswer, type FlattenAnswer, type Order, type Orders, Problem } from '@/api/client';
 import { type Command, deliver, freeze } from '@/commands/command';
+import { STALE_AFTER_MS } from '@/stream/feed';
+import { silence } from '@/stream/heard';
 import { bareLots, say, useDesk } from '@/stream/store';
+import { ask } from '@/ui/question';
 import type { Ground, OrderBody } from './basis';
 import { keyFor, showKey } from './keymap';
-import { usePending } from './pending';
 import { countLots } from './prices';
 import { useSettings } from './settings';
 import { thisOrderSent } from './thisOrder';
@@ -47,9 +48,10 @@ const gone = (answer: CancelAnswer): string =>
 /** Nothing new goes out on what may be old; what closes, cancels or moves is sent whatever the feed. */
 export function hears(): boolean {
     const { feed, fresh } = useDesk.getState();
-    if (feed !== 'live') say('Not sent: the feed is not live.');
+    const isLive = feed === 'live' && silence() <= STALE_AFTER_MS;
+    if (!isLive) say('Not sent: the feed is not live.');
     else if (!fresh) say('Not sent: this tab was hidden and has not heard from the engine since.');
-    return feed === 'live' && fresh;
+    return isLive && fresh;
 }
 
 const wordsOf = ({ side, quantity, kind, contract, price, trigger }: OrderBody): string =>
@@ -68,8 +70,15 @@ export async function send(body: OrderBody): Promise<Order | null> {
 /** At once, or once more lots than the trader set have been confirmed. */
 export function place(body: OrderBody): void {
     const over = useSettings.getState().entry.confirm_over;
-    if (over !== null && body.quantity > over) usePending.setState({ pending: body });
-    else void send(body);
+    if (over === null || body.quantity <= over) void send(body);
+    else
+        ask({
+            title: 'Send so many lots?',
+            words: `${wordsOf(body)}: more than ${over} lots. Send it?`,
+            safe: 'Drop it',
+            leave: () => say('Not sent: it was not confirmed.'),
+            answers: [{ label: 'Send it', name: 'confirm', act: () => void send(body) }],
+        });
 }
 
 /** Changes a working order: its level, its lots, what the list's fields take. */
@@ -179,23 +188,17 @@ export function halfOff(at: Ground): Promise<unknown> {
     return answered(onContract(at, 'half-off', 'Half off'));
 }
 
-/** What is asked about a plan that is put on or taken off: the server refused it at first, and says why. */
-interface CoverDoubt {
-    words: string;
-    yes: string;
-    at: Ground;
-    plan: number | null;
-    more: object;
-}
-
-export const useCoverDoubt = create<{ doubt: CoverDoubt | null }>(() => ({ doubt: null }));
-
 /** Puts a plan on the open position, or takes off what is there (null); asks where lots would close or stand bare. */
 export async function cover(at: Ground, plan: number | null, more: object = {}): Promise<void> {
     // The alarm's lots alone: a stop that has come nearer elsewhere does not go back for them.
     const only = plan !== null && bareLots(useDesk.getState().positions[at.contract]) > 0 ? { only: 'unprotected' } : {};
-    const ask = (words: string, yes: string, then: object) =>
-        useCoverDoubt.setState({ doubt: { words, yes, at, plan, more: { ...more, ...then } } });
+    const doubt = (words: string, label: string, then: object) =>
+        ask({
+            title: 'Put this plan on?',
+            words,
+            safe: 'Leave it as it is',
+            answers: [{ label, name: 'cover-anyway', act: () => void cover(at, plan, { ...more, ...then }) }],
+        });
     try {
         await deliver(
             onContract(at, 'exit-plan', plan === null ? 'Take the plan off' : 'Put the plan on', { exit_plan: plan, ...only, ...more }),
@@ -204,11 +207,11 @@ export async function cover(at: Ground, plan: number | null, more: object = {}):
         if (!(error instanceof Problem)) throw error;
         const lots = () => countLots(Number(error.facts.unprotected));
         if (error.code === 'would-unprotect' && plan === null)
-            ask(`Taking the plan off leaves ${lots()} unprotected.`, 'Take it off', { leave_unprotected: true });
+            doubt(`Taking the plan off leaves ${lots()} unprotected.`, 'Take it off', { leave_unprotected: true });
         else if (error.code === 'would-unprotect')
-            ask(`This plan leaves ${lots()} without a stop.`, 'Put it on', { leave_unprotected: true });
+            doubt(`This plan leaves ${lots()} without a stop.`, 'Put it on', { leave_unprotected: true });
         else if (error.code === 'stop-passed' && error.message.includes('close_now'))
-            ask('The market has passed where this plan has its stop.', 'Close those lots now', { close_now: true });
+            doubt('The market has passed where this plan has its stop.', 'Close those lots now', { close_now: true });
         else say(error.message);
     }
 }

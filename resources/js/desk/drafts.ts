@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
 import { placePair, send } from './actions';
-import { type Basis, bodyOf, type Placement } from './basis';
+import { type Basis, bodyOf, type More, type Placement } from './basis';
 import { kindOfClick, levelOf, PLAIN } from './clickKind';
 import { laddersNow } from './ladders';
 
@@ -10,6 +10,8 @@ import { laddersNow } from './ladders';
 export interface Draft extends Placement, Basis {
     id: number;
     tick: number;
+    /** where it came from an action key: which */
+    more?: More;
 }
 
 interface Drafts {
@@ -53,7 +55,7 @@ export function sendDraft(id: number | null): void {
     const draft = useDrafts.getState().list.find((candidate) => candidate.id === id);
     if (!draft || underWay.has(draft.id)) return;
     underWay.add(draft.id);
-    void send(bodyOf(draft, draft)).then((sent) => {
+    void send(bodyOf(draft, draft, draft.more)).then((sent) => {
         underWay.delete(draft.id);
         if (sent) dropDraft(draft.id);
     });
@@ -89,7 +91,7 @@ export function sendPair(): void {
         return say(`A pair is two drafts; there ${pair.length === 1 ? 'is one' : `are ${pair.length}`}.`);
     if (pair.some((draft) => underWay.has(draft.id))) return;
     for (const draft of pair) underWay.add(draft.id);
-    void placePair([bodyOf(one, one), bodyOf(other, other)]).then((sent) => {
+    void placePair([bodyOf(one, one, one.more), bodyOf(other, other, other.more)]).then((sent) => {
         for (const draft of pair) {
             underWay.delete(draft.id);
             if (sent) dropDraft(draft.id);

@@ -88,6 +88,8 @@ export function useHeldKeys(): void {
             const id = isWritten(event.target) ? undefined : actionOf(event);
             const act = id === undefined ? undefined : BEGIN[id];
             if (id === undefined || act === undefined) return;
+            // Nobody else hears of it: a tab that has the focus would close on Backspace.
+            event.stopPropagation();
             if (!counts(event.target)) event.preventDefault();
             const key = plainKeyOf(event);
             if (event.repeat || [...downs.values()].some((other) => other.key === key)) return;
@@ -111,12 +113,12 @@ export function useHeldKeys(): void {
                 if (isOverdue) is.act();
             }
         };
-        window.addEventListener('keydown', down);
+        window.addEventListener('keydown', down, true);
         window.addEventListener('keyup', up);
         window.addEventListener('blur', dropAll);
         return () => {
             dropAll();
-            window.removeEventListener('keydown', down);
+            window.removeEventListener('keydown', down, true);
             window.removeEventListener('keyup', up);
             window.removeEventListener('blur', dropAll);
         };

@@ -1,18 +1,18 @@
 import { create } from 'zustand';
 import { say } from '@/stream/store';
-import { send } from './actions';
+import { place } from './actions';
 import type { OrderBody } from './basis';
 
-/** An order over the trader's own number of lots: it waits for Enter. */
+/** A draft without a price, which has no rung to stand at: it waits above the ladder for Enter or Esc. */
 export const usePending = create<{ pending: OrderBody | null }>(() => ({ pending: null }));
 
 export function confirmPending(): void {
     const { pending } = usePending.getState();
     usePending.setState({ pending: null });
-    if (pending) void send(pending);
+    if (pending) place(pending);
 }
 
 export function dropPending(): void {
     usePending.setState({ pending: null });
-    say('Not sent: it was not confirmed.');
+    say('Dropped: nothing was sent.', 'done');
 }

@@ -2,7 +2,7 @@ import type { Contract, Order, Position, Preview } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { pnlAt, writeExact, writeMoney, writePrice } from './prices';
 import type { RungNote } from './Rung';
-import type { Drag } from './useDrag';
+import { type Drag, wouldClose } from './useDrag';
 
 const opposite = (side: Order['side']): Order['side'] => (side === 'buy' ? 'sell' : 'buy');
 
@@ -26,5 +26,14 @@ export function dragNote(drag: Drag, tick: number, position: Position | null, co
         return position && { side: position.quantity > 0 ? 'sell' : 'buy', kind: 'ghost', text: `${role}${money}` };
     }
     const order = useDesk.getState().orders.get(drag.chip.id);
-    return order ? { side: order.side, kind: 'ghost', text: `${drag.chip.lots} → ${writePrice(contract, drag.to)}${money}` } : null;
+    if (!order) return null;
+    if (wouldClose(order, drag.to)) {
+        const book = useDesk.getState().books[order.contract];
+        const exit = (order.side === 'sell' ? book?.bestBid : book?.bestAsk) ?? drag.to;
+        // The position's money is that of all its lots.
+        const all = position !== null && Math.abs(position.quantity) === drag.chip.lots;
+        const then = all ? ` · ${writeMoney(pnlAt(position.pnl, exit), position.pnl.scale, contract.minor_unit)}` : '';
+        return { side: order.side, kind: 'refused', text: `closes ${drag.chip.lots} now ≈ ${writePrice(contract, exit)}${then}` };
+    }
+    return { side: order.side, kind: 'ghost', text: `${drag.chip.lots} → ${writePrice(contract, drag.to)}${money}` };
 }

@@ -41,6 +41,10 @@ export interface Settings {
         confirm_over: number | null;
         double_press_ms: number;
         idle_minutes: number;
+        /** a press on the ladder acts as it goes down; else where it is let go */
+        act_on_press: boolean;
+        /** buttons that open send at once, one-click or not */
+        buttons_at_once: boolean;
         contracts: Record<string, ContractEntry>;
     };
 }
@@ -64,6 +68,8 @@ export const useSettings = create<Settings>(() => ({
         confirm_over: null,
         double_press_ms: 150,
         idle_minutes: 10,
+        act_on_press: false,
+        buttons_at_once: false,
         contracts: {},
     },
 }));

@@ -1,9 +1,11 @@
 import { type Contract, call, type Position, type Preview, Problem } from '@/api/client';
 import { type Book, say, useDesk } from '@/stream/store';
+import { ask } from '@/ui/question';
 import { breakEven, cancelAll, flatten, halfOff, hears, place, reverse, send, tighten } from './actions';
 import { type Basis, basisOf, bodyOf, type OrderBody, type Placement } from './basis';
 import { chosenContract, nextLots, nextPlan, useChoices } from './choices';
 import { levelOf } from './clickKind';
+import { doButtonsSend, openByButton } from './openings';
 import { writePrice } from './prices';
 import { type Step, type Tile, useSettings } from './settings';
 import { armTie } from './tie';
@@ -115,12 +117,23 @@ export async function runTile(tile: Tile): Promise<void> {
     const over = useSettings.getState().entry.confirm_over;
     if (tile.steps.length > 1 && over !== null && bodies.some((body) => body !== null && body.quantity > over))
         return say(`${tile.name}: not sent: more than ${over} lots are asked about, which several steps cannot be.`);
-    underWay.add(tile.name);
-    try {
-        await run(tile, basis, bodies);
-    } finally {
-        underWay.delete(tile.name);
-    }
+    const only = tile.steps.length === 1 ? made[0] : null;
+    if (only && typeof only !== 'string' && !doButtonsSend()) return openByButton(only.placement, only.tick, only.basis, { via });
+    const go = async () => {
+        underWay.add(tile.name);
+        try {
+            await run(tile, basis, bodies);
+        } finally {
+            underWay.delete(tile.name);
+        }
+    };
+    if (doButtonsSend() || bodies.every((body) => body === null)) return go();
+    ask({
+        title: 'Send these steps?',
+        words: `${tile.name}: ${wordsOf(tile, contract)}. One-click is off: send it?`,
+        safe: 'Drop it',
+        answers: [{ label: 'Send it', name: 'send-tile', act: () => void go() }],
+    });
 }
 
 async function run(tile: Tile, at: Basis, bodies: (OrderBody | null)[]): Promise<void> {

@@ -1,12 +1,12 @@
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
-import type { Contract, Position } from '@/api/client';
-import { useDesk } from '@/stream/store';
+import type { Contract, Order, Position } from '@/api/client';
+import { say, useDesk } from '@/stream/store';
 import { move, setExit } from './actions';
 import { type Ground, groundOf } from './basis';
 import type { ChipData } from './Chip';
 import { chooseOrder } from './chosen';
 import { chooseDraft, moveDraft, useDrafts } from './drafts';
-import { price } from './prices';
+import { price, writePrice } from './prices';
 import { dropTie, tieTo } from './tie';
 
 /**
@@ -31,6 +31,14 @@ export function exitAt(position: Position, tick: number): 'stop' | 'target' {
     const sign = position.quantity > 0 ? 1 : -1;
     const exit = (sign > 0 ? book?.bestBid : book?.bestAsk) ?? book?.last?.price ?? tick;
     return sign * (tick - exit) > 0 ? 'target' : 'stop';
+}
+
+/** Whether a stop that is let go there would close at once: the market stands beyond it. */
+export function wouldClose(order: Order, tick: number): boolean {
+    const book = useDesk.getState().books[order.contract];
+    if (order.role !== 'stop' || !book) return false;
+    const exit = order.side === 'sell' ? book.bestBid : book.bestAsk;
+    return exit !== null && (order.side === 'sell' ? tick >= exit : tick <= exit);
 }
 
 /** Dragging to another rung. A draft goes along; an order is changed where it is let go, and not before. */
@@ -100,14 +108,19 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             }
             return true;
         },
-        letGo: () => {
+        letGo: (event: PointerEvent<HTMLElement>) => {
             const [now, at] = [latest.current, grabbed.current?.at];
             leave();
             if (now === null || !at) return;
             if ('role' in now)
                 return setExit(at, now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
             const order = useDesk.getState().orders.get(now.chip.id);
-            if (order && now.to !== order.level) move(order, price(contract, now.to));
+            if (!order || now.to === order.level) return;
+            if (!event.shiftKey && wouldClose(order, now.to))
+                return say(
+                    `Put back: a stop at ${writePrice(contract, now.to)} would close ${now.chip.lots} at once. With Shift down it is let go there.`,
+                );
+            move(order, price(contract, now.to));
         },
     };
 }

@@ -36,10 +36,12 @@ interface Placing {
     /** the ghost at its price, in a few words */
     says: string;
     /**
+     * All of it is taken as the button goes down; what it gives back does it, where it is let go.
+     *
      * @param where the button went down: a press is only sent where its ghost had been shown
      * @param at    when it went down, not when a busy page came to hear of it: the event's time stamp, ms
      */
-    press: (where: Where | null, at: number) => void;
+    press: (where: Where | null, at: number) => (() => void) | null;
 }
 
 /**
@@ -71,25 +73,27 @@ export function usePlacing(
     const words = useGhostWords(shown && bodyOf(shown, ghost ? basis : (draft ?? basis)), `${sequence ?? 0} ${now}`);
     const atOnce = oneClick && isPrecise && !modifiers.draft;
 
-    const press = (pressed: Where | null, at: number) => {
-        if (pressed === null) return;
-        if (!isFront) return say('Not sent: this ladder was not in front yet.');
-        if (spot?.tick !== pressed.tick || spot.side !== pressed.side)
-            return say('Not sent: what a press there would send had not been shown yet.');
-        if (ghost === null) return;
+    const press = (pressed: Where | null, at: number): (() => void) | null => {
+        const not = (why: string) => {
+            say(`Not sent: ${why}`);
+            return null;
+        };
+        if (pressed === null) return null;
+        if (!isFront) return not('this ladder was not in front yet.');
+        if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return not('what a press there would send had not been shown yet.');
+        if (ghost === null) return null;
         const where = `${code} ${ghost.side} ${ghost.tick}`;
-        if (isSecondPress(where, at, `${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}`)) return;
-        if (!isSettled) return say('Not sent: the rungs had just moved.');
+        if (isSecondPress(where, at, `${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}`)) return null;
+        if (!isSettled) return not('the rungs had just moved.');
         const { tick, ...placement } = ghost;
         const sends = atOnce || (!modifiers.draft && isPrecise && words?.closesOnly === true);
-        if (!sends) {
+        if (sends && words?.refused) return not(words.words);
+        return () => {
             wasPressed(where, at);
-            return addDraft({ ...placement, ...basis, tick });
-        }
-        if (words?.refused) return say(`Not sent: ${words.words}`);
-        wasPressed(where, at);
-        usedOneClick();
-        place(bodyOf(placement, basis));
+            if (!sends) return addDraft({ ...placement, ...basis, tick });
+            usedOneClick();
+            place(bodyOf(placement, basis));
+        };
     };
 
     return { ghost, shown, draft, words, press, says: ghost ? `${lots} ${kindWord(ghost.kind)}${atOnce ? '' : ' · draft'}` : '' };

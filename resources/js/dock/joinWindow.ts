@@ -17,13 +17,19 @@ export function joinWindow(own: Window): void {
     looks.observe(root, { attributes: true, attributeFilter: ['style', 'data-theme'] });
     own.addEventListener('pagehide', () => looks.disconnect());
     for (const type of ['keydown', 'keyup'] as const) {
-        own.addEventListener(type, (event) => {
-            if (isWritten(event.target)) return;
-            const { key, code, ctrlKey, altKey, shiftKey, metaKey, repeat } = event;
-            const copy = new KeyboardEvent(type, { key, code, ctrlKey, altKey, shiftKey, metaKey, repeat, cancelable: true });
-            // Where it was pressed counts there as it would on the desk: a field for digits keeps its own keys.
-            Object.defineProperty(copy, 'target', { value: event.target });
-            if (!window.dispatchEvent(copy)) event.preventDefault();
-        });
+        own.addEventListener(
+            type,
+            (event) => {
+                if (isWritten(event.target)) return;
+                const { key, code, ctrlKey, altKey, shiftKey, metaKey, repeat } = event;
+                const copy = new KeyboardEvent(type, { key, code, ctrlKey, altKey, shiftKey, metaKey, repeat, cancelable: true });
+                // Where it was pressed counts there as it would on the desk: a field for digits keeps its own keys.
+                Object.defineProperty(copy, 'target', { value: event.target });
+                if (window.dispatchEvent(copy)) return;
+                event.preventDefault();
+                event.stopPropagation();
+            },
+            true,
+        );
     }
 }

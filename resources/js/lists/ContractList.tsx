@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import type { Contract, Order } from '@/api/client';
 import { useBasis } from '@/desk/basis';
 import { chooseContract, useChoices } from '@/desk/choices';
+import { useButtonsSend } from '@/desk/openings';
 import { writeExact, writePrice } from '@/desk/prices';
 import { useDesk } from '@/stream/store';
 import { LiveTable } from '@/ui/LiveTable';
@@ -55,9 +56,12 @@ const quote = (side: Order['side'], level: (row: Row) => number | null): ColumnD
 
 function Arm({ code }: { code: string }) {
     const armed = useArmed((state) => state.codes.includes(code));
+    const { lots, plan } = useBasis(code);
+    const sends = useButtonsSend();
+    const name = useChoices((choices) => choices.plans.find((one) => one.id === plan)?.document.name ?? 'no plan');
     return (
         <button type="button" tabIndex={-1} className="armed" aria-pressed={armed} onClick={() => arm(code, !armed)} data-arm={code}>
-            {armed ? 'armed' : 'arm'}
+            {armed ? `armed · ${lots} · ${name}${sends ? '' : ' · draft'}` : 'arm'}
         </button>
     );
 }
@@ -69,7 +73,7 @@ const columns: ColumnDef<Row>[] = [
         header: 'Orders',
         enableSorting: false,
         cell: ({ row }) => <Arm code={row.original.contract.code} />,
-        meta: { width: '64px' },
+        meta: { width: '176px' },
     },
     { id: 'bid-lots', header: 'Lots', accessorKey: 'bidLots', meta: { width: '48px', number: true } },
     { id: 'bid', header: 'Bid', accessorKey: 'bid', cell: quote('sell', (row) => row.bid), meta: { width: '104px', number: true } },

@@ -1,11 +1,9 @@
 import { create } from 'zustand';
 import type { Contract, Order } from '@/api/client';
-import { place } from '@/desk/actions';
-import { type Basis, bodyOf } from '@/desk/basis';
+import type { Basis } from '@/desk/basis';
 import { chooseContract, useChoices } from '@/desk/choices';
 import { kindOfClick, levelOf, PLAIN } from '@/desk/clickKind';
-import { addDraft } from '@/desk/drafts';
-import { usedOneClick, useOneClick } from '@/desk/oneClick';
+import { openByButton } from '@/desk/openings';
 import { writePrice } from '@/desk/prices';
 import { isSecondPress, wasPressed } from '@/desk/secondPress';
 import { say, useDesk } from '@/stream/store';
@@ -33,12 +31,6 @@ export function pressQuote(contract: Contract, basis: Basis, side: Order['side']
     if (useChoices.getState().code !== code) chooseContract(code);
     const where = `${code} ${side}`;
     if (isSecondPress(where, at, `${basis.lots} limit at ${writePrice(contract, tick)}`)) return;
-    const placement = { side, ...levelOf(contract, kind, tick, side) };
-    if (useOneClick.getState().on) {
-        usedOneClick();
-        place(bodyOf(placement, basis));
-    } else {
-        addDraft({ ...placement, ...basis, tick });
-    }
+    openByButton({ side, ...levelOf(contract, kind, tick, side) }, tick, basis);
     wasPressed(where, at);
 }

@@ -4,14 +4,16 @@ import { flatten } from '@/desk/actions';
 import { groundOf } from '@/desk/basis';
 import { useChoices } from '@/desk/choices';
 import { useIsHeld } from '@/desk/heldKeys';
-import { useKeyOf } from '@/desk/keymap';
+import { comboOf, keyFor, useKeyOf } from '@/desk/keymap';
 import { countLots, writeExact } from '@/desk/prices';
 import { saveSettings, useSettings } from '@/desk/settings';
 import { TopBar } from '@/desk/TopBar';
 import { FileRow } from '@/settings/FileRow';
-import { show } from '@/shell/screen';
+import { isFor, show } from '@/shell/screen';
 import { bareLots, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
+import { ask } from '@/ui/question';
+import { isWritten } from '@/ui/written';
 import { FRESH, type PlanDocument } from './document';
 import { MiniCurve } from './MiniCurve';
 import { PlanCurve } from './PlanCurve';
@@ -49,13 +51,34 @@ function OpenNow({ contract }: { contract: Contract }) {
     );
 }
 
+/** Changes that are not saved are asked about before they are left. */
+function leave(go: () => void): void {
+    if (!isChanged(useEditor.getState())) return go();
+    ask({
+        title: 'Leave the changes?',
+        words: 'The plan has changes that are not saved.',
+        safe: 'Go on writing',
+        answers: [{ label: 'Leave them', name: 'leave-changes', act: go }],
+    });
+}
+
+/** The key that opened the editor, and Esc, go back to the desk; in a field Esc leaves the field first. */
+function useLeaving(): void {
+    useEffect(() => {
+        const press = (event: KeyboardEvent) => {
+            if (!isFor('plans', event) || document.querySelector('dialog[open]') || event.repeat) return;
+            const isEsc = event.key === 'Escape';
+            if (isWritten(event.target)) return isEsc ? (event.target as HTMLElement).blur() : undefined;
+            if (isEsc || comboOf(event) === keyFor('plans')) leave(() => show('desk'));
+        };
+        window.addEventListener('keydown', press);
+        return () => window.removeEventListener('keydown', press);
+    }, []);
+}
+
 function PlanList({ contract }: { contract: string }) {
     const plans = useChoices((choices) => choices.plans);
     const editor = useEditor();
-    const changed = isChanged(editor);
-    const leave = (go: () => void) => {
-        if (!changed || window.confirm('The plan has changes that are not saved. Leave them?')) go();
-    };
     return (
         <nav className="plan-list" aria-label="Exit plans">
             <ul>
@@ -94,7 +117,14 @@ function PlanList({ contract }: { contract: string }) {
                                 </button>
                                 <button
                                     type="button"
-                                    onClick={() => window.confirm(`Delete the plan ${plan.name}?`) && void remove(stored.id)}
+                                    onClick={() =>
+                                        ask({
+                                            title: 'Delete the plan?',
+                                            words: `Delete the plan ${plan.name}?`,
+                                            safe: 'Keep it',
+                                            answers: [{ label: 'Delete it', name: 'delete-plan', act: () => void remove(stored.id) }],
+                                        })
+                                    }
                                 >
                                     Delete
                                 </button>
@@ -182,6 +212,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
     const { study, fault } = useStudy();
     const sampled = contracts.find(({ code }) => code === editor.sample.contract) ?? contract;
     const changed = isChanged(editor);
+    useLeaving();
 
     useEffect(() => {
         void reload();
@@ -203,7 +234,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                     <p className="plan-head">
                         <OpenNow contract={contract} />
                         <span className="spacer" />
-                        <button type="button" className="order-button small" data-name="to-desk" onClick={() => show('desk')}>
+                        <button type="button" className="order-button small" data-name="to-desk" onClick={() => leave(() => show('desk'))}>
                             Back to the desk
                         </button>
                     </p>

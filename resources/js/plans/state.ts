@@ -62,7 +62,7 @@ async function attempt(what: () => Promise<void>): Promise<string> {
 export async function reload(): Promise<void> {
     const plans = await list<ExitPlan>('exit-plans');
     const { plan } = useChoices.getState();
-    useChoices.setState({ plans, plan: plans.some((candidate) => candidate.id === plan) ? plan : (plans[0]?.id ?? null) });
+    useChoices.setState({ plans, plan: plan === null || plans.some((candidate) => candidate.id === plan) ? plan : (plans[0]?.id ?? null) });
 }
 
 export const save = () =>

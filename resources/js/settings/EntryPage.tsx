@@ -79,6 +79,27 @@ export function EntryPage() {
                 </label>
             </div>
             <fieldset>
+                <legend>When it is sent</legend>
+                <label>
+                    <input
+                        type="checkbox"
+                        checked={entry.buttons_at_once}
+                        onChange={() => void save({ buttons_at_once: !entry.buttons_at_once })}
+                        data-name="buttons-at-once"
+                    />{' '}
+                    Quick row, action keys and armed rows send at once, one-click or not
+                </label>
+                <label>
+                    <input
+                        type="checkbox"
+                        checked={entry.act_on_press}
+                        onChange={() => void save({ act_on_press: !entry.act_on_press })}
+                        data-name="act-on-press"
+                    />{' '}
+                    A press on the ladder acts as it goes down, not where it is let go
+                </label>
+            </fieldset>
+            <fieldset>
                 <legend>Quick row</legend>
                 {QUICK_NAMES.map(([name, words]) => {
                     const at = entry.quick_row.indexOf(name);

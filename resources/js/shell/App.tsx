@@ -1,5 +1,16 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { type Account, type Contract, call, type ExitPlan, type Fill, list, listPages, type Order, type Position } from '@/api/client';
+import {
+    type Account,
+    type Contract,
+    call,
+    type ExitPlan,
+    type Fill,
+    list,
+    listPages,
+    type Order,
+    type Position,
+    Problem,
+} from '@/api/client';
 import { chooseContract, chosenContract, useChoices } from '@/desk/choices';
 import { Desk } from '@/desk/Desk';
 import { useHeldKeys } from '@/desk/heldKeys';
@@ -9,7 +20,10 @@ import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
 import { type Notice, receive, say } from '@/stream/store';
 import { fetchOutsideFills } from '@/watch/fillMarks';
+import { Asked } from './Asked';
 import { Boundary } from './Boundary';
+import { useQuietControls } from './quietControls';
+import { SignedOut } from './SignedOut';
 import { useScreen } from './screen';
 import { Unheard } from './Unheard';
 
@@ -40,6 +54,7 @@ export function App() {
     const screen = useScreen((state) => state.screen);
     const [fault, setFault] = useState('');
     useHeldKeys();
+    useQuietControls();
 
     useEffect(() => {
         let feed: Feed | null = null;
@@ -73,7 +88,11 @@ export function App() {
                 await listPages<Omit<Notice, 'speaks'>>(`journal?account=${first.id}&after=${Math.max(0, sequence - TOLD)}`, 'after', TOLD),
             );
         };
-        open().catch((error: Error) => setFault(error.message));
+        open().catch((error: Error) => {
+            // Before there is a desk there is nothing to keep.
+            if (error instanceof Problem && error.code === 'signed-out') location.assign('/sign-in');
+            else setFault(error.message);
+        });
         return () => {
             ended = true;
             feed?.close();
@@ -94,6 +113,8 @@ export function App() {
     return account && contract ? (
         <>
             <Unheard />
+            <Asked />
+            <SignedOut />
             <Boundary>
                 {/* It stands behind the exit plans: panels in windows of their own go on. */}
                 <div className={screen === 'desk' ? undefined : 'behind'} inert={screen !== 'desk'}>

@@ -1,9 +1,10 @@
 import { call, type Ticket } from '@/api/client';
 import { inSight } from '@/ui/windows';
+import { heard } from './heard';
 import { receive } from './store';
 
 /** Without any event for this long the feed counts as stale; heartbeats come every half second. */
-const STALE_AFTER_MS = 2000;
+export const STALE_AFTER_MS = 2000;
 const RETRY_MS = [250, 500, 1000, 2000];
 const EVENTS = ['state', 'book', 'trade', 'day', 'depth', 'mark', 'order', 'fill', 'position', 'risk', 'notice', 'heartbeat'] as const;
 
@@ -52,6 +53,7 @@ export class Feed {
 
     private take(name: (typeof EVENTS)[number], event: MessageEvent<string>): void {
         this.heardAt = performance.now();
+        heard(this.heardAt);
         this.tries = 0;
         receive.feed('live');
         if (inSight() !== null && name === 'heartbeat') receive.fresh(true);

@@ -13,6 +13,7 @@ import { useDrag } from '@/desk/useDrag';
 import { useMark } from '@/desk/useMark';
 import { useModifiers } from '@/desk/useModifiers';
 import { usePlacing } from '@/desk/usePlacing';
+import { useRelease } from '@/desk/useRelease';
 import type { Spot } from '@/desk/useSpot';
 import { useDesk, useWatched } from '@/stream/store';
 import { SETTLE_MS } from '@/ui/settle';
@@ -155,6 +156,11 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
     for (let tick = Math.ceil(field.low / every) * every; tick <= field.high; tick += every) prices.push(tick);
     const isIn = (tick: number) => tick >= field.low && tick <= field.high;
     const cancel = (chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id));
+    const release = useRelease();
+    const placeOf = (event: PointerEvent<HTMLElement>) => {
+        const [side, tick] = [laneAt(event.clientX - event.currentTarget.getBoundingClientRect().left), tickAt(event)];
+        return side && tick !== null ? { side, tick } : null;
+    };
     const dragged = drag === null ? null : dragNote(drag, drag.to, open, contract);
 
     return (
@@ -224,13 +230,15 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                     if (open && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(open, event);
                     const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
                     if (x < room.width) pulled.current = { x: event.clientX, back };
-                    const [side, tick] = [laneAt(x), tickAt(event)];
-                    press(side && tick !== null ? { side, tick } : null, event.timeStamp);
+                    const at = placeOf(event);
+                    release.press(event, at ? `${at.side} ${at.tick}` : '', press(at, event.timeStamp));
                 }}
                 onPointerUp={(event) => {
                     mark.onPointerUp(event);
                     pulled.current = null;
-                    letGo();
+                    const at = placeOf(event);
+                    release.letGo(event, at ? `${at.side} ${at.tick}` : '');
+                    letGo(event);
                 }}
                 onWheel={(event: WheelEvent) => {
                     const now = PITCHES.findIndex((one) => one >= pitch);
