@@ -337,6 +337,26 @@ final class HandTest extends PageCase
         self::assertSame($before, $this->page->count('.dock-tab'));
     }
 
+    /** On the way to the cards the pointer crosses another ladder: the cards stay those that it was on its way to. */
+    public function testCrossingAnotherLadderDoesNotBringItInFront(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->page->run('document.querySelector("[data-action=add-ladder]").click()');
+        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 2, 'two ladders');
+        $this->page->pointAt("[data-ladder='1'] .rungs");
+        $this->page->await(fn(): bool => $this->page->count("[data-ladder='1'].front") === 1, 'a pointer that rests brings it in front');
+        $this->page->awaitText('[data-field=slot-position]', 'Long 2');
+        [$x, $y] = $this->page->middle("[data-ladder='2'] .rungs");
+        [$right, $top] = $this->page->middle('[data-action=flatten]');
+        $this->page->mouse([
+            ['type' => 'pointerMove', 'duration' => 20, 'x' => $x, 'y' => $y], ['type' => 'pointerMove', 'duration' => 20, 'x' => $right, 'y' => $top],
+            ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0],
+        ]);
+        $this->page->await(fn(): bool => $this->lots() === 0, 'what was in front is flat');
+        self::assertSame(1, $this->page->count("[data-ladder='1'].front"));
+    }
+
     public function testAPanelThatFailsTakesNeitherTheOthersNorTheKeysAlong(): void
     {
         $this->enter();

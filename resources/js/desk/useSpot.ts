@@ -37,7 +37,8 @@ export function useSpot(book: Book | undefined, code: string, isFront: boolean) 
     const tick = spot?.tick ?? null;
     useEffect(() => {
         if (isFront) usePointed.setState({ tick });
-        else setSpot(null);
+        // Where the pointer rests it is seen as soon as the ladder comes in front.
+        else setSpot((old) => (old?.byKeys ? null : old));
     }, [tick, isFront]);
 
     useEffect(() => {
