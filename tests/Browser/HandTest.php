@@ -160,9 +160,11 @@ final class HandTest extends PageCase
             $this->page->awaitText('[data-field=position]', 'Flat');
             $this->key('keyup', 'x', 'KeyX', [], $on);
         }
-        $this->page->find('[data-name=tag]')->click();
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => null]);
         $this->page->awaitText('[data-field=position]', 'Long 1');
+        $this->page->find('.typed-lots input')->click();
+        $this->page->holdKey("\u{E017}", 450);
+        $this->page->find('[data-name=tag]')->click();
         $this->page->holdKey('x', 450);
         self::assertSame('x', $this->page->run('return document.querySelector("[data-name=tag]").value[0]'), 'a text is being written');
         self::assertSame(1, $this->lots());
@@ -355,6 +357,34 @@ final class HandTest extends PageCase
         ]);
         $this->page->await(fn(): bool => $this->lots() === 0, 'what was in front is flat');
         self::assertSame(1, $this->page->count("[data-ladder='1'].front"));
+    }
+
+    /** Two lines within a millisecond are two, and both go on when others come. */
+    public function testLinesThatComeTogetherAreBothSaidAndMakeRoom(): void
+    {
+        $this->enter();
+        $this->page->run('for (const key of ["l", "j"]) window.dispatchEvent(new KeyboardEvent("keydown", {key}))');
+        $this->page->awaitText('[data-field=said]', 'No portion has a target');
+        $this->page->awaitText('[data-field=said]', 'No stop is steered by hand');
+        for ($i = 0; $i < 3; $i++) {
+            $this->page->run('for (const key of ["w", "l", "j", "l"]) window.dispatchEvent(new KeyboardEvent("keydown", {key}))');
+        }
+        self::assertSame(4, $this->page->count('[data-field=said] li'));
+    }
+
+    /** The market moves between the finger going down and coming up: the order is the one that was read. */
+    public function testAQuickButtonSendsThePriceThatWasPaintedAsThePointerWentDown(): void
+    {
+        $this->enter();
+        $bid = $this->quote('bids');
+        $this->page->awaitText('[data-action=join-bid]', self::price($bid));
+        $this->page->pointAt('[data-action=join-bid]');
+        $this->page->mouse([['type' => 'pointerDown', 'button' => 0]]);
+        $this->trader->push(self::CODE, 6);
+        $this->page->await(fn(): bool => ! str_contains($this->page->text('[data-action=join-bid]'), self::price($bid)), 'another bid');
+        $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        self::assertSame(self::price($bid), $this->trader->working()[0]['price']);
     }
 
     public function testAPanelThatFailsTakesNeitherTheOthersNorTheKeysAlong(): void

@@ -21,8 +21,9 @@ export interface Command {
 export const freeze = (command: Omit<Command, 'id'>): Command =>
     Object.freeze({ ...command, body: Object.freeze({ ...command.body }), id: crypto.randomUUID() });
 
-/** How long an answer may take, ms. */
+/** How long an answer may take, ms, and after how long the trader hears that there is none yet. */
 const ANSWER_MS = 3000;
+const SLOW_MS = 700;
 /** How long after the press a command is sent again by itself; what closes or protects for longer, since late is better than never. */
 const AGAIN_MS = { opens: 1500, closes: 5000 };
 const PAUSES_MS = [150, 300, 600, 1000, 2000];
@@ -61,6 +62,7 @@ export async function deliver<T>(command: Command): Promise<T> {
     const pressed = performance.now();
     const again = AGAIN_MS[command.opens ? 'opens' : 'closes'];
     let isLost = false;
+    const slow = window.setTimeout(() => checks(command), SLOW_MS);
     try {
         for (let tries = 0; ; tries++) {
             try {
@@ -80,6 +82,7 @@ export async function deliver<T>(command: Command): Promise<T> {
         }
         return await recall<T>(command);
     } finally {
+        window.clearTimeout(slow);
         isOver(command);
     }
 }

@@ -5,7 +5,7 @@ import { showKey } from './keymap';
 import { useButtonsSend } from './openings';
 import { useSettingsSheet } from './SettingsSheet';
 import { type Tile, useSettings } from './settings';
-import { runTile, wordsOf } from './tiles';
+import { prepare, runPrepared } from './tiles';
 
 /** The labelled key deck: each tile says in words what it would send at this moment. */
 export function ActionDeck({ contract }: { contract: Contract }) {
@@ -29,11 +29,11 @@ export function ActionDeck({ contract }: { contract: Contract }) {
 const LOOK_MS = 250;
 
 function DeckTile({ tile, contract }: { tile: Tile; contract: Contract }) {
-    const [words, setWords] = useState('');
+    const [prepared, setPrepared] = useState(() => prepare(tile, contract));
     const sends = useButtonsSend();
     // Prices change all the time: the words follow four times a second, which an eye can read.
     useEffect(() => {
-        const look = () => setWords(wordsOf(tile, contract));
+        const look = () => setPrepared(prepare(tile, contract));
         look();
         const timer = window.setInterval(look, LOOK_MS);
         return () => window.clearInterval(timer);
@@ -42,12 +42,12 @@ function DeckTile({ tile, contract }: { tile: Tile; contract: Contract }) {
         <OrderButton
             name={`tile-${tile.name}`}
             keyName={tile.key === null ? undefined : showKey(tile.key)}
-            act={() => void runTile(tile)}
+            act={() => void runPrepared(prepared)}
             label={
                 <span className="tile">
                     <b>{tile.name}</b>
                     <small>
-                        {words}
+                        {prepared.words}
                         {!sends && tile.steps.some((step) => step.do === 'order') && ' · draft'}
                     </small>
                 </span>

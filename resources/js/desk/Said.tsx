@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { type Notice, useDesk } from '@/stream/store';
 import { play, type Sound } from '@/ui/sounds';
 
@@ -17,27 +17,49 @@ const SOUNDS: Record<string, Sound> = {
     level: 'level',
 };
 
-/** What was just said: fills, stop moves, refusals. It has a place of its own, beside the ladder and over nothing. */
+/** Of what comes together the first of these is heard. */
+const LOUDEST: Sound[] = ['alarm', 'refusal', 'fill', 'stop', 'level'];
+
+/** What is new since the last look, newest first; each of them stands out for a while. */
+function useFresh(notices: readonly Notice[]): ReadonlySet<number> {
+    const [fresh, setFresh] = useState<ReadonlySet<number>>(new Set());
+    const seen = useRef<Notice | undefined>(undefined);
+    const timers = useRef(new Set<number>());
+    useEffect(() => {
+        const end = seen.current ? notices.indexOf(seen.current) : -1;
+        const come = notices.slice(0, end === -1 ? MOST : end).filter((notice) => notice.speaks);
+        seen.current = notices[0];
+        if (come.length === 0) return;
+        const sequences = new Set(come.map((notice) => notice.sequence));
+        setFresh((old) => new Set([...old, ...sequences]));
+        const sound = LOUDEST.find((one) => come.some((notice) => SOUNDS[notice.type] === one));
+        if (sound) play(sound);
+        const timer = window.setTimeout(() => {
+            timers.current.delete(timer);
+            setFresh((old) => new Set([...old].filter((sequence) => !sequences.has(sequence))));
+        }, FRESH_MS);
+        timers.current.add(timer);
+    }, [notices]);
+    useEffect(() => () => timers.current.forEach((timer) => void window.clearTimeout(timer)), []);
+    return fresh;
+}
+
+/**
+ * What was just said: fills, stop moves, refusals. It has a place of its own, beside the ladder and over nothing; what
+ * happens at a marked level takes a line of its own while it is new, and none of theirs.
+ */
 export function Said() {
     const notices = useDesk((desk) => desk.notices);
-    const [fresh, setFresh] = useState<ReadonlySet<number>>(new Set());
+    const fresh = useFresh(notices);
     const spoken: Notice[] = [];
     for (const notice of notices) {
-        if (notice.speaks) spoken.push(notice);
+        if (notice.speaks && notice.type !== 'level') spoken.push(notice);
         if (spoken.length === MOST) break;
     }
-    const latest = spoken[0]?.sequence;
-    const sound = spoken[0] && SOUNDS[spoken[0].type];
-    useEffect(() => {
-        if (latest === undefined) return;
-        setFresh((old) => new Set([...old, latest]));
-        if (sound) play(sound);
-        const timer = window.setTimeout(() => setFresh((old) => new Set([...old].filter((sequence) => sequence !== latest))), FRESH_MS);
-        return () => window.clearTimeout(timer);
-    }, [latest, sound]);
+    const level = notices.find((notice) => notice.type === 'level' && fresh.has(notice.sequence));
     return (
         <ol className="said" aria-live="polite" data-field="said">
-            {spoken.map((notice) => (
+            {[...spoken, ...(level ? [level] : [])].map((notice) => (
                 <li key={notice.sequence} className={clsx(SOUNDS[notice.type], fresh.has(notice.sequence) && 'fresh')}>
                     <time>{notice.time.slice(11, 19)}</time> {notice.words}
                 </li>

@@ -49,6 +49,9 @@ BEGIN.uncover = () => {
 /** These work on every screen, whatever else is held down, and yield to nothing but a text that is being written. */
 const PANIC = ['flatten', 'flatten-account', 'cancel-all', 'cancel-account'];
 
+/** The same keys erase digits: in a field for those they do no more than the contract in front. */
+const IN_NUMBERS = ['flatten', 'cancel-all'];
+
 /** Keys that are down and have not been held for long enough yet. */
 const useHeld = create<{ ids: readonly string[] }>(() => ({ ids: [] }));
 
@@ -60,7 +63,9 @@ const counts = (target: EventTarget | null): boolean => matches(target, 'input')
 /** The held action that a key means: exactly its keys, else one of the panic's whatever modifiers are still down. */
 function actionOf(event: KeyboardEvent): string | undefined {
     const { keys } = useSettings.getState().keys;
-    const isMeant = (id: string, key: string) => keys[id] === key && isFor(PANIC.includes(id) ? 'any' : 'desk', event);
+    const isFree = !document.querySelector('dialog[open]') && isFor('desk', event);
+    const isCounted = counts(event.target);
+    const isMeant = (id: string, key: string) => keys[id] === key && (PANIC.includes(id) ? !isCounted || IN_NUMBERS.includes(id) : isFree);
     return Object.keys(BEGIN).find((id) => isMeant(id, comboOf(event))) ?? PANIC.find((id) => isMeant(id, plainKeyOf(event)));
 }
 
@@ -92,7 +97,9 @@ export function useHeldKeys(): void {
             event.stopPropagation();
             if (!counts(event.target)) event.preventDefault();
             const key = plainKeyOf(event);
-            if (event.repeat || [...downs.values()].some((other) => other.key === key)) return;
+            if (event.repeat) return;
+            // A key that goes down has come up before, whether anybody heard of it or not.
+            for (const [other, is] of downs) if (is.key === key) drop(other);
             const begun = act();
             const done = () => {
                 const is = downs.get(id);
@@ -114,12 +121,12 @@ export function useHeldKeys(): void {
             }
         };
         window.addEventListener('keydown', down, true);
-        window.addEventListener('keyup', up);
+        window.addEventListener('keyup', up, true);
         window.addEventListener('blur', dropAll);
         return () => {
             dropAll();
             window.removeEventListener('keydown', down, true);
-            window.removeEventListener('keyup', up);
+            window.removeEventListener('keyup', up, true);
             window.removeEventListener('blur', dropAll);
         };
     }, []);

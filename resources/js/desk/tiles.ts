@@ -84,17 +84,33 @@ function make(step: OrderStep, contract: Contract, chosen: Basis): Made | string
     return { placement: { side: step.side, ...levelOf(contract, step.kind, tick, step.side) }, tick, basis };
 }
 
-/** What a tile would send at this moment, in words, step by step. */
-export function wordsOf(tile: Tile, contract: Contract): string {
-    return tile.steps
-        .map((step) => {
-            if (!isOrder(step)) return `${WORDS[step.do] ?? step.do}${step.do === 'closer' ? ` ${step.ticks ?? 1}` : ''}`;
-            const made = make(step, contract, basisOf(contract.code));
-            if (typeof made === 'string') return made;
-            const kind = made.placement.kind === 'mit' ? 'MIT' : made.placement.kind;
-            return `${step.side} ${made.basis.lots} ${kind}${made.tick === null ? '' : ` ${writePrice(contract, made.tick)}`}`;
-        })
-        .join(', then ');
+/** What a tile would do, as it stood when it was looked at: what is painted is what is sent. */
+export interface Prepared {
+    tile: Tile;
+    basis: Basis;
+    /** step by step: an order, what is missing for it, or null for what is no order */
+    made: (Made | string | null)[];
+    words: string;
+}
+
+export function prepare(tile: Tile, contract: Contract): Prepared {
+    const basis = basisOf(contract.code);
+    const made = tile.steps.map((step) => (isOrder(step) ? make(step, contract, basis) : null));
+    const words = tile.steps.map((step, at) => {
+        const order = made[at];
+        if (!isOrder(step) || !order)
+            return `${WORDS[step.do] ?? step.do}${step.do === 'closer' ? ` ${'ticks' in step ? (step.ticks ?? 1) : 1}` : ''}`;
+        if (typeof order === 'string') return order;
+        const kind = order.placement.kind === 'mit' ? 'MIT' : order.placement.kind;
+        return `${step.side} ${order.basis.lots} ${kind}${order.tick === null ? '' : ` ${writePrice(contract, order.tick)}`}`;
+    });
+    return { tile, basis, made, words: words.join(', then ') };
+}
+
+/** For its key: as it stands when the key goes down. */
+export function runTile(tile: Tile): void {
+    const contract = chosenContract(useChoices.getState());
+    if (contract) void runPrepared(prepare(tile, contract));
 }
 
 const isOrder = (step: Step): step is OrderStep => step.do === 'order';
@@ -102,12 +118,9 @@ const isOrder = (step: Step): step is OrderStep => step.do === 'order';
 /** Tiles that are on their way: a second press, or a held key, does not begin them again. */
 const underWay = new Set<string>();
 
-/** All of it is taken as the button or key goes down; all steps are checked before the first is sent. */
-export async function runTile(tile: Tile): Promise<void> {
-    const contract = chosenContract(useChoices.getState());
-    if (!contract || underWay.has(tile.name) || (tile.steps.some(isOrder) && !hears())) return;
-    const basis = basisOf(contract.code);
-    const made = tile.steps.map((step) => (isOrder(step) ? make(step, contract, basis) : null));
+/** All steps are checked before the first is sent. */
+export async function runPrepared({ tile, basis, made, words }: Prepared): Promise<void> {
+    if (underWay.has(tile.name) || (tile.steps.some(isOrder) && !hears())) return;
     const missing = made.find((order) => typeof order === 'string');
     if (missing) return say(`${tile.name}: not sent: ${missing}.`);
     const via = `action key ${tile.name}`;
@@ -130,7 +143,7 @@ export async function runTile(tile: Tile): Promise<void> {
     if (doButtonsSend() || bodies.every((body) => body === null)) return go();
     ask({
         title: 'Send these steps?',
-        words: `${tile.name}: ${wordsOf(tile, contract)}. One-click is off: send it?`,
+        words: `${tile.name}: ${words}. One-click is off: send it?`,
         safe: 'Drop it',
         answers: [{ label: 'Send it', name: 'send-tile', act: () => void go() }],
     });

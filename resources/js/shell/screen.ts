@@ -14,5 +14,4 @@ export function show(screen: Screen): void {
 }
 
 /** Keys act on the screen that is in front; those that a window of its own hands on act on the desk, whatever is. */
-export const isFor = (screen: Screen | 'any', event: KeyboardEvent): boolean =>
-    screen === 'any' || screen === (event.isTrusted ? useScreen.getState().screen : 'desk');
+export const isFor = (screen: Screen, event: KeyboardEvent): boolean => screen === (event.isTrusted ? useScreen.getState().screen : 'desk');

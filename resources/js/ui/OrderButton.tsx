@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import type { ReactNode } from 'react';
+import { type ReactNode, useRef } from 'react';
 import { still } from './still';
 
 interface Props {
@@ -14,8 +14,12 @@ interface Props {
     title?: string;
 }
 
-/** A button that trades: it takes no focus from the pointer, and Space and Enter never fire it (its own key does). */
+/**
+ * A button that trades: it takes no focus from the pointer, and Space and Enter never fire it (its own key does). It does
+ * what was painted on it as the pointer went down, whatever price stands there when it is let go.
+ */
 export function OrderButton({ label, keyName, held = false, tone = 'plain', disabled = false, act, name, title }: Props) {
+    const painted = useRef<((at: number) => void) | null>(null);
     return (
         <button
             type="button"
@@ -24,10 +28,17 @@ export function OrderButton({ label, keyName, held = false, tone = 'plain', disa
             disabled={disabled}
             data-action={name}
             title={title}
+            onPointerDown={() => {
+                painted.current = act;
+            }}
             onMouseDown={still}
             onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
             onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
-            onClick={(event) => act(event.timeStamp)}
+            onClick={(event) => {
+                const does = painted.current ?? act;
+                painted.current = null;
+                does(event.timeStamp);
+            }}
         >
             {label}
             {keyName && <kbd>{keyName}</kbd>}
