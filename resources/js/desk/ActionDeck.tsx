@@ -3,8 +3,8 @@ import type { Contract } from '@/api/client';
 import { OrderButton } from '@/ui/OrderButton';
 import { showKey } from './keymap';
 import { useButtonsSend } from './openings';
-import { useSettingsSheet } from './SettingsSheet';
 import { type Tile, useSettings } from './settings';
+import { useSettingsSheet } from './settingsSheetState';
 import { prepare, runPrepared } from './tiles';
 
 /** The labelled key deck: each tile says in words what it would send at this moment. */

@@ -1,25 +1,10 @@
 import { Tabs } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { create } from 'zustand';
-import { Problem } from '@/api/client';
 import { ActionKeysPage } from '@/settings/ActionKeysPage';
 import { EntryPage } from '@/settings/EntryPage';
 import { KeysPage } from '@/settings/KeysPage';
 import { LooksPage } from '@/settings/LooksPage';
-import { type Settings, saveSettings } from './settings';
-
-export const useSettingsSheet = create<{ open: boolean; page: string }>(() => ({ open: false, page: 'entry' }));
-
-/** Saves one document; gives back what the server had against it, empty where nothing. */
-export async function trySaving<Name extends keyof Settings>(name: Name, document: Settings[Name]): Promise<string> {
-    try {
-        await saveSettings(name, document);
-        return '';
-    } catch (error) {
-        if (error instanceof Problem) return error.message;
-        throw error;
-    }
-}
+import { useSettingsSheet } from './settingsSheetState';
 
 /** Sizes, action keys, keys, looks and sounds, each on a page of one sheet. */
 export function SettingsSheet() {

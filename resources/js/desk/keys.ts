@@ -11,8 +11,8 @@ import { comboOf } from './keymap';
 import { nextLadder } from './ladders';
 import { turnOneClick, useOneClick } from './oneClick';
 import { confirmPending, dropPending, usePending } from './pending';
-import { useSettingsSheet } from './SettingsSheet';
 import { lotsRow, useSettings } from './settings';
+import { useSettingsSheet } from './settingsSheetState';
 import { useTicket } from './ticketState';
 import { armTie } from './tie';
 import { runTile } from './tiles';
@@ -23,13 +23,6 @@ const counts = (target: EventTarget | null): boolean => matches(target, 'input')
 const writes = (target: EventTarget | null): boolean => isWritten(target) || matches(target, 'select, input:not([type=number])');
 
 const takesSpace = (target: EventTarget | null): boolean => matches(target, 'button, a, input, [role=tab], [role=radio]');
-
-/** What the arrow keys walk through by itself: lists, tabs, choices, fields. */
-export const walksItself = (target: EventTarget | null): boolean =>
-    matches(
-        target,
-        ':is([role=grid], [role=tablist], [role=group], [role=radiogroup], input, textarea, select, dialog, dialog *, [role=grid] *, [role=tablist] *, [role=group] *, [role=radiogroup] *)',
-    );
 
 /** What the ladder in front does for keys. */
 export interface LadderActs {

@@ -36,6 +36,25 @@ const wordsOf = (preview: Preview): GhostWords => ({
     closesOnly: preview.closes > 0 && preview.opens === 0,
 });
 
+const NOTHING: GhostWords = {
+    words: '',
+    split: '',
+    shares: [],
+    exits: [],
+    margin: '',
+    risk: '',
+    fees: '',
+    refused: false,
+    closesOnly: false,
+};
+
+/** At most so often, ms: while the pointer runs over the rungs only those that it stays on are asked for. */
+const LOOK_MS = 100;
+const LOOK_AGAIN_MS = 500;
+
+/** Too many calls, no answer, or an engine that is coming back. */
+const BUSY = [0, 429, 502, 503, 504];
+
 /**
  * What would be sent, in PHP's words. While the answer is under way the last one is gone: nothing old is shown.
  *
@@ -49,30 +68,27 @@ export function useGhostWords(request: OrderBody | null, basis: string): GhostWo
     const [answer, setAnswer] = useState<{ key: string; plans: ExitPlan[]; words: GhostWords } | null>(null);
     const latest = useRef(request);
     latest.current = request;
+    const asked = useRef(Number.NEGATIVE_INFINITY);
     useEffect(() => {
         if (key === '') return;
         const abort = new AbortController();
-        call<Preview>('POST', 'orders/preview', latest.current, abort.signal)
-            .then((preview) => setAnswer({ key, plans, words: wordsOf(preview) }))
-            .catch((error: unknown) => {
-                if (error instanceof Problem)
-                    setAnswer({
-                        key,
-                        plans,
-                        words: {
-                            words: error.message,
-                            split: '',
-                            shares: [],
-                            exits: [],
-                            margin: '',
-                            risk: '',
-                            fees: '',
-                            refused: true,
-                            closesOnly: false,
-                        },
-                    });
-            });
-        return () => abort.abort();
+        let timer = 0;
+        const look = () => {
+            asked.current = performance.now();
+            call<Preview>('POST', 'orders/preview', latest.current, abort.signal)
+                .then((preview) => setAnswer({ key, plans, words: wordsOf(preview) }))
+                .catch((error: unknown) => {
+                    if (!(error instanceof Problem)) return;
+                    // Nobody has refused the order: it is only not known yet what it would be.
+                    if (BUSY.includes(error.status)) timer = window.setTimeout(look, LOOK_AGAIN_MS);
+                    else setAnswer({ key, plans, words: { ...NOTHING, words: error.message, refused: true } });
+                });
+        };
+        timer = window.setTimeout(look, Math.max(0, asked.current + LOOK_MS - performance.now()));
+        return () => {
+            window.clearTimeout(timer);
+            abort.abort();
+        };
     }, [key, plans]);
     return answer?.key === key && answer.plans === plans ? answer.words : null;
 }

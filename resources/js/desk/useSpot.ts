@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import type { Order } from '@/api/client';
 import { isFor } from '@/shell/screen';
 import type { Book } from '@/stream/store';
-import { walksItself } from './keys';
+import { walksItself } from '@/ui/written';
 
 /** The rung and lane that is pointed at, by the pointer or by the arrow keys. */
 export interface Spot {

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { trySaving } from '@/desk/SettingsSheet';
 import { type Layout, type Settings, useSettings } from '@/desk/settings';
+import { trySaving } from '@/desk/settingsSheetState';
 import { FileRow } from '@/settings/FileRow';
 import { say } from '@/stream/store';
 import { arrangementNow, openArrangement, PANELS, showPanel, standardArrangement, useDock } from './dock';

@@ -1,6 +1,6 @@
 import { Popover } from 'radix-ui';
 import { useKeyOf } from '@/desk/keymap';
-import { useSettingsSheet } from '@/desk/SettingsSheet';
+import { useSettingsSheet } from '@/desk/settingsSheetState';
 import { TicketButton } from '@/desk/Ticket';
 import { foldLists, useDock } from '@/dock/dock';
 import { nextTheme, useTheme } from '@/shell/theme';

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { useChoices } from '@/desk/choices';
 import { comboOf, showKey } from '@/desk/keymap';
-import { trySaving } from '@/desk/SettingsSheet';
 import { type Settings, type Step, type Tile, useSettings } from '@/desk/settings';
+import { trySaving } from '@/desk/settingsSheetState';
 import { FileRow } from './FileRow';
 
 const DOES: [value: string, words: string][] = [

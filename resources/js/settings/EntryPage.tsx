@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { useChoices } from '@/desk/choices';
 import { QUICK_NAMES } from '@/desk/QuickRow';
-import { trySaving } from '@/desk/SettingsSheet';
 import { type ContractEntry, lotsRow, useSettings } from '@/desk/settings';
+import { trySaving } from '@/desk/settingsSheetState';
 
 const numbers = (text: string): number[] =>
     text

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { ACTIONS, comboOf, showKey } from '@/desk/keymap';
-import { trySaving } from '@/desk/SettingsSheet';
 import { type Settings, useSettings } from '@/desk/settings';
+import { trySaving } from '@/desk/settingsSheetState';
 import { FileRow } from './FileRow';
 
 /** Every action with its key; a press on the key waits for the new one. */

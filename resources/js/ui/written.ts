@@ -10,3 +10,10 @@ export function isWritten(target: EventTarget | null): boolean {
 
 /** Not `instanceof`: an element of another window is of another window's classes. */
 export const matches = (target: EventTarget | null, css: string): boolean => (target as Partial<Element> | null)?.matches?.(css) === true;
+
+/** What the arrow keys walk through by itself: lists, tabs, choices, fields. */
+export const walksItself = (target: EventTarget | null): boolean =>
+    matches(
+        target,
+        ':is([role=grid], [role=tablist], [role=group], [role=radiogroup], input, textarea, select, dialog, dialog *, [role=grid] *, [role=tablist] *, [role=group] *, [role=radiogroup] *)',
+    );
