@@ -20,6 +20,35 @@ final class OrdersTest extends DeskCase
         );
     }
 
+    /** The answer was lost: what became of the command is asked, over a kill too, and what had not arrived does nothing any more. */
+    public function testACommandWhoseAnswerWasLostIsRecalled(): void
+    {
+        $account = $this->trader->account;
+        $recall = fn(string $id, ?int $of = null): \Tests\Support\Reply => $this->trader->call(
+            'POST',
+            'accounts/'.($of ?? $account).'/recall',
+            ['client_id' => $id, 'account' => $of ?? $account],
+        );
+        $id = Trader::id();
+        $body = ['client_id' => $id, 'account' => $account] + self::order();
+        $placed = $this->trader->call('POST', 'orders', $body)->body;
+        $found = $recall($id);
+        self::assertSame([200, true, $placed['id'], 'filled'], [$found->status, $found->body['arrived'], $found->body['answer']['id'], $found->body['answer']['state']]);
+        $flattened = Trader::id();
+        $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => $flattened, 'account' => $account]);
+        self::assertSame(self::CODE, $recall($flattened)->body['answer']['contracts'][0]['contract']);
+
+        $late = Trader::id();
+        self::assertSame([false, null], [$recall($late)->body['arrived'], $recall($late)->body['answer']]);
+        $this->desk->killEngine();
+        $refused = $this->trader->call('POST', 'orders', ['client_id' => $late] + $body);
+        self::assertSame([409, 'client-id-reused'], [$refused->status, $refused->code()]);
+        self::assertStringContainsString('given up as lost', $refused->body['detail']);
+        self::assertSame([], $this->trader->working());
+        self::assertSame(404, $recall($id, $account + 1)->status, 'nobody learns of another\'s commands');
+        self::assertSame('/client_id', $this->trader->call('POST', "accounts/$account/recall", ['account' => $account])->body['pointer']);
+    }
+
     public function testAPairIsPlacedTogetherAndOneCancelsTheOther(): void
     {
         $last = $this->last();
