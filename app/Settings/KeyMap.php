@@ -71,6 +71,30 @@ final class KeyMap implements SettingsDocument
         );
     }
 
+    /**
+     * A map that an older build saved, with the actions that have come since. Where the trader uses such an action's key for
+     * something else, it gets one that nobody presses by chance: a hand must never find another meaning under a known key.
+     *
+     * @param array<array-key, mixed> $saved id → key
+     * @param array<mixed>            $tiles keys of the action keys
+     *
+     * @return array<string, string>
+     */
+    public static function withNew(array $saved, array $tiles): array
+    {
+        $keys = array_filter($saved, is_string(...));
+        foreach (self::ACTIONS as $id => [$key]) {
+            if (! isset($keys[$id])) {
+                $used = [...$keys, ...array_filter($tiles, is_string(...))];
+                $free = array_diff([$key, ...array_map(static fn(int $n): string => "F$n", range(24, 13))], $used);
+                $keys[$id] = array_values($free)[0] ?? '';
+            }
+        }
+
+        /** @var array<string, string> $keys */
+        return $keys;
+    }
+
     public function byDefault(): array
     {
         return ['format' => self::FORMAT, 'keys' => array_map(static fn(array $of): string => $of[0], self::ACTIONS)];

@@ -27,7 +27,7 @@ final readonly class UserSettings
             // What has come since it was saved has its default.
             $all[$name] = ($saved->get($name)->document ?? []) + $kind->byDefault();
         }
-        $all['keys']['keys'] = (array) $all['keys']['keys'] + (array) (new KeyMap())->byDefault()['keys'];
+        $all['keys']['keys'] = KeyMap::withNew((array) $all['keys']['keys'], array_column((array) $all['action-keys']['tiles'], 'key'));
         // An empty object stays one.
         $all['entry']['contracts'] = (object) ($all['entry']['contracts'] ?? []);
 
