@@ -509,7 +509,7 @@ final class DeskPageTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page');
         $this->page->driver->switchTo()->window($this->page->driver->getWindowHandles()[1]);
         $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
-        self::assertNotSame('live', $this->page->text('[data-field=feed]'), 'the other tab hears nothing any more');
+        $this->page->await(fn(): bool => $this->page->text('[data-field=feed]') !== 'live', 'the other tab to hear nothing any more');
     }
 
     public function testACommandWithoutTheCsrfTokenIsRefused(): void

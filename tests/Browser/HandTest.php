@@ -163,7 +163,7 @@ final class HandTest extends PageCase
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => null]);
         $this->page->awaitText('[data-field=position]', 'Long 1');
         $this->page->find('.typed-lots input')->click();
-        $this->page->holdKey("\u{E017}", 450);
+        $this->page->holdKey('0', 450);
         $this->page->find('[data-name=tag]')->click();
         $this->page->holdKey('x', 450);
         self::assertSame('x', $this->page->run('return document.querySelector("[data-name=tag]").value[0]'), 'a text is being written');
@@ -387,6 +387,20 @@ final class HandTest extends PageCase
         self::assertSame(self::price($bid), $this->trader->working()[0]['price']);
     }
 
+    public function testTheMarketAndTheBestPricesHaveKeys(): void
+    {
+        $this->enter();
+        self::assertStringContainsString('F2', $this->page->text('[data-action=buy-market]'));
+        $this->page->holdKey("\u{E032}", 10);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $bid = $this->quote('bids');
+        $this->page->awaitText('[data-action=join-bid]', self::price($bid));
+        $this->page->holdKey("\u{E038}", 10);
+        $this->page->await(fn(): bool => $this->chips('entry') === [$bid], 'a limit at the bid');
+        $this->page->holdKey("\u{E034}", 10);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+    }
+
     public function testAPanelThatFailsTakesNeitherTheOthersNorTheKeysAlong(): void
     {
         $this->enter();
@@ -413,7 +427,7 @@ final class HandTest extends PageCase
         $this->page->holdKey('x', 450);
         $this->page->awaitText('[data-field=said]', self::CODE.' is long 2');
         self::assertSame(2, $this->lots());
-        $this->page->holdKey("\u{E017}", 450);
+        $this->page->holdKey('0', 450);
         $this->page->await(fn(): bool => $this->lots() === 0, 'every contract flat');
     }
 

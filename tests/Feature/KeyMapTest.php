@@ -14,11 +14,11 @@ final class KeyMapTest extends TestCase
     public function testANewActionNeverTakesAKeyThatTheTraderUses(): void
     {
         $default = (array) (new KeyMap())->byDefault()['keys'];
-        $saved = array_diff_key(['cancel-all' => 'Delete'] + $default, ['flatten-account' => 1]);
+        $saved = array_diff_key(['cancel-all' => '0'] + $default, ['flatten-account' => 1]);
         $keys = KeyMap::withNew($saved, ['F24', null]);
-        self::assertSame(['Delete', 'F23'], [$keys['cancel-all'], $keys['flatten-account']]);
+        self::assertSame(['0', 'F23'], [$keys['cancel-all'], $keys['flatten-account']]);
         self::assertSame(array_unique($keys), $keys);
-        self::assertSame('Delete', KeyMap::withNew(array_diff_key($default, ['flatten-account' => 1]), [])['flatten-account']);
-        self::assertSame('F24', KeyMap::withNew(array_diff_key($default, ['flatten-account' => 1]), ['Delete'])['flatten-account']);
+        self::assertSame('0', KeyMap::withNew(array_diff_key($default, ['flatten-account' => 1]), [])['flatten-account']);
+        self::assertSame('F24', KeyMap::withNew(array_diff_key($default, ['flatten-account' => 1]), ['0'])['flatten-account']);
     }
 }

@@ -1,16 +1,18 @@
 import { useEffect } from 'react';
 import { useDock } from '@/dock/dock';
 import { isFor, show } from '@/shell/screen';
+import { say } from '@/stream/store';
 import { isWritten, matches } from '@/ui/written';
 import { breakEven, cover, giveAllBack, letNextRun, tighten } from './actions';
-import { groundOf } from './basis';
-import { nextPlan, turnContract, useChoices } from './choices';
+import { basisOf, groundOf } from './basis';
+import { chosenContract, nextPlan, turnContract, useChoices } from './choices';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from './chosen';
 import { chosenDraft, dropDraft, moveDraft, resizeDraft, sendDraft, sendPair } from './drafts';
 import { comboOf } from './keymap';
 import { nextLadder } from './ladders';
 import { turnOneClick, useOneClick } from './oneClick';
 import { confirmPending, dropPending, usePending } from './pending';
+import { pressQuick, QUICK, QUICK_NAMES, quickTick } from './quick';
 import { lotsRow, useSettings } from './settings';
 import { useSettingsSheet } from './settingsSheetState';
 import { useTicket } from './ticketState';
@@ -62,7 +64,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             const { code } = useChoices.getState();
             useChoices.setState({ lots: lotsRow(useSettings.getState(), code)[at] ?? 1 });
         };
-        const acts: Record<string, () => void> = {
+        const acts: Record<string, (at: number) => void> = {
             send: () => (usePending.getState().pending ? confirmPending() : send(true)),
             'send-itself': () => send(false),
             drop: () => {
@@ -101,6 +103,14 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             plans: () => show('plans'),
             settings: () => useSettingsSheet.setState({ open: true }),
         };
+        /** As the button of that name does, for the contract in front and the price that stands there as the key goes down. */
+        const quick = (name: string) => (at: number) => {
+            const contract = chosenContract(useChoices.getState());
+            const tick = contract && QUICK[name] ? quickTick(QUICK[name], contract.code) : null;
+            if (contract && tick !== null) pressQuick(name, contract, tick, basisOf(contract.code), at);
+            else say('Not sent: there is no price to send it at.');
+        };
+        for (const [name] of QUICK_NAMES) acts[name] = quick(name);
         /** Keys that may come again while they are held down. */
         const again = new Set(['more-lots', 'fewer-lots', 'up', 'down', 'contract-before', 'contract-after']);
         const press = (event: KeyboardEvent) => {
@@ -112,7 +122,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             const act = acts[id] ?? (tile && (() => runTile(tile)));
             if (!act || (takesSpace(event.target) && ['Space', 'Enter', 'Shift+Enter'].includes(combo)) || (event.repeat && !again.has(id)))
                 return;
-            act();
+            act(event.timeStamp);
             event.preventDefault();
         };
         window.addEventListener('keydown', press);

@@ -62,14 +62,14 @@ function leave(go: () => void): void {
     });
 }
 
-/** The key that opened the editor, and Esc, go back to the desk; in a field Esc leaves the field first. */
+/** The key that opened the editor, and Esc, go back to the desk, and what is not saved waits there; in a field Esc leaves the field first. */
 function useLeaving(): void {
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
             if (!isFor('plans', event) || document.querySelector('dialog[open]') || event.repeat) return;
             const isEsc = event.key === 'Escape';
             if (isWritten(event.target)) return isEsc ? (event.target as HTMLElement).blur() : undefined;
-            if (isEsc || comboOf(event) === keyFor('plans')) leave(() => show('desk'));
+            if (isEsc || comboOf(event) === keyFor('plans')) show('desk');
         };
         window.addEventListener('keydown', press);
         return () => window.removeEventListener('keydown', press);
@@ -234,7 +234,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                     <p className="plan-head">
                         <OpenNow contract={contract} />
                         <span className="spacer" />
-                        <button type="button" className="order-button small" data-name="to-desk" onClick={() => leave(() => show('desk'))}>
+                        <button type="button" className="order-button small" data-name="to-desk" onClick={() => show('desk')}>
                             Back to the desk
                         </button>
                     </p>

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useChoices } from '@/desk/choices';
-import { QUICK_NAMES } from '@/desk/QuickRow';
+import { QUICK_NAMES } from '@/desk/quick';
 import { type ContractEntry, lotsRow, useSettings } from '@/desk/settings';
 import { trySaving } from '@/desk/settingsSheetState';
 
