@@ -17,7 +17,7 @@ export function QuickRow({ contract }: { contract: Contract }) {
     const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
     const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
     return (
-        <div className="pair">
+        <div className="pair quick">
             {row.map((name) => {
                 const quick = QUICK[name];
                 if (!quick) return null;

@@ -61,7 +61,7 @@ function Arm({ code }: { code: string }) {
     const name = useChoices((choices) => choices.plans.find((one) => one.id === plan)?.document.name ?? 'no plan');
     return (
         <button type="button" tabIndex={-1} className="armed" aria-pressed={armed} onClick={() => arm(code, !armed)} data-arm={code}>
-            {armed ? `armed · ${lots} · ${name}${sends ? '' : ' · draft'}` : 'arm'}
+            {armed ? `${lots} · ${name}${sends ? '' : ' · draft'}` : 'arm'}
         </button>
     );
 }
@@ -73,13 +73,13 @@ const columns: ColumnDef<Row>[] = [
         header: 'Orders',
         enableSorting: false,
         cell: ({ row }) => <Arm code={row.original.contract.code} />,
-        meta: { width: '176px' },
+        meta: { width: '174px' },
     },
-    { id: 'bid-lots', header: 'Lots', accessorKey: 'bidLots', meta: { width: '48px', number: true } },
-    { id: 'bid', header: 'Bid', accessorKey: 'bid', cell: quote('sell', (row) => row.bid), meta: { width: '104px', number: true } },
-    { id: 'ask', header: 'Ask', accessorKey: 'ask', cell: quote('buy', (row) => row.ask), meta: { width: '104px', number: true } },
-    { id: 'ask-lots', header: 'Lots', accessorKey: 'askLots', meta: { width: '48px', number: true } },
-    { id: 'last', header: 'Last', accessorKey: 'last', cell: price((row) => row.last), meta: { width: '76px', number: true } },
+    { id: 'bid-lots', header: 'Lots', accessorKey: 'bidLots', meta: { width: '40px', number: true } },
+    { id: 'bid', header: 'Bid', accessorKey: 'bid', cell: quote('sell', (row) => row.bid), meta: { width: '92px', number: true } },
+    { id: 'ask', header: 'Ask', accessorKey: 'ask', cell: quote('buy', (row) => row.ask), meta: { width: '92px', number: true } },
+    { id: 'ask-lots', header: 'Lots', accessorKey: 'askLots', meta: { width: '40px', number: true } },
+    { id: 'last', header: 'Last', accessorKey: 'last', cell: price((row) => row.last), meta: { width: '68px', number: true } },
     {
         id: 'change',
         header: 'Change',
@@ -91,9 +91,9 @@ const columns: ColumnDef<Row>[] = [
                     : `${row.change > 0 ? '+' : row.change < 0 ? '−' : ''}${writePrice(row.contract, Math.abs(row.change))}`}
             </span>
         ),
-        meta: { width: '76px', number: true },
+        meta: { width: '68px', number: true },
     },
-    { id: 'volume', header: 'Traded', accessorKey: 'lots', meta: { width: '64px', number: true } },
+    { id: 'volume', header: 'Traded', accessorKey: 'lots', meta: { width: '60px', number: true } },
     {
         id: 'position',
         header: 'Position',
@@ -104,7 +104,7 @@ const columns: ColumnDef<Row>[] = [
                 : row.original.position > 0
                   ? `long ${row.original.position}`
                   : `short ${-row.original.position}`,
-        meta: { width: '72px', number: true },
+        meta: { width: '64px', number: true },
     },
     {
         id: 'open',
@@ -116,9 +116,9 @@ const columns: ColumnDef<Row>[] = [
             ) : (
                 <span className={row.open.startsWith('-') ? 'loss' : 'gain'}>{writeExact(row.open, row.contract.minor_unit)}</span>
             ),
-        meta: { width: '88px', number: true },
+        meta: { width: '92px', number: true },
     },
-    { id: 'name', header: 'Name', accessorFn: (row) => row.contract.name, meta: { width: 'minmax(120px, 1fr)' } },
+    { id: 'name', header: 'Name', accessorFn: (row) => row.contract.name, meta: { width: 'minmax(84px, 1fr)' } },
 ];
 
 /** All contracts with their markets; Enter or a double click puts one on the ladder. Found by code or name; months of a root stand together. */

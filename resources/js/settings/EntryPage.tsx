@@ -78,7 +78,7 @@ export function EntryPage() {
                     />
                 </label>
             </div>
-            <fieldset>
+            <fieldset className="when-sent">
                 <legend>When it is sent</legend>
                 <label>
                     <input
