@@ -116,6 +116,26 @@ final class HandTest extends PageCase
         self::assertSame(0, $this->lots());
     }
 
+    /** X goes down in the moment in which the engine is gone: it waits for it, and is done once. */
+    public function testAFlattenPressedWhileTheEngineIsAwayIsDoneWhenItIsBack(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        posix_kill($this->desk->enginePid(), SIGKILL);
+        $this->page->holdKey('x', 350);
+        $this->page->await(fn(): bool => $this->flat(), 'flat once the engine is back');
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        self::assertSame(0, $this->page->count('[data-field=unheard]'));
+    }
+
+    /** Asked until the engine answers at all. */
+    private function flat(): bool
+    {
+        $reply = $this->trader->call('GET', "positions?account={$this->trader->account}");
+
+        return $reply->status === 200 && array_filter($reply->body['items'], static fn(array $of): bool => $of['quantity'] !== 0) === [];
+    }
+
     public function testADraftOfAContractThatNoLadderShowsIsNotSent(): void
     {
         $this->enter(oneClick: false);
