@@ -421,6 +421,17 @@ final class HandTest extends PageCase
         $this->page->awaitText('[data-field=position]', 'Flat');
     }
 
+    public function testHelpStaysInSightAfterTheHintsAreGone(): void
+    {
+        $this->enter();
+        $this->page->find('.hints button')->click();
+        $this->page->find('[data-name=help]')->click();
+        $this->page->await(fn(): bool => $this->page->count('dialog[data-field=help][open]') === 1, 'open');
+        $this->page->awaitText('dialog[data-field=help]', 'flattens every contract');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->page->count('dialog[data-field=help][open]') === 0, 'closed');
+    }
+
     public function testAPanelThatFailsTakesNeitherTheOthersNorTheKeysAlong(): void
     {
         $this->enter();

@@ -195,7 +195,7 @@ final class MortalEngine
                 if ($venue->position($account) !== $holding->position->lots) {
                     return "account $account in $code: the desk has {$holding->position->lots} lots, the venue {$venue->position($account)}";
                 }
-                if (($fault = $this->ordersFault($venue->working(), $holding, $account)) !== null) {
+                if (($fault = $this->ordersFault($venue->reconnect()->working, $holding, $account)) !== null) {
                     return "account $account in $code: $fault";
                 }
             }

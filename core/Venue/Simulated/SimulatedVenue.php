@@ -148,12 +148,6 @@ final class SimulatedVenue implements Venue, BookSink
         return new VenueSnapshot($this->working, $this->positions);
     }
 
-    /** @return array<int, WorkingOrder> what works for the traders, by id */
-    public function working(): array
-    {
-        return $this->working;
-    }
-
     /** @return int net lots that an account has here */
     public function position(int $account): int
     {

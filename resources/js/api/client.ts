@@ -19,7 +19,6 @@ export type Ticket = Schemas['Ticket'];
 export type Orders = Schemas['Orders'];
 export type PlanStudy = Schemas['PlanStudy'];
 export type Rehearsal = Schemas['Rehearsal'];
-export type PositionEntry = Schemas['PositionEntry'];
 export type DepthColumn = Schemas['DepthColumn'];
 export type DepthHistory = Schemas['DepthHistory'];
 export type Bars = Schemas['Bars'];

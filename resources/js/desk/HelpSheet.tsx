@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect } from 'react';
 import { isFor } from '@/shell/screen';
 import { ACTIONS, comboOf, keyFor, showKey } from './keymap';
 import { useSettings } from './settings';
@@ -14,11 +14,17 @@ const POINTER: [what: string, does: string][] = [
     ['Wheel', 'scrolls the rungs; on a chip that is chosen or held down, its lots'],
 ];
 
+/** Opens or closes the sheet of keys; there is one of it. */
+export function turnHelp(): void {
+    const sheet = document.querySelector<HTMLDialogElement>('dialog[data-field=help]');
+    if (sheet?.open) sheet.close();
+    else sheet?.showModal();
+}
+
 /** All keys on one sheet, made from the map of keys. */
 export function HelpSheet() {
     const map = useSettings((settings) => settings.keys.keys);
     const tiles = useSettings((settings) => settings['action-keys'].tiles);
-    const sheet = useRef<HTMLDialogElement>(null);
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
             if (
@@ -27,14 +33,13 @@ export function HelpSheet() {
                 (event.target instanceof HTMLElement && event.target.matches('input, textarea'))
             )
                 return;
-            if (sheet.current?.open) sheet.current.close();
-            else sheet.current?.showModal();
+            turnHelp();
         };
         window.addEventListener('keydown', press);
         return () => window.removeEventListener('keydown', press);
     }, []);
     return (
-        <dialog ref={sheet} className="help" aria-labelledby="help-title">
+        <dialog className="help" aria-labelledby="help-title" data-field="help">
             <h2 id="help-title">Keys</h2>
             <dl>
                 {POINTER.map(([what, does]) => (

@@ -6,6 +6,7 @@ import { OrderButton } from '@/ui/OrderButton';
 import { cancelAccount, flattenAccount } from './actions';
 import { groundOf } from './basis';
 import { chooseContract, useChoices } from './choices';
+import { turnHelp } from './HelpSheet';
 import { useIsHeld } from './heldKeys';
 import { useKeyOf } from './keymap';
 import { turnOneClick, useOneClick } from './oneClick';
@@ -147,6 +148,15 @@ export function TopBar({ account }: { account: Account }) {
     return (
         <header className="top-bar">
             <span className="wordmark">Lotrik</span>
+            <button
+                type="button"
+                className="order-button small"
+                title="All keys, and what the pointer does"
+                data-name="help"
+                onClick={turnHelp}
+            >
+                ?
+            </button>
             <ContractTabs />
             <span className="spacer" />
             <Figures account={account} />
