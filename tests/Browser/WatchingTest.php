@@ -115,7 +115,10 @@ final class WatchingTest extends PageCase
     public function testThePathOfAStopStaysToBeSeenWhenItIsOver(): void
     {
         $this->enter();
-        $this->buyTwo();
+        // Far enough away that the market does not come there within these steps, and near enough to be on the rungs.
+        $wide = ['name' => 'Wide', 'stop' => ['ticks' => 12], 'portions' => [['rest' => true, 'target' => null]]];
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => $wide]);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
         $this->steps(700);
         // Pixels in the colour of exits, between the newest columns and the left edge.
         $plum = fn(): int => $this->page->run('const c = document.querySelector("canvas.picture"); const [r, g, b] = getComputedStyle(c).borderTopColor.match(/\d+/g).map(Number); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && Math.abs(d[i] - r) + Math.abs(d[i + 1] - g) + Math.abs(d[i + 2] - b) < 12) n++; return n');
