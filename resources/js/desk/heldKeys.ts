@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { isFor } from '@/shell/screen';
 import { isWritten, matches } from '@/ui/written';
 import { cancelAccount, cancelAll, closeFirstEntry, closeFirstPortion, cover, flatten, flattenAccount, halfOff, reverse } from './actions';
-import { groundOf } from './basis';
+import { type Ground, groundOf } from './basis';
 import { chosenFor } from './choices';
 import { comboOf, plainKeyOf } from './keymap';
 import { useSettings } from './settings';
@@ -11,39 +11,19 @@ import { useSettings } from './settings';
 /** How long a key that cannot be taken back is held. */
 const HOLD_MS = 300;
 
-/** What a held key will do, for the contract, the account and the plan that are chosen as it goes down. */
-const BEGIN: Record<string, () => () => void> = Object.fromEntries(
-    Object.entries({
-        flatten,
-        'flatten-account': flattenAccount,
-        'half-off': halfOff,
-        'cancel-all': cancelAll,
-        'cancel-account': cancelAccount,
-        'close-portion': closeFirstPortion,
-        'close-entry': closeFirstEntry,
-    }).map(([id, act]) => [
-        id,
-        () => {
-            const at = groundOf();
-            return () => act(at);
-        },
-    ]),
-);
-BEGIN['cancel-buys'] = () => {
-    const at = groundOf();
-    return () => void cancelAll(at, ['buy']);
-};
-BEGIN['cancel-sells'] = () => {
-    const at = groundOf();
-    return () => void cancelAll(at, ['sell']);
-};
-BEGIN.reverse = () => {
-    const [at, { plan }] = [groundOf(), chosenFor(groundOf().contract)];
-    return () => void reverse(at, plan);
-};
-BEGIN.uncover = () => {
-    const at = groundOf();
-    return () => void cover(at, null);
+/** What a held key does, for the contract, the account and the plan that were chosen as it went down. */
+const ACTS: Record<string, (at: Ground, plan: number | null) => void> = {
+    flatten: (at) => void flatten(at),
+    'flatten-account': flattenAccount,
+    'half-off': (at) => void halfOff(at),
+    'cancel-all': (at) => void cancelAll(at),
+    'cancel-buys': (at) => void cancelAll(at, ['buy']),
+    'cancel-sells': (at) => void cancelAll(at, ['sell']),
+    'cancel-account': cancelAccount,
+    'close-portion': closeFirstPortion,
+    'close-entry': closeFirstEntry,
+    reverse: (at, plan) => void reverse(at, plan),
+    uncover: (at) => void cover(at, null),
 };
 
 /** These work on every screen, whatever else is held down, and yield to nothing but a text that is being written. */
@@ -66,7 +46,7 @@ function actionOf(event: KeyboardEvent): string | undefined {
     const isFree = !document.querySelector('dialog[open]') && isFor('desk', event);
     const isCounted = counts(event.target);
     const isMeant = (id: string, key: string) => keys[id] === key && (PANIC.includes(id) ? !isCounted || IN_NUMBERS.includes(id) : isFree);
-    return Object.keys(BEGIN).find((id) => isMeant(id, comboOf(event))) ?? PANIC.find((id) => isMeant(id, plainKeyOf(event)));
+    return Object.keys(ACTS).find((id) => isMeant(id, comboOf(event))) ?? PANIC.find((id) => isMeant(id, plainKeyOf(event)));
 }
 
 interface Down {
@@ -91,7 +71,7 @@ export function useHeldKeys(): void {
         const dropAll = () => [...downs.keys()].forEach(drop);
         const down = (event: KeyboardEvent) => {
             const id = isWritten(event.target) ? undefined : actionOf(event);
-            const act = id === undefined ? undefined : BEGIN[id];
+            const act = id === undefined ? undefined : ACTS[id];
             if (id === undefined || act === undefined) return;
             // Nobody else hears of it: a tab that has the focus would close on Backspace.
             event.stopPropagation();
@@ -100,7 +80,9 @@ export function useHeldKeys(): void {
             if (event.repeat) return;
             // A key that goes down has come up before, whether anybody heard of it or not.
             for (const [other, is] of downs) if (is.key === key) drop(other);
-            const begun = act();
+            const at = groundOf();
+            const { plan } = chosenFor(at.contract);
+            const begun = () => act(at, plan);
             const done = () => {
                 const is = downs.get(id);
                 if (is) is.timer = 0;
