@@ -207,6 +207,10 @@ final class DeliberateBreaks
         yield 'a stray order is left at the venue' => ['Desk\TradingSystem', '$event instanceof E\StrayOrderFound => Instruction', '$event instanceof E\VenueDiffers => Instruction'];
         yield 'a lost cancel is forgotten' => ['Desk\Upkeep\Reconciliation', '$order->state === OrderState::PendingCancel', '$order->state === OrderState::Filled'];
         yield 'what has filled in all begins anew after a start' => ['Venue\WorkingOrder', '$packed[14] ?? 0', '0'];
+        yield 'a plan that is put on loosens stops' => ['Desk\DeskState', '$entry->exits->keepStop($portion, $tick);', ''];
+        yield 'a stop that is kept loosens' => ['ExitPlan\Open\EntryExits', '$this->tighter($tick, $slot->stop))) {', '! $this->tighter($tick, $slot->stop))) {'];
+        yield 'what was given up is taken when it comes late' => ['Desk\Desk', 'if ($known?->op === self::RECALL) {', 'if (false) {'];
+        yield 'a recall gives nothing up' => ['Desk\Desk', "\$this->context->accept(\$head, null, ['arrived' => false],", "sprintf('%s%s%s%s', '', '', '',"];
         yield 'the touch is that after the fill' => ['Venue\Simulated\SimulatedVenue', '->lots ?? 0) + $lots;', '->lots ?? 0);'];
         // Rehearsal.
         yield 'a stop passed at birth rests' => ['Rehearsal\Rehearsal', '($grown || isset($moved[$key]))', 'isset($moved[$key])'];
