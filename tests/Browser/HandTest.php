@@ -101,6 +101,39 @@ final class HandTest extends PageCase
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'sent anew');
     }
 
+    /** The order was done, its answer lost, and then the session ends: "not sent" would be a lie that costs a second order. */
+    public function testALostAnswerIsNotTakenForNotSentWhenTheSessionEnds(): void
+    {
+        $this->enter(oneClick: false);
+        $this->draftAt(5);
+        $this->page->run('const real = window.real = window.fetch; let n = 0; window.fetch = async (address, options) => { if (!String(address).includes("/api/")) return real(address, options); if (n > 0) return new Response("{}", {status: n++ % 2 ? 401 : 429}); if (!String(address).endsWith("/orders")) return real(address, options); n = 1; await real(address, options); throw new TypeError("lost"); }');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
+        $this->page->awaitText('[data-field=unheard]', 'Checking whether it arrived');
+        self::assertStringNotContainsString('Not sent', $this->page->text('[data-field=said]'));
+        $this->page->run('window.fetch = window.real');
+        $this->page->find('[data-name=go-on]')->click();
+        // Sent again with its id, or asked for: either way it is found.
+        $this->page->await(fn(): bool => $this->chips('draft') === [], 'the draft gone');
+        self::assertStringNotContainsString('Not sent', $this->page->text('[data-field=said]'));
+        self::assertCount(1, $this->trader->working());
+    }
+
+    public function testWhatIsDifferentForThisOrderGoesWithAPairAndNoFurther(): void
+    {
+        $this->enter(oneClick: false);
+        $this->page->await(fn(): bool => $this->page->count('.this-order [data-name=stop] button') === 2, 'the nudges');
+        $this->page->find('.this-order [data-name=stop] button:last-child')->click();
+        $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');
+        $this->click($this->quote('asks') + 4, 'buy', 'Buy 2 stop');
+        $this->page->await(fn(): bool => count($this->chips('draft')) === 1, 'one draft');
+        $this->click($this->quote('bids') - 4, 'sell', 'Sell 2 stop');
+        $this->page->await(fn(): bool => count($this->chips('draft')) === 2, 'two drafts');
+        $this->page->holdKey('y', 10);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 2, 'the pair');
+        $this->page->awaitText('.this-order [data-name=stop]', 'stop 7');
+    }
+
     public function testALostAnswerToAFlattenClosesOnce(): void
     {
         $this->enter();

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Engine\Loop;
 
 use App\Http\WebRefusal;
-use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Intake\OnlyReduces;
 use Lotrik\Refusal\Refusal;
@@ -32,7 +31,7 @@ final class CommandRate
      */
     public function count(string $op, int $account, array $body, DeskState $state, float $now): void
     {
-        if ($op === Desk::RECALL || OnlyReduces::is($op, $account, $body, $state)) {
+        if (OnlyReduces::is($op, $account, $body, $state)) {
             return;
         }
         [$left, $at] = $this->left[$account] ?? [(float) self::BURST, $now];

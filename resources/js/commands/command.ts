@@ -45,6 +45,9 @@ const UNHEARD = ['offline', 'broken-answer', 'outcome-unknown', 'timeout'];
 const isUnheard = (error: unknown): error is Problem =>
     error instanceof Problem && (UNHEARD.includes(error.code) || error.status === 502 || error.status === 504);
 
+/** Whether the server has said something of this very command: not that it was busy, or did not know who asked. */
+const isAnswer = (error: Problem): boolean => error.status >= 400 && error.status < 500 && ![401, 419, 429].includes(error.status);
+
 async function ask<T>(method: Command['method'], path: string, body: object): Promise<T> {
     try {
         return await call<T>(method, path, body, AbortSignal.timeout(ANSWER_MS));
@@ -68,10 +71,12 @@ export async function deliver<T>(command: Command): Promise<T> {
             try {
                 return await ask<T>(command.method, command.path, { client_id: command.id, ...command.body });
             } catch (error) {
-                // While the engine comes back nothing is done: what closes waits for it.
-                const isAway = error instanceof Problem && error.code === 'engine-away' && !command.opens;
+                if (!(error instanceof Problem)) throw error;
                 isLost ||= isUnheard(error);
-                if (!isUnheard(error) && !isAway) throw error;
+                // While the engine comes back nothing is done: what closes waits for it.
+                const isAway = error.code === 'engine-away' && !command.opens;
+                // Once an answer was lost, being signed out or held back meanwhile says nothing of what had been done.
+                if (isLost ? isAnswer(error) : !isAway) throw error;
                 if (performance.now() - pressed >= again) {
                     if (!isLost) throw error;
                     break;
@@ -97,7 +102,7 @@ async function recall<T>(command: Command): Promise<T> {
             say(`It had arrived: ${command.words}.`, 'done');
             return answer as T;
         } catch (error) {
-            if (!isUnheard(error) && !(error instanceof Problem && error.code === 'engine-away')) throw error;
+            if (!(error instanceof Problem) || isAnswer(error)) throw error;
         }
         await pause(tries);
     }

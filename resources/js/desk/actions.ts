@@ -261,7 +261,12 @@ export async function placePair(bodies: readonly [OrderBody, OrderBody]): Promis
     const [{ account }] = bodies;
     const orders = bodies.map(({ account: _account, ...order }) => order);
     const words = bodies.map(wordsOf).join(' or ');
-    return answered<Orders>(freeze({ account, method: 'POST', path: 'orders/pair', body: { account, orders }, words, opens: true }));
+    const sent = await answered<Orders>(
+        freeze({ account, method: 'POST', path: 'orders/pair', body: { account, orders }, words, opens: true }),
+    );
+    const changed = bodies.find((body) => body.this_order);
+    if (sent && changed?.this_order) thisOrderSent(changed.this_order);
+    return sent;
 }
 
 /** Cancels one order, and with `tied` the one that it is tied to. Taking a stop off is asked about first: the caller catches `would-unprotect`. */
