@@ -18,6 +18,12 @@ enum OrderKind: string
         return $this === self::Stop || $this === self::StopLimit || $this === self::IfTouched;
     }
 
+    /** Whether it gives up: a market-if-touched waits for a better price instead. */
+    public function isStop(): bool
+    {
+        return $this === self::Stop || $this === self::StopLimit;
+    }
+
     public function hasPrice(): bool
     {
         return $this === self::Limit || $this === self::StopLimit;

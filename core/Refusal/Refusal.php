@@ -211,6 +211,23 @@ final class Refusal extends \DomainException
         return new self(RefusalCode::NothingToCover, "every lot in $contract has its stop");
     }
 
+    /**
+     * @param int         $lots that it was for
+     * @param int|null    $stop the order that covers them; null where it has not reached the venue yet
+     * @param string|null $at   where that stands
+     */
+    public static function alreadyCovered(int $lots, ?int $stop, ?string $at): self
+    {
+        $those = $lots === 1 ? 'that lot' : "those $lots lots";
+
+        return new self(
+            RefusalCode::AlreadyCovered,
+            $stop === null ? "a stop for $those is on its way" : "stop order $stop at $at covers $those already; move that one",
+            null,
+            $stop === null ? [] : ['covered_by' => $stop],
+        );
+    }
+
     public static function nothingToMove(string $why): self
     {
         return new self(RefusalCode::NothingToMove, $why);
@@ -309,6 +326,12 @@ final class Refusal extends \DomainException
     public static function moreThanPosition(int $lots): self
     {
         return new self(RefusalCode::MoreThanPosition, "a close is never for more than the position of $lots", '/quantity');
+    }
+
+    /** @param int $most the whole quantity that the closing stop may have */
+    public static function moreThanUncovered(int $most): self
+    {
+        return new self(RefusalCode::MoreThanPosition, "other stops cover the lots beyond $most already", '/quantity');
     }
 
     public static function notAStop(): self

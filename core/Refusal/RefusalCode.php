@@ -38,6 +38,7 @@ enum RefusalCode: string
     case Closing = 'closing';
     case NothingToClose = 'nothing-to-close';
     case NothingToCover = 'nothing-to-cover';
+    case AlreadyCovered = 'already-covered';
     case NothingToMove = 'nothing-to-move';
     case NothingToChange = 'nothing-to-change';
     case NothingToWaitFor = 'nothing-to-wait-for';

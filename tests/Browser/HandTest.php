@@ -349,6 +349,25 @@ final class HandTest extends PageCase
         self::assertSame([2, self::price($average - 7)], [$this->lots(), array_column($this->trader->working(), 'trigger')[0] ?? null]);
     }
 
+    /** Three presses at three rungs on a position of 2 made three stops of 2. */
+    public function testAClosingStopIsNotPiledUpAndShiftMovesTheOneThatIsThere(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market']);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $rung = $this->quote('bids') - 4;
+        $this->click($rung, 'sell', 'closes 2 of 2');
+        $this->page->await(fn(): bool => $this->chips('close') === [$rung], 'the closing stop');
+        $stop = $this->trader->working()[0]['id'];
+        $this->click($rung - 2, 'sell', "stop order $stop at");
+        $this->page->awaitText('[data-field=said]', 'move that one');
+        $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Shift"}))');
+        $this->page->awaitText('.strip', "Move stop order $stop from");
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->chips('close') === [$rung - 2], 'the stop moved');
+        self::assertCount(1, $this->trader->working());
+    }
+
     public function testTheSignInIsAskedForOverTheDeskAndDraftsStay(): void
     {
         $this->enter(oneClick: false);

@@ -133,7 +133,7 @@ final class DeskTest extends TestCase
         $system->step(12);
         self::assertSame(2, $system->lots());
         $system->handle('flatten', ['contract' => TestSystem::CODE]);
-        $hand = $system->place('sell', 1, 'stop', TestSystem::contract()->price($system->last() - 2));
+        $hand = $system->place('sell', 1, 'limit', TestSystem::contract()->price($system->last() + 20));
         for ($i = 0; $i < 40 && $system->holding()->isClosingDown(); $i++) {
             $system->step(5);
         }

@@ -263,7 +263,7 @@ final class OrdersTest extends TestCase
         $this->system->place('buy', 4, plan: TestSystem::plan('"stop":{"ticks":20}'));
         $at = $this->system->average();
         $near = $this->system->place('sell', 2, 'limit', self::price($at + 3));
-        $far = $this->system->place('sell', 2, 'stop', self::price($at - 5));
+        $far = $this->system->place('sell', 2, 'limit', self::price($at + 12));
         self::assertSame([Role::Close, Role::Close], [$this->system->order($near)->role, $this->system->order($far)->role]);
         $this->system->handle('tie', ['orders' => [$near, $far]]);
         self::assertSame(4, $this->system->working(Role::Stop)[0]->leaves(), 'tying took nothing off the stop');

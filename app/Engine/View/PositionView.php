@@ -33,6 +33,7 @@ final class PositionView
             'open_ticks' => $open?->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0,
             'open_money' => $contract->money($open ?? 0)->exact(),
             'unprotected' => $holding->coverage()->unprotected(), 'unstopped_by_plan' => $holding->coverage()->unstoppedByPlan(),
+            'covered_by' => $position->lots !== 0 && $holding->coverage()->uncovered() === 0 ? $holding->coverage()->nearestStop()?->id : null,
             'sequence' => $holding->sequence,
             'currency' => $contract->currency->code,
             'average_words' => $position->lots === 0 ? null : $contract->writeAverage($position->average),

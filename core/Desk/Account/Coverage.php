@@ -42,6 +42,42 @@ final readonly class Coverage
         return abs($this->holding->position->lots) - array_sum($protected);
     }
 
+    /**
+     * Lots that a stop has yet to be sent for: neither the exits nor a closing stop that was sent by hand stand for them.
+     */
+    public function uncovered(): int
+    {
+        $exits = array_map(
+            fn(OpenPortion $of): int => $of->slot->wantsStop() && $of->order($this->holding, Role::Stop)?->isLeftBehind() !== true
+                ? $of->slot->lots
+                : 0,
+            $this->holding->portions(),
+        );
+        $byHand = array_map(static fn(DeskOrder $order): int => $order->leaves(), $this->stopsByHand());
+
+        return max(0, abs($this->holding->position->lots) - array_sum($exits) - array_sum($byHand));
+    }
+
+    /** The live stop that is nearest to the market, of the exits or sent by hand; null where none has reached the venue. */
+    public function nearestStop(): ?DeskOrder
+    {
+        $exits = array_map(fn(OpenPortion $of): ?DeskOrder => $of->order($this->holding, Role::Stop), $this->holding->portions());
+        $stops = array_filter([...$exits, ...$this->stopsByHand()], static fn(?DeskOrder $stop): bool => $stop?->trigger !== null);
+        $sign = $this->holding->position->lots <=> 0;
+        usort($stops, static fn(DeskOrder $a, DeskOrder $b): int => $sign * ((int) $b->trigger <=> (int) $a->trigger));
+
+        return $stops[0] ?? null;
+    }
+
+    /** @return list<DeskOrder> closing stops that are no exits */
+    private function stopsByHand(): array
+    {
+        return array_values(array_filter(
+            $this->holding->working,
+            static fn(DeskOrder $order): bool => $order->role === Role::Close && $order->kind->isStop(),
+        ));
+    }
+
     /** @return list<OpenPortion> lots that have no stop, or one that the market has left behind */
     public function withoutStop(): array
     {

@@ -33,6 +33,7 @@ final class Intake
             new Check\SessionOpen(),
             new Check\NotFlattening(),
             new Check\SomethingToClose(),
+            new Check\LotsWithoutStop(),
             new Check\WithinPriceLimits(),
             new Check\StopNotPassed(),
             new Check\OrderSize(),
@@ -99,7 +100,7 @@ final class Intake
         $holding ??= $this->state->holding($account->id, $request->contract->code);
         $open = $holding->position->closedBy($request->side, PHP_INT_MAX);
         $closes = $request->through === false || ($open > 0 && $request->through !== true);
-        $quantity = $closes && $open > 0 ? min($request->quantity, $open) : $request->quantity;
+        $quantity = $closes && $open > 0 ? min($request->quantity, $this->closable($request, $holding, $open)) : $request->quantity;
         $closing = min($quantity, $open);
         $at = match ($request->kind) {
             OrderKind::Market => $quote->touch($request->side),
@@ -128,5 +129,13 @@ final class Intake
             $request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal, $ranges,
             $ticket->opens > 0 && $closing === 0 ? $holding->coveringEntry() : null,
         );
+    }
+
+    /** A closing stop takes the lots that no stop covers yet; where all are covered it is refused, and its lots are as asked for. */
+    private function closable(OrderRequest $request, AccountPosition $holding, int $open): int
+    {
+        $uncovered = $request->kind->isStop() ? $holding->coverage()->uncovered() : $open;
+
+        return $uncovered > 0 ? $uncovered : $open;
     }
 }

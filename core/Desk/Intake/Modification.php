@@ -120,6 +120,10 @@ final readonly class Modification
             if ($order->role === Role::Close && $this->quantity - $order->filled > abs($holding->position->lots)) {
                 return Refusal::moreThanPosition(abs($holding->position->lots));
             }
+            $uncovered = $order->role === Role::Close && $order->kind->isStop() ? $holding->coverage()->uncovered() : PHP_INT_MAX;
+            if ($this->lotsChange($order) > $uncovered) {
+                return Refusal::moreThanUncovered($order->quantity + $uncovered);
+            }
             if ($order->role === Role::Entry && $this->quantity > max($account->orderLimit, $order->quantity)) {
                 return Refusal::orderLimit($this->quantity, $account->orderLimit);
             }

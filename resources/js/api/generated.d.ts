@@ -2563,7 +2563,7 @@ export interface components {
             title: string;
             status: number;
             /** @enum {string} */
-            code: "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-off-grid" | "stop-passed" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-commands" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "would-unprotect";
+            code: "already-covered" | "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-off-grid" | "stop-passed" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-commands" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "would-unprotect";
             detail: string;
             pointer?: string;
             unprotected?: number;
@@ -2751,6 +2751,8 @@ export interface components {
             sequence: number;
             currency: string;
             average_words: string | null;
+            /** @description where every lot has a stop: the order of the one that is nearest to the market */
+            covered_by: number | null;
             average_level: number | null;
             /** @description P/L at a tick, in units of 10^-scale: base + slope × tick */
             pnl: {

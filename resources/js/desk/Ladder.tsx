@@ -91,7 +91,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
     const mark = useMark(contract, tickAt);
     const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
 
-    const { ghost, shown, draft, words, press, says } = usePlacing(contract, zoom === 1 ? spot : null, modifiers, {
+    const { ghost, shown, draft, words, moves, press, says } = usePlacing(contract, zoom === 1 ? spot : null, modifiers, {
         isSettled: view.isSettled,
         isPrecise: true,
         isFront,
@@ -162,6 +162,8 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
         if (dragged) notes.push(dragged);
         else if (drag === null && ghost?.tick === tick) {
             notes.push({ side: ghost.side, kind: words?.refused ? 'refused' : 'ghost', text: says });
+        } else if (drag === null && moves && spot?.tick === tick) {
+            notes.push({ side: spot.side, kind: 'ghost', text: says });
         }
         return notes.length === 0 ? '' : JSON.stringify(notes);
     };
@@ -254,14 +256,16 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
           : modifiers.shift
             ? ghost
                 ? `${modifiers.alt ? 'Alt Shift' : 'Shift'}: ${KIND_WORDS[ghost.kind] ?? ghost.kind}`
-                : 'Shift: nothing here'
+                : moves
+                  ? 'Shift: move the stop'
+                  : 'Shift: nothing here'
             : '';
 
     return (
         <section className="ladder" aria-label={`Ladder ${code}`}>
             <Strip
                 contract={contract}
-                words={shown ? `${words?.words ?? plain}${after}` : ''}
+                words={moves || (shown ? `${words?.words ?? plain}${after}` : '')}
                 kind={shown?.kind}
                 refused={words?.refused ?? false}
                 modifiers={heldKeys}

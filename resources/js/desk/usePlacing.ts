@@ -1,12 +1,12 @@
 import { useMemo } from 'react';
 import type { Contract } from '@/api/client';
 import { say, useDesk } from '@/stream/store';
-import { place } from './actions';
+import { move, place } from './actions';
 import { bodyOf, useBasis } from './basis';
 import { kindOfClick, levelOf, PLAIN } from './clickKind';
 import { addDraft, type Draft, useDrafts } from './drafts';
 import { usedOneClick, useOneClick } from './oneClick';
-import { writePrice } from './prices';
+import { price, writePrice } from './prices';
 import { isSecondPress, wasPressed } from './secondPress';
 import { type Ghost, type GhostWords, useGhostWords } from './useGhost';
 import type { Modifiers } from './useModifiers';
@@ -33,6 +33,8 @@ interface Placing {
     shown: Ghost | Draft | null;
     draft: Draft | undefined;
     words: GhostWords | null;
+    /** what a press with Shift does where another closing stop would be one too many; empty where it does something else */
+    moves: string;
     /** the ghost at its price, in a few words */
     says: string;
     /**
@@ -62,10 +64,14 @@ export function usePlacing(
     const oneClick = useOneClick((state) => state.on);
     const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
 
+    const covering = useDesk((desk) => desk.orders.get(desk.positions[code]?.covered_by ?? 0));
+    const isStopHere = spot !== null && book !== undefined && kindOfClick(spot.side, spot.tick, book, PLAIN) === 'stop';
+    const moving = covering && isStopHere && covering.side === spot.side && modifiers.shift && !modifiers.alt ? covering : null;
+
     const ghost = useMemo<Ghost | null>(() => {
-        const kind = spot && book ? kindOfClick(spot.side, spot.tick, book, modifiers) : null;
+        const kind = spot && book && !moving ? kindOfClick(spot.side, spot.tick, book, modifiers) : null;
         return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick, spot.side) } : null;
-    }, [spot, book, contract, modifiers]);
+    }, [spot, book, contract, modifiers, moving]);
 
     const shown = isFront ? (ghost ?? draft ?? null) : null;
     // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
@@ -81,6 +87,7 @@ export function usePlacing(
         if (pressed === null) return null;
         if (!isFront) return not('this ladder was not in front yet.');
         if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return not('what a press there would send had not been shown yet.');
+        if (moving && isSettled) return () => move(moving, price(contract, pressed.tick));
         if (ghost === null) return null;
         const where = `${code} ${ghost.side} ${ghost.tick}`;
         if (isSecondPress(where, at, `${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}`)) return null;
@@ -96,5 +103,18 @@ export function usePlacing(
         };
     };
 
-    return { ghost, shown, draft, words, press, says: ghost ? `${lots} ${kindWord(ghost.kind)}${atOnce ? '' : ' · draft'}` : '' };
+    const moves =
+        moving && spot && moving.level !== null
+            ? `Move stop order ${moving.id} from ${writePrice(contract, moving.level)} to ${writePrice(contract, spot.tick)}`
+            : '';
+
+    return {
+        ghost,
+        shown,
+        draft,
+        words,
+        moves,
+        press,
+        says: moving ? 'move the stop' : ghost ? `${lots} ${kindWord(ghost.kind)}${atOnce ? '' : ' · draft'}` : '',
+    };
 }

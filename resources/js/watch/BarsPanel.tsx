@@ -109,7 +109,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
         () => (lane !== null && at !== null && drag === null ? { tick: at, side: lane, byKeys: false } : null),
         [lane, at, drag],
     );
-    const { ghost, words, press, says } = usePlacing(contract, spot, modifiers, {
+    const { ghost, words, moves, press, says } = usePlacing(contract, spot, modifiers, {
         isSettled: settled === scale,
         isPrecise: pixels >= PRECISE_PX,
         isFront,
@@ -195,7 +195,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                         ? `${new Date(under[0] ?? 0).toISOString().slice(11, 19)} · open ${writePrice(contract, under[1] ?? 0)} high ${writePrice(contract, under[2] ?? 0)} low ${writePrice(contract, under[3] ?? 0)} close ${writePrice(contract, under[4] ?? 0)} · ${under[5]} lots`
                         : ghost
                           ? (words?.words ?? says)
-                          : 'Left of the price buys, right of it sells'}
+                          : moves || 'Left of the price buys, right of it sells'}
                 </span>
                 {back > 0 && (
                     <button type="button" onClick={() => setBack(0)}>
