@@ -31,6 +31,7 @@ Route::post('contracts/{code}/break-even', [TradingController::class, 'breakEven
 Route::post('contracts/{code}/tighten', [TradingController::class, 'tighten']);
 Route::post('contracts/{code}/close', [TradingController::class, 'close']);
 Route::post('contracts/{code}/half-off', [TradingController::class, 'halfOff']);
+Route::post('contracts/{code}/steps', [TradingController::class, 'steps']);
 Route::post('contracts/{code}/cancel', [TradingController::class, 'cancel']);
 Route::post('orders', [OrderController::class, 'store']);
 Route::post('orders/pair', [OrderController::class, 'pair']);
@@ -50,6 +51,7 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::get('contracts', [ContractController::class, 'index'])->takes('q');
     Route::get('contracts/{code}', [ContractController::class, 'show']);
     Route::get('contracts/{code}/book', [ContractController::class, 'book'])->takes('account', 'levels');
+    Route::post('contracts/{code}/steps/preview', [TradingController::class, 'previewSteps']);
     Route::get('contracts/{code}/depth-history', [WatchingController::class, 'depth'])->takes('account', 'step', 'after', 'until');
     Route::get('contracts/{code}/tape', [WatchingController::class, 'tape'])->takes('account', 'most');
     Route::get('contracts/{code}/bars', [WatchingController::class, 'bars'])->takes('account', 'by', 'size', 'most');
@@ -71,7 +73,7 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::get('exit-plans/{id}', [ExitPlanController::class, 'show']);
     Route::get('exit-plans/{id}/curve', [ExitPlanController::class, 'curve'])->takes('best', 'contract', 'side', 'price', 'quantity');
 
-    Route::get('levels', [LevelController::class, 'index'])->takes('account', 'contract', 'off');
+    Route::get('levels', [LevelController::class, 'index'])->takes('account', 'contract', 'off', 'within');
     Route::post('levels', [LevelController::class, 'store']);
     Route::patch('levels/{id}', [LevelController::class, 'update']);
     Route::delete('levels/{id}', [LevelController::class, 'destroy']);

@@ -30,6 +30,27 @@ final readonly class MarkedLevels
         });
     }
 
+    /**
+     * All levels of a user. The engine watches them from then on, whether a page is open or not, and tells the account what
+     * happens there.
+     *
+     * @param int|null $within ticks from which on the market counts as near; null leaves it as it was
+     *
+     * @return list<StoredLevel>
+     */
+    public function watched(LevelRequest $request, ?int $within): array
+    {
+        /** @var list<StoredLevel> $levels */
+        $levels = StoredLevel::query()->where('user_id', $request->trader()->id)->orderBy('id')->get()->all();
+        $this->engine->for($request->trader(), $request->account()->id)->call('watch-levels', [
+            'levels' => array_map(static fn(StoredLevel $level): array => [
+                'id' => $level->id, 'contract' => $level->contract, 'low' => $level->low, 'high' => $level->high, 'name' => $level->name,
+            ], $levels),
+        ] + ($within === null ? [] : ['within' => $within]));
+
+        return $levels;
+    }
+
     /** @return int ms since 1970 UTC by the market's clock */
     public function now(LevelRequest $request, string $contract): int
     {

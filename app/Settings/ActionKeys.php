@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Settings;
 
+use Lotrik\Desk\Steps\OrderStep;
+use Lotrik\Desk\Steps\StepAction;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
-use Lotrik\Order\OrderKind;
-use Lotrik\Order\Side;
 
 /** The deck of action keys: labelled tiles, each with up to three steps, and a key of its own where it has one. */
 final class ActionKeys implements SettingsDocument
@@ -18,14 +18,8 @@ final class ActionKeys implements SettingsDocument
 
     private const MAX_STEPS = 3;
 
-    /** What a price is counted from. */
-    private const REFERENCES = ['bid', 'ask', 'last', 'mid', 'pointed', 'average'];
-
-    /** What a tile does besides sending an order. */
-    private const ACTIONS = [
-        'flatten', 'reverse', 'half-off', 'cancel-buys', 'cancel-sells', 'cancel-all', 'break-even', 'closer', 'tie', 'next-plan',
-        'next-lots',
-    ];
+    /** What only the page does: it is done there, once the engine has taken the rest. */
+    private const AT_THE_PAGE = ['tie', 'next-plan', 'next-lots'];
 
     public function byDefault(): array
     {
@@ -92,36 +86,17 @@ final class ActionKeys implements SettingsDocument
     private static function step(Node $step): array
     {
         $do = $step->raw('do');
-        if ($do !== 'order') {
-            if (! in_array($do, self::ACTIONS, true)) {
-                throw $step->fault('do', 'order, '.implode(', ', self::ACTIONS));
+        if ($do !== StepAction::Order->value) {
+            $actions = [...array_map(static fn(StepAction $action): string => $action->value, StepAction::cases()), ...self::AT_THE_PAGE];
+            if (! in_array($do, $actions, true)) {
+                throw $step->fault('do', implode(', ', $actions));
             }
             $ticks = $do === 'closer' ? ['ticks' => $step->optionalInt('ticks', 1, 1000) ?? 1] : [];
             $step->done();
 
             return ['do' => $do] + $ticks;
         }
-        $kind = $step->enum('kind', OrderKind::class);
-        if ($kind === OrderKind::StopLimit) {
-            throw $step->fault('kind', 'market, limit, stop or mit');
-        }
-        $from = $step->raw('from');
-        if ($kind === OrderKind::Market ? $from !== null : ! in_array($from, self::REFERENCES, true)) {
-            throw $step->fault(
-                'from',
-                $kind === OrderKind::Market ? 'nothing, since a market order has no price' : implode(', ', self::REFERENCES),
-            );
-        }
-        $lots = $step->raw('lots');
-        if (! in_array($lots, ['chosen', 'position', 'half'], true) && (! is_int($lots) || $lots < 1)) {
-            throw $step->fault('lots', '"chosen", "position", "half" or a whole number');
-        }
-        $read = [
-            'do' => 'order', 'side' => $step->enum('side', Side::class)->value, 'kind' => $kind->value, 'from' => $from,
-            'offset' => $step->optionalInt('offset', -1000, 1000) ?? 0, 'lots' => $lots, 'plan' => $step->string('plan', 'chosen', 60),
-        ];
-        $step->done();
 
-        return $read;
+        return OrderStep::fromNode($step)->toArray();
     }
 }

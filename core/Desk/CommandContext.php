@@ -125,8 +125,14 @@ final class CommandContext
         ));
     }
 
-    /** An order worked out and checked. @throws Refusal */
-    public function worked(CommandHead $command, OrderRequest $request): Ticket
+    /**
+     * An order worked out and checked.
+     *
+     * @param AccountPosition|null $holding what the account has; another one to ask "what if it were so"
+     *
+     * @throws Refusal
+     */
+    public function worked(CommandHead $command, OrderRequest $request, ?AccountPosition $holding = null): Ticket
     {
         $after = $request->releaseWhen?->after;
         if ($after !== null) {
@@ -135,7 +141,7 @@ final class CommandContext
                 throw Refusal::nothingToWaitFor($after);
             }
         }
-        $ticket = $this->intake->work($request, $command->account, $this->quote($request->contract->code));
+        $ticket = $this->intake->work($request, $command->account, $this->quote($request->contract->code), $holding);
 
         return $ticket->refusal === null ? $ticket : throw $ticket->refusal;
     }

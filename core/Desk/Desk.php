@@ -17,8 +17,10 @@ use Lotrik\Desk\Upkeep\DueOrders;
 use Lotrik\Desk\Upkeep\ExitKeeper;
 use Lotrik\Desk\Upkeep\Fills;
 use Lotrik\Desk\Upkeep\Flattening;
+use Lotrik\Desk\Upkeep\LevelKeeper;
 use Lotrik\Desk\Upkeep\LossWatch;
 use Lotrik\Desk\Upkeep\Reconciliation;
+use Lotrik\Desk\Upkeep\StepKeeper;
 use Lotrik\Desk\Upkeep\Stories;
 use Lotrik\Desk\Upkeep\Timetable;
 use Lotrik\Document\InvalidDocument;
@@ -60,6 +62,12 @@ final class Desk
 
     private readonly Reconciliation $reconciliation;
 
+    private readonly StepKeeper $steps;
+
+    private readonly LevelKeeper $levels;
+
+    private readonly Command\WatchLevels $watchLevels;
+
     /**
      * Whose exits were looked at and found as they should be.
      *
@@ -99,7 +107,11 @@ final class Desk
             'break-even' => new Command\StopsToBreakEven($context),
             'tighten' => new Command\TightenStops($context),
             'half-off' => new Command\HalfOff($context),
+            'steps' => new Command\RunSteps($context),
         ];
+        $this->steps = new StepKeeper($context, $this->commands);
+        $this->levels = new LevelKeeper($this->recorder);
+        $this->watchLevels = new Command\WatchLevels($state, $this->recorder);
     }
 
     public function quote(string $contract): Quote
@@ -182,7 +194,11 @@ final class Desk
 
             $handler = $this->commands[$op] ?? throw new \LogicException("no command $op");
 
-            return new Answer($handler->handle($command, $node), false);
+            $answer = $handler->handle($command, $node);
+            $contract = $body['contract'] ?? null;
+            $this->steps->overridden($op, $accountId, is_string($contract) ? $contract : null);
+
+            return new Answer($answer, false);
         } catch (InvalidDocument $fault) {
             throw $this->refused($op, $accountId, $clientId, $body, Refusal::unreadable($fault));
         } catch (Refusal $refusal) {
@@ -211,6 +227,31 @@ final class Desk
         }
 
         return new Answer(['arrived' => false, 'op' => null, 'answer' => null], $known !== null);
+    }
+
+    /**
+     * Which marked levels an account is told about, see {@see Command\WatchLevels}.
+     *
+     * @param array<array-key, mixed> $body
+     * @param int                     $at   ms since 1970 UTC
+     *
+     * @throws Refusal
+     */
+    public function watchLevels(int $accountId, array $body, int $at): void
+    {
+        $this->recorder->at = $at;
+        try {
+            $this->watchLevels->handle($this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId), Node::of($body));
+        } catch (InvalidDocument $fault) {
+            throw Refusal::unreadable($fault);
+        }
+    }
+
+    /** The depth history has a new column: what rests at the marked levels is looked at. */
+    public function counted(string $contract, int $at): void
+    {
+        $this->recorder->at = $at;
+        $this->levels->counted($contract, $this->quote($contract));
     }
 
     /**
@@ -258,6 +299,7 @@ final class Desk
                 $quote->traded($at, $outcome);
                 $this->dueOrders->news($contract, $at);
                 $this->printed($contract, $outcome, $at);
+                $this->levels->traded($contract, $quote);
             }
         }
     }
@@ -271,6 +313,9 @@ final class Desk
     public function reconnected(string $contract, VenueSnapshot $venue, array $underWay, int $at): void
     {
         $this->recorder->at = $at;
+        foreach ($this->state->holdings[$contract] ?? [] as $holding) {
+            $this->steps->drop($holding, 'the line to the venue was lost');
+        }
         $this->reconciliation->of($contract, $venue, $underWay);
         $this->react($contract, $at);
     }
@@ -326,7 +371,11 @@ final class Desk
             $before = $holding->sequence;
             $this->exits->ratchet($holding);
             $this->exits->reconcile($holding, $this->quote($contract));
-            $this->flattening->advance($holding);
+            do {
+                $reached = $holding->sequence;
+                $this->flattening->advance($holding);
+                $this->steps->advance($holding);
+            } while ($holding->steps !== null && $holding->sequence !== $reached);
             if ($holding->sequence === $before) {
                 $this->settled[$contract][$account] = $before;
             }

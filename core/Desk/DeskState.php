@@ -18,12 +18,16 @@ use Lotrik\Desk\Account\EntryFacts;
 use Lotrik\Desk\Account\ReversalEntry;
 use Lotrik\Desk\Account\Tie;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Steps\Step;
+use Lotrik\Desk\Steps\StepsUnderWay;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\Open\EntryExits;
 use Lotrik\ExitPlan\PlanScope;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Watching\Levels\MarkedLevel;
+use Lotrik\Watching\Levels\WatchedLevel;
 
 /**
  * All that the desk knows that must survive: accounts, contracts, orders, positions and exits. It changes only in
@@ -59,6 +63,12 @@ final class DeskState
 
     /** @var array<int, DayTally> */
     public array $days = [];
+
+    /** @var array<string, array<int, array<int, WatchedLevel>>> contract → account → number → level that is watched */
+    public array $levels = [];
+
+    /** @var array<int, int> account → ticks from which on the market counts as near to its levels */
+    public array $levelsWithin = [];
 
     public readonly HandledCommands $handled;
 
@@ -125,6 +135,16 @@ final class DeskState
             ),
             $event instanceof E\FlattenEnded => $this->closeDown($event, ClosingTrigger::Flat, null),
             $event instanceof E\EntryClosed => $this->entryClosed($event),
+            $event instanceof E\StepsBegun => $this->held($event->account, $event->contract)->steps = new StepsUnderWay(
+                $event->name,
+                $event->clientId,
+                array_map(Step::fromArray(...), $event->steps),
+                $at,
+            ),
+            $event instanceof E\StepTaken => $this->held($event->account, $event->contract)->steps?->took($event->lotsBefore, $event->placed),
+            $event instanceof E\StepsDone, $event instanceof E\StepsStopped => $this->held($event->account, $event->contract)->steps = null,
+            $event instanceof E\LevelsWatched => $this->levelsWatched($event),
+            $event instanceof E\LevelTold => ($this->levels[$event->contract][$event->account][$event->level] ?? null)?->told($event->news),
             $event instanceof E\CommandRefused, $event instanceof E\ReversalDropped, $event instanceof E\ReportOutOfPlace,
             $event instanceof E\VenueDiffers, $event instanceof E\StrayOrderFound => null,
             default => $this->changed($event, $at),
@@ -378,6 +398,27 @@ final class DeskState
         if (! $holding->isClosingDown()) {
             $holding->flattenOrder = null;
             unset($holding->refusedExits[AccountPosition::FLATTEN]);
+        }
+    }
+
+    /** What has been told of a level that stays as it is counts on. */
+    private function levelsWatched(E\LevelsWatched $event): void
+    {
+        $this->levelsWithin[$event->account] = $event->within;
+        $before = [];
+        foreach ($this->levels as $code => $accounts) {
+            $before[$code] = $accounts[$event->account] ?? [];
+            unset($this->levels[$code][$event->account]);
+        }
+        foreach ($event->levels as $packed) {
+            $level = new WatchedLevel(
+                $packed['id'],
+                $packed['name'],
+                new MarkedLevel($packed['low'], $packed['high'], 0),
+                $event->within,
+            );
+            $was = $before[$packed['contract']][$level->id] ?? null;
+            $this->levels[$packed['contract']][$event->account][$level->id] = $was?->isAs($level) === true ? $was : $level;
         }
     }
 

@@ -15,6 +15,7 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Watching\Levels\LevelNews;
 
 /** Events as sentences: what the journal says to a person. */
 final class EventText
@@ -86,6 +87,12 @@ final class EventText
             $event instanceof E\FlattenStarted => self::closingDown($event->trigger),
             $event instanceof E\ReversalDropped => "Reversed only to flat, the other side is not taken: {$event->because}",
             $event instanceof E\EntryClosed => self::entryClosed($event),
+            $event instanceof E\LevelsWatched => count($event->levels).' marked levels are watched',
+            $event instanceof E\LevelTold => self::level($event, $state),
+            $event instanceof E\StepsBegun => "{$event->name} has begun",
+            $event instanceof E\StepTaken => $event->words,
+            $event instanceof E\StepsDone => "{$event->name} is done",
+            $event instanceof E\StepsStopped => "{$event->name} stopped at step {$event->number}: {$event->because}",
             $event instanceof E\FlattenEnded => ucfirst($event->because),
             default => '',
         };
@@ -172,6 +179,22 @@ final class EventText
             $facts['lots'] === 1 ? '1 lot' : "{$facts['lots']} lots", $facts['realised'], $facts['currency'],
             $facts['highest_profit']['ticks'] ?? 0, $facts['deepest_loss']['ticks'] ?? 0,
         );
+    }
+
+    private static function level(E\LevelTold $event, DeskState $state): string
+    {
+        $level = $state->levels[$event->contract][$event->account][$event->level] ?? null;
+        $contract = $state->contracts[$event->contract];
+        $band = $level === null ? '' : $contract->write($level->level->low)
+            .($level->level->low === $level->level->high ? '' : '–'.$contract->write($level->level->high));
+        $name = trim(($level->name ?? '')." $band");
+        $lots = $event->resting === 1 ? '1 lot' : "{$event->resting} lots";
+
+        return match ($event->news) {
+            LevelNews::Near => "{$event->contract} comes near $name: $lots there",
+            LevelNews::Halved => "{$event->contract}: half or more of the lots at $name have gone, $lots left",
+            LevelNews::Left => "{$event->contract} has left $name",
+        };
     }
 
     private static function stopMoved(E\StopMoved $event, DeskState $state): string

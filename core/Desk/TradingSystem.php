@@ -120,6 +120,7 @@ final class TradingSystem
         if ($this->step % self::DEPTH_EVERY === 0) {
             foreach ($this->markets as $market) {
                 $this->desk->quote($market->contract)->depth->sample($at, $market->venue->book->lots());
+                $this->desk->counted($market->contract, $at);
             }
         }
     }

@@ -308,6 +308,12 @@ final class Refusal extends \DomainException
         return new self(RefusalCode::OrderBusy, "order $order is $state; try again once the venue has answered");
     }
 
+    /** @param string $name of the action key */
+    public static function stepsUnderWay(string $name): self
+    {
+        return new self(RefusalCode::StepsUnderWay, "$name is still being carried out; wait until its last step is done, or flatten");
+    }
+
     /** @param string $role stop or target */
     public static function exitLots(string $role): self
     {

@@ -50,6 +50,7 @@ enum RefusalCode: string
     // What an order is, or is tied to.
     case OrderFinal = 'order-final';
     case OrderBusy = 'order-busy';
+    case StepsUnderWay = 'steps-under-way';
     case ExitLots = 'exit-lots';
     case BelowFilled = 'below-filled';
     case MoreThanPosition = 'more-than-position';
@@ -94,7 +95,7 @@ enum RefusalCode: string
             self::Forbidden => 403,
             self::NotFound, self::UnknownAccount => 404,
             self::MethodNotAllowed => 405,
-            self::ClientIdReused, self::ClientIdForgotten, self::OrderFinal, self::OrderBusy, self::Flattening, self::WouldUnprotect,
+            self::ClientIdReused, self::ClientIdForgotten, self::OrderFinal, self::OrderBusy, self::StepsUnderWay, self::Flattening, self::WouldUnprotect,
             self::VersionChanged, self::PlanInUse, self::NameTaken => 409,
             self::TooLarge => 413,
             self::PageTooOld => 419,

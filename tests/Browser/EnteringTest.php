@@ -148,7 +148,7 @@ final class EnteringTest extends PageCase
         $this->enter(oneClick: false);
         $this->page->find('.hints button')->click();
         $this->page->tab('Action keys');
-        $this->page->awaitText('[data-action="tile-Three below"]', 'buy 1 limit '.self::price($bid - 3));
+        $this->page->awaitText('[data-action="tile-Three below"]', 'buy 1 limit '.self::price($bid - 3).' · Runner');
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F13"}))');
         $this->page->await(fn(): bool => $this->chips('draft') === [$bid - 3], 'a draft, with one-click off');
         self::assertSame([], $this->trader->working());
@@ -161,8 +161,38 @@ final class EnteringTest extends PageCase
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F14"}))');
         $this->page->awaitText('[role=alertdialog]', 'Too much: buy 1 limit');
         $this->page->find('[data-name=send-tile]')->click();
-        $this->page->awaitText('[data-field=said]', 'Too much: nothing was sent: 900 lots are over the order limit');
+        $this->page->awaitText('[data-field=said]', '900 lots are over the order limit');
         self::assertCount(1, $this->trader->working(), 'all steps are checked before the first is sent');
+    }
+
+    public function testTheStepsOfAnActionKeyGoOutAsOneCommandAndAreSaidOneByOne(): void
+    {
+        $this->trader->call('PUT', 'settings/action-keys', ['format' => 'lotrik.action-keys/1', 'tiles' => [
+            ['name' => 'Fade', 'key' => 'F13', 'steps' => [
+                ['do' => 'cancel-all'],
+                ['do' => 'order', 'side' => 'sell', 'kind' => 'limit', 'from' => 'mid', 'offset' => 5, 'lots' => 1, 'plan' => 'chosen'],
+                ['do' => 'next-plan'],
+            ]],
+        ]]);
+        $this->trader->place([
+            'contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 5),
+        ]);
+        $mid = intdiv($this->quote('bids') + $this->quote('asks'), 2);
+        $this->enter();
+        $this->page->find('.hints button')->click();
+        $this->page->tab('Action keys');
+        $this->page->awaitText('[data-action=tile-Fade]', 'cancel all, then sell 1 limit '.self::price($mid + 5).' · Short tide, then next plan');
+        $this->page->run('window.posts = []; const real = window.fetch; window.fetch = (a, o) => { if (o?.method === "POST" && !String(a).includes("preview")) window.posts.push(String(a)); return real(a, o); }');
+        $this->page->find('[data-action=tile-Fade]')->click();
+        $this->page->await(fn(): bool => $this->chips('entry') === [$mid + 5], 'the new order in place of the old one');
+        $this->page->awaitText('[data-field=said]', 'Fade, step 1 of 2: cancel all');
+        $this->page->awaitText('[data-field=said]', 'Fade, step 2 of 2: order');
+        self::assertSame(['/api/contracts/'.self::CODE.'/steps'], $this->page->run('return window.posts'));
+        self::assertSame('Short tide', $this->trader->working()[0]['plan']);
+        $this->page->await(
+            fn(): bool => $this->page->run('return document.querySelector(".plans [data-state=on]")?.textContent') !== 'Short tide',
+            'the next plan, which the page chooses once the engine has taken the rest',
+        );
     }
 
     public function testTwoDraftsGoOutAsAPairAndTheCrossAsksWhich(): void

@@ -133,10 +133,10 @@ final class WideHistoriesTest extends TestCase
                 get_object_vars($recorded->event),
                 [
                     'clientId' => 1, 'fingerprint' => 1, 'answer' => 1, 'fill' => 1, 'words' => 1, 'because' => 1, 'takes' => 1,
-                    'facts' => 1, 'hold' => 1, 'why' => 1,
+                    'facts' => 1, 'hold' => 1, 'why' => 1, 'steps' => 1,
                 ],
             );
-            foreach (['order', 'entry', 'other', 'first', 'second', 'joins'] as $field) {
+            foreach (['order', 'entry', 'other', 'first', 'second', 'joins', 'placed'] as $field) {
                 if (is_int($fields[$field] ?? null)) {
                     $fields[$field] = $number($fields[$field]);
                 }

@@ -169,8 +169,8 @@ final class WatchingTest extends DeskCase
             self::assertTrue($reply->status === 200 || is_string($reply->body['detail'] ?? null), 'a problem says what it is');
             $seen[$reply->status] = true;
         }
-        self::assertArrayHasKey(200, $seen);
         self::assertArrayHasKey(422, $seen);
+        self::assertSame(200, $this->trader->call('GET', 'contracts/'.self::CODE.'/tape?most=250')->status, 'a right one is still answered');
     }
 
     public function testTheStreamTellsTheDayAndTheDepth(): void
@@ -235,6 +235,29 @@ final class WatchingTest extends DeskCase
         self::assertSame(404, $other->call('DELETE', "levels/{$level['id']}")->status);
         self::assertSame(200, $this->trader->call('DELETE', "levels/{$level['id']}")->status);
         self::assertSame([], $this->trader->call('GET', 'levels?contract='.self::CODE)->body['items']);
+    }
+
+    /** Nobody has a page open: it stands in the journal all the same, once, over a kill too. */
+    public function testWhatHappensAtALevelIsWrittenDownWithoutAPage(): void
+    {
+        $last = $this->last();
+        $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last + 6), 'name' => 'lid']);
+        $told = fn(): array => array_values(array_filter(
+            array_column($this->trader->call('GET', 'journal?account='.$this->trader->account)->body['items'], 'words'),
+            static fn(string $words): bool => str_contains($words, 'lid'),
+        ));
+        $this->trader->push(self::CODE, 3);
+        self::assertCount(1, $told());
+        self::assertStringContainsString('comes near lid '.self::price($last + 6).': ', $told()[0]);
+        $this->desk->killEngine();
+        $this->trader->push(self::CODE, -1);
+        $this->trader->push(self::CODE, 1);
+        self::assertCount(1, $told());
+        self::assertSame(200, $this->trader->call('GET', 'levels?within=1')->status);
+        $this->trader->push(self::CODE, 1);
+        self::assertCount(1, $told(), 'two ticks away is not near any more');
+        $this->trader->push(self::CODE, 1);
+        self::assertCount(2, $told());
     }
 
     public function testABadLevelIsRefusedAndChangesNothing(): void

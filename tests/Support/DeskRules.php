@@ -8,6 +8,9 @@ use Brick\Math\BigRational;
 use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Event\StepsDone;
+use Lotrik\Desk\Event\StepsStopped;
+use Lotrik\Desk\Recorded;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 
@@ -260,8 +263,12 @@ final class DeskRules
         $before = array_map($this->system->system->packMarket(...), array_keys($this->system->system->markets()));
         $events = count($this->system->events);
         $this->system->restart();
+        $found = array_filter(
+            array_slice($this->system->events, $events),
+            static fn(Recorded $recorded): bool => ! $recorded->event instanceof StepsStopped && ! $recorded->event instanceof StepsDone,
+        );
         self::must(
-            count($this->system->events) === $events,
+            $found === [],
             'a restart found something to do: '.implode(' | ', $this->system->wordsSince($events)),
         );
         self::must(

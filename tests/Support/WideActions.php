@@ -71,7 +71,23 @@ final class WideActions
             $roll < 80 => ['do' => 'mood', 'mood' => $this->oneIn(2) ? 'burst' : 'thin'] + $where,
             $roll < 82 => ['do' => 'sweep', 'side' => $this->side(), 'quantity' => $this->between(5, 20)] + $where,
             $roll < 90 => ['do' => 'push', 'ticks' => $this->oneIn(6) ? $this->between(-24, 24) : $this->between(-9, 9)] + $where,
-            default => ['do' => 'step', 'steps' => $this->between(1, 12)],
+            $roll < 98 => ['do' => 'step', 'steps' => $this->between(1, 12)],
+            default => ['do' => 'steps', 'steps' => array_map($this->keyStep(...), range(1, $this->between(2, 3)))] + $where,
+        };
+    }
+
+    /** @return array<string, mixed> one of an action key */
+    private function keyStep(): array
+    {
+        return match ($this->between(0, 8)) {
+            0 => ['do' => 'cancel-all'],
+            1 => ['do' => 'cancel-buys'],
+            2 => ['do' => 'flatten'],
+            3 => ['do' => 'half-off'],
+            4 => ['do' => 'break-even'],
+            5 => ['do' => 'closer', 'ticks' => $this->between(1, 3)],
+            6 => ['do' => 'reverse', 'exit_plan' => $this->plans->one()],
+            default => ['do' => 'order', 'order' => $this->order()],
         };
     }
 

@@ -108,6 +108,12 @@ final class WideHistory
                     ['contract' => $code, 'role' => $body['role'], 'level' => $this->price($code, $body['beyond'])],
                     $account,
                 ),
+                'steps' => $this->system->handle('steps', ['contract' => $code, 'name' => 'Key', 'steps' => array_map(
+                    fn(array $step): array => isset($step['order'])
+                        ? ['order' => array_diff_key($this->order($step['order'], $account, $code), ['contract' => 1])] + $step
+                        : $step,
+                    $body['steps'],
+                )], $account),
                 'flatten-account' => $this->system->handle('flatten-account', [], $account),
                 default => $this->system->handle(
                     $do,

@@ -21,7 +21,9 @@ use Lotrik\Desk\Account\Flatness;
 use Lotrik\Desk\Account\PlansInUse;
 use Lotrik\Desk\Answer;
 use Lotrik\Desk\Desk;
+use Lotrik\Desk\Steps\OrderStep;
 use Lotrik\Desk\TradingSystem;
+use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
 use Lotrik\ExitPlan\InvalidPlan;
@@ -68,6 +70,11 @@ final class Operations
             return fn(): array => $this->commandAnswer($request->op, $account, $answer);
         }
 
+        if ($request->op === 'watch-levels') {
+            $this->system->desk->watchLevels($account->id, $request->body, $at);
+
+            return static fn(): array => ['status' => 200, 'body' => ['watched' => count((array) $request->body['levels'])]];
+        }
         if ($request->op === 'practice') {
             return $this->practice->steer($this->contract($request)->code, array_diff_key($request->body, ['contract' => 1]));
         }
@@ -94,6 +101,7 @@ final class Operations
             )),
             'risk' => RiskView::of($account, $this->system->desk, $at),
             'snapshot' => $this->snapshot($account->id),
+            'steps-preview' => $this->stepsPreview($account, $request),
             'plan-basis' => $this->planBasis($request),
             'plans-used' => ['names' => PlansInUse::of($account->id, $this->system->desk->state)],
             'prints', 'depth-history', 'tape', 'bars', 'levels' => $this->watched($request),
@@ -111,6 +119,23 @@ final class Operations
             $levels,
             $this->system->desk->state->sequence,
         );
+    }
+
+    /** @return array<string, mixed> what the orders of action keys would be now */
+    private function stepsPreview(Account $account, Request $request): array
+    {
+        $contract = $this->contract($request);
+        $body = $request->body;
+        $quote = $this->system->desk->quote($contract->code);
+        $position = $this->system->desk->state->holding($account->id, $contract->code)->position;
+        $pointed = is_int($body['pointed'] ?? null) ? $body['pointed'] : null;
+
+        return ['steps' => array_map(static function (mixed $step) use ($contract, $quote, $position, $body, $pointed): array {
+            $node = Node::of($step);
+            $node->raw('do');
+
+            return OrderStep::fromNode($node)->now($contract, $quote, $position, (int) ($body['lots'] ?? 1), $pointed);
+        }, array_values((array) ($body['steps'] ?? [])))];
     }
 
     /** @return array<string, mixed> what the market says about a plan: average true ranges, how far minutes ranged, the last price */

@@ -19,14 +19,18 @@ use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Event\ExitMoved;
 use Lotrik\Desk\Event\ExitTakenOff;
 use Lotrik\Desk\Event\FlattenEnded;
+use Lotrik\Desk\Event\LevelTold;
 use Lotrik\Desk\Event\OrderCancelled;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\OrderRejected;
 use Lotrik\Desk\Event\ReversalDropped;
+use Lotrik\Desk\Event\StepsStopped;
+use Lotrik\Desk\Event\StepTaken;
 use Lotrik\Desk\Event\StopMoved;
 use Lotrik\Desk\Recorded;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Side;
+use Lotrik\Watching\Levels\LevelNews;
 
 /** Turns committed events and market data into stream events, each encoded once for all who get it. */
 final class Publisher
@@ -34,7 +38,7 @@ final class Publisher
     /** Every event goes out in words; these are told at once and not only listed. */
     private const SPEAKING = [
         StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class,
-        AccountBarred::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class,
+        AccountBarred::class, ReversalDropped::class, StepTaken::class, StepsStopped::class, LevelTold::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class,
     ];
 
     /** @var array<string, array<int, true>> contract → ticks traded at since its day was last sent */
@@ -86,12 +90,13 @@ final class Publisher
                 }
                 // An exit that goes with its other side, or with the position, is told of in the journal; here the fill speaks.
                 $goesAlong = $event instanceof OrderCancelled && ($recorded->orders[0] ?? null)?->role->isExit() === true;
+                $hasLeft = $event instanceof LevelTold && $event->news === LevelNews::Left;
                 // What the page asks about is a question, not a refusal.
                 $asks = $event instanceof CommandRefused && $event->code === 'would-unprotect';
                 $notices[] = [
                     'sequence' => $recorded->sequence, 'time' => Time::iso($recorded->at), 'contract' => $recorded->contract,
                     'type' => EventCodec::type($event), 'words' => $recorded->words,
-                    'speaks' => in_array($event::class, self::SPEAKING, true) && ! $goesAlong && ! $asks,
+                    'speaks' => in_array($event::class, self::SPEAKING, true) && ! $goesAlong && ! $asks && ! $hasLeft,
                 ];
             }
             $last = $own[count($own) - 1];

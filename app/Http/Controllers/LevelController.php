@@ -15,14 +15,11 @@ final class LevelController extends ApiController
     public function index(LevelRequest $request, MarkedLevels $levels): JsonResponse
     {
         $request->off();
-        $found = StoredLevel::query()->where('user_id', $request->trader()->id)->orderBy('id');
         $contract = $request->onlyContract();
-        if ($contract !== null) {
-            $found->where('contract', $contract->code);
-        }
-
-        /** @var list<StoredLevel> $marked */
-        $marked = $found->get()->all();
+        $marked = array_filter(
+            $levels->watched($request, $request->within()),
+            static fn(StoredLevel $level): bool => $contract === null || $level->contract === $contract->code,
+        );
 
         return self::whole($levels->told($request, $marked));
     }
@@ -35,6 +32,7 @@ final class LevelController extends ApiController
         ]);
         $level->since = $levels->now($request, $contract->code);
         $levels->add($level);
+        $levels->watched($request, null);
 
         return new JsonResponse($levels->told($request, [$level])[0], 201);
     }
@@ -48,14 +46,16 @@ final class LevelController extends ApiController
             $level->since = $levels->now($request, $level->contract);
         }
         $level->save();
+        $levels->watched($request, null);
 
         return new JsonResponse($levels->told($request, [$level])[0]);
     }
 
-    public function destroy(LevelRequest $request): JsonResponse
+    public function destroy(LevelRequest $request, MarkedLevels $levels): JsonResponse
     {
         $level = $request->level();
         $level->delete();
+        $levels->watched($request, null);
 
         return new JsonResponse(['id' => $level->id, 'deleted' => true]);
     }

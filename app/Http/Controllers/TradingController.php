@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Http\Requests\AccountRequest;
 use App\Http\Requests\CommandRequest;
+use App\Http\Requests\StepsRequest;
 use Illuminate\Http\JsonResponse;
 use Lotrik\Desk\Desk;
 
@@ -53,6 +54,18 @@ final class TradingController extends ApiController
     public function halfOff(CommandRequest $request): JsonResponse
     {
         return $this->onContract($request, 'half-off');
+    }
+
+    /** An action key: its steps, one after the other. */
+    public function steps(CommandRequest $request): JsonResponse
+    {
+        return $this->onContract($request, 'steps');
+    }
+
+    /** What the orders of action keys would be now. */
+    public function previewSteps(StepsRequest $request): JsonResponse
+    {
+        return $this->ask($request, 'steps-preview', ['contract' => $request->contract()->code] + $request->steps());
     }
 
     public function cancel(CommandRequest $request): JsonResponse

@@ -45,6 +45,15 @@ class CommandRequest extends ApiRequest
             : $this->ownAccount($named);
     }
 
+    private function withPlansOfStep(mixed $step): mixed
+    {
+        if (is_array($step) && is_array($step['order'] ?? null)) {
+            return ['order' => $this->withPlan($step['order'])] + $step;
+        }
+
+        return is_array($step) ? $this->withPlan($step) : $step;
+    }
+
     /**
      * @param array<array-key, mixed> $body
      *
@@ -54,6 +63,9 @@ class CommandRequest extends ApiRequest
     {
         if (is_array($body['orders'] ?? null)) {
             $body['orders'] = array_map(fn(mixed $order): mixed => is_array($order) ? $this->withPlan($order) : $order, $body['orders']);
+        }
+        if (is_array($body['steps'] ?? null)) {
+            $body['steps'] = array_map($this->withPlansOfStep(...), $body['steps']);
         }
         $plan = $body['exit_plan'] ?? null;
         if ($plan === null || is_array($plan)) {

@@ -48,6 +48,12 @@ final class LevelRequest extends ApiRequest
         return $this->whole('off', 1, 0, self::FARTHEST);
     }
 
+    /** @return int|null ticks from which on the market counts as near to a level; null leaves it as it was */
+    public function within(): ?int
+    {
+        return $this->query('within') === null ? null : $this->whole('within', 0, 0, self::FARTHEST);
+    }
+
     /**
      * Where it stands and what it is called; what is not said stays as it was.
      *

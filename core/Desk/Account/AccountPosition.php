@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Account;
 
+use Lotrik\Desk\Steps\StepsUnderWay;
 use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\ExitPlan\PlanScope;
 use Lotrik\Order\Role;
@@ -41,6 +42,9 @@ final class AccountPosition
 
     /** The market close that a flatten has sent. */
     public ?int $flattenOrder = null;
+
+    /** The action key that is being carried out. */
+    public ?StepsUnderWay $steps = null;
 
     public int $sequence = 0;
 

@@ -776,6 +776,112 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contracts/{code}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An action key: its steps, one after the other */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    code: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepsCommand"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepsAnswer"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contracts/{code}/steps/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the orders of action keys would be now */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    code: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepsQuestion"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepsPreview"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contracts/{code}/cancel": {
         parameters: {
             query?: never;
@@ -2288,6 +2394,8 @@ export interface paths {
                 query?: {
                     account?: string;
                     contract?: string;
+                    /** @description ticks from which on the market counts as near; left out it stays as it was */
+                    within?: string;
                     /** @description ticks between a level and the exits set from it, 0 to 1000; 1 where it is left out */
                     off?: string;
                 };
@@ -2563,7 +2671,7 @@ export interface components {
             title: string;
             status: number;
             /** @enum {string} */
-            code: "already-covered" | "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-off-grid" | "stop-passed" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-commands" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "would-unprotect";
+            code: "already-covered" | "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-off-grid" | "steps-under-way" | "stop-passed" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-commands" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "would-unprotect";
             detail: string;
             pointer?: string;
             unprotected?: number;
@@ -2899,6 +3007,46 @@ export interface components {
             sequence: number;
             /** @description orders that are on their way: it is done as soon as the answer is here */
             waiting: number[];
+        };
+        StepsCommand: {
+            client_id: string;
+            account: number;
+            /** @description of the action key */
+            name: string;
+            steps: {
+                /** @enum {string} */
+                do: "order" | "flatten" | "reverse" | "half-off" | "cancel-buys" | "cancel-sells" | "cancel-all" | "break-even" | "closer";
+                /** @description as for placing one, without client_id, account and contract */
+                order?: {
+                    [key: string]: unknown;
+                };
+                exit_plan?: number | components["schemas"]["ExitPlanDocument"] | null;
+                ticks?: number;
+            }[];
+        };
+        StepsAnswer: {
+            /** @description how many were taken on; notices say how they come out */
+            steps: number;
+            sequence: number;
+        };
+        StepsQuestion: {
+            account: number;
+            /** @description lots that are chosen */
+            lots: number;
+            pointed?: number | null;
+            steps: {
+                [key: string]: unknown;
+            }[];
+        };
+        StepsPreview: {
+            steps: {
+                quantity: number;
+                tick: number | null;
+                price: string | null;
+                trigger: string | null;
+                words: string;
+                missing: string | null;
+            }[];
         };
         RecallAnswer: {
             arrived: boolean;

@@ -14,7 +14,8 @@ const SOUNDS: Record<string, Sound> = {
     'order-rejected': 'refusal',
     'account-barred': 'alarm',
     here: 'refusal',
-    level: 'level',
+    'level-told': 'level',
+    'steps-stopped': 'refusal',
 };
 
 /** Of what comes together the first of these is heard. */
@@ -53,10 +54,10 @@ export function Said() {
     const fresh = useFresh(notices);
     const spoken: Notice[] = [];
     for (const notice of notices) {
-        if (notice.speaks && notice.type !== 'level') spoken.push(notice);
+        if (notice.speaks && notice.type !== 'level-told') spoken.push(notice);
         if (spoken.length === MOST) break;
     }
-    const level = notices.find((notice) => notice.type === 'level' && fresh.has(notice.sequence));
+    const level = notices.find((notice) => notice.type === 'level-told' && fresh.has(notice.sequence));
     return (
         <ol className="said" aria-live="polite" data-field="said">
             {[...spoken, ...(level ? [level] : [])].map((notice) => (

@@ -1,4 +1,4 @@
-import { type CancelAnswer, type FlattenAnswer, type Order, type Orders, Problem } from '@/api/client';
+import { type CancelAnswer, type FlattenAnswer, type Order, type Orders, Problem, type StepsAnswer } from '@/api/client';
 import { type Command, deliver, freeze } from '@/commands/command';
 import { STALE_AFTER_MS } from '@/stream/feed';
 import { silence } from '@/stream/heard';
@@ -272,6 +272,24 @@ export async function placePair(bodies: readonly [OrderBody, OrderBody]): Promis
 /** Cancels one order, and with `tied` the one that it is tied to. Taking a stop off is asked about first: the caller catches `would-unprotect`. */
 export async function cancel(order: Order, { leaveUnprotected = false, tied = false } = {}): Promise<void> {
     await answered(onOrder(order, 'DELETE', 'Cancel', { leave_unprotected: leaveUnprotected, tied }));
+}
+
+/** One step of an action key as it goes out. */
+export interface KeyStep {
+    do: string;
+    order?: Omit<OrderBody, 'account' | 'contract'>;
+    exit_plan?: number | null;
+    ticks?: number;
+}
+
+/** The steps of an action key, as one command: checked together, then taken one after the other. null where they were refused. */
+export async function runSteps({ account, contract }: Ground, name: string, steps: KeyStep[], words: string): Promise<StepsAnswer | null> {
+    const opens = steps.some((step) => step.do === 'order' || step.do === 'reverse');
+    const body = { account, name, steps };
+    const command = freeze({ account, method: 'POST', path: `contracts/${contract}/steps`, body, words: `${name}: ${words}`, opens });
+    const sent = await answered<StepsAnswer>(command);
+    for (const step of sent ? steps : []) if (step.order?.this_order) thisOrderSent(step.order.this_order);
+    return sent;
 }
 
 /** A stop or a target at a level (or both as a pair, the second at `other`), for the lots of the position that have none; where all have one, all go there. */

@@ -119,7 +119,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             const { keys, 'action-keys': deck } = useSettings.getState();
             const id = Object.entries(keys.keys).find(([, key]) => key === combo)?.[0] ?? '';
             const tile = deck.tiles.find((candidate) => candidate.key === combo);
-            const act = acts[id] ?? (tile && (() => runTile(tile)));
+            const act = acts[id] ?? (tile && (() => void runTile(tile)));
             if (!act || (takesSpace(event.target) && ['Space', 'Enter', 'Shift+Enter'].includes(combo)) || (event.repeat && !again.has(id)))
                 return;
             act(event.timeStamp);

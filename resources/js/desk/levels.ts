@@ -10,9 +10,6 @@ import { useThisOrder } from './thisOrder';
 
 /** How often what happens at the levels is asked for, in ms. */
 const LOOK_MS = 1000;
-/** Lots come and go around the half: it is said once in so long, in ms. */
-const HALVED_MS = 30_000;
-const halvedAt = new Map<number, number>();
 const KEY = 'lotrik.levels';
 
 interface Near {
@@ -30,9 +27,10 @@ export const useNear = create<Near>(() => ({ within: 3, off: 1, ...JSON.parse(lo
 export function setNear(part: Partial<Near>): void {
     useNear.setState(part);
     localStorage.setItem(KEY, JSON.stringify(useNear.getState()));
+    look().catch(() => undefined);
 }
 
-/** As the desk and its words write a level: a price, or a band, with its name. */
+/** As the desk writes a level: a price, or a band, with its name. */
 export function levelWords(level: Level): string {
     const contract = useChoices.getState().contracts.find((listed) => listed.code === level.contract);
     if (!contract) return level.name;
@@ -40,23 +38,10 @@ export function levelWords(level: Level): string {
     return `${level.name ? `${level.name} ` : ''}${writePrice(contract, level.low_level)}${prices}`;
 }
 
-function tell(now: Level, before: Level | undefined): void {
-    const [figures, old] = [now.figures, before?.figures];
-    if (!figures || !old || figures.distance === null || old.distance === null) return;
-    const { within } = useNear.getState();
-    if (Math.abs(figures.distance) <= within && Math.abs(old.distance) > within)
-        say(`${now.contract} comes near ${levelWords(now)}: ${figures.resting} lots rest there.`, 'level');
-    if (figures.halved && !old.halved && performance.now() - (halvedAt.get(now.id) ?? Number.NEGATIVE_INFINITY) > HALVED_MS) {
-        halvedAt.set(now.id, performance.now());
-        say(`${now.contract}: the lots at ${levelWords(now)} have fallen by half, ${figures.resting} are left.`, 'level');
-    }
-}
-
+/** The engine tells what happens there by itself; here is what is drawn and listed. */
 async function look(): Promise<void> {
-    const now = await list<Level>(`levels?off=${useNear.getState().off}`);
-    const before = new Map(useLevels.getState().list.map((level) => [level.id, level]));
-    for (const level of now) tell(level, before.get(level.id));
-    useLevels.setState({ list: now });
+    const { off, within } = useNear.getState();
+    useLevels.setState({ list: await list<Level>(`levels?off=${off}&within=${within}`) });
 }
 
 /** Looks at once, and then on while there are levels to look at and somebody to see them. Gives back how to stop. */

@@ -1,19 +1,22 @@
-import { type Contract, call, type Position, type Preview, Problem } from '@/api/client';
-import { type Book, say, useDesk } from '@/stream/store';
+import { create } from 'zustand';
+import { type Contract, call, type Order, Problem, type StepsPreview } from '@/api/client';
+import { say } from '@/stream/store';
 import { ask } from '@/ui/question';
-import { breakEven, cancelAll, flatten, halfOff, hears, place, reverse, send, tighten } from './actions';
-import { type Basis, basisOf, bodyOf, type OrderBody, type Placement } from './basis';
+import { breakEven, cancelAll, flatten, halfOff, hears, type KeyStep, reverse, runSteps, tighten } from './actions';
+import { type Basis, basisOf, bodyOf } from './basis';
 import { chosenContract, nextLots, nextPlan, useChoices } from './choices';
-import { levelOf } from './clickKind';
 import { doButtonsSend, openByButton } from './openings';
-import { writePrice } from './prices';
 import { type Step, type Tile, useSettings } from './settings';
 import { armTie } from './tie';
 import { usePointed } from './useSpot';
 
 type OrderStep = Extract<Step, { do: 'order' }>;
+type OrderNow = StepsPreview['steps'][number];
 
-/** null where it was refused, so that what comes after it is not sent. */
+const isOrder = (step: Step): step is OrderStep => step.do === 'order';
+const ticksOf = (step: Step): number => ('ticks' in step ? (step.ticks ?? 1) : 1);
+
+/** What a tile of one step does where that is no order. */
 const ACTS: Record<string, (at: Basis, ticks: number) => unknown> = {
     flatten,
     reverse: (at) => reverse(at, at.plan),
@@ -23,10 +26,10 @@ const ACTS: Record<string, (at: Basis, ticks: number) => unknown> = {
     'cancel-all': (at) => cancelAll(at),
     'break-even': (at) => breakEven(at),
     closer: tighten,
-    tie: armTie,
-    'next-plan': nextPlan,
-    'next-lots': nextLots,
 };
+
+/** What only the page does. */
+const HERE: Record<string, () => void> = { tie: armTie, 'next-plan': nextPlan, 'next-lots': nextLots };
 
 const WORDS: Record<string, string> = {
     flatten: 'flatten',
@@ -42,127 +45,132 @@ const WORDS: Record<string, string> = {
     'next-lots': 'next lots',
 };
 
-/** What a tile's order would be now; words of what is missing where it cannot be made. */
-export interface Made {
-    placement: Placement;
-    tick: number | null;
+/** One order of a tile, as PHP says that it would be now. */
+interface Made extends OrderNow {
+    placement: { side: Order['side']; kind: Order['kind']; price?: string; trigger?: string };
     basis: Basis;
-}
-
-const reference = (from: string | null, book: Book | undefined, position: Position | undefined): number | null => {
-    if (from === 'bid') return book?.bestBid ?? null;
-    if (from === 'ask') return book?.bestAsk ?? null;
-    if (from === 'last') return book?.last?.price ?? null;
-    if (from === 'mid')
-        return book && book.bestBid !== null && book.bestAsk !== null ? Math.floor((book.bestBid + book.bestAsk) / 2) : null;
-    if (from === 'average') return position?.average_level ?? null;
-    return usePointed.getState().tick;
-};
-
-function make(step: OrderStep, contract: Contract, chosen: Basis): Made | string {
-    const { books, positions } = useDesk.getState();
-    const { plans } = useChoices.getState();
-    const position = positions[contract.code];
-    const held = Math.abs(position?.quantity ?? 0);
-    const lots =
-        step.lots === 'chosen' ? chosen.lots : step.lots === 'position' ? held : step.lots === 'half' ? Math.floor(held / 2) : step.lots;
-    if (lots < 1) return step.lots === 'half' ? 'no position to halve' : 'no position';
-    const plan =
-        step.plan === 'chosen'
-            ? chosen.plan
-            : step.plan === 'none'
-              ? null
-              : plans.find((candidate) => candidate.document.name === step.plan)?.id;
-    if (plan === undefined) return `no plan ${step.plan}`;
-    // What is different for the next order is different from the chosen plan.
-    const { change, ...same } = chosen;
-    const basis: Basis = { ...same, lots, plan, ...(change && plan === chosen.plan && { change }) };
-    if (step.kind === 'market') return { placement: { side: step.side, kind: 'market' }, tick: null, basis };
-    const from = reference(step.from, books[contract.code], position);
-    if (from === null) return step.from === 'pointed' ? 'point at a rung' : `no ${step.from}`;
-    const tick = from + step.offset;
-    return { placement: { side: step.side, ...levelOf(contract, step.kind, tick, step.side) }, tick, basis };
 }
 
 /** What a tile would do, as it stood when it was looked at: what is painted is what is sent. */
 export interface Prepared {
     tile: Tile;
     basis: Basis;
-    /** step by step: an order, what is missing for it, or null for what is no order */
-    made: (Made | string | null)[];
+    /** step by step: an order, or null for what is none */
+    made: (Made | null)[];
+    /** what is not there for one of its orders; then nothing is sent */
+    missing: string | null;
     words: string;
 }
 
-export function prepare(tile: Tile, contract: Contract): Prepared {
+/** The deck's tiles as they are painted. */
+export const usePainted = create<{ tiles: Prepared[] }>(() => ({ tiles: [] }));
+
+/** The plan of a step: undefined where there is none of that name any more. */
+function planOf(step: OrderStep, chosen: Basis): number | null | undefined {
+    if (step.plan === 'chosen') return chosen.plan;
+    if (step.plan === 'none') return null;
+    return useChoices.getState().plans.find((plan) => plan.document.name === step.plan)?.id;
+}
+
+function make(step: OrderStep, now: OrderNow, chosen: Basis): Made {
+    const plan = planOf(step, chosen);
+    // What is different for the next order is different from the chosen plan.
+    const { change, ...same } = chosen;
+    const basis: Basis = { ...same, lots: now.quantity, plan: plan ?? null, ...(change && plan === chosen.plan && { change }) };
+    const name = useChoices.getState().plans.find((one) => one.id === plan)?.document.name ?? 'no plan';
+    const { price, trigger } = now;
+    return {
+        ...now,
+        ...(plan === undefined && { missing: `no plan ${step.plan}` }),
+        words: now.missing ?? `${now.words} · ${name}`,
+        placement: { side: step.side, kind: step.kind, ...(price !== null && { price }), ...(trigger !== null && { trigger }) },
+        basis,
+    };
+}
+
+/** Asks what the orders of tiles would be at this moment. */
+export async function prepare(tiles: readonly Tile[], contract: Contract, signal?: AbortSignal): Promise<Prepared[]> {
     const basis = basisOf(contract.code);
-    const made = tile.steps.map((step) => (isOrder(step) ? make(step, contract, basis) : null));
-    const words = tile.steps.map((step, at) => {
-        const order = made[at];
-        if (!isOrder(step) || !order)
-            return `${WORDS[step.do] ?? step.do}${step.do === 'closer' ? ` ${'ticks' in step ? (step.ticks ?? 1) : 1}` : ''}`;
-        if (typeof order === 'string') return order;
-        const kind = order.placement.kind === 'mit' ? 'MIT' : order.placement.kind;
-        return `${step.side} ${order.basis.lots} ${kind}${order.tick === null ? '' : ` ${writePrice(contract, order.tick)}`}`;
+    const orders = tiles.flatMap((tile) => tile.steps.filter(isOrder));
+    const question = { account: basis.account, lots: basis.lots, pointed: usePointed.getState().tick, steps: orders };
+    const answer =
+        orders.length === 0
+            ? { steps: [] }
+            : await call<StepsPreview>('POST', `contracts/${contract.code}/steps/preview`, question, signal);
+    const nows = answer.steps.values();
+    return tiles.map((tile) => {
+        const made = tile.steps.map((step) => {
+            const now = isOrder(step) ? nows.next().value : undefined;
+            return isOrder(step) && now ? make(step, now, basis) : null;
+        });
+        const words = tile.steps.map(
+            (step, at) => made[at]?.words ?? `${WORDS[step.do] ?? step.do}${step.do === 'closer' ? ` ${ticksOf(step)}` : ''}`,
+        );
+        return { tile, basis, made, missing: made.find((one) => one?.missing)?.missing ?? null, words: words.join(', then ') };
     });
-    return { tile, basis, made, words: words.join(', then ') };
 }
 
-/** For its key: as it stands when the key goes down. */
-export function runTile(tile: Tile): void {
+/** For its key: what the deck shows, unless it goes by the rung that is pointed at now, or no deck shows it. */
+export async function runTile(tile: Tile): Promise<void> {
     const contract = chosenContract(useChoices.getState());
-    if (contract) void runPrepared(prepare(tile, contract));
+    if (!contract) return;
+    const painted = usePainted.getState().tiles.find((one) => one.tile === tile && one.basis.contract === contract.code);
+    const points = tile.steps.some((step) => isOrder(step) && step.from === 'pointed');
+    try {
+        const prepared = painted && !points ? painted : (await prepare([tile], contract))[0];
+        if (prepared) await runPrepared(prepared);
+    } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        say(`${tile.name}: not sent: ${error.message}`);
+    }
 }
-
-const isOrder = (step: Step): step is OrderStep => step.do === 'order';
 
 /** Tiles that are on their way: a second press, or a held key, does not begin them again. */
 const underWay = new Set<string>();
 
-/** All steps are checked before the first is sent. */
-export async function runPrepared({ tile, basis, made, words }: Prepared): Promise<void> {
-    if (underWay.has(tile.name) || (tile.steps.some(isOrder) && !hears())) return;
-    const missing = made.find((order) => typeof order === 'string');
+export async function runPrepared(prepared: Prepared): Promise<void> {
+    const { tile, basis, made, missing, words } = prepared;
+    const [only] = tile.steps;
+    if (!only || underWay.has(tile.name)) return;
     if (missing) return say(`${tile.name}: not sent: ${missing}.`);
+    if (made.some((order) => order !== null) && !hears()) return;
     const via = `action key ${tile.name}`;
-    const bodies = made.map((order) =>
-        order === null || typeof order === 'string' ? null : bodyOf(order.placement, order.basis, { via }),
-    );
+    if (tile.steps.length === 1) {
+        const order = made[0];
+        if (order) return openByButton(order.placement, order.tick, order.basis, { via });
+        return void (HERE[only.do] ?? ACTS[only.do])?.(basis, ticksOf(only));
+    }
     const over = useSettings.getState().entry.confirm_over;
-    if (tile.steps.length > 1 && over !== null && bodies.some((body) => body !== null && body.quantity > over))
-        return say(`${tile.name}: not sent: more than ${over} lots are asked about, which several steps cannot be.`);
-    const only = tile.steps.length === 1 ? made[0] : null;
-    if (only && typeof only !== 'string' && !doButtonsSend()) return openByButton(only.placement, only.tick, only.basis, { via });
-    const go = async () => {
-        underWay.add(tile.name);
-        try {
-            await run(tile, basis, bodies);
-        } finally {
-            underWay.delete(tile.name);
-        }
-    };
-    if (doButtonsSend() || bodies.every((body) => body === null)) return go();
+    const isLarge = over !== null && made.some((order) => order !== null && order.basis.lots > over);
+    const mayOpen = tile.steps.some((step) => step.do === 'order' || step.do === 'reverse');
+    if (!isLarge && (doButtonsSend() || !mayOpen)) return run(prepared, via);
     ask({
         title: 'Send these steps?',
-        words: `${tile.name}: ${words}. One-click is off: send it?`,
+        words: `${tile.name}: ${words}. ${isLarge ? `It has more than ${over} lots: send it?` : 'One-click is off: send it?'}`,
         safe: 'Drop it',
-        answers: [{ label: 'Send it', name: 'send-tile', act: () => void go() }],
+        leave: () => say('Not sent: it was not confirmed.'),
+        answers: [{ label: 'Send it', name: 'send-tile', act: () => void run(prepared, via) }],
     });
 }
 
-async function run(tile: Tile, at: Basis, bodies: (OrderBody | null)[]): Promise<void> {
+/** What the engine does goes out as one command; what only the page does follows once that has been taken. */
+async function run({ tile, basis, made, words }: Prepared, via: string): Promise<void> {
+    const steps = tile.steps.flatMap((step, at): KeyStep[] => {
+        const order = made[at];
+        if (order) {
+            const { account: _account, contract: _contract, ...body } = bodyOf(order.placement, order.basis, { via });
+            return [{ do: 'order', order: body }];
+        }
+        if (step.do in HERE) return [];
+        return [
+            { do: step.do, ...(step.do === 'closer' && { ticks: ticksOf(step) }), ...(step.do === 'reverse' && { exit_plan: basis.plan }) },
+        ];
+    });
+    underWay.add(tile.name);
     try {
-        const orders = bodies.filter((body) => body !== null);
-        const previews = await Promise.all(orders.map(({ via: _via, ...body }) => call<Preview>('POST', 'orders/preview', body)));
-        const refused = previews.find((preview) => preview.refusal !== null)?.refusal;
-        if (refused) return say(`${tile.name}: nothing was sent: ${refused.detail}`);
-    } catch (error) {
-        if (error instanceof Problem) return say(`${tile.name}: nothing was sent: ${error.message}`);
-        throw error;
-    }
-    for (const [number, step] of tile.steps.entries()) {
-        const body = bodies[number];
-        if (body && tile.steps.length === 1) return place(body);
-        const done = body ? send(body) : ACTS[step.do]?.(at, 'ticks' in step ? (step.ticks ?? 1) : 1);
-        if ((await done) === null) return say(`${tile.name}: stopped at step ${number + 1}.`);
+        if (steps.length > 0 && (await runSteps(basis, tile.name, steps, words)) === null) return;
+        for (const step of tile.steps) HERE[step.do]?.();
+    } finally {
+        underWay.delete(tile.name);
     }
 }

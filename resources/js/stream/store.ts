@@ -415,8 +415,8 @@ export const receive = {
 /** Numbers of what only this page says: below zero, and never twice, even within a millisecond. */
 let lastSaid = 0;
 
-/** Something that only this page has to say: `here` stands out like a refusal, `done` is good news, `level` what happens at a marked level. */
-export function say(words: string, type: 'here' | 'done' | 'level' = 'here'): void {
+/** Something that only this page has to say: `here` stands out like a refusal, `done` is good news. */
+export function say(words: string, type: 'here' | 'done' = 'here'): void {
     // The stream is often quicker with a refusal than the answer.
     if (next.notices.slice(0, 5).some((told) => told.type === 'refused' && told.words === `Refused: ${words}`)) return;
     lastSaid = Math.min(lastSaid - 1, -Date.now());

@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Command;
+
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event\LevelsWatched;
+use Lotrik\Desk\EventRecorder;
+use Lotrik\Document\InvalidDocument;
+use Lotrik\Document\Node;
+use Lotrik\Refusal\Refusal;
+use Lotrik\Watching\Levels\MarkedLevel;
+use Lotrik\Watching\Levels\WatchedLevel;
+
+/** Which marked levels an account is told about. The whole list each time: the same list again changes nothing, so it needs no client id. */
+final class WatchLevels
+{
+    private const MOST = 200;
+
+    private const WITHIN = 3;
+
+    private const FARTHEST = 1_000;
+
+    private const HIGHEST = 1_000_000_000;
+
+    public function __construct(private readonly DeskState $state, private readonly EventRecorder $recorder) {}
+
+    /**
+     * @param Node $body `levels`, each with `id`, `contract`, `low` and `high` in ticks, `name`; and `within`, ticks; left out it stays as it was
+     *
+     * @throws InvalidDocument
+     * @throws Refusal
+     */
+    public function handle(Account $account, Node $body): void
+    {
+        $within = $body->optionalInt('within', 0, self::FARTHEST) ?? $this->state->levelsWithin[$account->id] ?? self::WITHIN;
+        $list = $body->list('levels');
+        if (count($list) > self::MOST) {
+            throw InvalidDocument::at('/levels', count($list).' levels', 'at most '.self::MOST);
+        }
+        $packed = $wanted = [];
+        foreach ($list as $i => $one) {
+            $node = Node::of($one, "/levels/$i");
+            $code = $node->string('contract');
+            if (! isset($this->state->contracts[$code])) {
+                throw Refusal::unknownContract($code, $node->at('contract'));
+            }
+            $low = $node->int('low', 1, self::HIGHEST);
+            $packed[] = $level = [
+                'id' => $node->int('id', 1, PHP_INT_MAX), 'contract' => $code, 'low' => $low,
+                'high' => $node->int('high', $low, self::HIGHEST), 'name' => $node->raw('name') === '' ? '' : $node->string('name', null, 60),
+            ];
+            $node->done();
+            $wanted[$code][] = new WatchedLevel($level['id'], $level['name'], new MarkedLevel($low, $level['high'], 0), $within);
+        }
+        $body->done();
+        if (! $this->isWatched($account->id, $wanted)) {
+            $this->recorder->note(new LevelsWatched($account->id, $packed, $within));
+        }
+    }
+
+    /** @param array<string, list<WatchedLevel>> $wanted */
+    private function isWatched(int $account, array $wanted): bool
+    {
+        foreach (array_keys($this->state->contracts) as $code) {
+            $watched = array_values($this->state->levels[$code][$account] ?? []);
+            $of = $wanted[$code] ?? [];
+            if (count($watched) !== count($of)) {
+                return false;
+            }
+            foreach ($of as $i => $level) {
+                if (! $level->isAs($watched[$i])) {
+                    return false;
+                }
+            }
+        }
+
+        return true;
+    }
+}

@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Upkeep;
+
+use Lotrik\Desk\Event\LevelTold;
+use Lotrik\Desk\EventRecorder;
+use Lotrik\Desk\Quote;
+use Lotrik\Watching\Levels\LevelFigures;
+use Lotrik\Watching\Levels\LevelNews;
+use Lotrik\Watching\Levels\WatchedLevel;
+
+/** Tells traders what happens at their marked levels, whether a page is open or not. */
+final class LevelKeeper
+{
+    public function __construct(private readonly EventRecorder $recorder) {}
+
+    public function traded(string $contract, Quote $quote): void
+    {
+        foreach ($this->recorder->state->levels[$contract] ?? [] as $account => $levels) {
+            foreach ($levels as $level) {
+                $this->tell($account, $contract, $level, $quote->last === null ? null : $level->newsOfPrice($quote->last), $quote);
+            }
+        }
+    }
+
+    /** The lots at the levels have been counted anew. */
+    public function counted(string $contract, Quote $quote): void
+    {
+        foreach ($this->recorder->state->levels[$contract] ?? [] as $account => $levels) {
+            foreach ($levels as $level) {
+                if ($level->isNear && ! $level->isHalved) {
+                    $this->tell($account, $contract, $level, $level->newsOfLots(LevelFigures::of($level->level, $quote->depth)), $quote);
+                }
+            }
+        }
+    }
+
+    private function tell(int $account, string $contract, WatchedLevel $level, ?LevelNews $news, Quote $quote): void
+    {
+        if ($news !== null) {
+            $resting = LevelFigures::of($level->level, $quote->depth)->resting;
+            $this->recorder->note(new LevelTold($account, $contract, $level->id, $news, $resting));
+        }
+    }
+}
