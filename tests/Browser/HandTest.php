@@ -368,6 +368,23 @@ final class HandTest extends PageCase
         self::assertCount(1, $this->trader->working());
     }
 
+    /** The stream has been away for too long to go on where it was. A stop filled meanwhile: the position shows it, and the lists have to say how. */
+    public function testWhatWasDoneWhileNothingWasHeardIsFetchedOnceThereIsAPictureAgain(): void
+    {
+        $this->enter();
+        $this->page->tab('Fills');
+        $this->page->run('window.Real = EventSource; window.EventSource = class { constructor() { setTimeout(() => this.onerror?.(), 50); } addEventListener() {} close() {} }');
+        $this->desk->killEngine();
+        $this->page->awaitText('.banner', 'The engine is away');
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market']);
+        $this->page->run('window.EventSource = class extends Real { constructor(url) { super(url.replace(/after=[0-9]+/, "after=1")); } }');
+        $this->page->awaitText('[data-field=position]', 'Long 3');
+        $this->page->awaitText('[aria-label=Fills]', 'Bought');
+        $this->page->awaitText('[data-field=said]', 'lines were not heard');
+        $this->page->tab('Journal');
+        $this->page->awaitText('[aria-label=Journal]', 'Placed: Buy 3 market');
+    }
+
     public function testTheSignInIsAskedForOverTheDeskAndDraftsStay(): void
     {
         $this->enter(oneClick: false);

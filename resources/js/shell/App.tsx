@@ -18,7 +18,7 @@ import { openLadders, showPosition } from '@/desk/ladders';
 import { watchLevels } from '@/desk/levels';
 import { loadSettings } from '@/desk/settings';
 import { Feed } from '@/stream/feed';
-import { type Notice, receive, say } from '@/stream/store';
+import { type Notice, receive, say, useDesk } from '@/stream/store';
 import { fetchOutsideFills } from '@/watch/fillMarks';
 import { Asked } from './Asked';
 import { Boundary } from './Boundary';
@@ -47,12 +47,34 @@ const TOLD = 1000;
 /** Fills of before that are listed and marked. */
 const FILLS = 2000;
 
+/** What was done before this page heard anything, or while it heard nothing. Gives back how many lines the journal has of it. */
+async function fetchLists(account: number): Promise<number> {
+    receive.ended(await list<Order>(`orders?account=${account}&state=final`));
+    receive.fills(await listPages<Fill>(`fills?account=${account}`, 'cursor', FILLS));
+    const { sequence } = await call<{ sequence: number }>('GET', `orders?account=${account}&state=working`);
+    return receive.told(
+        await listPages<Omit<Notice, 'speaks'>>(`journal?account=${account}&after=${Math.max(0, sequence - TOLD)}`, 'after', TOLD),
+    );
+}
+
+/** A whole picture in place of the one that was shown: between the two something may have been done that was not heard of. */
+function useMissed(account: Account | null): void {
+    const pictures = useDesk((desk) => desk.pictures);
+    useEffect(() => {
+        if (account === null || pictures < 2) return;
+        fetchLists(account.id)
+            .then((lines) => lines > 0 && say(`${lines} lines were not heard: the journal has them.`))
+            .catch((error: Error) => say(error.message));
+    }, [account, pictures]);
+}
+
 /** Fetches what the desk needs before its first picture, then keeps the stream open. */
 export function App() {
     const account = useChoices((choices) => choices.account);
     const contract = useChoices(chosenContract);
     const screen = useScreen((state) => state.screen);
     const [fault, setFault] = useState('');
+    useMissed(account);
     useHeldKeys();
     useQuietControls();
 
@@ -81,12 +103,7 @@ export function App() {
             );
             stopLooking = watchLevels();
             fetchOutsideFills(first.id).catch((error: Error) => say(error.message));
-            receive.ended(await list<Order>(`orders?account=${first.id}&state=final`));
-            receive.fills(await listPages<Fill>(`fills?account=${first.id}`, 'cursor', FILLS));
-            const { sequence } = await call<{ sequence: number }>('GET', `orders?account=${first.id}&state=working`);
-            receive.told(
-                await listPages<Omit<Notice, 'speaks'>>(`journal?account=${first.id}&after=${Math.max(0, sequence - TOLD)}`, 'after', TOLD),
-            );
+            await fetchLists(first.id);
         };
         open().catch((error: Error) => {
             // Before there is a desk there is nothing to keep.

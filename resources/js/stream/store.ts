@@ -80,6 +80,8 @@ export interface DeskData {
     /** the last journal sequence drawn */
     sequence: number;
     epoch: string;
+    /** how often a whole picture has replaced what was shown */
+    pictures: number;
     books: Record<string, Book>;
     days: Record<string, Day>;
     depth: Record<string, DepthNow>;
@@ -104,6 +106,7 @@ const empty: DeskData = {
     fresh: true,
     sequence: 0,
     epoch: '',
+    pictures: 0,
     books: {},
     days: {},
     depth: {},
@@ -295,15 +298,24 @@ export const receive = {
         const known = new Set(next.fills.map((fill) => fill.id));
         change({ fills: [...next.fills, ...fills.filter((fill) => !known.has(fill.id))].sort((a, b) => b.id - a.id).slice(0, MAX_ROWS) });
     },
-    /** What the journal has told before this page was opened, oldest first: it is listed, and not said again. */
-    told: (rows: Omit<Notice, 'speaks'>[]) => {
+    /**
+     * What the journal has told while this page did not hear it, oldest first: it is listed in its place, and not said. Gives
+     * back how many lines that were.
+     */
+    told: (rows: Omit<Notice, 'speaks'>[]): number => {
         const known = new Set(next.notices.map((notice) => notice.sequence));
-        const before = rows
-            .filter((row) => !known.has(row.sequence))
-            .map((row) => ({ ...row, speaks: false }))
-            .reverse();
-        newestNotice = Math.max(newestNotice, before[0]?.sequence ?? 0);
-        change({ notices: [...next.notices, ...before].slice(0, MAX_ROWS) });
+        const missed = rows.filter((row) => !known.has(row.sequence)).map((row) => ({ ...row, speaks: false }));
+        newestNotice = Math.max(newestNotice, missed.at(-1)?.sequence ?? 0);
+        const notices: Notice[] = [];
+        let at = missed.length - 1;
+        for (const notice of next.notices) {
+            // What only this page said stays beside what was told when it said it.
+            for (let row = missed[at]; notice.sequence > 0 && row && row.sequence > notice.sequence; row = missed[--at]) notices.push(row);
+            notices.push(notice);
+        }
+        for (let row = missed[at]; row; row = missed[--at]) notices.push(row);
+        change({ notices: notices.slice(0, MAX_ROWS) });
+        return missed.length;
     },
     sequence: (sequence: number) => {
         if (sequence > next.sequence) change({ sequence });
@@ -338,6 +350,7 @@ export const receive = {
         if (next.epoch !== '' && data.epoch !== next.epoch) forgetPrints();
         change({
             epoch: data.epoch,
+            pictures: next.pictures + 1,
             sequence: data.sequence,
             orders: new Map(data.orders.map((order) => [order.id, order])),
             positions: Object.fromEntries(data.positions.map((position) => [position.contract, position])),
