@@ -8,6 +8,7 @@ use App\Http\Middleware\KeepSession;
 use App\Http\Middleware\KnownHost;
 use App\Http\Middleware\KnownQuery;
 use App\Http\Middleware\PageToken;
+use App\Http\Middleware\QuietProblems;
 use App\Http\Problem;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
@@ -23,7 +24,7 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
         web: __DIR__.'/../routes/web.php',
         then: static fn() => Route::prefix('api')->middleware([
-            Authenticated::class, KnownQuery::class,
+            QuietProblems::class, Authenticated::class, KnownQuery::class,
         ])->group(__DIR__.'/../routes/api.php'),
     )
     ->withMiddleware(static function (Middleware $middleware): void {

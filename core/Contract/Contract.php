@@ -133,6 +133,12 @@ final readonly class Contract
         ];
     }
 
+    /** What the months of one contract have in common. */
+    public function root(): string
+    {
+        return (string) preg_replace('/[A-Z]\d{1,2}$/', '', $this->code);
+    }
+
     /**
      * @param string $price a decimal such as "412.50"
      *

@@ -6,11 +6,15 @@ namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\AccountFigures;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Intake\ChangePreview;
 use Lotrik\Desk\Intake\Intake;
+use Lotrik\Desk\Intake\LossRoom;
+use Lotrik\Desk\Intake\Modification;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Preview;
 use Lotrik\Desk\Upkeep\DueOrders;
@@ -276,7 +280,40 @@ final class Desk
         }
         $ticket = $this->context->intake->work($request, $account, $this->quote($request->contract->code));
 
-        return Preview::of($ticket, $this->state->holding($accountId, $request->contract->code));
+        $preview = Preview::of($ticket, $this->state->holding($accountId, $request->contract->code));
+        $over = $ticket->refusal === null ? LossRoom::over($preview, $ticket, $account, AccountFigures::risk($account, $this, $at)) : null;
+        assert(is_string($preview['words']));
+
+        return ['words' => $preview['words'].($over === null ? '' : " · $over"), 'over_loss_room' => $over !== null] + $preview;
+    }
+
+    /**
+     * What a change of a working order would cost, without sending it.
+     *
+     * @param array<array-key, mixed> $body  as for changing it, without `client_id`
+     * @param int|null                $ahead lots in the queue before the order; null where it stands in none
+     * @param int                     $at    ms since 1970 UTC
+     *
+     * @return array<string, mixed>
+     *
+     * @throws Refusal for what cannot be read; a check that fails is part of the preview
+     */
+    public function previewChange(int $accountId, array $body, ?int $ahead, int $at): array
+    {
+        $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
+        $node = Node::of($body);
+        $node->raw('account');
+        $order = $this->context->orderOf(new CommandHead('modify', $account, '', ''), $node);
+        $contract = $this->state->contracts[$order->contract];
+        $quote = $this->quote($order->contract);
+        try {
+            $change = Modification::read($node, $order, $contract, $at);
+        } catch (InvalidDocument $fault) {
+            throw Refusal::unreadable($fault);
+        }
+        $refusal = $change->refusal($order, $this->state->holding($accountId, $order->contract), $account, $quote, $contract, $this->state);
+
+        return ChangePreview::of($change, $order, $ahead, $quote, $contract) + ['refusal' => $refusal?->toArray()];
     }
 
     /**

@@ -138,7 +138,8 @@ final class EventText
         return implode(' and ', $parts);
     }
 
-    private static function time(int $at): string
+    /** @param int $at ms since 1970 UTC */
+    public static function time(int $at): string
     {
         return gmdate('Y-m-d H:i:s', intdiv($at, 1000)).' UTC';
     }

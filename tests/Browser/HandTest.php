@@ -385,6 +385,73 @@ final class HandTest extends PageCase
         $this->page->awaitText('[aria-label=Journal]', 'Placed: Buy 3 market');
     }
 
+    public function testAPriceThroughTheMarketThatIsTypedInTheListAsksFirst(): void
+    {
+        $this->enter();
+        $price = self::price($this->quote('bids') - 6);
+        $id = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => $price])->body['id'];
+        $this->page->find('.hints button')->click();
+        $this->page->tab('Working');
+        $this->page->await(fn(): bool => $this->page->count("[data-row='$id'] [data-edit=price]") === 1, 'the order in the list');
+        $this->page->find("[data-row='$id'] [data-edit=price]")->click();
+        $this->page->find("[data-row='$id'] input.edit")->sendKeys(self::price($this->quote('asks') + 5));
+        $this->page->awaitText("[data-row='$id'] [role=status]", 'trades at once, the market is at');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[role=alertdialog]', "Order $id trades at once");
+        self::assertSame($price, $this->trader->working()[0]['price']);
+        $this->page->find('[data-name=change-through]')->click();
+        $this->page->await(fn(): bool => $this->lots() === 2, 'bought at the market');
+    }
+
+    public function testAStopAndATargetAreTypedAtThePositionWithoutAPlan(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market']);
+        $average = self::ticks($this->trader->position(self::CODE)['average_price']);
+        $this->page->awaitText('[data-exit=stop-1]', 'no stop');
+        $this->page->find('[data-exit=stop-1]')->click();
+        $this->page->find('.exit-field input')->sendKeys("8\u{E007}");
+        $this->page->await(fn(): bool => $this->chips('stop') === [$average - 8], 'the stop');
+        $this->page->find('[data-exit=target-1]')->click();
+        $this->page->run('const unit = document.querySelector(".exit-field select"); unit.value = "money"; unit.dispatchEvent(new Event("change", {bubbles: true}))');
+        $this->page->find('.exit-field input')->sendKeys("40.00\u{E007}");
+        $this->page->await(fn(): bool => $this->chips('target') === [$average + 8], 'the target, 40.00 for two lots');
+        $this->page->find('[data-exit=stop-1]')->click();
+        $this->page->find('.exit-field input')->sendKeys("0.10\u{E007}");
+        $this->page->awaitText('[data-field=said]', 'at least one tick');
+    }
+
+    public function testEachEntryShowsItsOwnProfitAndTheLaneWhatItCountsFrom(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
+        $this->trader->push(self::CODE, 4);
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
+        $this->page->await(fn(): bool => $this->page->count('.portions .entry-head b') === 2, 'two entries with their own profit');
+        $position = $this->trader->position(self::CODE);
+        $this->page->awaitText('.rung-heads', "P/L from {$position['average_words']}");
+        $shown = $this->page->run('return [...document.querySelectorAll(".portions .entry-head b")].map((b) => Number(b.textContent))');
+        self::assertEqualsWithDelta((float) $position['open_money'], array_sum($shown), 0.001);
+        self::assertNotSame($shown[0], $shown[1]);
+        self::assertStringContainsString('counted from', (string) $this->page->find('.chip[data-role=stop]')->getAttribute('title'));
+    }
+
+    public function testAnOrderOverTheLossRoomSaysSoBeforeItIsSent(): void
+    {
+        $this->enter(oneClick: false);
+        $this->page->run('document.querySelector(".typed-lots input").focus()');
+        $this->page->find('.typed-lots input')->clear()->sendKeys('20');
+        $this->page->pointAt(self::lane($this->quote('bids') - 3, 'buy'));
+        $this->page->awaitText('.strip', 'Buy 20 limit');
+        self::assertStringNotContainsString('loss room', $this->page->text('.strip'), '374.80 at risk, 500.00 are left');
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 20, 'kind' => 'market']);
+        $this->trader->push(self::CODE, -5);
+        $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => 'f', 'account' => $this->trader->account]);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $this->page->awaitText('.strip', 'over the loss room of');
+        $this->page->awaitText('.rungs', 'over the loss room');
+    }
+
     public function testTheSignInIsAskedForOverTheDeskAndDraftsStay(): void
     {
         $this->enter(oneClick: false);

@@ -83,6 +83,9 @@ final class Operations
         }
         $body = match ($request->op) {
             'preview' => $this->system->desk->preview($account->id, $request->body, $at),
+            'preview-change' => $this->system->desk->previewChange(
+                $account->id, $request->body, $this->ahead((int) ($request->body['order'] ?? 0)), $at,
+            ),
             'ticket' => $this->tickets->issue((int) $request->user, $account->id, (string) ($request->body['session'] ?? '')),
             'revoke' => $this->tickets->revoke((int) $request->user, (string) ($request->body['session'] ?? '')),
             default => null,

@@ -271,7 +271,7 @@ final class Publisher
                     $view = PositionView::of($holding, $state, $this->system->desk->quote($contract));
                     $positions[] = array_intersect_key(
                         $view,
-                        array_flip(['contract', 'open_ticks', 'open_money', 'open_risk', 'locked_in', 'risk_from_here', 'best']),
+                        array_flip(['contract', 'open_ticks', 'open_money', 'open_risk', 'locked_in', 'risk_from_here', 'best', 'results', 'turns']),
                     );
                 }
             }
@@ -318,7 +318,7 @@ final class Publisher
         $hours = [];
         foreach ($this->system->desk->state->contracts as $code => $contract) {
             $of = $contract->session->at($at);
-            $hours[$code] = ['open' => $of->open, 'words' => $of->words($at)];
+            $hours[$code] = ['open' => $of->open, 'words' => $of->words($at), 'exits' => $of->open ? null : 'asleep'];
         }
         $this->fanout->all(Frame::of(
             'heartbeat',

@@ -40,6 +40,11 @@ final class OrderController extends ApiController
         return $this->ask($request, 'preview', $request->command());
     }
 
+    public function previewChange(OneOrderRequest $request): JsonResponse
+    {
+        return $this->ask($request, 'preview-change', ['order' => $request->order()->id] + $request->command());
+    }
+
     /** Working orders come from the engine, with their place in the queue; finished ones from the journal's tables. */
     public function index(OrderListRequest $request): JsonResponse
     {

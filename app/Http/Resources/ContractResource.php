@@ -20,7 +20,7 @@ final class ContractResource extends ApiResource
         $contract = $this->resource->contract();
 
         return $contract->toArray() + [
-            'price_scale' => $contract->scale(), 'minor_unit' => $contract->currency->minorUnit,
+            'root' => $contract->root(), 'price_scale' => $contract->scale(), 'minor_unit' => $contract->currency->minorUnit,
             'point_value' => $contract->pointValue()->exact(),
         ];
     }

@@ -15,6 +15,7 @@ use Lotrik\Desk\EventText;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
+use Lotrik\Order\Side;
 
 /**
  * An order as it goes out, over HTTP and on the stream.
@@ -60,6 +61,9 @@ final class OrderResource extends ApiResource
             'plan' => $row['plan'], 'portion' => $row['portion'], 'steering' => $row['steering'],
             'ahead' => $row['ahead'], 'created_at' => Time::iso($row['created_at']), 'ended_at' => $time($row['ended_at']),
             'tag' => $row['tag'], 'why' => $row['why'], 'level' => $row['level'], 'words' => $words,
+            'counts_from' => $row['beyond_anchor'] === null || $row['trigger'] === null
+                ? null
+                : $contract->write($row['trigger'] + Side::from($row['side'])->sign() * $row['beyond_anchor']),
             'expires_at' => $time($row['expires_at']), 'cancel_at' => $time($row['cancel_at']), 'release_at' => $time($row['release_at']),
             'held_until' => $row['held'] ? EventText::releaseWhen(self::condition($row), $watched) : null,
             'wished' => $row['cancel_wished'] ? 'cancel' : null,

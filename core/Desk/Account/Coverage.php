@@ -88,6 +88,15 @@ final readonly class Coverage
         ));
     }
 
+    /** Lots whose stop-limit has triggered and stands with the market beyond it. */
+    public function leftBehind(): int
+    {
+        return array_sum(array_map(
+            fn(OpenPortion $of): int => $of->order($this->holding, Role::Stop)?->isLeftBehind() === true ? $of->slot->lots : 0,
+            $this->holding->portions(),
+        ));
+    }
+
     /** Unprotected lots whose plan has no stop, on purpose: no alarm, a quiet word. */
     public function unstoppedByPlan(): int
     {

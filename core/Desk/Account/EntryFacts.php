@@ -86,6 +86,12 @@ final class EntryFacts
         $this->slippageIn += $lots * $slippageTicks;
     }
 
+    /** Average price of its fills; null before the first. */
+    public function average(): ?BigRational
+    {
+        return $this->lots === 0 ? null : BigRational::nd($this->cost, $this->lots);
+    }
+
     public function atRisk(StopRisk $now): void
     {
         $this->risk = max($this->risk, $now->loss);

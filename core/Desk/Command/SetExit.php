@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Brick\Math\BigRational;
+use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\OpenPortion;
@@ -12,6 +14,7 @@ use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -28,17 +31,20 @@ final class SetExit implements Command
     public function handle(CommandHead $command, Node $body): array
     {
         $contract = $this->context->contractOf($body);
-        $levels = $this->levels($body, $contract);
-        [, $holding] = $this->context->openPosition($command, $body);
+        $holding = $this->context->state->holding($command->account->id, $contract->code);
+        $of = self::part($body, $holding);
+        $levels = $body->has('by') ? [$this->typed($body, $contract, $holding, $of)] : $this->levels($body, $contract);
+        $this->context->openPosition($command, $body);
+        $part = $body->has('portion') ? 'portion '.$of[0]->slot->portion->number : 'the position';
         $sets = $moves = $words = $waiting = [];
         foreach ($levels as [$role, $level, $pointer]) {
             $this->mustNotBePassed($role, $level, $contract, $holding, $pointer);
-            $without = $this->lotsWithout($role, $level, $holding);
-            $elsewhere = $without === [] ? $this->elsewhere($role, $level, $holding) : [];
+            $without = $this->lotsWithout($role, $level, $holding, $of);
+            $elsewhere = $without === [] ? $this->elsewhere($role, $level, $holding, $of) : [];
             array_push($sets, ...$without);
             array_push($waiting, ...$this->context->busyExits($holding, $elsewhere, $role));
             $moves[] = [$elsewhere, $role, $level];
-            $words[] = "{$role->value} of the position at {$contract->write($level)}";
+            $words[] = "{$role->value} of $part at {$contract->write($level)}";
         }
         if ($sets === [] && array_filter(array_column($moves, 0)) === []) {
             throw Refusal::nothingToMove("every {$levels[0][0]->value} stands there already");
@@ -65,11 +71,7 @@ final class SetExit implements Command
     private function levels(Node $body, Contract $contract): array
     {
         if ($body->has('role') || $body->has('level')) {
-            $role = match ($body->raw('role')) {
-                'stop' => Role::Stop,
-                'target' => Role::Target,
-                default => throw $body->fault('role', '"stop" or "target"'),
-            };
+            $role = self::role($body);
 
             return [[$role, $this->level($body, 'level', $role, $contract), '/level']];
         }
@@ -101,12 +103,86 @@ final class SetExit implements Command
         }
     }
 
-    /** @return list<E\ExitSet> */
-    private function lotsWithout(Role $role, int $level, AccountPosition $holding): array
+    /**
+     * The portions that are meant: those of one entry, one of them, or all of the position.
+     *
+     * @return non-empty-list<OpenPortion>
+     */
+    private static function part(Node $body, AccountPosition $holding): array
+    {
+        $entry = $body->optionalInt('entry', 1, PHP_INT_MAX);
+        $portion = $body->optionalInt('portion', 1, PHP_INT_MAX);
+        if ($portion !== null && $entry === null) {
+            throw $body->fault('entry', 'the entry that the portion is of');
+        }
+        $part = array_values(array_filter(
+            $holding->portions(),
+            static fn(OpenPortion $of): bool => $of->slot->lots > 0
+                && ($entry === null || $of->entry->order === $entry) && ($portion === null || $of->slot->portion->number === $portion),
+        ));
+
+        return $part !== [] ? $part : throw ($entry === null
+            ? Refusal::flat($holding->contract, 'there is no position to act on')
+            : Refusal::noOpenLots($entry, $portion));
+    }
+
+    /**
+     * As a trader types it: a price; ticks, or money for the lots that are meant, from where they were entered. A number
+     * without a sign is a loss for a stop and a profit for a target. A stop that is no whole tick is rounded towards less
+     * risk, a target to the nearest tick.
+     *
+     * @param non-empty-list<OpenPortion> $of
+     *
+     * @return array{Role, int, string} role, tick and pointer
+     */
+    private function typed(Node $body, Contract $contract, AccountPosition $holding, array $of): array
+    {
+        $role = self::role($body);
+        $by = $body->string('by');
+        $typed = str_replace('−', '-', $body->string('value', null, 24));
+        if ($by === 'price') {
+            return [$role, $this->level($body, 'value', $role, $contract), '/value'];
+        }
+        if (! in_array($by, ['ticks', 'money'], true)) {
+            throw $body->fault('by', 'price, ticks or money');
+        }
+        if (preg_match('/^([+-]?)(\d{1,12}(?:\.\d{1,9})?)$/', $typed, $found) !== 1 || ($by === 'ticks' && str_contains($typed, '.'))) {
+            throw $body->fault('value', $by === 'ticks' ? 'whole ticks, such as "8"' : 'an amount of money, such as "20.00"');
+        }
+        $isLoss = $found[1] === '' ? $role === Role::Stop : $found[1] === '-';
+        $lots = array_sum(array_map(static fn(OpenPortion $one): int => $one->slot->lots, $of));
+        $ticks = $by === 'ticks'
+            ? BigRational::of($found[2])
+            : BigRational::of($found[2])->dividedBy($contract->money($lots)->amount);
+        if ($isLoss && $role === Role::Stop && $ticks->isLessThan(1)) {
+            throw $body->fault('value', "at least one tick, which is {$contract->money($lots)->display()} for them");
+        }
+        $profit = $isLoss ? $ticks->negated() : $ticks;
+        $whole = $profit->toScale(0, $role === Role::Stop ? RoundingMode::CEILING : RoundingMode::HALF_UP)->toInt();
+        $from = count($of) === 1 ? $of[0]->entry->exits->anchor($of[0]->slot->group) : $holding->position->anchor();
+
+        return [$role, $from + Side::ofPosition($holding->position->lots)->sign() * $whole, '/value'];
+    }
+
+    private static function role(Node $body): Role
+    {
+        return match ($body->raw('role')) {
+            'stop' => Role::Stop,
+            'target' => Role::Target,
+            default => throw $body->fault('role', '"stop" or "target"'),
+        };
+    }
+
+    /**
+     * @param list<OpenPortion> $portions
+     *
+     * @return list<E\ExitSet>
+     */
+    private function lotsWithout(Role $role, int $level, AccountPosition $holding, array $portions): array
     {
         $sets = [];
-        foreach ($holding->portions() as $of) {
-            if ($of->slot->lots > 0 && ! ($role === Role::Stop ? $of->slot->wantsStop() : $of->slot->wantsTarget())) {
+        foreach ($portions as $of) {
+            if (! ($role === Role::Stop ? $of->slot->wantsStop() : $of->slot->wantsTarget())) {
                 $sets[] = new E\ExitSet(
                     $holding->account, $holding->contract, $of->entry->order, $of->slot->portion->number, $of->slot->group, $role, $level,
                 );
@@ -116,18 +192,24 @@ final class SetExit implements Command
         return $sets;
     }
 
-    /** @return list<OpenPortion> those whose stop or target stands at another level */
-    private function elsewhere(Role $role, int $level, AccountPosition $holding): array
+    /**
+     * @param list<OpenPortion> $portions
+     *
+     * @return list<OpenPortion> those of them whose stop or target stands at another level
+     */
+    private function elsewhere(Role $role, int $level, AccountPosition $holding, array $portions): array
     {
         if ($role === Role::Stop) {
+            $meant = array_map(static fn(OpenPortion $of): ExitSlot => $of->slot, $portions);
+
             return array_values(array_filter(
                 CommandContext::withStop($holding),
-                static fn(OpenPortion $of): bool => $of->slot->stop !== $level,
+                static fn(OpenPortion $of): bool => $of->slot->stop !== $level && in_array($of->slot, $meant, true),
             ));
         }
 
         return array_values(array_filter(
-            $holding->portions(),
+            $portions,
             static fn(OpenPortion $of): bool => $of->slot->wantsTarget() && $of->slot->target !== $level,
         ));
     }

@@ -168,6 +168,13 @@ final readonly class Modification
             : $this->price !== null && $touch !== null && $order->side->sign() * ($this->price - $touch) >= 0;
     }
 
+    /** Another price, or more lots, go to the end of the queue; fewer lots stay where they are. */
+    public function keepsPlace(DeskOrder $order): bool
+    {
+        return $this->lotsChange($order) <= 0 && ($this->price ?? $order->price) === $order->price
+            && ($this->trigger ?? $order->trigger) === $order->trigger;
+    }
+
     public function changesDuration(DeskOrder $order): bool
     {
         return $this->tif !== $order->tif || $this->expiresAt !== $order->expiresAt;

@@ -24,6 +24,8 @@ final readonly class OrderRequest
     /** Larger than any limit an account may have. */
     private const MAX_LOTS = 1_000_000;
 
+    private const DAY = 86_400_000;
+
     /**
      * @param bool     $through   on the closing side: lots beyond flat open the other side
      * @param int|null $cancelAt  ms since 1970 UTC: what has not filled by then is cancelled
@@ -152,8 +154,15 @@ final readonly class OrderRequest
         return $expires;
     }
 
+    /** A moment to come: a whole one, or a time of day, which is the next such moment in UTC. */
     private static function future(Node $body, string $field, int $at): ?int
     {
+        $written = $body->raw($field);
+        if (is_string($written) && preg_match('/^([01]\d|2[0-3]):([0-5]\d)(?::([0-5]\d))?$/', $written, $of) === 1) {
+            $time = intdiv($at, self::DAY) * self::DAY + (((int) $of[1] * 60 + (int) $of[2]) * 60 + (int) ($of[3] ?? 0)) * 1000;
+
+            return $time > $at ? $time : $time + self::DAY;
+        }
         $time = $body->optionalTime($field);
         if ($time !== null && $time <= $at) {
             throw $body->fault($field, 'a time after now, which is '.gmdate('Y-m-d\TH:i:s\Z', intdiv($at, 1000)));

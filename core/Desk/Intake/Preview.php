@@ -46,7 +46,7 @@ final class Preview
         $limited = $ticket->opens > 0 && $ticket->plan?->protectedLots($ticket->opens) === $ticket->opens;
 
         return [
-            'kind' => $request->kind->value,
+            'kind' => $request->kind->value, 'tick' => $ticket->at,
             'words' => self::words($ticket, $holding, $limited ? $risk : null, $fees),
             'closes' => $ticket->closes,
             'opens' => $ticket->opens,
@@ -106,7 +106,7 @@ final class Preview
             ." · $joins · ".abs($position->lots).' lots then risk '.($limited ? $risk->display() : 'no limit');
 
         return [
-            'kind' => $ticket->request->kind->value, 'words' => $words, 'closes' => 0, 'opens' => $ticket->opens, 'split_words' => $joins,
+            'kind' => $ticket->request->kind->value, 'tick' => $ticket->at, 'words' => $words, 'closes' => 0, 'opens' => $ticket->opens, 'split_words' => $joins,
             'split' => $split,
             'exits' => array_values(array_map(static fn(array $l): array => ['money' => $l['money']->exact()] + $l, $levels)),
             'risk' => $limited ? $risk->exact() : null, 'reward' => $reward->exact(), 'margin' => self::margin($ticket),
@@ -186,6 +186,9 @@ final class Preview
 
         if ($request->tif !== TimeInForce::Day) {
             $parts[] = EventText::duration($request->tif, $request->expiresAt);
+        }
+        if ($request->cancelAt !== null) {
+            $parts[] = 'cancelled at '.EventText::time($request->cancelAt);
         }
         if ($request->releaseWhen !== null) {
             $parts[] = 'held until '.EventText::releaseWhen($request->releaseWhen, $request->watched);

@@ -13,6 +13,7 @@ export type Preview = Schemas['Preview'];
 export type ExitPlan = Schemas['ExitPlan'];
 export type FlattenAnswer = Schemas['FlattenAnswer'];
 export type CancelAnswer = Schemas['CancelAnswer'];
+export type ChangePreview = Schemas['ChangePreview'];
 export type StepsPreview = Schemas['StepsPreview'];
 export type StepsAnswer = Schemas['StepsAnswer'];
 export type RecallAnswer = Schemas['RecallAnswer'];
@@ -67,7 +68,7 @@ export async function call<T>(
         response = await fetch(`/api/${path}`, {
             method,
             signal,
-            headers: { Accept: 'application/json', 'Content-Type': 'application/json', 'X-CSRF-TOKEN': token() },
+            headers: { Accept: 'application/json', 'Content-Type': 'application/json', 'X-CSRF-TOKEN': token(), 'Quiet-Problems': '1' },
             body: body === undefined ? undefined : JSON.stringify(body),
         });
     } catch (error) {
@@ -83,17 +84,14 @@ export async function call<T>(
         if (response.ok)
             throw new Problem('broken-answer', 'The answer broke off; nothing is known of what was sent.', response.status, {});
     }
-    if (response.ok) return answer as T;
-    if (response.status === 401 || response.status === 419) {
+    // A refusal comes with 200, so that the browser does not take it for a fault of the page.
+    const status = Number(response.headers.get('Problem-Status') ?? response.status);
+    if (response.ok && status < 400) return answer as T;
+    if (status === 401 || status === 419) {
         useSession.setState({ isLost: true });
-        throw new Problem('signed-out', 'Not sent: you are signed out.', response.status, {});
+        throw new Problem('signed-out', 'Not sent: you are signed out.', status, {});
     }
-    throw new Problem(
-        String(answer.code ?? 'fault'),
-        String(answer.detail ?? `The server answered ${response.status}.`),
-        response.status,
-        answer,
-    );
+    throw new Problem(String(answer.code ?? 'fault'), String(answer.detail ?? `The server answered ${status}.`), status, answer);
 }
 
 export async function list<T>(path: string): Promise<T[]> {

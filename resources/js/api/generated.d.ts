@@ -2661,6 +2661,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a working order would cost */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChangeQuestion"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChangePreview"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2732,6 +2785,8 @@ export interface components {
             minor_unit: number;
             /** @description exact decimal */
             point_value: string;
+            /** @description what the months of one contract have in common */
+            root: string;
         };
         Book: {
             bids: (string | number)[][];
@@ -2775,6 +2830,8 @@ export interface components {
             created_at: string;
             tag: string | null;
             why: string;
+            /** @description of a stop: the price that the ticks in its words count from */
+            counts_from: string | null;
             level: number | null;
             /** @description what it is for, short */
             words: string;
@@ -2804,6 +2861,8 @@ export interface components {
         Preview: {
             /** @enum {string} */
             kind: "market" | "limit" | "stop" | "stop-limit" | "mit";
+            /** @description with what is at risk already it risks more than is left of the daily loss limit */
+            over_loss_room: boolean;
             words: string;
             /** @description lots of it that would close */
             closes: number;
@@ -2844,6 +2903,7 @@ export interface components {
                 /** @description exact decimal */
                 money: string;
             }[];
+            tick: number | null;
         };
         Position: {
             account: number;
@@ -2877,6 +2937,37 @@ export interface components {
             flattening: boolean;
             words: string;
             best: number | null;
+            /** @description lots that a live stop of their exits protects */
+            protected: number;
+            /** @description unprotected lots that no plan meant so: the alarm's */
+            bare: number;
+            /** @description lots whose stop-limit has triggered and stands with the market beyond it */
+            left_behind: number;
+            results: {
+                /** @description open P/L of each entry, counted from its own fills */
+                entries: {
+                    entry: number;
+                    /** @description exact decimal */
+                    open: string;
+                }[];
+                /** @description what lots that closed at the position's average have moved between the entries; all together is open_money */
+                beside: string | null;
+            };
+            /** @description ticks: an exit set beyond `target`, towards profit, is a target, any other a stop; a stop at `stop` or beyond it closes at once */
+            turns: {
+                target: number | null;
+                stop: number | null;
+            };
+            /** @description what the keys for the next portion act on: portions to close, entry to close, target order to take off, stop orders to hand back */
+            next: {
+                close: {
+                    entry: number;
+                    portion: number;
+                }[];
+                entry: number | null;
+                run: number | null;
+                back: number[];
+            };
             /** @description of the unprotected lots, those whose plan has no stop on purpose */
             unstopped_by_plan: number;
             /** @description what is under which exits; levels in ticks */
@@ -3224,6 +3315,17 @@ export interface components {
         };
         /** @description role and level for one; stop, target or both for a pair */
         ExitCommand: {
+            /**
+             * @description what value is: a price; ticks, or money for the lots that are meant, from where they were entered
+             * @enum {string}
+             */
+            by?: "price" | "ticks" | "money";
+            /** @description as it was typed; without a sign it is a loss for a stop and a profit for a target */
+            value?: string;
+            /** @description only the lots of this entry */
+            entry?: number;
+            /** @description and of it only those of this portion */
+            portion?: number;
             client_id: string;
             account: number;
             /** @enum {string} */
@@ -3305,6 +3407,8 @@ export interface components {
             /** @enum {string} */
             covers: "entry" | "position";
             lots: number;
+            /** @description of its own fills */
+            average_words: string | null;
             portions: {
                 portion: number;
                 group: number;
@@ -3606,6 +3710,31 @@ export interface components {
         };
         OutsideFillsDeleted: {
             deleted: number;
+        };
+        ChangeQuestion: {
+            /** @description exact decimal */
+            price?: string;
+            /** @description exact decimal */
+            trigger?: string;
+            quantity?: number;
+            /** @enum {string} */
+            tif?: "day" | "gtc" | "gtd";
+            /** @enum {string} */
+            steering?: "plan";
+            expires_at?: string | null;
+        };
+        ChangePreview: {
+            /** @description what it costs: its place in the queue, or that it trades at once; empty where it costs nothing */
+            words: string;
+            keeps_place: boolean;
+            would_trade: boolean;
+            refusal: ({
+                code: string;
+                detail: string;
+                pointer?: string | null;
+            } & {
+                [key: string]: unknown;
+            }) | null;
         };
     };
     responses: never;

@@ -161,7 +161,11 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
         const dragged = drag === null ? null : dragNote(drag, tick, held, contract);
         if (dragged) notes.push(dragged);
         else if (drag === null && ghost?.tick === tick) {
-            notes.push({ side: ghost.side, kind: words?.refused ? 'refused' : 'ghost', text: says });
+            notes.push({
+                side: ghost.side,
+                kind: words?.refused ? 'refused' : 'ghost',
+                text: words?.over ? `${says} · over the loss room` : says,
+            });
         } else if (drag === null && moves && spot?.tick === tick) {
             notes.push({ side: spot.side, kind: 'ghost', text: says });
         }
@@ -268,6 +272,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                 words={moves || (shown ? `${words?.words ?? plain}${after}` : '')}
                 kind={shown?.kind}
                 refused={words?.refused ?? false}
+                over={words?.over ?? false}
                 modifiers={heldKeys}
                 rest={
                     barred
@@ -299,7 +304,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                             {depth && `${imbalance > 0 ? '+' : ''}${imbalance} %`}
                         </em>
                     </span>
-                    <span>P/L at · traded</span>
+                    <span>{held?.average_words ? `P/L from ${held.average_words}` : 'P/L at · traded'}</span>
                 </div>
             </div>
             {/* biome-ignore lint/a11y/noStaticElementInteractions: a key marks levels too */}

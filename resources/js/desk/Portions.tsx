@@ -2,12 +2,14 @@ import type { ReactNode } from 'react';
 import type { Contract, Position } from '@/api/client';
 import { still } from '@/ui/still';
 import { closePart, giveBack, letRun } from './actions';
+import { ExitField } from './ExitField';
 import { Hand } from './Hand';
-import { writePrice } from './prices';
+import { writeExact, writePrice } from './prices';
 
 /** The open lots portion by portion: what protects them, who steers, and what can be done with each. */
 export function Portions({ position, contract, children }: { position: Position; contract: Contract; children: ReactNode }) {
     const several = position.entries.length > 1;
+    const minor = contract.minor_unit;
     const ground = { account: position.account, contract: contract.code };
     return (
         <ul className="portions" aria-label="Portions of the position">
@@ -17,7 +19,11 @@ export function Portions({ position, contract, children }: { position: Position;
                         <span>
                             {entry.plan ?? 'no exit plan'}
                             {entry.covers === 'position' && ' · covers the position'}
+                            {several && entry.average_words && ` · from ${entry.average_words}`}
                         </span>
+                        {several && (
+                            <Result money={position.results.entries.find((one) => one.entry === entry.entry)?.open} minor={minor} />
+                        )}
                         {at === 0 && !several && <span className="plan-on">{children}</span>}
                         {several && (
                             <button
@@ -33,12 +39,23 @@ export function Portions({ position, contract, children }: { position: Position;
                     </p>
                     {entry.portions.map((portion) => (
                         <div key={`${portion.portion}/${portion.group}`}>
-                            <p className="portion-row" data-portion={portion.portion}>
+                            <div className="portion-row" data-portion={portion.portion}>
                                 <b>{portion.lots}</b>
-                                <span className={portion.stop === null || portion.left_behind ? 'bare' : undefined}>
-                                    {portion.stop === null ? 'no stop' : `stop ${writePrice(contract, portion.stop)}`}
-                                </span>
-                                <span>{portion.target === null ? 'runs' : `out ${writePrice(contract, portion.target)}`}</span>
+                                <ExitField
+                                    ground={ground}
+                                    exit="stop"
+                                    entry={entry.entry}
+                                    portion={portion.portion}
+                                    shown={portion.stop === null ? 'no stop' : `stop ${writePrice(contract, portion.stop)}`}
+                                    alarm={portion.stop === null || portion.left_behind}
+                                />
+                                <ExitField
+                                    ground={ground}
+                                    exit="target"
+                                    entry={entry.entry}
+                                    portion={portion.portion}
+                                    shown={portion.target === null ? 'runs' : `out ${writePrice(contract, portion.target)}`}
+                                />
                                 {portion.target_order === null ? (
                                     <span />
                                 ) : (
@@ -63,7 +80,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                 >
                                     close
                                 </button>
-                            </p>
+                            </div>
                             {portion.steering === 'hand' && (
                                 <p className="by-hand">
                                     <Hand /> by hand{portion.back_words === null ? '' : `; ${portion.back_words}`}
@@ -85,7 +102,22 @@ export function Portions({ position, contract, children }: { position: Position;
                     ))}
                 </li>
             ))}
+            {position.results.beside !== null && several && (
+                <li
+                    className="entry-head"
+                    data-field="beside"
+                    title="Lots that have closed were taken at the position's average: this makes the entries add up to it"
+                >
+                    <span>closed lots, taken at the average</span>
+                    <Result money={position.results.beside} minor={minor} />
+                </li>
+            )}
             {several && <li className="plan-on">{children}</li>}
         </ul>
     );
+}
+
+/** What an entry would make or lose now, counted from its own fills. */
+function Result({ money, minor }: { money: string | undefined; minor: number }) {
+    return money === undefined ? null : <b className={money.startsWith('-') ? 'loss' : 'gain'}>{writeExact(money, minor)}</b>;
 }

@@ -1,5 +1,5 @@
 import type { Contract } from '@/api/client';
-import { bareLots, useDesk } from '@/stream/store';
+import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { breakEven, cancelAll, closeFirstPortion, cover, flatten, halfOff, reverse } from './actions';
 import { groundOf } from './basis';
@@ -26,16 +26,13 @@ export function PositionCard({ contract }: { contract: Contract }) {
     const closeKey = useKeyOf('close-portion');
     const coverKey = useKeyOf('cover');
     const uncoverKey = useKeyOf('uncover');
-    const leftBehind = (position?.entries ?? [])
-        .flatMap((entry) => entry.portions)
-        .reduce((lots, portion) => lots + (portion.left_behind ? portion.lots : 0), 0);
+    const leftBehind = position?.left_behind ?? 0;
     const signed = (money: string): string => writeExact(money, contract.minor_unit);
     const plain = (money: string): string => writeExact(money, contract.minor_unit, false);
     const plan = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan));
     const lots = Math.abs(position?.quantity ?? 0);
     const open = position?.open_money ?? '0.00';
-    const covered = lots - (position?.unprotected ?? 0);
-    const bare = bareLots(position);
+    const bare = position?.bare ?? 0;
     const hasPosition = position !== undefined && lots > 0;
 
     return (
@@ -63,7 +60,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 <dd data-field="average">{position?.average_words ?? '—'}</dd>
                 <dt>Protected</dt>
                 <dd data-field="protected" className={hasPosition && bare > 0 ? 'alarm' : undefined}>
-                    {hasPosition ? `${covered} of ${lots}` : '—'}
+                    {hasPosition ? `${position.protected} of ${lots}` : '—'}
                 </dd>
                 <dt className="wide">Risk from here, with fees</dt>
                 <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>

@@ -1,8 +1,10 @@
+import clsx from 'clsx';
 import type { Contract, Order } from '@/api/client';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import type { OrderBody } from './basis';
-import { isChanging, leaveChange, raisesLots, sendChange, useChosen } from './chosen';
+import { useChangeCost } from './changeCost';
+import { changeOf, isChanging, leaveChange, raisesLots, sendChange, useChosen } from './chosen';
 import { sendPair, useDrafts } from './drafts';
 import { useKeyOf } from './keymap';
 import { confirmPending, dropPending, usePending } from './pending';
@@ -15,13 +17,15 @@ interface Props {
     words: string;
     kind: Order['kind'] | undefined;
     refused: boolean;
+    /** it risks more than is left of the daily loss limit */
+    over: boolean;
     /** what the keys that are held down do to a click */
     modifiers: string;
     rest: string;
 }
 
 /** The line above the ladder: it says beforehand, in words, what a press would send. */
-export function Strip({ contract, words, kind, refused, modifiers, rest }: Props) {
+export function Strip({ contract, words, kind, refused, over, modifiers, rest }: Props) {
     const chosen = useChosen();
     const order = useDesk((desk) => desk.orders.get(chosen.id ?? 0));
     const pending = usePending((state) => state.pending);
@@ -38,7 +42,7 @@ export function Strip({ contract, words, kind, refused, modifiers, rest }: Props
     }
     if (order && order.contract === contract.code && isChanging(chosen)) return <Change contract={contract} order={order} />;
     return (
-        <p className={refused ? 'strip refused' : 'strip'} aria-live="off" data-ghost={kind}>
+        <p className={clsx('strip', refused && 'refused', over && 'over')} aria-live="off" data-ghost={kind}>
             <span>{words || rest}</span>
             {modifiers && <em>{modifiers}</em>}
             {drafts === 2 && !modifiers && (
@@ -73,8 +77,8 @@ function Change({ contract, order }: { contract: Contract; order: Order }) {
     ]
         .filter(Boolean)
         .join(', ');
-    const place =
-        order.ahead === null || (chosen.tick === null && lots < order.leaves) ? 'keeps its place' : `loses its place, ${order.ahead} ahead`;
+    const cost = useChangeCost(order, changeOf(contract, order, chosen));
+    const place = cost === '' ? '' : ` (${cost})`;
     return (
         <div className="strip change" data-field="change">
             <span>
@@ -91,7 +95,7 @@ function Change({ contract, order }: { contract: Contract; order: Order }) {
             )}
             <OrderButton
                 tone="small"
-                label={raises ? `Raise it (${place})` : `Change it (${place})`}
+                label={`${raises ? 'Raise it' : 'Change it'}${place}`}
                 keyName={raises ? 'Shift Enter' : 'Enter'}
                 act={() => sendChange(contract, false)}
                 name="change"

@@ -32,15 +32,6 @@ const MAX_RECENT = 4;
 
 const hasPrice = (kind: string): boolean => kind === 'limit' || kind === 'stop-limit';
 const hasTrigger = (kind: string): boolean => kind === 'stop' || kind === 'stop-limit' || kind === 'mit';
-/** A time of day is the next such moment by the market's clock; a whole ISO time goes as it is. All of it is UTC. */
-function utc(typed: string): string | undefined {
-    if (!/^\d\d:\d\d(:\d\d)?$/.test(typed)) return typed === '' ? undefined : typed;
-    const now = useDesk.getState().clock?.at ?? Date.now();
-    const today = new Date(now).toISOString().slice(0, 10);
-    const at = Date.parse(`${today}T${typed.length === 5 ? `${typed}:00` : typed}Z`);
-    return new Date(at > now ? at : at + 86_400_000).toISOString();
-}
-
 /** For the exact order: every kind, duration and time, with what it costs and risks before it is sent. */
 export function Ticket({ account, contract }: { account: Account; contract: Contract }) {
     const { open, taken } = useTicket();
@@ -108,9 +99,9 @@ function OpenTicket({
     const more = useMemo<More>(
         () => ({
             ...(tif !== 'day' && { tif }),
-            ...(tif === 'gtd' && { expires_at: utc(expires) ?? '' }),
-            ...(utc(release) && { release_at: utc(release) }),
-            ...(utc(cancelAt) && { cancel_at: utc(cancelAt) }),
+            ...(tif === 'gtd' && { expires_at: expires }),
+            ...(release !== '' && { release_at: release }),
+            ...(cancelAt !== '' && { cancel_at: cancelAt }),
             ...(when.price !== '' && { condition: when }),
             ...(after !== null && { after }),
         }),
@@ -139,9 +130,7 @@ function OpenTicket({
         if (sent) useTicket.setState({ open: false, taken: null });
     };
     const nudge = (by: number) => {
-        const current = hasTrigger(kind) ? trigger : level;
-        const tick = tickOf(contract, current);
-        if (tick !== null) take(tick + by);
+        if (words?.tick != null) take(words.tick + by);
     };
 
     return (
@@ -340,15 +329,6 @@ const money = (exits: { role: string; lots: number; money: string }[] | undefine
 function firstPrice(contract: Contract): string {
     const last = useDesk.getState().books[contract.code]?.last?.price;
     return last === undefined ? '' : priceOf(contract, last);
-}
-
-/** The tick of a typed price; null where it is none on the grid. */
-function tickOf(contract: Contract, typed: string): number | null {
-    const [whole = '0', part = ''] = typed.split('.');
-    const [tickWhole = '0', tickPart = ''] = contract.tick_size.split('.');
-    const units = Number(whole + part.padEnd(contract.price_scale, '0').slice(0, contract.price_scale));
-    const size = Number(tickWhole + tickPart.padEnd(contract.price_scale, '0').slice(0, contract.price_scale));
-    return /^\d+(\.\d+)?$/.test(typed) && units % size === 0 ? units / size : null;
 }
 
 function TimeField({ label, value, set, name }: { label: string; value: string; set: (value: string) => void; name: string }) {

@@ -1,7 +1,7 @@
 import { ToggleGroup } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
-import { bareLots, type FeedState, useDesk } from '@/stream/store';
+import { type FeedState, useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { cancelAccount, flattenAccount } from './actions';
 import { groundOf } from './basis';
@@ -20,7 +20,7 @@ const whole = (money: string): string => money.split('.')[0] ?? money;
 function ContractTab({ contract }: { contract: Contract }) {
     const last = useDesk((desk) => desk.books[contract.code]?.last?.price);
     const lots = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
-    const bare = useDesk((desk) => bareLots(desk.positions[contract.code]));
+    const bare = useDesk((desk) => desk.positions[contract.code]?.bare ?? 0);
     return (
         <ToggleGroup.Item value={contract.code} title={contract.name} className="contract-tab">
             <b>{contract.code}</b> <span>{last === undefined ? '—' : writePrice(contract, last)}</span>
@@ -104,7 +104,7 @@ function FeedWord() {
 
 /** The window's own title says it too, for whoever looks at another window. */
 function useTitle(): void {
-    const bare = useDesk((desk) => Object.values(desk.positions).reduce((sum, position) => sum + bareLots(position), 0));
+    const bare = useDesk((desk) => Object.values(desk.positions).reduce((sum, position) => sum + position.bare, 0));
     useEffect(() => {
         document.title = bare > 0 ? `! ${bare} unprotected · Lotrik` : 'Desk · Lotrik';
     }, [bare]);

@@ -2,7 +2,7 @@ import { type CancelAnswer, type FlattenAnswer, type Order, type Orders, Problem
 import { type Command, deliver, freeze } from '@/commands/command';
 import { STALE_AFTER_MS } from '@/stream/feed';
 import { silence } from '@/stream/heard';
-import { bareLots, say, useDesk } from '@/stream/store';
+import { say, useDesk } from '@/stream/store';
 import { ask } from '@/ui/question';
 import type { Ground, OrderBody } from './basis';
 import { keyFor, showKey } from './keymap';
@@ -145,42 +145,33 @@ export function giveBack(at: Ground, stop: number): void {
     void answered<Order>(byNumber(at, stop, 'PATCH', 'Give back stop', { steering: 'plan' }));
 }
 
-/** The portions of a position, oldest entry first. */
-function portionsOf({ contract }: Ground) {
-    return (useDesk.getState().positions[contract]?.entries ?? []).flatMap((entry) =>
-        entry.portions.map((portion) => ({ entry: entry.entry, ...portion })),
-    );
-}
+/** What of a position comes next, as PHP says. */
+const nextOf = ({ contract }: Ground) => useDesk.getState().positions[contract]?.next;
 
 /** The first portion; before that whatever its stop-limit has left behind, all of it. */
 export function closeFirstPortion(at: Ground): void {
-    const portions = portionsOf(at);
-    const behind = portions.filter((portion) => portion.left_behind);
-    const first = portions[0];
-    if (behind.length > 0) for (const { entry, portion } of behind) closePart(at, entry, portion);
-    else if (first) closePart(at, first.entry, first.portion);
-    else say('There is no open portion to close.');
+    const next = nextOf(at)?.close ?? [];
+    if (next.length === 0) say('There is no open portion to close.');
+    for (const { entry, portion } of next) closePart(at, entry, portion);
 }
 
 export function closeFirstEntry(at: Ground): void {
-    const first = portionsOf(at)[0];
-    if (first) closePart(at, first.entry);
+    const entry = nextOf(at)?.entry;
+    if (entry) closePart(at, entry);
     else say('There is no open entry to close.');
 }
 
 /** Of the portions that have a target, the one whose turn comes first. */
 export function letNextRun(at: Ground): void {
-    const next = portionsOf(at).find((portion) => portion.target_order !== null);
-    if (next?.target_order) letRun(at, next.target_order);
+    const target = nextOf(at)?.run;
+    if (target) letRun(at, target);
     else say('No portion has a target that could be taken off.');
 }
 
 export function giveAllBack(at: Ground): void {
-    const hands = portionsOf(at).filter(
-        (portion) => portion.steering === 'hand' && portion.back_words !== null && portion.stop_order !== null,
-    );
-    if (hands.length === 0) say('No stop is steered by hand.');
-    for (const portion of hands) giveBack(at, portion.stop_order as number);
+    const stops = nextOf(at)?.back ?? [];
+    if (stops.length === 0) say('No stop is steered by hand.');
+    for (const stop of stops) giveBack(at, stop);
 }
 
 /** Closes half at the market. */
@@ -191,7 +182,7 @@ export function halfOff(at: Ground): Promise<unknown> {
 /** Puts a plan on the open position, or takes off what is there (null); asks where lots would close or stand bare. */
 export async function cover(at: Ground, plan: number | null, more: object = {}): Promise<void> {
     // The alarm's lots alone: a stop that has come nearer elsewhere does not go back for them.
-    const only = plan !== null && bareLots(useDesk.getState().positions[at.contract]) > 0 ? { only: 'unprotected' } : {};
+    const only = plan !== null && (useDesk.getState().positions[at.contract]?.bare ?? 0) > 0 ? { only: 'unprotected' } : {};
     const doubt = (words: string, label: string, then: object) =>
         ask({
             title: 'Put this plan on?',
@@ -290,6 +281,15 @@ export async function runSteps({ account, contract }: Ground, name: string, step
     const sent = await answered<StepsAnswer>(command);
     for (const step of sent ? steps : []) if (step.order?.this_order) thisOrderSent(step.order.this_order);
     return sent;
+}
+
+/** A stop or a target as it was typed at a portion of the position. */
+export function typeExit(
+    at: Ground,
+    role: 'stop' | 'target',
+    typed: { by: 'ticks' | 'money' | 'price'; value: string; entry: number; portion: number },
+): void {
+    void answered(onContract(at, 'exit', `Set the ${role}`, { role, ...typed }));
 }
 
 /** A stop or a target at a level (or both as a pair, the second at `other`), for the lots of the position that have none; where all have one, all go there. */

@@ -24,7 +24,7 @@ export function useChips(code: string): Map<string, string> {
                 of: order.quantity,
                 role: order.role,
                 words: `${order.wished ? 'going · ' : ''}${order.words}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}`,
-                more: `${order.why}${order.steering === 'hand' ? ', steered by hand' : ''}${order.wished ? ', cancelled as soon as the venue answers' : ''}`,
+                more: `${order.why}${order.counts_from === null ? '' : `, counted from ${order.counts_from}`}${order.steering === 'hand' ? ', steered by hand' : ''}${order.wished ? ', cancelled as soon as the venue answers' : ''}`,
                 byHand: order.steering === 'hand',
                 ahead: order.ahead,
                 mark: order.state.startsWith('pending') ? 'pending' : order.id === chosen.id ? 'chosen' : '',

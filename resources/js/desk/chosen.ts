@@ -78,9 +78,13 @@ export function sendChange(contract: Contract, asSecond: boolean): void {
         }
         return;
     }
-    const level = chosen.tick === null ? {} : { [order.kind === 'limit' ? 'price' : 'trigger']: price(contract, chosen.tick) };
-    const lots = chosen.lots === null ? {} : { quantity: order.filled + chosen.lots };
-    change(order, { ...level, ...lots });
+    change(order, changeOf(contract, order, chosen));
+}
+
+/** What is asked for, as the API takes it. */
+export function changeOf(contract: Contract, order: Order, { lots, tick }: Chosen): object {
+    const level = tick === null ? {} : { [order.kind === 'limit' ? 'price' : 'trigger']: price(contract, tick) };
+    return { ...level, ...(lots !== null && { quantity: order.filled + lots }) };
 }
 
 /** The plan that an order was sent with; undefined where it cannot be found any more. */

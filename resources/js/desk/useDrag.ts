@@ -25,20 +25,18 @@ const levelOf = ({ role, id }: ChipData): number | null =>
     (role === 'draft' ? useDrafts.getState().list.find((draft) => draft.id === id)?.tick : useDesk.getState().orders.get(id)?.level) ??
     null;
 
-/** What the position's lots would get at a rung: a target where the market has yet to come, a stop where it was. */
+/** How far a rung lies beyond another one, in the direction in which the position gains. */
+const beyond = ({ pnl }: Position, tick: number, turn: number): number => Math.sign(pnl.slope) * (tick - turn);
+
+/** What the position's lots would get at a rung, by the turning point that PHP gives. */
 export function exitAt(position: Position, tick: number): 'stop' | 'target' {
-    const book = useDesk.getState().books[position.contract];
-    const sign = position.quantity > 0 ? 1 : -1;
-    const exit = (sign > 0 ? book?.bestBid : book?.bestAsk) ?? book?.last?.price ?? tick;
-    return sign * (tick - exit) > 0 ? 'target' : 'stop';
+    return beyond(position, tick, position.turns.target ?? tick) > 0 ? 'target' : 'stop';
 }
 
-/** Whether a stop that is let go there would close at once: the market stands beyond it. */
+/** Whether a stop that is let go there would close at once, by the turning point that PHP gives. */
 export function wouldClose(order: Order, tick: number): boolean {
-    const book = useDesk.getState().books[order.contract];
-    if (order.role !== 'stop' || !book) return false;
-    const exit = order.side === 'sell' ? book.bestBid : book.bestAsk;
-    return exit !== null && (order.side === 'sell' ? tick >= exit : tick <= exit);
+    const position = useDesk.getState().positions[order.contract];
+    return order.role === 'stop' && position != null && position.turns.stop !== null && beyond(position, tick, position.turns.stop) >= 0;
 }
 
 /** Dragging to another rung. A draft goes along; an order is changed where it is let go, and not before. */

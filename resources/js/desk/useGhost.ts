@@ -19,7 +19,11 @@ export interface GhostWords {
     /** at the stops, exact; empty where nothing limits it or nothing opens */
     risk: string;
     fees: string;
+    /** tick at which it would fill, as far as can be said */
+    tick: number | null;
     refused: boolean;
+    /** it risks more than is left of the daily loss limit */
+    over: boolean;
     /** it only closes: one press sends it, one-click or not */
     closesOnly: boolean;
 }
@@ -32,7 +36,9 @@ const wordsOf = (preview: Preview): GhostWords => ({
     margin: preview.opens > 0 ? preview.margin : '',
     fees: preview.fees,
     risk: preview.opens > 0 ? (preview.risk ?? '') : '',
+    tick: preview.tick,
     refused: preview.refusal !== null,
+    over: preview.over_loss_room,
     closesOnly: preview.closes > 0 && preview.opens === 0,
 });
 
@@ -44,7 +50,9 @@ const NOTHING: GhostWords = {
     margin: '',
     risk: '',
     fees: '',
+    tick: null,
     refused: false,
+    over: false,
     closesOnly: false,
 };
 

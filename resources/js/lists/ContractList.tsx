@@ -132,7 +132,7 @@ export function ContractList() {
         const words = wanted.trim().toLowerCase();
         return contracts
             .filter((contract) => `${contract.code} ${contract.name}`.toLowerCase().includes(words))
-            .sort((a, b) => a.code.slice(0, 3).localeCompare(b.code.slice(0, 3)))
+            .sort((a, b) => a.root.localeCompare(b.root))
             .map((contract): Row => {
                 const book = books[contract.code];
                 const day = days[contract.code];

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Order } from '@/api/client';
-import { change as changeOrder } from '@/desk/actions';
+import { changeTyped, useChangeCost } from '@/desk/changeCost';
 
 interface Props {
     order: Order;
@@ -10,13 +10,13 @@ interface Props {
     value: string;
     /** what is asked for, as the API takes it; null where what was typed is nothing */
     change: (typed: string) => object | null;
-    /** what the change would cost, said while it is typed */
-    warn?: (typed: string) => string;
 }
 
 /** A cell that becomes a field when it is pressed: Enter sends the change, Esc leaves it. */
-export function EditCell({ order, label, shown, value, change, warn }: Props) {
+export function EditCell({ order, label, shown, value, change }: Props) {
     const [typed, setTyped] = useState<string | null>(null);
+    const asked = typed === null || typed === value ? null : change(typed);
+    const cost = useChangeCost(order, asked);
     if (typed === null) {
         return (
             <button
@@ -32,11 +32,9 @@ export function EditCell({ order, label, shown, value, change, warn }: Props) {
         );
     }
     const send = () => {
-        const asked = typed === value ? null : change(typed);
         setTyped(null);
-        if (asked) changeOrder(order, asked);
+        if (asked) void changeTyped(order, asked);
     };
-    const warning = warn?.(typed) ?? '';
     return (
         <>
             <input
@@ -55,7 +53,7 @@ export function EditCell({ order, label, shown, value, change, warn }: Props) {
                     if (event.key === 'Escape') setTyped(null);
                 }}
             />
-            {warning !== '' && <small role="status">{warning}</small>}
+            {cost !== '' && <small role="status">{cost}</small>}
         </>
     );
 }

@@ -10,7 +10,7 @@ const money = (position: Position, amount: string, signed = true): string =>
 
 const protectedWords = (position: Position): string => {
     const lots = Math.abs(position.quantity);
-    return lots === 0 ? '—' : `${lots - position.unprotected} of ${lots}`;
+    return lots === 0 ? '—' : `${position.protected} of ${lots}`;
 };
 
 const columns: ColumnDef<Position>[] = [

@@ -26,8 +26,8 @@ const stateOf = (order: Order): string => {
 
 /** Outside the session exits sleep: they act on its first trade. */
 function State({ order }: { order: Order }) {
-    const isShut = useDesk((desk) => desk.hours[order.contract]?.open === false);
-    return isShut && (order.role === 'stop' || order.role === 'target') ? 'asleep' : stateOf(order);
+    const exits = useDesk((desk) => desk.hours[order.contract]?.exits);
+    return (order.role === 'stop' || order.role === 'target' ? exits : null) ?? stateOf(order);
 }
 
 /** A stop-limit's limit has a column of its own. */
@@ -38,7 +38,6 @@ const levels = (order: Order, field: 'price' | 'trigger') => (
         shown={priceOf(order.contract, order.level)}
         value={order[field] ?? ''}
         change={(typed) => ({ [field]: typed })}
-        warn={(typed) => (typed !== order[field] && order.ahead !== null ? `another price loses the place, ${order.ahead} ahead` : '')}
     />
 );
 
@@ -60,9 +59,6 @@ const orderColumns: ColumnDef<Order>[] = [
                     shown={shown}
                     value={String(order.leaves)}
                     change={(typed) => (/^\d+$/.test(typed) ? { quantity: order.filled + Number(typed) } : null)}
-                    warn={(typed) =>
-                        Number(typed) > order.leaves && order.ahead !== null ? `more lots lose the place, ${order.ahead} ahead` : ''
-                    }
                 />
             );
         },
@@ -98,11 +94,11 @@ const orderColumns: ColumnDef<Order>[] = [
                 <EditCell
                     order={order}
                     label="duration"
-                    shown={
+                    shown={`${
                         order.tif === 'gtd' && order.expires_at
                             ? `until ${order.expires_at.slice(0, 16).replace('T', ' ')}`
                             : (TIFS[order.tif] ?? order.tif)
-                    }
+                    }${order.cancel_at ? ` · to ${order.cancel_at.slice(11, 16)}` : ''}`}
                     value={order.expires_at ?? order.tif}
                     change={(typed) => (typed === 'day' || typed === 'gtc' ? { tif: typed } : { tif: 'gtd', expires_at: typed })}
                 />

@@ -10,7 +10,7 @@ import { saveSettings, useSettings } from '@/desk/settings';
 import { TopBar } from '@/desk/TopBar';
 import { FileRow } from '@/settings/FileRow';
 import { isFor, show } from '@/shell/screen';
-import { bareLots, useDesk } from '@/stream/store';
+import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { ask } from '@/ui/question';
 import { isWritten } from '@/ui/written';
@@ -28,7 +28,7 @@ function OpenNow({ contract }: { contract: Contract }) {
     const holdsFlatten = useIsHeld('flatten');
     const flattenKey = useKeyOf('flatten');
     if (!position || position.quantity === 0) return <span className="quiet">{contract.code} is flat</span>;
-    const bare = bareLots(position);
+    const bare = position?.bare ?? 0;
     return (
         <>
             <b>

@@ -96,7 +96,7 @@ export interface DeskData {
     /** the market's time (ms since 1970 UTC) when the engine was last heard, and this page's own clock at that moment */
     clock: { at: number; heard: number } | null;
     /** whether each contract trades now, and until when in words */
-    hours: Record<string, { open: boolean; words: string }>;
+    hours: Record<string, { open: boolean; words: string; exits: string | null }>;
     /** ms by which the newest heartbeat took longer than the quickest: the two clocks need not agree */
     delay: number;
 }
@@ -120,9 +120,6 @@ const empty: DeskData = {
     hours: {},
     delay: 0,
 };
-
-/** Lots that nothing protects, though nobody meant it so. */
-export const bareLots = (position: Position | undefined): number => (position ? position.unprotected - position.unstopped_by_plan : 0);
 
 /** Everything that comes off the stream. Panels read it through selectors. */
 export const useDesk = create<DeskData>(() => empty);

@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Intake;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Quote;
+
+/** What a change of a working order would cost, said before it is sent: its place in the queue, or that it would trade. */
+final class ChangePreview
+{
+    /**
+     * @param int|null $ahead lots in the queue before the order; null where it stands in none
+     *
+     * @return array{words: string, keeps_place: bool, would_trade: bool}
+     */
+    public static function of(Modification $change, DeskOrder $order, ?int $ahead, Quote $quote, Contract $contract): array
+    {
+        $wouldTrade = $change->wouldTrade($order, $quote) && ! $order->isHeld();
+        $keeps = $change->keepsPlace($order);
+        $touch = $quote->touch($order->side);
+
+        return [
+            'words' => match (true) {
+                $wouldTrade => 'trades at once'.($touch === null ? '' : ', the market is at '.$contract->write($touch)),
+                $ahead === null => '',
+                default => ($keeps ? 'keeps' : 'loses')." its place, $ahead ahead",
+            },
+            'keeps_place' => $keeps, 'would_trade' => $wouldTrade,
+        ];
+    }
+}
