@@ -7,6 +7,12 @@ namespace Lotrik\ExitPlan;
 /** A plan that is well written but cannot work for this order: a stop under one tick, ratchets that fall together. */
 final class InvalidPlan extends \DomainException
 {
+    /** @param bool $waits nothing is wrong with the plan: it works once the market has gone on for longer */
+    private function __construct(string $words, public readonly bool $waits = false)
+    {
+        parent::__construct($words);
+    }
+
     public static function stopUnderOneTick(string $written): self
     {
         return new self("the stop of $written is under one tick here; at least one tick is needed");
@@ -34,6 +40,7 @@ final class InvalidPlan extends \DomainException
         return new self(
             "the average true range of $length bars of $size needs ".($length + 1)." closed bars, and $have closed so far; "
             .'wait, or use shorter bars or another unit',
+            true,
         );
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Refusal;
 
 use Lotrik\Document\InvalidDocument;
+use Lotrik\ExitPlan\InvalidPlan;
 
 /**
  * A command that is not taken: a code for programs, words that say what would be right, the field. The words are written
@@ -60,7 +61,9 @@ final class Refusal extends \DomainException
 
     public static function planDoesNotFit(\DomainException $fault, ?string $pointer): self
     {
-        return new self(RefusalCode::PlanDoesNotFit, $fault->getMessage(), $pointer);
+        $waits = $fault instanceof InvalidPlan && $fault->waits;
+
+        return new self(RefusalCode::PlanDoesNotFit, $fault->getMessage(), $pointer, $waits ? ['waits' => true] : []);
     }
 
     public static function planWouldNotFit(string $plan, \DomainException $fault, string $pointer): self

@@ -468,6 +468,23 @@ final class HandTest extends PageCase
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'sent with the new token');
     }
 
+    /** An answer that was on its way while the session was renewed is about the one before. */
+    public function testALateRefusalOfTheOldSessionDoesNotCloseTheDeskAgain(): void
+    {
+        $this->enter(oneClick: false);
+        $tick = $this->draftAt(5);
+        $this->page->run('window.real ??= window.fetch; window.late = null; window.fetch = (address, options) => String(address).endsWith("/orders") ? new Promise((answer) => { window.late = () => answer(new Response("{}", {status: 419})); }) : String(address).includes("/api/") ? Promise.resolve(new Response("{}", {status: 401})) : window.real(address, options)');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->pointAt(self::lane($tick + 1, 'buy'));
+        $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
+        $this->page->run('const hold = window.fetch; window.fetch = (a, o) => String(a).endsWith("/orders") ? hold(a, o) : window.real(a, o)');
+        $this->page->find('[data-name=go-on]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-field=signed-out]') === 0, 'the desk again');
+        $this->page->run('window.late()');
+        $this->page->awaitText('[data-field=said]', 'Not sent: you are signed out');
+        self::assertSame(0, $this->page->count('[data-field=signed-out]'));
+    }
+
     public function testThePlanEditorIsLeftByItsKeyAndNoPlanStaysChosen(): void
     {
         $this->enter();
@@ -572,14 +589,14 @@ final class HandTest extends PageCase
     {
         $this->enter();
         $this->buyTwo();
-        // What the card draws with is broken, as a fault in it would.
-        $this->page->run('const real = Array.prototype.flatMap; window.whole = real; Array.prototype.flatMap = function (...a) { if (new Error().stack.includes("ositionCard") || this[0]?.portions) throw new Error("on purpose"); return real.apply(this, a); }');
+        // What the card draws with is broken, as a fault in it would: it turns its entries into rows.
+        $this->page->run('const real = Array.prototype.map; window.whole = real; Array.prototype.map = function (...a) { if (this[0]?.portions && !new Error().stack.includes("receive")) throw new Error("on purpose"); return real.apply(this, a); }');
         $this->trader->push(self::CODE, 1);
         $this->page->awaitText('[data-field=broken-panel]', 'could not be drawn');
         self::assertGreaterThan(10, $this->page->count('.rung'), 'the ladder goes on');
         $this->page->holdKey('x', 450);
         $this->page->await(fn(): bool => $this->lots() === 0, 'flat all the same');
-        $this->page->run('Array.prototype.flatMap = window.whole; document.querySelector("[data-field=broken-panel] button").click()');
+        $this->page->run('Array.prototype.map = window.whole; document.querySelector("[data-field=broken-panel] button").click()');
         $this->page->awaitText('[data-field=position]', 'Flat');
         self::assertNotSame([], $this->page->complaints(), 'React tells of the fault');
     }

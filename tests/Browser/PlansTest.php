@@ -57,6 +57,20 @@ final class PlansTest extends PageCase
         $this->page->awaitText('[data-field=split]', "2 lots: 1 at +$target, 1 runs · risk 30.00");
     }
 
+    /** The market has only begun: the plan is kept, and refused at the order until it can be measured. */
+    public function testAPlanInAverageTrueRangesIsSavedBeforeThereAreEnoughBars(): void
+    {
+        $this->openPlans();
+        $this->choose('stop-unit', 'atr');
+        $this->page->awaitText('[data-field=plan-fault]', 'closed so far');
+        $this->page->awaitText('.plan-curve', 'cannot be measured');
+        $this->page->find('[data-name=save-plan]')->click();
+        $this->page->await(fn(): bool => ! $this->page->find('[data-name=save-plan]')->isEnabled(), 'it is saved');
+        self::assertArrayHasKey('atr', $this->trader->call('GET', 'exit-plans/1')->body['document']['stop']);
+        $order = ['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1];
+        self::assertSame('plan-does-not-fit', $this->trader->place($order)->code());
+    }
+
     public function testEachPlanOfTheListOpens(): void
     {
         $this->openPlans();

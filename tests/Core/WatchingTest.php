@@ -338,6 +338,16 @@ final class WatchingTest extends TestCase
         }
     }
 
+    /** Trades of the last quarter of a second stand in no column yet: those before the level was marked are not its own. */
+    public function testWhatTradedJustBeforeALevelWasMarkedDoesNotTouchIt(): void
+    {
+        $depth = new DepthHistory();
+        $depth->sample(250, [826 => 1]);
+        $depth->trade(826, 3, Side::Buy);
+        self::assertSame(LevelState::Untouched, (new Levels($depth))->of(new MarkedLevel(826, 826, 400))->state);
+        self::assertSame(3, (new Levels($depth))->of(new MarkedLevel(826, 826, 250))->bought);
+    }
+
     public function testExitsGoBehindALevelOrBeforeIt(): void
     {
         $shelf = new LevelExits(new MarkedLevel(820, 822, 0), 2);

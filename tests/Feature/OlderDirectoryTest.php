@@ -149,7 +149,9 @@ final class OlderDirectoryTest extends TestCase
             foreach ($rows as $id => $row) {
                 $found = json_decode((string) json_encode($now[$table][$id]), true);
                 self::assertSame($row, array_intersect_key($found, $row), "$table $id");
-                self::assertEmpty(array_filter(array_diff_key($found, $row)), 'what its build did not know is not invented');
+                // These two are worked out of what was there.
+                $unknown = array_diff_key($found, $row, ['root' => 1, 'counts_from' => 1]);
+                self::assertEmpty(array_filter($unknown), 'what its build did not know is not invented');
             }
         }
         self::assertSame('DULZ6 at or below 401.50', $now['orders'][9_999]['held_until']);

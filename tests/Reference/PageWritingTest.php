@@ -38,7 +38,7 @@ final class PageWritingTest extends TestCase
             }
         }
         $written = PageModule::run(
-            'desk/prices.ts',
+            'model/prices.ts',
             'for (const v of data) console.log(JSON.stringify([page.price(v.contract, v.tick), page.writePrice(v.contract, v.tick), page.writeMoney(page.pnlAt(v.pnl, v.tick), v.pnl.scale, v.minor), page.writeExact(v.exact, v.minor)]));',
             $vectors,
         );

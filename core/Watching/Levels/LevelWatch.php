@@ -42,7 +42,10 @@ final class LevelWatch
                 $after = $column->at;
             }
         }
-        $this->all($depth->unsampled());
+        // What traded since the last column may have traded before the level was marked: then nobody has missed anything.
+        if (($depth->last()->at ?? 0) >= $this->level->since) {
+            $this->all($depth->unsampled());
+        }
     }
 
     /** @param array<int, array{int, int}> $trades tick → lots bought, lots sold */

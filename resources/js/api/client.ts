@@ -43,6 +43,9 @@ export class Problem extends Error {
 /** Whether the server takes this page for signed in; the page stays as it is, with its drafts, until it does again. */
 export const useSession = create<{ isLost: boolean }>(() => ({ isLost: false }));
 
+/** How often the token has been renewed: what was sent before says nothing of the session after it. */
+let renewals = 0;
+
 /** Takes the token of the session that the browser has now. False where that is still none. */
 export async function renewSession(): Promise<boolean> {
     const answer = await fetch('/', { headers: { Accept: 'text/html' } }).catch(() => null);
@@ -51,6 +54,7 @@ export async function renewSession(): Promise<boolean> {
     const fresh = page.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content;
     if (!fresh) return false;
     for (const meta of document.querySelectorAll<HTMLMetaElement>('meta[name="csrf-token"]')) meta.content = fresh;
+    renewals++;
     useSession.setState({ isLost: false });
     return true;
 }
@@ -64,6 +68,7 @@ export async function call<T>(
     signal?: AbortSignal,
 ): Promise<T> {
     let response: Response;
+    const sentIn = renewals;
     try {
         response = await fetch(`/api/${path}`, {
             method,
@@ -88,7 +93,7 @@ export async function call<T>(
     const status = Number(response.headers.get('Problem-Status') ?? response.status);
     if (response.ok && status < 400) return answer as T;
     if (status === 401 || status === 419) {
-        useSession.setState({ isLost: true });
+        if (sentIn === renewals) useSession.setState({ isLost: true });
         throw new Problem('signed-out', 'Not sent: you are signed out.', status, {});
     }
     throw new Problem(String(answer.code ?? 'fault'), String(answer.detail ?? `The server answered ${status}.`), status, answer);

@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import { type Layout, type Settings, useSettings } from '@/desk/settings';
-import { trySaving } from '@/desk/settingsSheetState';
-import { FileRow } from '@/settings/FileRow';
+import { type Layout, type Settings, useSettings } from '@/model/settings';
+import { trySaving } from '@/model/settingsSheetState';
 import { say } from '@/stream/store';
+import { FileRow } from '@/ui/FileRow';
 import { arrangementNow, openArrangement, PANELS, showPanel, standardArrangement, useDock } from './dock';
 
 /** Named layouts, kept on the server: saved, opened, deleted, exported and imported; and the panels that are hidden. */

@@ -1,7 +1,7 @@
 import type { DockviewApi, DockviewPanelApi, SerializedDockview } from 'dockview-react';
 import { create } from 'zustand';
-import { laddersNow, openLadders } from '@/desk/ladders';
-import { type Layout, useSettings } from '@/desk/settings';
+import { laddersNow, openLadders } from '@/model/ladders';
+import { type Layout, useSettings } from '@/model/settings';
 import { useLetters } from '@/ui/letters';
 
 /** The panels that can be hidden and brought back, by their id; ladders come and go by themselves. */

@@ -11,20 +11,20 @@ import {
     type Position,
     Problem,
 } from '@/api/client';
-import { chooseContract, chosenContract, useChoices } from '@/desk/choices';
-import { Desk } from '@/desk/Desk';
-import { useHeldKeys } from '@/desk/heldKeys';
-import { openLadders, showPosition } from '@/desk/ladders';
-import { watchLevels } from '@/desk/levels';
-import { loadSettings } from '@/desk/settings';
+import { watchLevels } from '@/commands/levels';
+import { chooseContract, chosenContract, useChoices } from '@/model/choices';
+import { fetchOutsideFills } from '@/model/fillMarks';
+import { openLadders, showPosition } from '@/model/ladders';
+import { useScreen } from '@/model/screen';
+import { loadSettings } from '@/model/settings';
 import { Feed } from '@/stream/feed';
-import { type Notice, receive, say, useDesk } from '@/stream/store';
-import { fetchOutsideFills } from '@/watch/fillMarks';
+import { live, type Notice, receive, say, useDesk } from '@/stream/store';
+import { Boundary } from '@/ui/Boundary';
+import { useQuietControls } from '@/ui/quietControls';
 import { Asked } from './Asked';
-import { Boundary } from './Boundary';
-import { useQuietControls } from './quietControls';
+import { Desk } from './Desk';
+import { useHeldKeys } from './heldKeys';
 import { SignedOut } from './SignedOut';
-import { useScreen } from './screen';
 import { Unheard } from './Unheard';
 
 /** What is fetched later is gone once the server has a newer build. */
@@ -40,7 +40,7 @@ function Renewed() {
 }
 
 /** Fetched when it is first opened: the desk does not wait for it. */
-const PlansScreen = lazy(() => import('@/plans/PlansScreen').catch(() => ({ default: Renewed })));
+const PlansScreen = lazy(() => import('@/panels/plans/PlansScreen').catch(() => ({ default: Renewed })));
 
 /** How far back in the journal the desk looks when it opens, in rows. */
 const TOLD = 1000;
@@ -98,6 +98,7 @@ export function App() {
             showPosition(await list<Position>(`positions?account=${first.id}`));
             if (ended) return;
             feed = new Feed(
+                live,
                 first.id,
                 contracts.map((listed) => listed.code),
             );

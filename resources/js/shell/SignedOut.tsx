@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { type Account, list, renewSession, useSession } from '@/api/client';
-import { useChoices } from '@/desk/choices';
+import { useChoices } from '@/model/choices';
 
 /** Whoever is signed in now goes on here if it is the same trader; somebody else gets a desk of their own. */
 async function goOn(): Promise<boolean> {

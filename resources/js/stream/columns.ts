@@ -8,47 +8,51 @@ const KEPT: Record<Step, number> = { 250: 480, 2000: 450, 15000: 240 };
 /** Columns that are kept of what has been looked back at. */
 const MOST = 6000;
 
-const kept = new Map<string, DepthColumn[]>();
-const fetched = new Set<string>();
+export function createColumns() {
+    const kept = new Map<string, DepthColumn[]>();
+    const fetched = new Set<string>();
 
-const key = (code: string, step: Step) => `${code} ${step}`;
+    const key = (code: string, step: Step) => `${code} ${step}`;
 
-/**
- * Columns come four times a second for each contract: they are kept beside the store, like prints. Gives back whether
- * some are missing before this one.
- */
-export function keepColumn(code: string, step: Step, column: DepthColumn): boolean {
-    const columns = kept.get(key(code, step)) ?? [];
-    const last = columns.at(-1);
-    if (last && column.at <= last.at) return false;
-    const misses = last !== undefined && column.at - last.at > 2 * step;
-    columns.push(column);
-    const most = fetched.has(key(code, step)) ? MOST : KEPT[step];
-    // Cut now and then instead of at each column.
-    if (columns.length > most + 128) columns.splice(0, columns.length - most);
-    kept.set(key(code, step), columns);
-    return misses;
-}
-
-/** Oldest first. */
-export const columnsOf = (code: string, step: Step): readonly DepthColumn[] => kept.get(key(code, step)) ?? [];
-
-/** Fetches what is not at hand of a stretch of time; true where something came. Times in ms since 1970 UTC. */
-export async function fetchColumns(code: string, step: Step, from: number, until: number, signal: AbortSignal): Promise<boolean> {
-    let after: string | null = new Date(from).toISOString();
-    const found: DepthColumn[] = [];
-    while (after !== null) {
-        const query = new URLSearchParams({ step: String(step), after, until: new Date(until).toISOString() });
-        const answer: DepthHistory = await call('GET', `contracts/${code}/depth-history?${query}`, undefined, signal);
-        found.push(...answer.columns);
-        after = answer.next;
+    /**
+     * Columns come four times a second for each contract: they are kept beside the store, like prints. Gives back whether
+     * some are missing before this one.
+     */
+    function keep(code: string, step: Step, column: DepthColumn): boolean {
+        const columns = kept.get(key(code, step)) ?? [];
+        const last = columns.at(-1);
+        if (last && column.at <= last.at) return false;
+        const misses = last !== undefined && column.at - last.at > 2 * step;
+        columns.push(column);
+        const most = fetched.has(key(code, step)) ? MOST : KEPT[step];
+        // Cut now and then instead of at each column.
+        if (columns.length > most + 128) columns.splice(0, columns.length - most);
+        kept.set(key(code, step), columns);
+        return misses;
     }
-    if (found.length === 0) return false;
-    const merged = new Map([...columnsOf(code, step), ...found].map((column) => [column.at, column]));
-    kept.set(
-        key(code, step),
-        [...merged.values()].sort((a, b) => a.at - b.at),
-    );
-    fetched.add(key(code, step));
-    return true;
+
+    /** Oldest first. */
+    const of = (code: string, step: Step): readonly DepthColumn[] => kept.get(key(code, step)) ?? [];
+
+    /** Fetches what is not at hand of a stretch of time; true where something came. Times in ms since 1970 UTC. */
+    async function fetch(code: string, step: Step, from: number, until: number, signal: AbortSignal): Promise<boolean> {
+        let after: string | null = new Date(from).toISOString();
+        const found: DepthColumn[] = [];
+        while (after !== null) {
+            const query = new URLSearchParams({ step: String(step), after, until: new Date(until).toISOString() });
+            const answer: DepthHistory = await call('GET', `contracts/${code}/depth-history?${query}`, undefined, signal);
+            found.push(...answer.columns);
+            after = answer.next;
+        }
+        if (found.length === 0) return false;
+        const merged = new Map([...of(code, step), ...found].map((column) => [column.at, column]));
+        kept.set(
+            key(code, step),
+            [...merged.values()].sort((a, b) => a.at - b.at),
+        );
+        fetched.add(key(code, step));
+        return true;
+    }
+
+    return { keep, of, fetch };
 }

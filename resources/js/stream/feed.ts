@@ -1,7 +1,6 @@
 import { call, type Ticket } from '@/api/client';
 import { inSight } from '@/ui/windows';
-import { heard } from './heard';
-import { receive } from './store';
+import type { Market } from './market';
 
 /** Without any event for this long the feed counts as stale; heartbeats come every half second. */
 export const STALE_AFTER_MS = 2000;
@@ -18,6 +17,7 @@ export class Feed {
     private readonly watch: number;
 
     constructor(
+        private readonly market: Market,
         private readonly account: number,
         private readonly contracts: readonly string[],
     ) {
@@ -34,7 +34,7 @@ export class Feed {
     }
 
     private readonly hidden = () => {
-        if (inSight() === null) receive.fresh(false);
+        if (inSight() === null) this.market.receive.fresh(false);
     };
 
     private async open(): Promise<void> {
@@ -53,14 +53,14 @@ export class Feed {
 
     private take(name: (typeof EVENTS)[number], event: MessageEvent<string>): void {
         this.heardAt = performance.now();
-        heard(this.heardAt);
+        this.market.heard(this.heardAt);
         this.tries = 0;
-        receive.feed('live');
-        if (inSight() !== null && name === 'heartbeat') receive.fresh(true);
-        receive[name](JSON.parse(event.data));
+        this.market.receive.feed('live');
+        if (inSight() !== null && name === 'heartbeat') this.market.receive.fresh(true);
+        this.market.receive[name](JSON.parse(event.data));
         if (event.lastEventId && event.lastEventId !== this.after) {
             this.after = event.lastEventId;
-            receive.sequence(Number(event.lastEventId));
+            this.market.receive.sequence(Number(event.lastEventId));
         }
     }
 
@@ -68,12 +68,13 @@ export class Feed {
         if (this.ended || source !== this.source) return;
         source?.close();
         this.source = null;
-        receive.feed('away');
+        this.market.receive.feed('away');
         const wait = RETRY_MS[Math.min(this.tries++, RETRY_MS.length - 1)];
         window.setTimeout(() => void this.open(), wait);
     }
 
     private checkAge(): void {
-        if (this.source !== null && this.heardAt > 0 && performance.now() - this.heardAt > STALE_AFTER_MS) receive.feed('stale');
+        if (this.source !== null && this.heardAt > 0 && performance.now() - this.heardAt > STALE_AFTER_MS)
+            this.market.receive.feed('stale');
     }
 }

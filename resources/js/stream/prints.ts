@@ -25,10 +25,6 @@ export interface TapeLine {
 /** Lines of one contract that are kept. */
 const KEPT = 2000;
 
-/** Newest last. */
-const kept = new Map<string, TapeLine[]>();
-const asked = new Set<string>();
-
 function append(lines: TapeLine[], print: Print): void {
     const line = lines.at(-1);
     if (line && print.number <= line.last) return;
@@ -50,31 +46,39 @@ function append(lines: TapeLine[], print: Print): void {
     }
 }
 
-/** Prints come far oftener than frames: they are kept beside the store, so that none of them makes a component draw. */
-export function keepPrint(code: string, print: Print): void {
-    const lines = kept.get(code) ?? [];
-    append(lines, print);
-    // Cut now and then instead of at each print.
-    if (lines.length > KEPT + 256) lines.splice(0, lines.length - KEPT);
-    kept.set(code, lines);
-}
+export function createPrints() {
+    /** Newest last. */
+    const kept = new Map<string, TapeLine[]>();
+    const asked = new Set<string>();
 
-export const tapeOf = (code: string): readonly TapeLine[] => kept.get(code) ?? [];
+    /** Prints come far oftener than frames: they are kept beside the store, so that none of them makes a component draw. */
+    function keep(code: string, print: Print): void {
+        const lines = kept.get(code) ?? [];
+        append(lines, print);
+        // Cut now and then instead of at each print.
+        if (lines.length > KEPT + 256) lines.splice(0, lines.length - KEPT);
+        kept.set(code, lines);
+    }
 
-/** What traded before this page heard anything, once for each contract. */
-export async function fetchTape(code: string): Promise<void> {
-    if (asked.has(code)) return;
-    asked.add(code);
-    const { items } = await call<{ items: Print[] }>('GET', `contracts/${code}/tape?most=1000`);
-    const lines: TapeLine[] = [];
-    for (const print of items.reverse()) append(lines, print);
-    const heard = kept.get(code) ?? [];
-    const newest = lines.at(-1)?.last ?? 0;
-    kept.set(code, [...lines, ...heard.filter((line) => line.first > newest)]);
-}
+    const of = (code: string): readonly TapeLine[] => kept.get(code) ?? [];
 
-/** A new start of the engine counts prints on from where it was saved: what was heard after that moment comes again. */
-export function forgetPrints(): void {
-    kept.clear();
-    asked.clear();
+    /** What traded before this page heard anything, once for each contract. */
+    async function fetch(code: string): Promise<void> {
+        if (asked.has(code)) return;
+        asked.add(code);
+        const { items } = await call<{ items: Print[] }>('GET', `contracts/${code}/tape?most=1000`);
+        const lines: TapeLine[] = [];
+        for (const print of items.reverse()) append(lines, print);
+        const heard = kept.get(code) ?? [];
+        const newest = lines.at(-1)?.last ?? 0;
+        kept.set(code, [...lines, ...heard.filter((line) => line.first > newest)]);
+    }
+
+    /** A new start of the engine counts prints on from where it was saved: what was heard after that moment comes again. */
+    function forget(): void {
+        kept.clear();
+        asked.clear();
+    }
+
+    return { keep, of, fetch, forget };
 }

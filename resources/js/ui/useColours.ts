@@ -1,5 +1,5 @@
 import { type RefObject, useEffect, useState } from 'react';
-import { useTheme } from '@/shell/theme';
+import { useTheme } from './theme';
 
 const dark = window.matchMedia('(prefers-color-scheme: dark)');
 

@@ -1,0 +1,299 @@
+import { type CancelAnswer, type FlattenAnswer, type Order, type Orders, Problem, type StepsAnswer } from '@/api/client';
+import type { Ground, OrderBody } from '@/model/basis';
+import { keyFor, showKey } from '@/model/keymap';
+import { countLots } from '@/model/prices';
+import { useSettings } from '@/model/settings';
+import { thisOrderSent } from '@/model/thisOrder';
+import { STALE_AFTER_MS } from '@/stream/feed';
+
+import { say, silence, useDesk } from '@/stream/store';
+import { ask } from '@/ui/question';
+import { type Command, deliver, freeze } from './command';
+
+/** Sends a command; a refusal is said in its own words. */
+async function answered<T>(command: Command, done?: (answer: T) => string): Promise<T | null> {
+    try {
+        const answer = await deliver<T>(command);
+        const words = answer === null ? '' : done?.(answer);
+        if (words) say(words, 'done');
+        return answer;
+    } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        if (error.code === 'would-unprotect') throw error;
+        say(error.message);
+        return null;
+    }
+}
+
+/** What closes, protects, moves or cancels. */
+const post = (at: Ground, path: string, words: string, body: object = {}): Command =>
+    freeze({ account: at.account, method: 'POST', path, body: { account: at.account, ...body }, words, opens: false });
+
+const onContract = (at: Ground, what: string, words: string, body: object = {}): Command =>
+    post(at, `contracts/${at.contract}/${what}`, `${words} · ${at.contract}`, body);
+
+const onOrder = (order: Order, method: Command['method'], words: string, body: object = {}): Command =>
+    freeze({ account: order.account, method, path: `orders/${order.id}`, body, words: `${words} order ${order.id}`, opens: false });
+
+/** What waits for the venue's answer is done when it is here; the trader hears that it was not forgotten. */
+function onTheWay({ waiting }: { waiting?: number[] }): string {
+    return waiting && waiting.length > 0 ? `${waiting.length} on the way: done as soon as the venue answers` : '';
+}
+
+const gone = (answer: CancelAnswer): string =>
+    [`${answer.cancelled.length} cancelled`, onTheWay(answer), `${answer.stops_kept} stops kept`]
+        .filter((words) => words !== '')
+        .join(', ');
+
+/** Nothing new goes out on what may be old; what closes, cancels or moves is sent whatever the feed. */
+export function hears(): boolean {
+    const { feed, fresh } = useDesk.getState();
+    const isLive = feed === 'live' && silence() <= STALE_AFTER_MS;
+    if (!isLive) say('Not sent: the feed is not live.');
+    else if (!fresh) say('Not sent: this tab was hidden and has not heard from the engine since.');
+    return isLive && fresh;
+}
+
+const wordsOf = ({ side, quantity, kind, contract, price, trigger }: OrderBody): string =>
+    [side, quantity, kind === 'mit' ? 'MIT' : kind, trigger ?? price ?? '', `· ${contract}`].filter((word) => word !== '').join(' ');
+
+/** An order as it was shown: nothing of it is decided again on the way. null where it was refused, or not sent. */
+export async function send(body: OrderBody): Promise<Order | null> {
+    if (!hears()) return null;
+    const command = freeze({ account: body.account, method: 'POST', path: 'orders', body, words: wordsOf(body), opens: true });
+    const sent = await answered<Order>(command);
+    // What was different was for this order only; a refused one keeps it.
+    if (sent && body.this_order) thisOrderSent(body.this_order);
+    return sent;
+}
+
+/** At once, or once more lots than the trader set have been confirmed. */
+export function place(body: OrderBody): void {
+    const over = useSettings.getState().entry.confirm_over;
+    if (over === null || body.quantity <= over) void send(body);
+    else
+        ask({
+            title: 'Send so many lots?',
+            words: `${wordsOf(body)}: more than ${over} lots. Send it?`,
+            safe: 'Drop it',
+            leave: () => say('Not sent: it was not confirmed.'),
+            answers: [{ label: 'Send it', name: 'confirm', act: () => void send(body) }],
+        });
+}
+
+/** Changes a working order: its level, its lots, what the list's fields take. */
+export function change(order: Order, asked: object): void {
+    void answered<Order>(onOrder(order, 'PATCH', 'Change', asked));
+}
+
+/** Moves a working order to another rung: a stop's level is its trigger. */
+export const move = (order: Order, level: string): void => change(order, order.kind === 'limit' ? { price: level } : { trigger: level });
+
+/** What an account has in other contracts, in words; empty where that is nothing. */
+function openElsewhere({ contract }: Ground): string {
+    const { positions } = useDesk.getState();
+    return Object.values(positions)
+        .filter((position) => position.contract !== contract && position.quantity !== 0)
+        .map((position) => `${position.contract} is ${position.words.toLowerCase()}`)
+        .join(', ');
+}
+
+/** A contract with nothing open or working in it is not what was meant where another one has a position. */
+export function flatten(at: Ground): Promise<unknown> {
+    const { orders, positions } = useDesk.getState();
+    const elsewhere = openElsewhere(at);
+    const isIdle = (positions[at.contract]?.quantity ?? 0) === 0 && ![...orders.values()].some((order) => order.contract === at.contract);
+    if (isIdle && elsewhere !== '') {
+        say(`${at.contract} is flat, nothing was done: ${elsewhere}. ${showKey(keyFor('flatten-account'))} held flattens every contract.`);
+        return Promise.resolve(null);
+    }
+    return answered<FlattenAnswer>(
+        onContract(at, 'flatten', 'Flatten'),
+        (answer) => `${at.contract}: ${answer.contracts[0]?.words ?? 'nothing was open or working'}`,
+    );
+}
+
+/** It opens as much as it closes: on an old picture nobody knows how much that is. */
+export async function reverse({ account, contract }: Ground, plan: number | null): Promise<unknown> {
+    if (!hears()) return null;
+    const path = `contracts/${contract}/reverse`;
+    const words = `reverse · ${contract}`;
+    return answered(freeze({ account, method: 'POST', path, body: { account, exit_plan: plan }, words, opens: true }));
+}
+
+/** Stops that stand on the losing side go to the average, or as far beyond it as the fees take. */
+export function breakEven(at: Ground, plusFees = false): Promise<unknown> {
+    return answered<FlattenAnswer>(onContract(at, 'break-even', 'Stops to break-even', { plus_fees: plusFees }), onTheWay);
+}
+
+/** One entry, or one portion of it, at the market. */
+export function closePart(at: Ground, entry: number, portion?: number): void {
+    void answered(onContract(at, 'close', 'Close', { entry, ...(portion !== undefined && { portion }) }));
+}
+
+/** Orders of a position are named by their number alone. */
+const byNumber = (at: Ground, id: number, method: Command['method'], words: string, body: object = {}): Command =>
+    freeze({ account: at.account, method, path: `orders/${id}`, body, words: `${words} ${id}`, opens: false });
+
+/** A target goes: its portion runs on under its stop. */
+export function letRun(at: Ground, target: number): void {
+    void answered(byNumber(at, target, 'DELETE', 'Take off target'));
+}
+
+/** A stop that is steered by hand goes back to its ratchets. */
+export function giveBack(at: Ground, stop: number): void {
+    void answered<Order>(byNumber(at, stop, 'PATCH', 'Give back stop', { steering: 'plan' }));
+}
+
+/** What of a position comes next, as PHP says. */
+const nextOf = ({ contract }: Ground) => useDesk.getState().positions[contract]?.next;
+
+/** The first portion; before that whatever its stop-limit has left behind, all of it. */
+export function closeFirstPortion(at: Ground): void {
+    const next = nextOf(at)?.close ?? [];
+    if (next.length === 0) say('There is no open portion to close.');
+    for (const { entry, portion } of next) closePart(at, entry, portion);
+}
+
+export function closeFirstEntry(at: Ground): void {
+    const entry = nextOf(at)?.entry;
+    if (entry) closePart(at, entry);
+    else say('There is no open entry to close.');
+}
+
+/** Of the portions that have a target, the one whose turn comes first. */
+export function letNextRun(at: Ground): void {
+    const target = nextOf(at)?.run;
+    if (target) letRun(at, target);
+    else say('No portion has a target that could be taken off.');
+}
+
+export function giveAllBack(at: Ground): void {
+    const stops = nextOf(at)?.back ?? [];
+    if (stops.length === 0) say('No stop is steered by hand.');
+    for (const stop of stops) giveBack(at, stop);
+}
+
+/** Closes half at the market. */
+export function halfOff(at: Ground): Promise<unknown> {
+    return answered(onContract(at, 'half-off', 'Half off'));
+}
+
+/** Puts a plan on the open position, or takes off what is there (null); asks where lots would close or stand bare. */
+export async function cover(at: Ground, plan: number | null, more: object = {}): Promise<void> {
+    // The alarm's lots alone: a stop that has come nearer elsewhere does not go back for them.
+    const only = plan !== null && (useDesk.getState().positions[at.contract]?.bare ?? 0) > 0 ? { only: 'unprotected' } : {};
+    const doubt = (words: string, label: string, then: object) =>
+        ask({
+            title: 'Put this plan on?',
+            words,
+            safe: 'Leave it as it is',
+            answers: [{ label, name: 'cover-anyway', act: () => void cover(at, plan, { ...more, ...then }) }],
+        });
+    try {
+        await deliver(
+            onContract(at, 'exit-plan', plan === null ? 'Take the plan off' : 'Put the plan on', { exit_plan: plan, ...only, ...more }),
+        );
+    } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        const lots = () => countLots(Number(error.facts.unprotected));
+        if (error.code === 'would-unprotect' && plan === null)
+            doubt(`Taking the plan off leaves ${lots()} unprotected.`, 'Take it off', { leave_unprotected: true });
+        else if (error.code === 'would-unprotect')
+            doubt(`This plan leaves ${lots()} without a stop.`, 'Put it on', { leave_unprotected: true });
+        else if (error.code === 'stop-passed' && error.message.includes('close_now'))
+            doubt('The market has passed where this plan has its stop.', 'Close those lots now', { close_now: true });
+        else say(error.message);
+    }
+}
+
+/** Entries and hand-made orders of a contract, or of one side; the stops stay. */
+export function cancelAll(at: Ground, sides?: Order['side'][]): Promise<unknown> {
+    return answered<CancelAnswer>(onContract(at, 'cancel', 'Cancel all', sides && { sides }), gone);
+}
+
+export function cancelAccount(at: Ground): void {
+    void answered<CancelAnswer>(
+        post(at, `accounts/${at.account}/cancel`, 'Cancel all contracts'),
+        (answer) => `all contracts: ${gone(answer)}`,
+    );
+}
+
+/** Every contract of the account. */
+export function flattenAccount(at: Ground): void {
+    void answered<FlattenAnswer>(post(at, `accounts/${at.account}/flatten`, 'Flatten all contracts'), ({ contracts }) =>
+        contracts.length === 0
+            ? 'all contracts: nothing was open or working'
+            : contracts.map((one) => `${one.contract}: ${one.words}`).join(', '),
+    );
+}
+
+/** Every stop of the position so many ticks nearer to the market. */
+export function tighten(at: Ground, ticks: number): Promise<unknown> {
+    return answered<FlattenAnswer>(onContract(at, 'tighten', 'Stops closer', { ticks }), onTheWay);
+}
+
+export function tie(at: Ground, first: number, second: number): void {
+    void answered<Orders>(
+        post(at, 'orders/tie', `Tie orders ${first} and ${second}`, { orders: [first, second] }),
+        () => `Orders ${first} and ${second} are tied.`,
+    );
+}
+
+export function untie(order: Order): void {
+    const { account, id } = order;
+    const command = freeze({ account, method: 'POST', path: `orders/${id}/untie`, body: {}, words: `Untie order ${id}`, opens: false });
+    void answered<Orders>(command, () => `Order ${id} is no longer tied.`);
+}
+
+/** Two orders, checked together and placed together: one cancels the other. */
+export async function placePair(bodies: readonly [OrderBody, OrderBody]): Promise<Orders | null> {
+    if (!hears()) return null;
+    const [{ account }] = bodies;
+    const orders = bodies.map(({ account: _account, ...order }) => order);
+    const words = bodies.map(wordsOf).join(' or ');
+    const sent = await answered<Orders>(
+        freeze({ account, method: 'POST', path: 'orders/pair', body: { account, orders }, words, opens: true }),
+    );
+    const changed = bodies.find((body) => body.this_order);
+    if (sent && changed?.this_order) thisOrderSent(changed.this_order);
+    return sent;
+}
+
+/** Cancels one order, and with `tied` the one that it is tied to. Taking a stop off is asked about first: the caller catches `would-unprotect`. */
+export async function cancel(order: Order, { leaveUnprotected = false, tied = false } = {}): Promise<void> {
+    await answered(onOrder(order, 'DELETE', 'Cancel', { leave_unprotected: leaveUnprotected, tied }));
+}
+
+/** One step of an action key as it goes out. */
+export interface KeyStep {
+    do: string;
+    order?: Omit<OrderBody, 'account' | 'contract'>;
+    exit_plan?: number | null;
+    ticks?: number;
+}
+
+/** The steps of an action key, as one command: checked together, then taken one after the other. null where they were refused. */
+export async function runSteps({ account, contract }: Ground, name: string, steps: KeyStep[], words: string): Promise<StepsAnswer | null> {
+    const opens = steps.some((step) => step.do === 'order' || step.do === 'reverse');
+    const body = { account, name, steps };
+    const command = freeze({ account, method: 'POST', path: `contracts/${contract}/steps`, body, words: `${name}: ${words}`, opens });
+    const sent = await answered<StepsAnswer>(command);
+    for (const step of sent ? steps : []) if (step.order?.this_order) thisOrderSent(step.order.this_order);
+    return sent;
+}
+
+/** A stop or a target as it was typed at a portion of the position. */
+export function typeExit(
+    at: Ground,
+    role: 'stop' | 'target',
+    typed: { by: 'ticks' | 'money' | 'price'; value: string; entry: number; portion: number },
+): void {
+    void answered(onContract(at, 'exit', `Set the ${role}`, { role, ...typed }));
+}
+
+/** A stop or a target at a level (or both as a pair, the second at `other`), for the lots of the position that have none; where all have one, all go there. */
+export function setExit(at: Ground, role: 'stop' | 'target', level: string, other?: string): void {
+    const pair = role === 'stop' ? { stop: level, target: other } : { stop: other, target: level };
+    void answered(onContract(at, 'exit', `Set the ${role}`, other === undefined ? { role, level } : pair));
+}

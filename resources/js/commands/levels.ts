@@ -1,0 +1,92 @@
+import { create } from 'zustand';
+import { type Contract, call, type Level, list } from '@/api/client';
+import { groundOf } from '@/model/basis';
+import { useChoices } from '@/model/choices';
+import { price, writePrice } from '@/model/prices';
+import { useThisOrder } from '@/model/thisOrder';
+import { say, useDesk } from '@/stream/store';
+import { inSight } from '@/ui/windows';
+import { setExit } from './actions';
+
+/** How often what happens at the levels is asked for, in ms. */
+const LOOK_MS = 1000;
+const KEY = 'lotrik.levels';
+
+interface Near {
+    /** a word is said when the market comes within so many ticks */
+    within: number;
+    /** exits set from a level stand so many ticks away from it */
+    off: number;
+}
+
+/** The trader's marked levels, in every contract. */
+export const useLevels = create<{ list: Level[] }>(() => ({ list: [] }));
+
+export const useNear = create<Near>(() => ({ within: 3, off: 1, ...JSON.parse(localStorage.getItem(KEY) ?? '{}') }));
+
+export function setNear(part: Partial<Near>): void {
+    useNear.setState(part);
+    localStorage.setItem(KEY, JSON.stringify(useNear.getState()));
+    look().catch(() => undefined);
+}
+
+/** As the desk writes a level: a price, or a band, with its name. */
+export function levelWords(level: Level): string {
+    const contract = useChoices.getState().contracts.find((listed) => listed.code === level.contract);
+    if (!contract) return level.name;
+    const prices = level.low_level === level.high_level ? '' : `–${writePrice(contract, level.high_level)}`;
+    return `${level.name ? `${level.name} ` : ''}${writePrice(contract, level.low_level)}${prices}`;
+}
+
+/** The engine tells what happens there by itself; here is what is drawn and listed. */
+async function look(): Promise<void> {
+    const { off, within } = useNear.getState();
+    useLevels.setState({ list: await list<Level>(`levels?off=${off}&within=${within}`) });
+}
+
+/** Looks at once, and then on while there are levels to look at and somebody to see them. Gives back how to stop. */
+export function watchLevels(): () => void {
+    look().catch(() => undefined);
+    const timer = window.setInterval(() => {
+        if (useLevels.getState().list.length > 0 && inSight() !== null && useDesk.getState().feed === 'live') look().catch(() => undefined);
+    }, LOOK_MS);
+    return () => window.clearInterval(timer);
+}
+
+async function kept(change: Promise<unknown>): Promise<void> {
+    try {
+        await change;
+        await look();
+    } catch (error) {
+        say((error as Error).message);
+    }
+}
+
+export function markLevel(contract: Contract, one: number, other: number): void {
+    const [low, high] = [Math.min(one, other), Math.max(one, other)];
+    void kept(call('POST', 'levels', { contract: contract.code, low: price(contract, low), high: price(contract, high) }));
+}
+
+export const changeLevel = (id: number, change: Partial<Pick<Level, 'name' | 'tone'>>): void =>
+    void kept(call('PATCH', `levels/${id}`, change));
+
+export const dropLevel = (id: number): void => void kept(call('DELETE', `levels/${id}`));
+
+/** A stop behind a level, or a target before it: for the open position, else for the next order. */
+export async function exitAtLevel({ id, contract: code }: Level, role: 'stop' | 'target'): Promise<void> {
+    const contract = useChoices.getState().contracts.find((listed) => listed.code === code);
+    if (!contract || code !== useChoices.getState().code) return say(`Put ${code} on the ladder first.`);
+    const at = groundOf(code);
+    await kept(Promise.resolve());
+    const exits = useLevels.getState().list.find((level) => level.id === id)?.figures?.exits;
+    if (!exits) return say('This level has gone.');
+    const quantity = useDesk.getState().positions[code]?.quantity ?? 0;
+    if (quantity !== 0) return setExit(at, role, price(contract, quantity > 0 ? exits.long : exits.short));
+    const next = role === 'stop' ? exits.next_stop : exits.next_target;
+    if (!next) return say(`${code} has no market to count from.`);
+    useThisOrder.setState(role === 'stop' ? { stop: next.ticks } : ({ targets }) => ({ targets: { ...targets, 1: next.ticks } }));
+    say(
+        `Next order only: ${role} ${next.ticks} ticks away, which is ${writePrice(contract, next.level)} for a ${next.side} at the market now.`,
+        'done',
+    );
+}

@@ -1,0 +1,23 @@
+import { type Basis, bodyOf, type More, type Placement } from '@/model/basis';
+import { usedOneClick, useOneClick } from '@/model/oneClick';
+import { useSettings } from '@/model/settings';
+import { place } from './actions';
+import { addDraft } from './drafts';
+import { usePending } from './pending';
+
+/** Whether buttons that open send at once: with one-click on, or where the trader has set it; else they make a draft. */
+export const doButtonsSend = (): boolean => useOneClick.getState().on || useSettings.getState().entry.buttons_at_once;
+
+export function useButtonsSend(): boolean {
+    const atOnce = useSettings((settings) => settings.entry.buttons_at_once);
+    return useOneClick((state) => state.on) || atOnce;
+}
+
+/** What a button opens: sent, or a draft at its rung. An order without a price has no rung: it waits above the ladder. */
+export function openByButton(placement: Placement, tick: number | null, basis: Basis, more: More = {}): void {
+    if (doButtonsSend()) {
+        usedOneClick();
+        place(bodyOf(placement, basis, more));
+    } else if (tick === null) usePending.setState({ pending: bodyOf(placement, basis, more) });
+    else addDraft({ ...placement, ...basis, tick, more });
+}

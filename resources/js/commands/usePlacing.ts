@@ -1,0 +1,120 @@
+import { useMemo } from 'react';
+import type { Contract } from '@/api/client';
+import { bodyOf, useBasis } from '@/model/basis';
+import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
+import { usedOneClick, useOneClick } from '@/model/oneClick';
+import { price, writePrice } from '@/model/prices';
+import { isSecondPress, wasPressed } from '@/model/secondPress';
+import type { Spot } from '@/model/useSpot';
+import { say, useDesk } from '@/stream/store';
+import type { Modifiers } from '@/ui/useModifiers';
+import { move, place } from './actions';
+import { addDraft, type Draft, useDrafts } from './drafts';
+import { type Ghost, type GhostWords, useGhostWords } from './useGhost';
+
+/** Kinds as chips and the strip write them. */
+export const kindWord = (kind: string): string => (kind === 'mit' ? 'MIT' : kind);
+
+interface Surface {
+    /** false while its prices have only just moved under the pointer */
+    isSettled: boolean;
+    /** false where neighbouring prices lie so close that a press makes a draft, whatever one-click says */
+    isPrecise: boolean;
+    /** whether it was in front when it was drawn: lots and plan are those of the ladder in front */
+    isFront: boolean;
+}
+
+type Where = Pick<Spot, 'tick' | 'side'>;
+
+interface Placing {
+    /** what a press here would send, or make a draft of */
+    ghost: Ghost | null;
+    /** the ghost, else the draft that is chosen */
+    shown: Ghost | Draft | null;
+    draft: Draft | undefined;
+    words: GhostWords | null;
+    /** what a press with Shift does where another closing stop would be one too many; empty where it does something else */
+    moves: string;
+    /** the ghost at its price, in a few words */
+    says: string;
+    /**
+     * All of it is taken as the button goes down; what it gives back does it, where it is let go.
+     *
+     * @param where the button went down: a press is only sent where its ghost had been shown
+     * @param at    when it went down, not when a busy page came to hear of it: the event's time stamp, ms
+     */
+    press: (where: Where | null, at: number) => (() => void) | null;
+}
+
+/**
+ * Placing by a press at a price: one way for the ladder and for the bars. What the ghost says is what is sent, taken
+ * as the button goes down; a price that has just moved under the pointer sends nothing.
+ */
+export function usePlacing(
+    contract: Contract,
+    spot: Spot | null,
+    modifiers: Modifiers,
+    { isSettled, isPrecise, isFront }: Surface,
+): Placing {
+    const { code } = contract;
+    const book = useDesk((desk) => desk.books[code]);
+    const sequence = useDesk((desk) => desk.positions[code]?.sequence);
+    const basis = useBasis(code);
+    const { lots } = basis;
+    const oneClick = useOneClick((state) => state.on);
+    const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
+
+    const covering = useDesk((desk) => desk.orders.get(desk.positions[code]?.covered_by ?? 0));
+    const isStopHere = spot !== null && book !== undefined && kindOfClick(spot.side, spot.tick, book, PLAIN) === 'stop';
+    const moving = covering && isStopHere && covering.side === spot.side && modifiers.shift && !modifiers.alt ? covering : null;
+
+    const ghost = useMemo<Ghost | null>(() => {
+        const kind = spot && book && !moving ? kindOfClick(spot.side, spot.tick, book, modifiers) : null;
+        return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick, spot.side) } : null;
+    }, [spot, book, contract, modifiers, moving]);
+
+    const shown = isFront ? (ghost ?? draft ?? null) : null;
+    // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
+    const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, PLAIN) : '';
+    const words = useGhostWords(shown && bodyOf(shown, ghost ? basis : (draft ?? basis)), `${sequence ?? 0} ${now}`);
+    const atOnce = oneClick && isPrecise && !modifiers.draft;
+
+    const press = (pressed: Where | null, at: number): (() => void) | null => {
+        const not = (why: string) => {
+            say(`Not sent: ${why}`);
+            return null;
+        };
+        if (pressed === null) return null;
+        if (!isFront) return not('this ladder was not in front yet.');
+        if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return not('what a press there would send had not been shown yet.');
+        if (moving && isSettled) return () => move(moving, price(contract, pressed.tick));
+        if (ghost === null) return null;
+        const where = `${code} ${ghost.side} ${ghost.tick}`;
+        if (isSecondPress(where, at, `${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}`)) return null;
+        if (!isSettled) return not('the rungs had just moved.');
+        const { tick, ...placement } = ghost;
+        const sends = atOnce || (!modifiers.draft && isPrecise && words?.closesOnly === true);
+        if (sends && words?.refused) return not(words.words);
+        return () => {
+            wasPressed(where, at);
+            if (!sends) return addDraft({ ...placement, ...basis, tick });
+            usedOneClick();
+            place(bodyOf(placement, basis));
+        };
+    };
+
+    const moves =
+        moving && spot && moving.level !== null
+            ? `Move stop order ${moving.id} from ${writePrice(contract, moving.level)} to ${writePrice(contract, spot.tick)}`
+            : '';
+
+    return {
+        ghost,
+        shown,
+        draft,
+        words,
+        moves,
+        press,
+        says: moving ? 'move the stop' : ghost ? `${lots} ${kindWord(ghost.kind)}${atOnce ? '' : ' · draft'}` : '',
+    };
+}

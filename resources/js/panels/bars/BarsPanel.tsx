@@ -1,0 +1,349 @@
+import clsx from 'clsx';
+import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react';
+import type { Bars, Contract } from '@/api/client';
+import { chooseOrder } from '@/commands/chosen';
+import { dropDraft } from '@/commands/drafts';
+import { levelWords, useLevels } from '@/commands/levels';
+import { useMark } from '@/commands/useMark';
+import { usePlacing } from '@/commands/usePlacing';
+import { useRelease } from '@/commands/useRelease';
+import { SIZES, setBars, sizeWords, useBarsView } from '@/model/barsView';
+import { useChoices } from '@/model/choices';
+import { drawFillMarks, useFillMarks } from '@/model/fillMarks';
+import { writePrice } from '@/model/prices';
+import type { Spot } from '@/model/useSpot';
+import { Chip, type ChipData } from '@/panels/orders/Chip';
+import { useChips } from '@/panels/orders/chips';
+import { dragNote } from '@/panels/orders/rungNotes';
+import { useDrag } from '@/panels/orders/useDrag';
+import { useDesk, useWatched } from '@/stream/store';
+import { SETTLE_MS } from '@/ui/settle';
+import { surface, useColours } from '@/ui/useColours';
+import { useModifiers } from '@/ui/useModifiers';
+import { barAt, drawBars, type Field, rangeOf, shownBars, tickOf, xOf, yOf } from './drawBars';
+import { useBars } from './useBars';
+
+interface Props {
+    contract: Contract;
+    onCancel: (id: number) => void;
+    /** says which contract it shows, and changes that */
+    pin: ReactNode;
+    /** told when the pointer comes */
+    onEnter: () => void;
+}
+
+/** Widths of the buy lane, the price axis and the sell lane at the right edge, as app.css has them. */
+const LANE = 110;
+const AXIS = 72;
+const RIGHT = 2 * LANE + AXIS;
+/** Prices closer together than this cannot be told apart with a pointer: a press makes a draft there. */
+const PRECISE_PX = 3;
+/** Pixels between two prices that are written at the axis, at least. */
+const STEP_PX = 28;
+const PITCHES = [3, 4, 6, 8, 12, 18] as const;
+/** Right of the names of levels, in pixels. */
+const BESIDE_NAME = 150;
+const EMPTY: Bars['bars'] = [];
+
+/**
+ * Bars beside their price axis. The axis has the ladder's two lanes: a press left of the price buys, right of it sells,
+ * by the same rules; orders and the position stand there and can be dragged.
+ */
+export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
+    const { code } = contract;
+    const { by, size, width: pitch } = useBarsView();
+    const found = useBars(code, by, size);
+    const bars = found?.bars ?? EMPTY;
+    useWatched(code);
+    const book = useDesk((desk) => desk.books[code]);
+    const position = useDesk((desk) => desk.positions[code]);
+    const day = useDesk((desk) => desk.days[code]);
+    const levels = useLevels((state) => state.list);
+    const isFront = useChoices((choices) => choices.code === code);
+    const chips = useChips(code);
+    const marks = useFillMarks(code);
+    const modifiers = useModifiers();
+    const canvas = useRef<HTMLCanvasElement>(null);
+    const colours = useColours(canvas);
+    const area = useRef<HTMLDivElement>(null);
+    const [room, setRoom] = useState({ width: 0, height: 0 });
+    const [back, setBack] = useState(0);
+    const [pointer, setPointer] = useState<{ x: number; y: number } | null>(null);
+    const [held, setHeld] = useState<{ low: number; high: number } | null>(null);
+    const pulled = useRef<{ x: number; back: number } | null>(null);
+
+    useEffect(() => {
+        const element = area.current;
+        if (element === null) return;
+        const observer = new ResizeObserver(() =>
+            setRoom({ width: Math.max(50, element.clientWidth - RIGHT), height: element.clientHeight }),
+        );
+        observer.observe(element);
+        return () => observer.disconnect();
+    }, []);
+
+    const last = book?.last?.price ?? null;
+    const place = { width: room.width, pitch, back: Math.min(back, Math.max(0, bars.length - 10)) };
+    const range = useMemo(() => rangeOf(shownBars(bars, { width: room.width, pitch, back }), last), [bars, room.width, pitch, back, last]);
+    // The scale stands still under the pointer, as the ladder does.
+    const field: Field = { ...place, ...(held ?? range), height: room.height };
+    const scale = `${code} ${field.low} ${field.high} ${field.height}`;
+    const [settled, setSettled] = useState('');
+    useEffect(() => {
+        const timer = window.setTimeout(() => setSettled(scale), SETTLE_MS);
+        return () => window.clearTimeout(timer);
+    }, [scale]);
+
+    const tickAt = (event: PointerEvent<HTMLElement>): number | null => {
+        const box = area.current?.getBoundingClientRect();
+        return box && room.height > 0 ? tickOf(field, event.clientY - box.top) : null;
+    };
+    const { drag, grab, grabPosition, moveTo, letGo } = useDrag(contract, tickAt);
+    const mark = useMark(contract, tickAt);
+    const pixels = room.height / (field.high - field.low);
+    const laneAt = (x: number): Spot['side'] | null =>
+        x < room.width ? null : x < room.width + LANE ? 'buy' : x > room.width + LANE + AXIS ? 'sell' : null;
+    const lane = pointer && laneAt(pointer.x);
+    const at = pointer === null || room.height === 0 ? null : tickOf(field, pointer.y);
+    const spot = useMemo<Spot | null>(
+        () => (lane !== null && at !== null && drag === null ? { tick: at, side: lane, byKeys: false } : null),
+        [lane, at, drag],
+    );
+    const { ghost, words, moves, press, says } = usePlacing(contract, spot, modifiers, {
+        isSettled: settled === scale,
+        isPrecise: pixels >= PRECISE_PX,
+        isFront,
+    });
+
+    const bands = levels
+        .filter((level) => level.contract === code && level.high_level >= field.low && level.low_level <= field.high)
+        .map((level) => ({ level, top: Math.max(0, yOf(field, level.high_level + 0.5)) }));
+
+    // biome-ignore lint/correctness/useExhaustiveDependencies: `scale` and `place` stand for the field
+    useEffect(() => {
+        const context = colours === null || room.height === 0 ? null : surface(canvas.current, room.width, room.height);
+        if (context === null || colours === null) return;
+        const across = (tick: number, dashes: number[], words: string) => {
+            const y = Math.round(yOf(field, tick)) + 0.5;
+            context.strokeStyle = context.fillStyle = colours.plain;
+            context.setLineDash(dashes);
+            context.beginPath();
+            context.moveTo(0, y);
+            context.lineTo(room.width, y);
+            context.stroke();
+            context.setLineDash([]);
+            context.font = `11px ${colours.font}`;
+            // Beside the name of a level that lies there.
+            const beside = bands.some((band) => y - 3 > band.top - 16 && y - 18 < band.top + 16);
+            context.fillText(words, beside ? BESIDE_NAME : 4, y - 3);
+        };
+        if (day?.average) across(day.average.level, [2, 3], `average ${day.average.words}`);
+        if (day?.settlement != null) across(day.settlement, [6, 4], 'settled');
+        drawBars(context, bars, field, colours.exit, colours.strong);
+        drawFillMarks(
+            context,
+            colours,
+            marks,
+            (at) => xOf(bars, field, at),
+            (level) => yOf(field, level),
+        );
+    }, [bars, scale, place.back, pitch, room, colours, day, contract, marks, levels]);
+
+    const under = at !== null && pointer !== null && pointer.x < room.width ? barAt(bars, field, pointer.x) : null;
+    const open = position && position.quantity !== 0 ? position : null;
+    const prices = [];
+    const every = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000].find((ticks) => ticks * pixels >= STEP_PX) ?? 5000;
+    for (let tick = Math.ceil(field.low / every) * every; tick <= field.high; tick += every) prices.push(tick);
+    const isIn = (tick: number) => tick >= field.low && tick <= field.high;
+    const cancel = (chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id));
+    const release = useRelease();
+    const placeOf = (event: PointerEvent<HTMLElement>) => {
+        const [side, tick] = [laneAt(event.clientX - event.currentTarget.getBoundingClientRect().left), tickAt(event)];
+        return side && tick !== null ? { side, tick } : null;
+    };
+    const dragged = drag === null ? null : dragNote(drag, drag.to, open, contract);
+
+    return (
+        <section className="bars" aria-label={`Bars of ${code}`}>
+            <div className="bars-head">
+                {pin}
+                <select
+                    aria-label="What ends a bar"
+                    value={by}
+                    onChange={(event) =>
+                        setBars({ by: event.target.value as Bars['by'], size: SIZES[event.target.value as Bars['by']][2] ?? 60 })
+                    }
+                >
+                    <option value="time">by time</option>
+                    <option value="trades">by trades</option>
+                    <option value="volume">by volume</option>
+                    <option value="range">by range</option>
+                </select>
+                <select aria-label="Size of a bar" value={size} onChange={(event) => setBars({ size: +event.target.value })}>
+                    {SIZES[by].map((one) => (
+                        <option key={one} value={one}>
+                            {sizeWords(by, one)}
+                        </option>
+                    ))}
+                </select>
+                <span data-field="atr" title="Wilder, over the last 14 closed bars; it needs 15">
+                    average true range{' '}
+                    {found?.average_true_range_ticks ? `${found.average_true_range} · ${found.average_true_range_ticks} ticks` : '—'}
+                </span>
+                <span className="read" data-field="bar">
+                    {under
+                        ? `${new Date(under[0] ?? 0).toISOString().slice(11, 19)} · open ${writePrice(contract, under[1] ?? 0)} high ${writePrice(contract, under[2] ?? 0)} low ${writePrice(contract, under[3] ?? 0)} close ${writePrice(contract, under[4] ?? 0)} · ${under[5]} lots`
+                        : ghost
+                          ? (words?.words ?? says)
+                          : moves || 'Left of the price buys, right of it sells'}
+                </span>
+                {back > 0 && (
+                    <button type="button" onClick={() => setBack(0)}>
+                        to now
+                    </button>
+                )}
+            </div>
+            {/* biome-ignore lint/a11y/noStaticElementInteractions: the ladder and its keys do all of it too */}
+            <div
+                className="bars-field"
+                ref={area}
+                data-settled={settled === scale}
+                onContextMenu={(event) => event.preventDefault()}
+                onPointerEnter={() => {
+                    onEnter();
+                    setHeld(range);
+                }}
+                onPointerLeave={() => {
+                    setHeld(null);
+                    setPointer(null);
+                }}
+                onPointerMove={(event) => {
+                    const box = event.currentTarget.getBoundingClientRect();
+                    mark.onPointerMove(event);
+                    if (pulled.current) setBack(Math.max(0, Math.round(pulled.current.back + (event.clientX - pulled.current.x) / pitch)));
+                    setPointer(moveTo(event) ? null : { x: event.clientX - box.left, y: event.clientY - box.top });
+                }}
+                onPointerDown={(event) => {
+                    mark.onPointerDown(event);
+                    if (event.button !== 0) return;
+                    chooseOrder(null);
+                    if (open && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(open, event);
+                    const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
+                    if (x < room.width) pulled.current = { x: event.clientX, back };
+                    const at = placeOf(event);
+                    release.press(event, at ? `${at.side} ${at.tick}` : '', press(at, event.timeStamp));
+                }}
+                onPointerUp={(event) => {
+                    mark.onPointerUp(event);
+                    pulled.current = null;
+                    const at = placeOf(event);
+                    release.letGo(event, at ? `${at.side} ${at.tick}` : '');
+                    letGo(event);
+                }}
+                onWheel={(event: WheelEvent) => {
+                    const now = PITCHES.findIndex((one) => one >= pitch);
+                    if (event.deltaY !== 0)
+                        setBars({ width: PITCHES[Math.max(0, Math.min(PITCHES.length - 1, now + (event.deltaY < 0 ? 1 : -1)))] ?? pitch });
+                }}
+            >
+                <canvas
+                    ref={canvas}
+                    style={{ width: room.width, height: room.height }}
+                    role="img"
+                    aria-label={`${bars.length} bars of ${code}, ${sizeWords(by, size)} each`}
+                />
+                {bands.map(({ level, top }) => (
+                    <div
+                        key={level.id}
+                        className={clsx('level-band', level.tone)}
+                        style={{ top, height: Math.max(2, Math.min(room.height, yOf(field, level.low_level - 0.5)) - top), right: RIGHT }}
+                    >
+                        <span>{level.name || levelWords(level)}</span>
+                    </div>
+                ))}
+                {mark.marking && (
+                    <div
+                        className="level-band marking"
+                        style={{
+                            top: yOf(field, Math.max(mark.marking.from, mark.marking.to) + 0.5),
+                            height: (Math.abs(mark.marking.from - mark.marking.to) + 1) * pixels,
+                        }}
+                    />
+                )}
+                <div className="bars-lane buy" style={{ left: room.width }} />
+                <div className="bars-axis" style={{ left: room.width + LANE }}>
+                    {prices
+                        .filter((tick) =>
+                            [last, open?.average_level, at].every((other) => other == null || Math.abs(other - tick) * pixels > 14),
+                        )
+                        .map((tick) => (
+                            <span key={tick} style={{ top: yOf(field, tick) }}>
+                                {writePrice(contract, tick)}
+                            </span>
+                        ))}
+                    {last !== null && isIn(last) && (
+                        <b className="last" style={{ top: yOf(field, last) }}>
+                            {writePrice(contract, last)}
+                        </b>
+                    )}
+                    {open?.average_level != null && isIn(open.average_level) && (
+                        <b
+                            className="average"
+                            data-average
+                            style={{ top: yOf(field, open.average_level) }}
+                            title="Drag from here to set a stop or a target"
+                        >
+                            {writePrice(contract, open.average_level)}
+                        </b>
+                    )}
+                    {at !== null && (
+                        <b className="here" style={{ top: yOf(field, at) }}>
+                            {writePrice(contract, at)}
+                        </b>
+                    )}
+                </div>
+                <div className="bars-lane sell" style={{ left: room.width + LANE + AXIS }} />
+                {open?.average_level != null && isIn(open.average_level) && (
+                    <i className="bars-across average" style={{ top: yOf(field, open.average_level), width: room.width }} />
+                )}
+                {[...chips].map(([where, text]) => {
+                    const [side = '', tick = '0'] = where.split(' ');
+                    return (
+                        isIn(Number(tick)) && (
+                            <Standing key={where} side={side} y={yOf(field, Number(tick))} width={room.width}>
+                                {(JSON.parse(text) as ChipData[]).map((chip, nth) => (
+                                    <Chip key={`${chip.role} ${chip.id}`} chip={chip} narrow={nth > 0} onGrab={grab} onCancel={cancel} />
+                                ))}
+                            </Standing>
+                        )
+                    );
+                })}
+                {(dragged ?? (ghost && spot)) && (
+                    <Standing side={dragged?.side ?? ghost?.side ?? 'buy'} y={yOf(field, drag?.to ?? ghost?.tick ?? 0)} width={room.width}>
+                        <span className={clsx('chip note', dragged ? 'ghost' : words?.refused ? 'refused' : 'ghost')}>
+                            {dragged?.text ?? says}
+                        </span>
+                    </Standing>
+                )}
+                {pointer !== null && (
+                    <>
+                        <i className="bars-across" style={{ top: pointer.y, width: room.width }} />
+                        {pointer.x < room.width && <i className="bars-down" style={{ left: pointer.x }} />}
+                    </>
+                )}
+            </div>
+        </section>
+    );
+}
+
+/** What stands at a price in one of the lanes, with its line across the bars. */
+function Standing({ side, y, width, children }: { side: string; y: number; width: number; children: ReactNode }) {
+    return (
+        <>
+            <i className="bars-across order" style={{ top: y, width }} />
+            <div className={clsx('standing', side)} style={{ top: y, left: side === 'buy' ? width : width + LANE + AXIS }} data-lane={side}>
+                {children}
+            </div>
+        </>
+    );
+}

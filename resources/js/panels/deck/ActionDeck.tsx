@@ -1,0 +1,82 @@
+import { useEffect } from 'react';
+import { type Contract, Problem } from '@/api/client';
+import { useButtonsSend } from '@/commands/openings';
+import { prepare, runPrepared, usePainted } from '@/commands/tiles';
+import { showKey } from '@/model/keymap';
+import { type Tile, useSettings } from '@/model/settings';
+import { useSettingsSheet } from '@/model/settingsSheetState';
+import { useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
+import { inSight } from '@/ui/windows';
+
+/** Prices change all the time: the words follow four times a second, which an eye can read. */
+const LOOK_MS = 250;
+
+/** Asks what the tiles would send while somebody sees them, one question for all of them. */
+function usePainting(tiles: readonly Tile[], contract: Contract): void {
+    useEffect(() => {
+        const abort = new AbortController();
+        let isAsking = false;
+        const look = async () => {
+            if (isAsking || inSight() === null || useDesk.getState().feed !== 'live') return;
+            isAsking = true;
+            try {
+                usePainted.setState({ tiles: await prepare(tiles, contract, abort.signal) });
+            } catch (error) {
+                // What is not known is not shown: a tile of before would be sent as it was.
+                if (error instanceof Problem) usePainted.setState({ tiles: [] });
+            } finally {
+                isAsking = false;
+            }
+        };
+        void look();
+        const timer = window.setInterval(() => void look(), LOOK_MS);
+        return () => {
+            abort.abort();
+            window.clearInterval(timer);
+            usePainted.setState({ tiles: [] });
+        };
+    }, [tiles, contract]);
+}
+
+/** The labelled key deck: each tile says in words what it would send at this moment. */
+export function ActionDeck({ contract }: { contract: Contract }) {
+    const tiles = useSettings((settings) => settings['action-keys'].tiles);
+    usePainting(tiles, contract);
+    return (
+        <div className="deck" data-field="deck">
+            {tiles.map((tile) => (
+                <DeckTile key={tile.name} tile={tile} />
+            ))}
+            <button
+                type="button"
+                className="order-button small"
+                onClick={() => useSettingsSheet.setState({ open: true, page: 'action-keys' })}
+            >
+                {tiles.length === 0 ? 'Make an action key' : 'edit'}
+            </button>
+        </div>
+    );
+}
+
+function DeckTile({ tile }: { tile: Tile }) {
+    const prepared = usePainted((painted) => painted.tiles.find((one) => one.tile === tile));
+    const sends = useButtonsSend();
+    return (
+        <OrderButton
+            name={`tile-${tile.name}`}
+            keyName={tile.key === null ? undefined : showKey(tile.key)}
+            disabled={prepared === undefined}
+            act={() => prepared && void runPrepared(prepared)}
+            label={
+                <span className="tile">
+                    <b>{tile.name}</b>
+                    <small>
+                        {prepared?.words ?? '…'}
+                        {!sends && tile.steps.some((step) => step.do === 'order') && (tile.steps.length > 1 ? ' · asks' : ' · draft')}
+                    </small>
+                </span>
+            }
+        />
+    );
+}

@@ -1,0 +1,377 @@
+import {
+    type PointerEvent,
+    type RefObject,
+    useCallback,
+    useEffect,
+    useImperativeHandle,
+    useMemo,
+    useRef,
+    useState,
+    type WheelEvent,
+} from 'react';
+import type { Contract } from '@/api/client';
+import { setExit } from '@/commands/actions';
+import { chooseOrder, resizeChosen, useChosen } from '@/commands/chosen';
+import { dropDraft, resizeDraft } from '@/commands/drafts';
+import { markLevel } from '@/commands/levels';
+import { useMark } from '@/commands/useMark';
+import { kindWord, usePlacing } from '@/commands/usePlacing';
+import { useRelease } from '@/commands/useRelease';
+import { groundOf } from '@/model/basis';
+import { useChoices } from '@/model/choices';
+import { dayMarks } from '@/model/dayMarks';
+import { useHistoryView } from '@/model/historyView';
+import type { LadderActs } from '@/model/ladderActs';
+import { useOneClick } from '@/model/oneClick';
+import { pnlAt, price as priceOf, writeMoney, writePrice } from '@/model/prices';
+import { RUNG_HEIGHT } from '@/model/rungHeight';
+import { keepRungs, rungsOf } from '@/model/rungs';
+import { useTicket } from '@/model/ticketState';
+import { type Spot, spotOf, useSpot } from '@/model/useSpot';
+import { HistoryHead } from '@/panels/history/HistoryHead';
+import { Picture } from '@/panels/history/Picture';
+import type { ChipData } from '@/panels/orders/Chip';
+import { useChips } from '@/panels/orders/chips';
+import { dragNote, exitNotes, type RungNote } from '@/panels/orders/rungNotes';
+import { exitAt, useDrag } from '@/panels/orders/useDrag';
+import { say, useDesk, useWatched } from '@/stream/store';
+import { useModifiers } from '@/ui/useModifiers';
+import { EdgeOrders } from './EdgeOrders';
+import { LevelBands } from './LevelBands';
+import { useLadderView, ZOOMS } from './ladderView';
+import { Rung } from './Rung';
+import { Strip } from './Strip';
+import { TradedUnderlay, Underlay } from './Underlay';
+
+interface Props {
+    contract: Contract;
+    onCancel: (id: number) => void;
+    acts: RefObject<LadderActs | null>;
+    /** whether keys act on it, and presses with the lots and the plan that are chosen */
+    isFront: boolean;
+}
+
+const SCROLL_RUNGS = 3;
+
+/** What a click with Shift is, in words. */
+const KIND_WORDS: Record<string, string> = { limit: 'limit through the market', mit: 'market if touched', 'stop-limit': 'stop-limit' };
+
+export function Ladder({ contract, onCancel, acts, isFront }: Props) {
+    const { code } = contract;
+    useWatched(code);
+    const book = useDesk((desk) => desk.books[code]);
+    const position = useDesk((desk) => desk.positions[code]);
+    const day = useDesk((desk) => desk.days[code]);
+    const depth = useDesk((desk) => desk.depth[code]);
+    const within = useHistoryView((state) => state.within);
+    const barred = useDesk((desk) => desk.risk?.barred_until);
+    const lots = useChoices((choices) => choices.lots);
+    const oneClick = useOneClick((state) => state.on);
+    const fan = useChosen((chosen) => chosen.fan);
+    const [zooms, setZooms] = useState<Record<string, number>>({});
+    const zoom = zooms[code] ?? rungsOf(code).zoom;
+    const setZoom = (ticks: number) => {
+        keepRungs(code, { zoom: ticks });
+        setZooms((old) => ({ ...old, [code]: ticks }));
+    };
+    const view = useLadderView(code, book, zoom);
+    const chips = useChips(code);
+    const modifiers = useModifiers();
+    const { spot, point, leave } = useSpot(book, code, isFront);
+    const area = useRef<HTMLDivElement | null>(null);
+
+    const { measure, hold } = view;
+    const attach = useCallback(
+        (element: HTMLDivElement | null) => {
+            area.current = element;
+            measure(element);
+        },
+        [measure],
+    );
+    // The rungs stand still under the arrow keys' spot as they do under the pointer.
+    const byKeys = spot?.byKeys === true;
+    useEffect(() => hold(byKeys || area.current?.matches(':hover') === true), [byKeys, hold]);
+
+    const tickAt = (event: PointerEvent<HTMLElement>): number | null => {
+        const box = area.current?.getBoundingClientRect();
+        return !box || view.top === null ? null : view.top - Math.floor(((event.clientY - box.top) / RUNG_HEIGHT) * zoom);
+    };
+    const mark = useMark(contract, tickAt);
+    const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
+
+    const { ghost, shown, draft, words, moves, press, says } = usePlacing(contract, zoom === 1 ? spot : null, modifiers, {
+        isSettled: view.isSettled,
+        isPrecise: true,
+        isFront,
+    });
+    const release = useRelease();
+    const keyOf = (at: Spot | null) => (at ? `${code} ${at.side} ${at.tick}` : '');
+    const exitHere = () => {
+        if (!spot || !position || position.quantity === 0)
+            return say('Point at a rung, with a position open: this key sets its stop or target there.');
+        setExit(groundOf(code), exitAt(position, spot.tick), priceOf(contract, spot.tick));
+    };
+    const markHere = () =>
+        spot ? markLevel(contract, spot.tick, spot.tick) : say('Point at a rung: this key marks its price as a level.');
+    useImperativeHandle(acts, () => ({ recentre: view.recentre, place: () => press(spot, performance.now())?.(), exitHere, markHere }));
+
+    /** A rung of several ticks has no one price: a press opens it, and the exact price is pressed then. */
+    const openRung = (tick: number | null) => {
+        if (tick === null) return;
+        setZoom(1);
+        view.centreOn(tick);
+        say('Exact prices: press the one that is meant.', 'done');
+    };
+    const down = (event: PointerEvent<HTMLElement>) => {
+        if (event.button !== 0) return;
+        if (zoom > 1) return openRung(tickAt(event));
+        chooseOrder(null);
+        const cell = (event.target as HTMLElement).closest<HTMLElement>('.price');
+        if (cell && useTicket.getState().open && !cell.dataset.average) {
+            const tick = tickAt(event);
+            if (tick !== null) useTicket.setState({ taken: { code, tick } });
+            return;
+        }
+        if (position && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(position, event);
+        const at = spotOf(event);
+        release.press(event, keyOf(at), press(at, event.timeStamp));
+    };
+
+    /** Over a chip that is chosen or held down the wheel changes its lots; anywhere else it scrolls. */
+    const wheel = (event: WheelEvent<HTMLElement>) => {
+        if (event.deltaY === 0) return;
+        const by = event.deltaY < 0 ? 1 : -1;
+        const over = (event.target as HTMLElement).closest<HTMLElement>('.chip.chosen');
+        const chip = heldChip();
+        if (chip?.role === 'draft' || over?.dataset.draft) resizeDraft(chip?.id ?? Number(over?.dataset.draft), by);
+        else if (chip || over) resizeChosen(by);
+        else view.scroll(by * SCROLL_RUNGS);
+    };
+
+    const isDrawn = view.top !== null && book !== undefined;
+    useEffect(() => {
+        if (isDrawn && performance.getEntriesByName('first-ladder').length === 0) performance.mark('first-ladder');
+    }, [isDrawn]);
+
+    const cancel = useCallback((chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id)), [onCancel]);
+    const keepGrab = useRef(grab);
+    keepGrab.current = zoom === 1 ? grab : (chip) => openRung(useDesk.getState().orders.get(chip.id)?.level ?? view.top);
+    const onGrab = useCallback((chip: ChipData, event: PointerEvent<HTMLElement>) => keepGrab.current(chip, event), []);
+
+    const held = position && position.quantity !== 0 ? position : null;
+    const moneyAt = (tick: number) => (held ? writeMoney(pnlAt(held.pnl, tick), held.pnl.scale, contract.minor_unit) : null);
+    const exits = useMemo(
+        () => (words && shown && drag === null ? exitNotes(words.exits, shown.side, contract) : new Map()),
+        [words, shown, drag, contract],
+    );
+    const notesAt = (tick: number): string => {
+        const notes: RungNote[] = [...(exits.get(tick) ?? [])];
+        const dragged = drag === null ? null : dragNote(drag, tick, held, contract);
+        if (dragged) notes.push(dragged);
+        else if (drag === null && ghost?.tick === tick) {
+            notes.push({
+                side: ghost.side,
+                kind: words?.refused ? 'refused' : 'ghost',
+                text: words?.over ? `${says} · over the loss room` : says,
+            });
+        } else if (drag === null && moves && spot?.tick === tick) {
+            notes.push({ side: spot.side, kind: 'ghost', text: says });
+        }
+        return notes.length === 0 ? '' : JSON.stringify(notes);
+    };
+    const marks = useMemo(() => dayMarks(day), [day]);
+    const [, bids = 0, asks = 0, imbalance = 0] = depth?.sums.find(([ticks]) => ticks === within) ?? [];
+    const isIn = (low: number, tick: number) => tick >= low && tick < low + zoom;
+    /** What the ticks of one rung have together; own orders all stand there, with their exact prices. */
+    const gather = (low: number) => {
+        const bid = [0, 0] as [number, number];
+        const ask = [0, 0] as [number, number];
+        const found = { bid, ask, change: 0, bought: 0, sold: 0, buys: '', sells: '', notes: '', words: '' };
+        const own: Record<'buy' | 'sell', ChipData[]> = { buy: [], sell: [] };
+        for (let tick = low; tick < low + zoom; tick++) {
+            for (const [into, level] of [
+                [bid, book?.bids.get(tick)],
+                [ask, book?.asks.get(tick)],
+            ] as const) {
+                into[0] += level?.[0] ?? 0;
+                into[1] += level?.[1] ?? 0;
+            }
+            found.change += depth?.changed.get(tick) ?? 0;
+            const [bought, sold] = depth?.just.get(tick) ?? [0, 0];
+            found.bought += bought;
+            found.sold += sold;
+            found.words += `${found.words && marks.has(tick) ? ' ' : ''}${marks.get(tick) ?? ''}`;
+            for (const side of ['buy', 'sell'] as const) {
+                const there = chips.get(`${side} ${tick}`);
+                if (there && zoom === 1) found[side === 'buy' ? 'buys' : 'sells'] = there;
+                else if (there)
+                    own[side].push(
+                        ...(JSON.parse(there) as ChipData[]).map((chip) => ({
+                            ...chip,
+                            words: `${writePrice(contract, tick)} ${chip.words}`,
+                        })),
+                    );
+            }
+        }
+        if (own.buy.length > 0) found.buys = JSON.stringify(own.buy);
+        if (own.sell.length > 0) found.sells = JSON.stringify(own.sell);
+        if (zoom === 1) found.notes = notesAt(low);
+        return found;
+    };
+    const rungs = [];
+    for (let row = 0; row < view.rows && view.top !== null && book; row++) {
+        const tick = view.top - row * zoom - (zoom - 1);
+        const { bid, ask, change, bought, sold, buys, sells, notes, words: done } = gather(tick);
+        rungs.push(
+            <Rung
+                key={tick}
+                tick={tick}
+                price={writePrice(contract, tick)}
+                lots={bid[0] + ask[0]}
+                orders={bid[1] + ask[1]}
+                change={change}
+                bought={bought}
+                sold={sold}
+                isUnusual={depth !== undefined && depth.unusual > 0 && bid[0] + ask[0] >= depth.unusual * zoom}
+                day={done}
+                isBeyond={day?.limits != null && (tick < day.limits[0] || tick > day.limits[1])}
+                side={bid[0] > 0 ? 'bid' : ask[0] > 0 ? 'ask' : null}
+                pnl={moneyAt(tick)}
+                gains={held !== null && pnlAt(held.pnl, tick) >= 0}
+                lastSize={book.last && isIn(tick, book.last.price) ? book.last.size : null}
+                isAverage={held?.average_level != null && isIn(tick, held.average_level)}
+                isTouch={book.bestAsk !== null && isIn(tick, book.bestAsk)}
+                isCursor={byKeys && spot?.tick === tick}
+                buys={buys}
+                sells={sells}
+                notes={notes}
+                fanned={fan === `buy ${tick}` ? 'buy' : fan === `sell ${tick}` ? 'sell' : null}
+                onGrab={onGrab}
+                onCancel={cancel}
+            />,
+        );
+    }
+
+    const plain = shown
+        ? `${shown.side === 'buy' ? 'Buy' : 'Sell'} ${ghost ? lots : draft?.lots} ${kindWord(shown.kind)} ${writePrice(contract, shown.tick)}`
+        : '';
+    const after =
+        draft && !ghost
+            ? ' · draft: Enter sends, Esc drops'
+            : ghost && !oneClick && words && !words.closesOnly
+              ? ' · a click makes a draft'
+              : '';
+    const heldKeys = !spot
+        ? ''
+        : modifiers.draft
+          ? 'D: a draft'
+          : modifiers.shift
+            ? ghost
+                ? `${modifiers.alt ? 'Alt Shift' : 'Shift'}: ${KIND_WORDS[ghost.kind] ?? ghost.kind}`
+                : moves
+                  ? 'Shift: move the stop'
+                  : 'Shift: nothing here'
+            : '';
+
+    return (
+        <section className="ladder" aria-label={`Ladder ${code}`}>
+            <Strip
+                contract={contract}
+                words={moves || (shown ? `${words?.words ?? plain}${after}` : '')}
+                kind={shown?.kind}
+                refused={words?.refused ?? false}
+                over={words?.over ?? false}
+                modifiers={heldKeys}
+                rest={
+                    barred
+                        ? `Barred until ${barred.slice(11, 16)} UTC: the daily loss limit is reached. Orders that only reduce are taken; new entries wait for the next day.`
+                        : `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`
+                }
+            />
+            <div className="lane-heads">
+                <HistoryHead code={code} />
+                <div className="rung-heads">
+                    <span>
+                        Resting<i> · orders</i>
+                    </span>
+                    <span>
+                        Buy <Sum lots={bids} of="bids" within={within} />
+                    </span>
+                    <span>
+                        <select aria-label="Ticks a rung" value={zoom} onChange={(event) => setZoom(+event.target.value)}>
+                            {ZOOMS.map((ticks) => (
+                                <option key={ticks} value={ticks}>
+                                    Price · {ticks} {ticks === 1 ? 'tick' : 'ticks'}
+                                </option>
+                            ))}
+                        </select>
+                    </span>
+                    <span>
+                        Sell <Sum lots={asks} of="asks" within={within} />{' '}
+                        <em title={`Bids less asks within ${within} ticks, in percent of both`} data-field="imbalance">
+                            {depth && `${imbalance > 0 ? '+' : ''}${imbalance} %`}
+                        </em>
+                    </span>
+                    <span>{held?.average_words ? `P/L from ${held.average_words}` : 'P/L at · traded'}</span>
+                </div>
+            </div>
+            {/* biome-ignore lint/a11y/noStaticElementInteractions: a key marks levels too */}
+            <div
+                className="ladder-body"
+                onContextMenu={(event) => event.preventDefault()}
+                onPointerDown={mark.onPointerDown}
+                onPointerMove={mark.onPointerMove}
+                onPointerUp={mark.onPointerUp}
+            >
+                {view.top !== null && <LevelBands contract={contract} top={view.top} rows={view.rows} zoom={zoom} marking={mark.marking} />}
+                <Picture contract={contract} position={held} top={view.top} rows={view.rows} zoom={zoom} />
+                <div
+                    className="rungs"
+                    data-settled={view.isSettled}
+                    ref={attach}
+                    onPointerEnter={() => hold(true)}
+                    onPointerLeave={() => {
+                        hold(byKeys);
+                        leave();
+                    }}
+                    onPointerMove={(event) => point(moveTo(event) || zoom > 1 ? null : spotOf(event))}
+                    onPointerDown={down}
+                    onPointerUp={(event) => {
+                        release.letGo(event, keyOf(spotOf(event)));
+                        letGo(event);
+                    }}
+                    onWheel={wheel}
+                >
+                    <Underlay book={book} full={depth?.full} unusual={depth?.unusual} top={view.top} rows={view.rows} zoom={zoom} />
+                    <TradedUnderlay day={day} besidePnl={held !== null} top={view.top} rows={view.rows} zoom={zoom} />
+                    <div className="rung-layer">
+                        {rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}
+                    </div>
+                    {view.top !== null && (
+                        <EdgeOrders
+                            code={code}
+                            top={view.top}
+                            bottom={view.top - view.rows * zoom + 1}
+                            market={view.market}
+                            show={view.centreOn}
+                        />
+                    )}
+                    {view.isHeld && view.off !== 0 && (
+                        <p className={`held-mark ${view.off > 0 ? 'up' : 'down'}`}>
+                            held · market {Math.abs(view.off)} {view.off > 0 ? 'up' : 'down'} · Space centres
+                        </p>
+                    )}
+                </div>
+            </div>
+        </section>
+    );
+}
+
+/** Lots that rest near the market on one side. */
+function Sum({ lots, of, within }: { lots: number; of: string; within: number }) {
+    return (
+        <b title={`Lots of all ${of} within ${within} ticks of the best one`} data-field={of}>
+            {lots}
+        </b>
+    );
+}

@@ -1,0 +1,91 @@
+import clsx from 'clsx';
+import { type RefObject, useRef } from 'react';
+import { flatten } from '@/commands/actions';
+import { groundOf } from '@/model/basis';
+import { chooseContract, useChoices } from '@/model/choices';
+import type { LadderActs } from '@/model/ladderActs';
+import { addLadder, bringToFront, closeLadder, type LadderState, MAX_LADDERS, useLadders } from '@/model/ladders';
+import { useOneClick } from '@/model/oneClick';
+import { countLots } from '@/model/prices';
+import { useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
+import { Ladder } from './Ladder';
+
+interface Props {
+    ladder: LadderState;
+    onCancel: (id: number) => void;
+    acts: RefObject<LadderActs | null>;
+}
+
+/** How long a pointer stands still on a ladder before it comes in front, ms. */
+const REST_MS = 120;
+
+/** One of up to four ladders. A press or a resting pointer brings it in front; while there are several, its head says what it would send and whether keys act on it. */
+export function LadderSlot({ ladder, onCancel, acts }: Props) {
+    const count = useLadders((state) => state.list.length);
+    const isFront = useLadders((state) => state.front === ladder.id);
+    const live = useChoices();
+    const oneClick = useOneClick((state) => state.on);
+    const nowhere = useRef<LadderActs | null>(null);
+    const resting = useRef(0);
+    const { code, lots, plan } = isFront ? live : ladder;
+    const contract = live.contracts.find((listed) => listed.code === code);
+    if (!contract) return null;
+    const front = () => bringToFront(ladder.id);
+    /** Crossing a ladder on the way to something else does not bring it in front; a pointer that rests on it does. */
+    const comes = () => {
+        window.clearTimeout(resting.current);
+        resting.current = window.setTimeout(front, REST_MS);
+    };
+    return (
+        <div
+            className={clsx('ladder-slot', count > 1 && isFront && 'front')}
+            data-ladder={ladder.id}
+            onPointerMove={isFront ? undefined : comes}
+            onPointerLeave={() => window.clearTimeout(resting.current)}
+            onPointerDownCapture={front}
+        >
+            {count > 1 && (
+                <header className="slot-head">
+                    <small title={`Ladder ${ladder.id}: panels can follow it`}>{ladder.id}</small>
+                    <select
+                        aria-label={`Contract of ladder ${ladder.id}`}
+                        value={code}
+                        onChange={(event) => chooseContract(event.target.value)}
+                    >
+                        {live.contracts.map((listed) => (
+                            <option key={listed.code}>{listed.code}</option>
+                        ))}
+                    </select>
+                    <span data-field="slot">
+                        {countLots(lots)} · {live.plans.find((candidate) => candidate.id === plan)?.document.name ?? 'no plan'} · one-click{' '}
+                        {(isFront ? oneClick : ladder.oneClick) ? 'on' : 'off'}
+                    </span>
+                    <b>{isFront && 'keys act here'}</b>
+                    <SlotPosition code={code} />
+                    {count < MAX_LADDERS && isFront && (
+                        <button type="button" data-action="add-ladder" onClick={addLadder}>
+                            + ladder
+                        </button>
+                    )}
+                    <button type="button" aria-label={`Close ladder ${ladder.id}`} onClick={() => closeLadder(ladder.id)}>
+                        ×
+                    </button>
+                </header>
+            )}
+            <Ladder contract={contract} onCancel={onCancel} acts={isFront ? acts : nowhere} isFront={isFront} />
+        </div>
+    );
+}
+
+/** Beside several ladders the cards are those of the one in front: each head has its own position and its own way out. */
+function SlotPosition({ code }: { code: string }) {
+    const words = useDesk((desk) => (desk.positions[code]?.quantity ? desk.positions[code]?.words : undefined));
+    if (words === undefined) return null;
+    return (
+        <>
+            <b data-field="slot-position">{words}</b>
+            <OrderButton tone="small" label="Flatten" act={() => void flatten(groundOf(code))} name={`flatten-${code}`} />
+        </>
+    );
+}

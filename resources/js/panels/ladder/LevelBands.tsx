@@ -1,0 +1,56 @@
+import clsx from 'clsx';
+import type { Contract } from '@/api/client';
+import { levelWords, useLevels } from '@/commands/levels';
+import { RUNG_HEIGHT } from '@/model/rungHeight';
+
+interface Props {
+    contract: Contract;
+    top: number;
+    rows: number;
+    /** ticks that a rung stands for */
+    zoom: number;
+    /** the band that is being marked now, in ticks */
+    marking: { from: number; to: number } | null;
+}
+
+/** Marked levels as washes over the rows of the ladder and of its history, with name and lots inside at the left edge. */
+export function LevelBands({ contract, top, rows, zoom, marking }: Props) {
+    const levels = useLevels((state) => state.list);
+    const band = (key: string, low: number, high: number, tone: string, words: string, state?: string) => {
+        const from = Math.max(0, (top - high) / zoom);
+        const to = Math.min(rows, (top - low + 1) / zoom);
+        return (
+            to > from && (
+                <div
+                    key={key}
+                    className={clsx('level-band', tone)}
+                    data-level={key}
+                    style={{ top: from * RUNG_HEIGHT, height: (to - from) * RUNG_HEIGHT }}
+                >
+                    <span>
+                        {words}
+                        {state && <em> {state}</em>}
+                    </span>
+                </div>
+            )
+        );
+    };
+    return (
+        <>
+            {levels
+                .filter((level) => level.contract === contract.code)
+                .map((level) =>
+                    band(
+                        String(level.id),
+                        level.low_level,
+                        level.high_level,
+                        level.tone,
+                        `${level.name || levelWords(level)} · ${level.figures?.resting ?? '—'}`,
+                        level.figures?.state === 'untouched' ? '' : level.figures?.state,
+                    ),
+                )}
+            {marking &&
+                band('marking', Math.min(marking.from, marking.to), Math.max(marking.from, marking.to), 'marking', 'let go to mark')}
+        </>
+    );
+}

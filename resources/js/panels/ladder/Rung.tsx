@@ -1,0 +1,128 @@
+import clsx from 'clsx';
+import { type CSSProperties, memo } from 'react';
+import type { Order } from '@/api/client';
+import { Chip, type ChipData, type ChipHandlers } from '@/panels/orders/Chip';
+import type { RungNote } from '@/panels/orders/rungNotes';
+
+interface Props extends ChipHandlers {
+    tick: number;
+    price: string;
+    lots: number;
+    orders: number;
+    /** lots more or less than a second ago, where that is much */
+    change: number;
+    isUnusual: boolean;
+    /** lots just bought and sold here */
+    bought: number;
+    sold: number;
+    /** what the day did here: its open, high, low and so on */
+    day: string;
+    isBeyond: boolean;
+    side: 'bid' | 'ask' | null;
+    pnl: string | null;
+    gains: boolean;
+    lastSize: number | null;
+    isAverage: boolean;
+    isTouch: boolean;
+    isCursor: boolean;
+    /** chips of each lane as JSON, so that a rung is drawn again only when something on it has changed */
+    buys: string;
+    sells: string;
+    /** notes as JSON, for the same reason */
+    notes: string;
+    /** the lane whose chips are spread out */
+    fanned: Order['side'] | null;
+}
+
+const read = <T,>(text: string): T[] => (text === '' ? [] : JSON.parse(text));
+
+export const Rung = memo(function Rung(props: Props) {
+    const {
+        tick,
+        price,
+        lots,
+        orders,
+        change,
+        isUnusual,
+        bought,
+        sold,
+        day,
+        isBeyond,
+        side,
+        pnl,
+        gains,
+        lastSize,
+        isAverage,
+        isTouch,
+        isCursor,
+        fanned,
+        onGrab,
+        onCancel,
+    } = props;
+    const notes = read<RungNote>(props.notes);
+    const lane = (of: Order['side'], text: string) => {
+        const chips = read<ChipData>(text);
+        // One chip is whole, the others show their lots until the rung is spread out: half of the lane stays free.
+        const whole = Math.max(
+            0,
+            chips.findIndex((chip) => chip.mark === 'chosen'),
+        );
+        return (
+            <div className={clsx('lane', of, fanned === of && 'fanned')} data-lane={of}>
+                {chips.map((chip, at) => (
+                    <Chip
+                        key={`${chip.role} ${chip.id}`}
+                        chip={chip}
+                        narrow={fanned !== of && at !== whole}
+                        onGrab={onGrab}
+                        onCancel={onCancel}
+                    />
+                ))}
+                {notes.map((note) => note.side === of && <Note key={note.kind} note={note} />)}
+            </div>
+        );
+    };
+    return (
+        <div className={clsx('rung', isTouch && 'touch', isCursor && 'cursor', isBeyond && 'beyond')} data-price={price} data-tick={tick}>
+            <div className={clsx('depth', side, isUnusual && 'unusual')}>
+                {change === 0 ? (
+                    <small className="change" />
+                ) : (
+                    <small className="change" title={`${Math.abs(change)} lots ${change > 0 ? 'more' : 'fewer'} than a second ago`}>
+                        {change > 0 ? '+' : '−'}
+                        <i>{Math.abs(change)}</i>
+                    </small>
+                )}
+                <span>{lots > 0 ? lots : ''}</span>
+                <small className="orders">{orders > 0 ? orders : ''}</small>
+            </div>
+            {lane('buy', props.buys)}
+            <div
+                className={clsx('price', isAverage && 'average')}
+                data-average={isAverage || undefined}
+                title={isAverage ? 'Drag from here to set a stop or a target' : undefined}
+            >
+                {bought + sold > 0 && (
+                    <small
+                        className={clsx('just', bought >= sold && 'bought')}
+                        title={`In the last ten seconds ${bought} bought, ${sold} sold here`}
+                        style={{ '--bought': `${Math.round((100 * bought) / (bought + sold))}%` } as CSSProperties}
+                    >
+                        {Math.max(bought, sold)}
+                    </small>
+                )}
+                {price}
+                {lastSize !== null && <span className="last">{lastSize}</span>}
+            </div>
+            {lane('sell', props.sells)}
+            <div className={clsx('pnl', pnl !== null && (gains ? 'gain' : 'loss'))}>
+                <small title={day || undefined}>{day}</small>
+                {pnl}
+            </div>
+        </div>
+    );
+});
+
+function Note({ note }: { note: RungNote }) {
+    return <span className={clsx('chip note', note.kind)}>{note.text}</span>;
+}

@@ -1,0 +1,106 @@
+import clsx from 'clsx';
+import type { Contract, Order } from '@/api/client';
+import { useChangeCost } from '@/commands/changeCost';
+import { changeOf, isChanging, leaveChange, raisesLots, sendChange, useChosen } from '@/commands/chosen';
+import { sendPair, useDrafts } from '@/commands/drafts';
+import { confirmPending, dropPending, usePending } from '@/commands/pending';
+import { useTie } from '@/commands/tie';
+import type { OrderBody } from '@/model/basis';
+import { useKeyOf } from '@/model/keymap';
+import { writePrice } from '@/model/prices';
+import { useDesk } from '@/stream/store';
+import { OrderButton } from '@/ui/OrderButton';
+
+interface Props {
+    contract: Contract;
+    /** what a press, or Enter, would send; empty where nothing is pointed at */
+    words: string;
+    kind: Order['kind'] | undefined;
+    refused: boolean;
+    /** it risks more than is left of the daily loss limit */
+    over: boolean;
+    /** what the keys that are held down do to a click */
+    modifiers: string;
+    rest: string;
+}
+
+/** The line above the ladder: it says beforehand, in words, what a press would send. */
+export function Strip({ contract, words, kind, refused, over, modifiers, rest }: Props) {
+    const chosen = useChosen();
+    const order = useDesk((desk) => desk.orders.get(chosen.id ?? 0));
+    const pending = usePending((state) => state.pending);
+    const tying = useTie((state) => state.from);
+    const drafts = useDrafts((state) => state.list.filter((draft) => draft.contract === contract.code).length);
+    const pairKey = useKeyOf('pair');
+    if (pending) return <Confirm pending={pending} />;
+    if (tying !== null) {
+        return (
+            <p className="strip change" data-field="tying">
+                Order {tying}: press on the order that it shall be tied to · Esc leaves it
+            </p>
+        );
+    }
+    if (order && order.contract === contract.code && isChanging(chosen)) return <Change contract={contract} order={order} />;
+    return (
+        <p className={clsx('strip', refused && 'refused', over && 'over')} aria-live="off" data-ghost={kind}>
+            <span>{words || rest}</span>
+            {modifiers && <em>{modifiers}</em>}
+            {drafts === 2 && !modifiers && (
+                <OrderButton tone="small" label="Send both, one cancels the other" keyName={pairKey} act={sendPair} name="pair" />
+            )}
+        </p>
+    );
+}
+
+/** More lots than the trader wants to send without a second look. */
+function Confirm({ pending }: { pending: OrderBody }) {
+    const level = pending.price ?? pending.trigger ?? '';
+    return (
+        <div className="strip refused change" data-field="confirm">
+            <span>
+                {pending.side === 'buy' ? 'Buy' : 'Sell'} {pending.quantity} {pending.kind} {level} in {pending.contract}?
+            </span>
+            <OrderButton tone="small" label="Send it" keyName="Enter" act={confirmPending} name="confirm" />
+            <OrderButton tone="small" label="Drop it" keyName="Esc" act={dropPending} name="drop-pending" />
+        </div>
+    );
+}
+
+/** What the chosen order would become, and what that does to its place in the queue. */
+function Change({ contract, order }: { contract: Contract; order: Order }) {
+    const chosen = useChosen();
+    const lots = chosen.lots ?? order.leaves;
+    const raises = raisesLots(chosen, order);
+    const to = [
+        chosen.lots === null ? '' : `${order.leaves} → ${lots} lots`,
+        chosen.tick === null || order.level === null ? '' : `${writePrice(contract, order.level)} → ${writePrice(contract, chosen.tick)}`,
+    ]
+        .filter(Boolean)
+        .join(', ');
+    const cost = useChangeCost(order, changeOf(contract, order, chosen));
+    const place = cost === '' ? '' : ` (${cost})`;
+    return (
+        <div className="strip change" data-field="change">
+            <span>
+                Order {order.id}: {to}
+            </span>
+            {raises && (
+                <OrderButton
+                    tone="small"
+                    label={`Add ${lots - order.leaves} as a second order, this one keeps its place`}
+                    keyName="Enter"
+                    act={() => sendChange(contract, true)}
+                    name="add-second"
+                />
+            )}
+            <OrderButton
+                tone="small"
+                label={`${raises ? 'Raise it' : 'Change it'}${place}`}
+                keyName={raises ? 'Shift Enter' : 'Enter'}
+                act={() => sendChange(contract, false)}
+                name="change"
+            />
+            <OrderButton tone="small" label="Leave it" keyName="Esc" act={leaveChange} name="leave-change" />
+        </div>
+    );
+}

@@ -1,0 +1,25 @@
+import { useEffect, useState } from 'react';
+import { useChoices } from '@/model/choices';
+import { useDesk } from '@/stream/store';
+
+/** The market's time, which stands while the engine is away, and the hours of the contract on the ladder, in the title alone where that is to be brief. */
+export function Clock({ brief }: { brief: boolean }) {
+    const code = useChoices((choices) => choices.code);
+    const [shown, setShown] = useState('--:--:--');
+    const hours = useDesk((desk) => desk.hours[desk.feed === 'opening' ? '' : code]?.words);
+    useEffect(() => {
+        const tick = () => {
+            const { clock, feed } = useDesk.getState();
+            if (clock && feed === 'live') setShown(new Date(clock.at + performance.now() - clock.heard).toISOString().slice(11, 19));
+        };
+        const timer = window.setInterval(tick, 250);
+        return () => window.clearInterval(timer);
+    }, []);
+    return (
+        <span className="clock" data-field="clock" title={hours}>
+            <time>{shown}</time>
+            {!brief && ' UTC'}
+            {!brief && hours && ` · ${hours}`}
+        </span>
+    );
+}

@@ -1,0 +1,59 @@
+import { useState } from 'react';
+import type { Order } from '@/api/client';
+import { changeTyped, useChangeCost } from '@/commands/changeCost';
+
+interface Props {
+    order: Order;
+    label: string;
+    /** as it is shown, and as it stands in the field */
+    shown: string;
+    value: string;
+    /** what is asked for, as the API takes it; null where what was typed is nothing */
+    change: (typed: string) => object | null;
+}
+
+/** A cell that becomes a field when it is pressed: Enter sends the change, Esc leaves it. */
+export function EditCell({ order, label, shown, value, change }: Props) {
+    const [typed, setTyped] = useState<string | null>(null);
+    const asked = typed === null || typed === value ? null : change(typed);
+    const cost = useChangeCost(order, asked);
+    if (typed === null) {
+        return (
+            <button
+                type="button"
+                tabIndex={-1}
+                className="edit"
+                title={`Change the ${label}`}
+                data-edit={label}
+                onClick={() => setTyped(value)}
+            >
+                {shown}
+            </button>
+        );
+    }
+    const send = () => {
+        setTyped(null);
+        if (asked) void changeTyped(order, asked);
+    };
+    return (
+        <>
+            <input
+                // biome-ignore lint/a11y/noAutofocus: it was asked for by a press on this very cell
+                autoFocus
+                type="text"
+                className="edit"
+                aria-label={`New ${label} of order ${order.id}`}
+                value={typed}
+                onChange={(event) => setTyped(event.target.value)}
+                onFocus={(event) => event.target.select()}
+                onBlur={() => setTyped(null)}
+                onKeyDown={(event) => {
+                    event.stopPropagation();
+                    if (event.key === 'Enter') send();
+                    if (event.key === 'Escape') setTyped(null);
+                }}
+            />
+            {cost !== '' && <small role="status">{cost}</small>}
+        </>
+    );
+}

@@ -1,0 +1,202 @@
+import type { ColumnDef } from '@tanstack/react-table';
+import { useMemo, useState } from 'react';
+import type { Level } from '@/api/client';
+import { changeLevel, dropLevel, exitAtLevel, setNear, useLevels, useNear } from '@/commands/levels';
+import { chooseContract } from '@/model/choices';
+import { useKeyOf } from '@/model/keymap';
+import { priceOf } from '@/model/writing';
+import { LiveTable } from './LiveTable';
+
+const TONES = ['sand', 'moss', 'slate', 'clay'] as const;
+const signed = (lots: number | undefined): string => (lots === undefined ? '—' : lots > 0 ? `+${lots}` : lots < 0 ? `−${-lots}` : '0');
+
+/** Keeps what is typed until Enter, or until the field is left. */
+function Name({ level }: { level: Level }) {
+    const [typed, setTyped] = useState<string | null>(null);
+    const keep = () => {
+        if (typed !== null && typed !== level.name) changeLevel(level.id, { name: typed });
+        setTyped(null);
+    };
+    return (
+        <input
+            className="name"
+            aria-label={`Name of the level at ${level.low}`}
+            placeholder="name it"
+            maxLength={60}
+            value={typed ?? level.name}
+            onChange={(event) => setTyped(event.target.value)}
+            onBlur={keep}
+            onKeyDown={(event) => {
+                event.stopPropagation();
+                if (event.key === 'Enter') event.currentTarget.blur();
+                if (event.key === 'Escape') setTyped(null);
+            }}
+        />
+    );
+}
+
+const columns: ColumnDef<Level>[] = [
+    { id: 'contract', header: 'Contract', accessorKey: 'contract', meta: { width: '72px' } },
+    {
+        id: 'price',
+        header: 'Price',
+        accessorKey: 'high_level',
+        cell: ({ row: { original: level } }) =>
+            level.low_level === level.high_level
+                ? priceOf(level.contract, level.low_level)
+                : `${priceOf(level.contract, level.low_level)}–${priceOf(level.contract, level.high_level)}`,
+        meta: { width: '114px', number: true },
+    },
+    {
+        id: 'name',
+        header: 'Name',
+        accessorKey: 'name',
+        cell: ({ row }) => <Name level={row.original} />,
+        meta: { width: 'minmax(90px, 1fr)' },
+    },
+    {
+        id: 'tone',
+        header: 'Tone',
+        accessorKey: 'tone',
+        cell: ({ row: { original: level } }) => (
+            <select
+                className={`tone ${level.tone}`}
+                aria-label={`Tone of the level at ${level.low}`}
+                value={level.tone}
+                onChange={(event) => changeLevel(level.id, { tone: event.target.value as Level['tone'] })}
+            >
+                {TONES.map((tone) => (
+                    <option key={tone}>{tone}</option>
+                ))}
+            </select>
+        ),
+        meta: { width: '66px' },
+    },
+    {
+        id: 'away',
+        header: 'Away',
+        accessorFn: (level) => Math.abs(level.figures?.distance ?? 1e9),
+        cell: ({ row }) => signed(row.original.figures?.distance ?? undefined),
+        meta: { width: '52px', number: true },
+    },
+    { id: 'resting', header: 'Resting', accessorFn: (level) => level.figures?.resting, meta: { width: '60px', number: true } },
+    {
+        id: 'ten',
+        header: '10 s',
+        accessorFn: (level) => level.figures?.change_10s,
+        cell: ({ row }) => signed(row.original.figures?.change_10s),
+        meta: { width: '52px', number: true },
+    },
+    {
+        id: 'minute',
+        header: '60 s',
+        accessorFn: (level) => level.figures?.change_60s,
+        cell: ({ row }) => signed(row.original.figures?.change_60s),
+        meta: { width: '52px', number: true },
+    },
+    {
+        id: 'traded',
+        header: 'Bought/sold',
+        accessorFn: (level) => (level.figures?.bought ?? 0) + (level.figures?.sold ?? 0),
+        cell: ({ row: { original: level } }) => (level.figures ? `${level.figures.bought}/${level.figures.sold}` : '—'),
+        meta: { width: '88px', number: true },
+    },
+    { id: 'state', header: 'So far', accessorFn: (level) => level.figures?.state, meta: { width: '78px' } },
+];
+
+/** Marked levels, nearest first: what happens there, and exits from them in one press. */
+export function LevelList() {
+    const levels = useLevels((state) => state.list);
+    const { within, off } = useNear();
+    const markKey = useKeyOf('mark');
+    const rows = useMemo(
+        () => [...levels].sort((a, b) => Math.abs(a.figures?.distance ?? 1e9) - Math.abs(b.figures?.distance ?? 1e9)),
+        [levels],
+    );
+    const all = useMemo<ColumnDef<Level>[]>(
+        () => [
+            ...columns,
+            {
+                id: 'acts',
+                header: () => <span className="sr-only">Exits</span>,
+                enableSorting: false,
+                cell: ({ row: { original: level } }) => (
+                    <span className="acts">
+                        <button
+                            type="button"
+                            tabIndex={-1}
+                            title={`A stop ${off} ticks behind it`}
+                            onClick={() => void exitAtLevel(level, 'stop')}
+                        >
+                            stop behind
+                        </button>{' '}
+                        <button
+                            type="button"
+                            tabIndex={-1}
+                            title={`A target ${off} ticks before it`}
+                            onClick={() => void exitAtLevel(level, 'target')}
+                        >
+                            target before
+                        </button>{' '}
+                        <button type="button" tabIndex={-1} onClick={() => dropLevel(level.id)}>
+                            delete
+                        </button>
+                    </span>
+                ),
+                meta: { width: '254px' },
+            },
+        ],
+        [off],
+    );
+    return (
+        <div className="tape one">
+            <div className="tape-sizes">
+                <Ticks label="exits" value={off} least={0} words="ticks off" set={(value) => setNear({ off: value })} />
+                <Ticks label="a word within" value={within} least={0} words="ticks" set={(value) => setNear({ within: value })} />
+            </div>
+            <LiveTable
+                label="Marked levels"
+                columns={all}
+                rows={rows}
+                tight
+                idOf={(level) => String(level.id)}
+                empty={`No level is marked. Press the right button on a row of the ladder or of its history (drag for a band), or ${markKey} at a rung.`}
+                onOpen={(level) => chooseContract(level.contract)}
+                onKey={(level, key) => {
+                    if (key === 'Delete') dropLevel(level.id);
+                    else if (key === 'Enter') chooseContract(level.contract);
+                    else return false;
+                    return true;
+                }}
+            />
+        </div>
+    );
+}
+
+function Ticks({
+    label,
+    value,
+    least,
+    words,
+    set,
+}: {
+    label: string;
+    value: number;
+    least: number;
+    words: string;
+    set: (value: number) => void;
+}) {
+    return (
+        <label>
+            {label}{' '}
+            <input
+                type="number"
+                min={least}
+                max={99}
+                value={value}
+                onChange={(event) => event.target.validity.valid && event.target.value !== '' && set(event.target.valueAsNumber)}
+            />{' '}
+            {words}
+        </label>
+    );
+}

@@ -1,0 +1,127 @@
+import { ToggleGroup } from 'radix-ui';
+import type { Account, Contract } from '@/api/client';
+import { useGhostWords } from '@/commands/useGhost';
+import { bodyOf, useBasis } from '@/model/basis';
+import { typeLots, useChoices } from '@/model/choices';
+import { showKey, useKeyOf } from '@/model/keymap';
+import { writeExact } from '@/model/prices';
+import { show } from '@/model/screen';
+import { lotsRow, useSettings } from '@/model/settings';
+import { useDesk } from '@/stream/store';
+import { QuickRow } from './QuickRow';
+import { RatchetCurve } from './RatchetCurve';
+import { ThisOrderRow } from './ThisOrderRow';
+
+const NO_PLAN = 'none';
+
+function PlanPicker() {
+    const plan = useChoices((choices) => choices.plan);
+    const plans = useChoices((choices) => choices.plans);
+    const nextKey = useKeyOf('next-plan');
+    const plansKey = useKeyOf('plans');
+    return (
+        <ToggleGroup.Root
+            type="single"
+            className="plans"
+            aria-label="Exit plan"
+            value={plan === null ? NO_PLAN : String(plan)}
+            onValueChange={(value) => value && useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
+        >
+            {plans.map((candidate) => (
+                <ToggleGroup.Item key={candidate.id} value={String(candidate.id)}>
+                    {candidate.document.name}
+                </ToggleGroup.Item>
+            ))}
+            <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
+            <span className="plans-more">
+                <span>
+                    next <kbd>{nextKey}</kbd>
+                </span>
+                <button type="button" className="plain" data-name="edit-plans" onClick={() => show('plans')}>
+                    edit <kbd>{plansKey}</kbd>
+                </button>
+            </span>
+        </ToggleGroup.Root>
+    );
+}
+
+function LotsRow({ limit }: { limit: number }) {
+    const lots = useChoices((choices) => choices.lots);
+    const code = useChoices((choices) => choices.code);
+    const row = useSettings((settings) => lotsRow(settings, code));
+    const keys = useSettings((settings) => settings.keys.keys);
+    return (
+        <ToggleGroup.Root
+            type="single"
+            className="lots"
+            aria-label="Lots"
+            value={String(lots)}
+            onValueChange={(value) => value && useChoices.setState({ lots: Number(value) })}
+        >
+            {row.map((count, index) => (
+                <ToggleGroup.Item
+                    key={index}
+                    value={String(count)}
+                    disabled={count > limit}
+                    title={count > limit ? `over the order limit of ${limit}` : undefined}
+                >
+                    {count} <kbd>{showKey(keys[`lots-${index + 1}`] ?? '')}</kbd>
+                </ToggleGroup.Item>
+            ))}
+        </ToggleGroup.Root>
+    );
+}
+
+export function OrderCard({ account, contract }: { account: Account; contract: Contract }) {
+    const lots = useChoices((choices) => choices.lots);
+    const plan = useChoices((choices) => choices.plan);
+    const tag = useChoices((choices) => choices.tag);
+    const basis = useBasis(contract.code);
+    const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
+    const sequence = useDesk((desk) => desk.positions[contract.code]?.sequence ?? 0);
+    // What a market order that adds to the position would be: how the lots split, and what they risk.
+    const words = useGhostWords(bodyOf({ side: quantity < 0 ? 'sell' : 'buy', kind: 'market' }, basis), String(sequence));
+
+    return (
+        <section className="card" aria-label="Lots and exit plan">
+            <PlanPicker />
+            <RatchetCurve contract={contract} />
+            <header>
+                <label className="typed-lots">
+                    Lots{' '}
+                    <input
+                        type="number"
+                        min={1}
+                        max={account.order_limit}
+                        step={1}
+                        value={lots}
+                        onChange={(event) => typeLots(event.target.value, account.order_limit)}
+                    />
+                </label>
+                <label className="tag">
+                    Tag{' '}
+                    <input
+                        type="text"
+                        maxLength={60}
+                        placeholder="none"
+                        value={tag}
+                        onChange={(event) => useChoices.setState({ tag: event.target.value.trimStart() })}
+                        data-name="tag"
+                    />
+                </label>
+                <span data-field="margin">
+                    {words?.margin ? `margin ${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : ''}
+                </span>
+            </header>
+            <LotsRow limit={account.order_limit} />
+            <p className="split" data-field="split">
+                {words
+                    ? `${words.split}${words.risk === '' ? '' : ` · risk ${writeExact(words.risk, contract.minor_unit, false)} + ${writeExact(words.fees, contract.minor_unit, false)} fees`}`
+                    : ' '}
+            </p>
+            <ThisOrderRow split={plan === null ? [] : (words?.shares ?? [])} />
+            {words?.refused && <p className="market-words">{words.words}</p>}
+            <QuickRow contract={contract} />
+        </section>
+    );
+}

@@ -1,0 +1,78 @@
+import { useEffect, useState } from 'react';
+import { type Contract, type Curve, call } from '@/api/client';
+import { useChoices } from '@/model/choices';
+import { useDesk } from '@/stream/store';
+
+const WIDTH = 302;
+const HEIGHT = 48;
+const PAD = 6;
+
+/** How far to the right the curve is drawn: past its last step and its targets, but not so far that they shrink. */
+function reach(curve: Curve): number {
+    const stops = curve.stops;
+    let last = 0;
+    for (let best = 1; best < stops.length; best++) if (stops[best] !== stops[best - 1] && last < 16) last = best;
+    return Math.min(stops.length - 1, Math.max(last + 4, ...curve.portions.map((portion) => (portion.target ?? 0) + 3), 10));
+}
+
+/** Where the stop will stand (up) for the best profit reached (across), as PHP computed it, with the present best. */
+export function RatchetCurve({ contract }: { contract: Contract }) {
+    const plan = useChoices((choices) => choices.plan);
+    // A plan that was saved anew is drawn anew.
+    const version = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan)?.version);
+    const lots = useChoices((choices) => choices.lots);
+    const level = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
+    const best = useDesk((desk) => desk.positions[contract.code]?.best ?? null);
+    const [answer, setAnswer] = useState<{ plan: number; curve: Curve } | null>(null);
+    const ready = level !== null;
+
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the version tells that the curve is another one
+    useEffect(() => {
+        if (plan === null || !ready) return;
+        const abort = new AbortController();
+        call<Curve>('GET', `exit-plans/${plan}/curve?best=60&contract=${contract.code}&quantity=${lots}`, undefined, abort.signal)
+            .then((curve) => setAnswer({ plan, curve }))
+            .catch(() => {});
+        return () => abort.abort();
+    }, [plan, version, lots, contract.code, ready]);
+
+    if (plan === null || answer?.plan !== plan) return <div className="curve" />;
+    const { curve } = answer;
+    const right = reach(curve);
+    const shown = curve.stops.slice(0, right + 1);
+    const low = Math.min(-1, ...shown);
+    const high = Math.max(1, ...shown);
+    const x = (ticks: number) => PAD + (Math.min(ticks, right) / right) * (WIDTH - 2 * PAD);
+    const y = (ticks: number) => HEIGHT - PAD - ((ticks - low) / (high - low)) * (HEIGHT - 2 * PAD);
+    const path = shown.map((stop, at) => (at === 0 ? `M${x(0)} ${y(stop)}` : `H${x(at)}V${y(stop)}`)).join('');
+    const now = best === null ? null : Math.min(best, right);
+    const words = `Stop ${curve.stops[0]} at first${best === null ? '' : `; best ${best} now`}`;
+    return (
+        <svg className="curve" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words} data-field="curve">
+            <title>{words}</title>
+            <line className="even" x1={PAD} x2={WIDTH - PAD} y1={y(0)} y2={y(0)} />
+            {curve.portions.map(
+                (portion) =>
+                    portion.target !== null &&
+                    portion.lots > 0 && (
+                        <g key={portion.portion}>
+                            <line className="target" x1={x(portion.target)} x2={x(portion.target)} y1={PAD} y2={HEIGHT - PAD} />
+                            <text x={x(portion.target) + 3} y={PAD + 7}>
+                                {portion.lots} out at +{portion.target}
+                            </text>
+                        </g>
+                    ),
+            )}
+            {shown.length > 0 && <path d={path} />}
+            <text x={WIDTH - PAD} y={y(0) + 10} textAnchor="end">
+                break-even
+            </text>
+            {shown.length > 0 && (
+                <text x={PAD + 2} y={HEIGHT - PAD - 3}>
+                    stop {curve.stops[0]}
+                </text>
+            )}
+            {now !== null && shown.length > 0 && <circle cx={x(now)} cy={y(shown[now] ?? 0)} r="4" data-best={best} />}
+        </svg>
+    );
+}

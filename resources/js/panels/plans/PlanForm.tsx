@@ -1,0 +1,449 @@
+import type { Contract, PlanStudy } from '@/api/client';
+import { writeExact } from '@/model/prices';
+import { DistanceField, TicksOrDistance } from './DistanceField';
+import { type PlanDocument, type PortionDocument, ratchetsOf, type Scope, stopOf, withPortion, withRatchets, withStop } from './document';
+import { edit, useEditor } from './state';
+
+type Point = NonNullable<PlanStudy['portions'][number]['stop']>;
+
+/** `7.2 rounded to 7 ticks · 400.50 · −17.50` */
+export function pointWords(point: Point | null | undefined, contract: Contract, unrounded?: string | null): string {
+    if (!point) return '';
+    const ticks = Math.abs(point.ticks);
+    return `${unrounded ? `${unrounded} rounded to ` : ''}${ticks} tick${ticks === 1 ? '' : 's'} · ${point.price} · ${writeExact(point.money, contract.minor_unit)}`;
+}
+
+function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope: Scope; study: PlanStudy | null; contract: Contract }) {
+    const stop = stopOf(plan, scope);
+    const of =
+        study?.portions[
+            scope === 'plan'
+                ? Math.max(
+                      0,
+                      plan.portions.findIndex((portion) => !portion.stop),
+                  )
+                : scope
+        ];
+    return (
+        <fieldset>
+            <legend>Stop</legend>
+            <label className="check">
+                <input
+                    type="checkbox"
+                    checked={stop !== null}
+                    data-name="has-stop"
+                    onChange={(event) =>
+                        edit(
+                            withStop(
+                                event.target.checked ? plan : { ...plan, ratchets: [] },
+                                scope,
+                                event.target.checked ? { ticks: 8 } : null,
+                            ),
+                        )
+                    }
+                />{' '}
+                protected by a stop
+            </label>
+            {stop && (
+                <>
+                    <DistanceField
+                        name="stop"
+                        label="Stop, distance"
+                        value={stop}
+                        change={(distance) =>
+                            edit(
+                                withStop(plan, scope, {
+                                    ...distance,
+                                    ...(stop.kind === 'stop-limit' && { kind: stop.kind, limit_ticks: stop.limit_ticks ?? 2 }),
+                                }),
+                            )
+                        }
+                        means={pointWords(of?.stop, contract, of?.unrounded.stop)}
+                    />
+                    <label>
+                        fills{' '}
+                        <select
+                            value={stop.kind ?? 'stop'}
+                            data-name="stop-kind"
+                            onChange={(event) => {
+                                const { kind: _kind, limit_ticks: _ticks, ...distance } = stop;
+                                edit(
+                                    withStop(
+                                        plan,
+                                        scope,
+                                        event.target.value === 'stop' ? distance : { ...distance, kind: 'stop-limit', limit_ticks: 2 },
+                                    ),
+                                );
+                            }}
+                        >
+                            <option value="stop">at the market (stop)</option>
+                            <option value="stop-limit">up to a limit (stop-limit)</option>
+                        </select>
+                    </label>
+                    {stop.kind === 'stop-limit' && (
+                        <label>
+                            limit{' '}
+                            <input
+                                type="number"
+                                min={0}
+                                value={stop.limit_ticks ?? 0}
+                                data-name="limit-ticks"
+                                onChange={(event) =>
+                                    edit(withStop(plan, scope, { ...stop, limit_ticks: Number.parseInt(event.target.value, 10) || 0 }))
+                                }
+                            />{' '}
+                            ticks beyond it
+                        </label>
+                    )}
+                </>
+            )}
+        </fieldset>
+    );
+}
+
+function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope; study: PlanStudy | null }) {
+    const ratchets = ratchetsOf(plan, scope);
+    const of =
+        study?.portions[
+            scope === 'plan'
+                ? Math.max(
+                      0,
+                      plan.portions.findIndex((portion) => !portion.ratchets),
+                  )
+                : scope
+        ];
+    const change = (index: number, to: Partial<(typeof ratchets)[number]>) =>
+        edit(
+            withRatchets(
+                plan,
+                scope,
+                ratchets.map((ratchet, at) => (at === index ? { ...ratchet, ...to } : ratchet)),
+            ),
+        );
+    const last = ratchets[ratchets.length - 1];
+    const next = typeof last?.at === 'number' ? last.at + 4 : 6;
+    return (
+        <fieldset>
+            <legend>Ratchets, which only ever tighten the stop</legend>
+            {ratchets.map((ratchet, index) => {
+                const means = of?.ratchets[index];
+                return (
+                    <div className="ratchet" key={index}>
+                        <span>at +</span>
+                        <TicksOrDistance
+                            name={`ratchet-${index + 1}-at`}
+                            label={`Ratchet ${index + 1}, best profit at which it acts`}
+                            value={ratchet.at}
+                            change={(at) => change(index, { at })}
+                        />
+                        <select
+                            aria-label={`Ratchet ${index + 1}, what it does`}
+                            data-name={`ratchet-${index + 1}-does`}
+                            value={ratchet.trail === undefined ? (ratchet.lock === 'fees' ? 'fees' : 'lock') : 'trail'}
+                            onChange={(event) =>
+                                edit(
+                                    withRatchets(
+                                        plan,
+                                        scope,
+                                        ratchets.map((other, at) =>
+                                            at !== index
+                                                ? other
+                                                : event.target.value === 'trail'
+                                                  ? { at: other.at, trail: 6, by: 1 }
+                                                  : { at: other.at, lock: event.target.value === 'fees' ? 'fees' : 0 },
+                                        ),
+                                    ),
+                                )
+                            }
+                        >
+                            <option value="lock">lock</option>
+                            <option value="fees">lock fees</option>
+                            <option value="trail">trail</option>
+                        </select>
+                        {ratchet.trail !== undefined ? (
+                            <>
+                                <TicksOrDistance
+                                    name={`ratchet-${index + 1}-trail`}
+                                    label={`Ratchet ${index + 1}, how far behind`}
+                                    value={ratchet.trail}
+                                    change={(trail) => change(index, { trail })}
+                                />
+                                <span>in jumps of</span>
+                                <TicksOrDistance
+                                    name={`ratchet-${index + 1}-by`}
+                                    label={`Ratchet ${index + 1}, jumps`}
+                                    value={ratchet.by ?? 1}
+                                    change={(by) => change(index, { by })}
+                                />
+                            </>
+                        ) : (
+                            ratchet.lock !== 'fees' && (
+                                <LockField
+                                    name={`ratchet-${index + 1}-lock`}
+                                    value={ratchet.lock ?? 0}
+                                    change={(lock) => change(index, { lock })}
+                                />
+                            )
+                        )}
+                        <button
+                            type="button"
+                            className="plain"
+                            aria-label={`Remove ratchet ${index + 1}`}
+                            onClick={() =>
+                                edit(
+                                    withRatchets(
+                                        plan,
+                                        scope,
+                                        ratchets.filter((_, at) => at !== index),
+                                    ),
+                                )
+                            }
+                        >
+                            ×
+                        </button>
+                        {means && (
+                            <small>
+                                from {means.at.price}: stop {means.stop.price} ({means.stop.ticks > 0 ? '+' : ''}
+                                {means.stop.ticks})
+                            </small>
+                        )}
+                    </div>
+                );
+            })}
+            <button
+                type="button"
+                className="order-button small"
+                disabled={stopOf(plan, scope) === null}
+                onClick={() => edit(withRatchets(plan, scope, [...ratchets, { at: next, lock: 0 }]))}
+            >
+                Add a ratchet
+            </button>
+        </fieldset>
+    );
+}
+
+/** A lock can lie on the losing side too: whole ticks with a sign. */
+function LockField({ name, value, change }: { name: string; value: number | object; change: (lock: number) => void }) {
+    return (
+        <input
+            type="number"
+            aria-label="Ticks locked in, beyond the entry"
+            data-name={name}
+            value={typeof value === 'number' ? value : ''}
+            placeholder="distance"
+            onChange={(event) => event.target.value !== '' && change(Number.parseInt(event.target.value, 10) || 0)}
+        />
+    );
+}
+
+function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; index: number; study: PlanStudy | null; contract: Contract }) {
+    const portion = plan.portions[index] as PortionDocument;
+    const isLast = index === plan.portions.length - 1;
+    const of = study?.portions[index];
+    const own = portion.stop !== undefined || portion.ratchets !== undefined;
+    return (
+        <div className="portion">
+            <b>{index + 1}</b>
+            {isLast ? (
+                <span>the rest</span>
+            ) : (
+                <label>
+                    <input
+                        type="number"
+                        min={1}
+                        value={portion.lots ?? 1}
+                        data-name={`portion-${index + 1}-lots`}
+                        aria-label={`Portion ${index + 1}, lots`}
+                        onChange={(event) => edit(withPortion(plan, index, { lots: Number.parseInt(event.target.value, 10) || 1 }))}
+                    />{' '}
+                    lots
+                </label>
+            )}
+            <select
+                aria-label={`Portion ${index + 1}, target`}
+                data-name={`portion-${index + 1}-ends`}
+                value={portion.target ? 'target' : 'runs'}
+                onChange={(event) => edit(withPortion(plan, index, { target: event.target.value === 'runs' ? null : { ticks: 10 } }))}
+            >
+                <option value="target">target</option>
+                <option value="runs">runs</option>
+            </select>
+            {portion.target && (
+                <DistanceField
+                    name={`portion-${index + 1}-target`}
+                    label={`Target of portion ${index + 1}`}
+                    value={portion.target}
+                    change={(target) => edit(withPortion(plan, index, { target }))}
+                    means={pointWords(of?.target, contract, of?.unrounded.target)}
+                />
+            )}
+            <label className="check">
+                <input
+                    type="checkbox"
+                    checked={own}
+                    data-name={`portion-${index + 1}-own`}
+                    onChange={(event) => {
+                        const { stop: _stop, ratchets: _ratchets, ...rest } = portion;
+                        const portions = plan.portions.map((other, at) =>
+                            at === index
+                                ? event.target.checked
+                                    ? { ...rest, stop: plan.stop ?? { ticks: 8 }, ratchets: plan.ratchets }
+                                    : rest
+                                : other,
+                        );
+                        edit({ ...plan, portions });
+                        useEditor.setState({ scope: event.target.checked ? index : 'plan' });
+                    }}
+                />{' '}
+                own stop and ratchets
+            </label>
+            {plan.portions.length > 1 && (
+                <button
+                    type="button"
+                    className="plain"
+                    aria-label={`Remove portion ${index + 1}`}
+                    onClick={() => {
+                        edit(closed({ ...plan, portions: plan.portions.filter((_, at) => at !== index) }));
+                        useEditor.setState({ scope: 'plan' });
+                    }}
+                >
+                    ×
+                </button>
+            )}
+        </div>
+    );
+}
+
+/** The last portion takes the rest, the others have lots. */
+function closed(plan: PlanDocument): PlanDocument {
+    const last = plan.portions.length - 1;
+    return {
+        ...plan,
+        portions: plan.portions.map(({ lots, rest: _rest, ...portion }, at) =>
+            at === last ? { rest: true, ...portion } : { lots: lots ?? 1, ...portion },
+        ),
+    };
+}
+
+/** Everything of a plan as typed values. */
+export function PlanForm({ study, contract }: { study: PlanStudy | null; contract: Contract }) {
+    const plan = useEditor((editor) => editor.plan);
+    const scope = useEditor((editor) => editor.scope);
+    return (
+        <form className="plan-form" aria-label="The plan in values" onSubmit={(event) => event.preventDefault()}>
+            <label>
+                Name{' '}
+                <input
+                    type="text"
+                    maxLength={60}
+                    value={plan.name}
+                    data-name="plan-name"
+                    onChange={(event) => edit({ ...plan, name: event.target.value })}
+                />
+            </label>
+            <StopPart plan={plan} scope={scope} study={study} contract={contract} />
+            <RatchetPart plan={plan} scope={scope} study={study} />
+            <fieldset>
+                <legend>Portions, filled in this order</legend>
+                {plan.portions.map((_, index) => (
+                    <PortionPart key={index} plan={plan} index={index} study={study} contract={contract} />
+                ))}
+                <button
+                    type="button"
+                    className="order-button small"
+                    disabled={plan.portions.length === 20}
+                    onClick={() => edit(closed({ ...plan, portions: [...plan.portions, { target: null }] }))}
+                >
+                    Add a portion
+                </button>
+            </fieldset>
+            <fieldset>
+                <legend>How it works</legend>
+                <label>
+                    Profit is watched on{' '}
+                    <select
+                        value={plan.watch}
+                        data-name="watch"
+                        onChange={(event) => edit({ ...plan, watch: event.target.value as PlanDocument['watch'] })}
+                    >
+                        <option value="last">the last trade</option>
+                        <option value="exit-quote">the quote you could get out at</option>
+                    </select>
+                </label>
+                <label>
+                    It covers{' '}
+                    <select
+                        value={plan.covers}
+                        data-name="covers"
+                        onChange={(event) => edit({ ...plan, covers: event.target.value as PlanDocument['covers'] })}
+                    >
+                        <option value="entry">the entry it is sent with</option>
+                        <option value="position">the whole position</option>
+                    </select>
+                </label>
+                <label>
+                    The first target{' '}
+                    <select
+                        value={plan.after_target}
+                        data-name="after-target"
+                        onChange={(event) => edit({ ...plan, after_target: event.target.value as PlanDocument['after_target'] })}
+                    >
+                        <option value="cancel-entry">cancels what still works of the entry</option>
+                        <option value="keep-entry">leaves it working</option>
+                    </select>
+                </label>
+            </fieldset>
+        </form>
+    );
+}
+
+export function SampleRow({ contract, contracts }: { contract: Contract; contracts: Contract[] }) {
+    const sample = useEditor((editor) => editor.sample);
+    const set = (change: Partial<typeof sample>) => useEditor.setState({ sample: { ...sample, ...change } });
+    return (
+        <p className="sample">
+            Sample{' '}
+            <select
+                aria-label="Sample, side"
+                value={sample.side}
+                data-name="sample-side"
+                onChange={(event) => set({ side: event.target.value as 'buy' | 'sell' })}
+            >
+                <option value="buy">buy</option>
+                <option value="sell">sell</option>
+            </select>
+            <input
+                type="number"
+                min={1}
+                max={10000}
+                aria-label="Sample, lots"
+                value={sample.quantity}
+                data-name="sample-quantity"
+                onChange={(event) => set({ quantity: Math.max(1, Number.parseInt(event.target.value, 10) || 1) })}
+            />
+            <select
+                aria-label="Sample, contract"
+                value={sample.contract}
+                data-name="sample-contract"
+                onChange={(event) => set({ contract: event.target.value, price: '' })}
+            >
+                {contracts.map((candidate) => (
+                    <option key={candidate.code}>{candidate.code}</option>
+                ))}
+            </select>
+            at{' '}
+            <input
+                type="text"
+                inputMode="decimal"
+                aria-label="Sample, price"
+                placeholder="last trade"
+                value={sample.price}
+                data-name="sample-price"
+                onChange={(event) => set({ price: event.target.value })}
+            />
+            <small>
+                one tick is {contract.tick_size} = {contract.tick_value} {contract.currency}
+            </small>
+        </p>
+    );
+}

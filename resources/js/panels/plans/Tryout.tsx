@@ -1,0 +1,265 @@
+import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { type Contract, call, Problem, type Rehearsal } from '@/api/client';
+import { writeExact } from '@/model/prices';
+import { FileButton } from '@/ui/FileButton';
+import { useEditor } from './state';
+import { sampleBody } from './useStudy';
+
+const WIDTH = 600;
+const HEIGHT = 176;
+const LEFT = 52;
+const PAD = 10;
+/** How many corners a line drawn by hand has at most. */
+const CORNERS = 60;
+const DRAWN = '0, 6, 3, 9, 5, 14, 8';
+
+type Source = { line: number[] } | { recent: true } | { tape: string };
+
+/** `0, 6, -3` as whole ticks; null where it is none. */
+function cornersOf(text: string): number[] | null {
+    const corners = text
+        .replaceAll('−', '-')
+        .split(/[\s,;]+/)
+        .filter((part) => part !== '')
+        .map(Number);
+    return corners.length > 0 && corners.every(Number.isInteger) ? corners : null;
+}
+
+const WORDS: Record<string, string> = {
+    'stop-placed': 'stop placed',
+    'target-placed': 'target placed',
+    'stop-moved': 'stop moved',
+    'target-moved': 'target moved',
+    'exit-filled': 'out',
+};
+
+function eventWords(event: Rehearsal['events'][number]): string {
+    const of = event as unknown as {
+        event: string;
+        portion: number;
+        quantity: number;
+        price: string;
+        from?: string;
+        because?: string;
+        order?: string;
+    };
+    return `Portion ${of.portion}: ${WORDS[of.event] ?? of.event}${of.order ? ` at its ${of.order}` : ''} ${of.from ? `${of.from} to ` : ''}${of.price}${of.because ? ` (${of.because})` : ''}`;
+}
+
+interface View {
+    low: number;
+    high: number;
+    across: (at: number) => number;
+    up: (tick: number) => number;
+}
+
+function viewOf(rehearsal: Rehearsal, tickOf: (price: string) => number): View {
+    const { steps, events } = rehearsal;
+    const levels = steps.flatMap((step) => [step.tick, ...step.stops, ...step.targets].filter((tick): tick is number => tick !== null));
+    const filled = events.map((event) => tickOf(String((event as unknown as { price: string }).price)));
+    const low = Math.min(rehearsal.entry_level, ...levels, ...filled) - 2;
+    const high = Math.max(rehearsal.entry_level, ...levels, ...filled) + 2;
+    const last = Math.max(1, steps.length - 1);
+    return {
+        low,
+        high,
+        across: (at) => LEFT + (at / last) * (WIDTH - LEFT - PAD),
+        up: (tick) => PAD + ((high - tick) / (high - low)) * (HEIGHT - 2 * PAD),
+    };
+}
+
+/** Stepped line of a level over the steps, broken where none stands. */
+function levelPath(
+    steps: Rehearsal['steps'],
+    levelAt: (step: Rehearsal['steps'][number]) => number | null | undefined,
+    { across, up }: View,
+): string {
+    let path = '';
+    let before: number | null = null;
+    steps.forEach((step, at) => {
+        const level = levelAt(step) ?? null;
+        if (level !== null && before === null) path += `M${across(at)} ${up(level)}`;
+        else if (level !== null && level !== before) path += `H${across(at)}V${up(level)}`;
+        else if (level !== null && at === steps.length - 1) path += `H${across(at)}`;
+        else if (level === null && before !== null) path += `H${across(at)}`;
+        before = level;
+    });
+    return path;
+}
+
+/** The plan tried before it is used: on a line that is drawn, on what has just traded, or on a tape. PHP works it out. */
+export function Tryout({ contract }: { contract: Contract }) {
+    const plan = useEditor((editor) => editor.plan);
+    const sample = useEditor((editor) => editor.sample);
+    const [text, setText] = useState(DRAWN);
+    const [source, setSource] = useState<Source>({ line: cornersOf(DRAWN) as number[] });
+    const [rehearsal, setRehearsal] = useState<Rehearsal | null>(null);
+    const [fault, setFault] = useState('');
+    const [at, setAt] = useState(Number.POSITIVE_INFINITY);
+    const drawing = useRef<number[] | null>(null);
+    const svg = useRef<SVGSVGElement>(null);
+
+    useEffect(() => {
+        if (sample.contract === '') return;
+        const abort = new AbortController();
+        call<Rehearsal>('POST', 'rehearsals', { ...sampleBody(plan, sample), ...source }, abort.signal)
+            .then((answer) => {
+                setRehearsal(answer);
+                setAt(Number.POSITIVE_INFINITY);
+                setFault('');
+            })
+            .catch((error: unknown) => {
+                if (!(error instanceof Problem)) return;
+                setFault(error.message);
+                // What is drawn would be of another plan.
+                setRehearsal(null);
+            });
+        return () => abort.abort();
+    }, [plan, sample, source]);
+
+    const tickOf = (price: string) => Math.round(Number(price) / Number(contract.tick_size));
+    const steps = rehearsal?.steps ?? [];
+    const step = Math.min(at, Math.max(0, steps.length - 1));
+    const shown = steps.slice(0, step + 1);
+    const view = rehearsal && viewOf(rehearsal, tickOf);
+    const now = steps[step];
+    const told = rehearsal?.events.slice(0, now?.events ?? 0) ?? [];
+    const portions = Math.max(0, ...steps.map((each) => each.stops.length));
+
+    const tickUnder = (event: PointerEvent): number => {
+        const box = svg.current?.getBoundingClientRect();
+        if (!box || !view || !rehearsal) return 0;
+        const down = ((event.clientY - box.top) / box.height) * HEIGHT;
+        return Math.round(view.high - ((down - PAD) / (HEIGHT - 2 * PAD)) * (view.high - view.low)) - rehearsal.entry_level;
+    };
+    const draw = (event: PointerEvent) => {
+        const corners = drawing.current;
+        const tick = tickUnder(event);
+        if (corners && corners.length < CORNERS && corners[corners.length - 1] !== tick) corners.push(tick);
+    };
+    const finish = () => {
+        const corners = drawing.current;
+        drawing.current = null;
+        if (!corners || corners.length < 2) return;
+        setText(corners.join(', '));
+        setSource({ line: corners });
+    };
+
+    return (
+        <section className="tryout" aria-label="Try the plan">
+            <header>
+                <b>Try it</b>
+                <label>
+                    on a line, in ticks from the entry{' '}
+                    <input
+                        type="text"
+                        value={text}
+                        data-name="line"
+                        onChange={(event) => {
+                            setText(event.target.value);
+                            const corners = cornersOf(event.target.value);
+                            if (corners) setSource({ line: corners });
+                        }}
+                    />
+                </label>
+                <button type="button" className="order-button small" data-name="try-recent" onClick={() => setSource({ recent: true })}>
+                    on what just traded
+                </button>
+                <FileButton
+                    label="on a tape…"
+                    accept=".csv,text/csv"
+                    name="tape"
+                    take={(file) => void file.text().then((tape) => setSource({ tape }))}
+                />
+            </header>
+            {fault !== '' && (
+                <p className="fault" role="alert">
+                    {fault}
+                </p>
+            )}
+            <svg
+                ref={svg}
+                viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+                role="img"
+                aria-label="Price, stops and exits as the plan would have had them. Draw a line with the pointer to try another."
+                onPointerDown={(event) => {
+                    event.currentTarget.setPointerCapture(event.pointerId);
+                    drawing.current = [0];
+                }}
+                onPointerMove={draw}
+                onPointerUp={finish}
+            >
+                {rehearsal && view && (
+                    <>
+                        <line
+                            className="even"
+                            x1={LEFT}
+                            x2={WIDTH - PAD}
+                            y1={view.up(rehearsal.entry_level)}
+                            y2={view.up(rehearsal.entry_level)}
+                        />
+                        <text x={LEFT - 4} y={view.up(rehearsal.entry_level) + 4} textAnchor="end">
+                            {rehearsal.entry?.average ?? ''}
+                        </text>
+                        <path
+                            className="price"
+                            d={shown.map((each, i) => `${i === 0 ? 'M' : 'L'}${view.across(i)} ${view.up(each.tick)}`).join('')}
+                        />
+                        {Array.from({ length: portions }, (_, index) => (
+                            <g key={index}>
+                                <path className="stop" d={levelPath(shown, (each) => (each.open > 0 ? each.stops[index] : null), view)} />
+                                <path
+                                    className="target"
+                                    d={levelPath(shown, (each) => (each.open > 0 ? each.targets[index] : null), view)}
+                                />
+                            </g>
+                        ))}
+                        {told.map((event, index) => {
+                            const of = event as unknown as { event: string; price: string; portion: number };
+                            if (of.event !== 'exit-filled') return null;
+                            const when = steps.findIndex((each) => each.events > index);
+                            return (
+                                <g key={index} className="out">
+                                    <circle cx={view.across(when)} cy={view.up(tickOf(of.price))} r="4" />
+                                    <text x={view.across(when) + 6} y={view.up(tickOf(of.price)) - 5}>
+                                        {of.portion}: {of.price}
+                                    </text>
+                                </g>
+                            );
+                        })}
+                    </>
+                )}
+            </svg>
+            <p className="steps">
+                <input
+                    type="range"
+                    min={0}
+                    max={Math.max(0, steps.length - 1)}
+                    value={step}
+                    aria-label="Trade by trade"
+                    data-name="step"
+                    onChange={(event) => setAt(Number(event.target.value))}
+                />
+                <span data-field="step">
+                    trade {steps.length === 0 ? 0 : step + 1} of {steps.length}
+                    {now ? ` · ${now.open} open` : ''}
+                </span>
+                {rehearsal && (
+                    <b data-field="result">
+                        {rehearsal.entry === null
+                            ? 'never filled'
+                            : `${rehearsal.result.ticks} ticks · ${writeExact(rehearsal.result.money, contract.minor_unit)} − ${writeExact(rehearsal.result.fees, contract.minor_unit, false)} fees = ${writeExact(rehearsal.result.net, contract.minor_unit)} ${rehearsal.result.currency}${rehearsal.open_quantity > 0 ? ` · ${rehearsal.open_quantity} still open` : ''}`}
+                    </b>
+                )}
+            </p>
+            <ol className="told" aria-label="What happened">
+                {told
+                    .slice(-3)
+                    .reverse()
+                    .map((event, index) => (
+                        <li key={told.length - index}>{eventWords(event)}</li>
+                    ))}
+            </ol>
+        </section>
+    );
+}

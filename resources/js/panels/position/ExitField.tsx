@@ -1,0 +1,77 @@
+import { useState } from 'react';
+import { create } from 'zustand';
+import { typeExit } from '@/commands/actions';
+import type { Ground } from '@/model/basis';
+import { still } from '@/ui/still';
+
+type Unit = 'ticks' | 'money' | 'price';
+
+/** What was typed last stays chosen. */
+const useUnit = create<{ unit: Unit }>(() => ({ unit: 'ticks' }));
+
+interface Props {
+    ground: Ground;
+    exit: 'stop' | 'target';
+    entry: number;
+    portion: number;
+    /** as it stands */
+    shown: string;
+    alarm?: boolean;
+}
+
+/** The stop or target of a portion; pressed it becomes a field: ticks or money from the entry, or a price. Enter sends it, Esc leaves it. */
+export function ExitField({ ground, exit, entry, portion, shown, alarm = false }: Props) {
+    const [typed, setTyped] = useState<string | null>(null);
+    const unit = useUnit((state) => state.unit);
+    if (typed === null) {
+        return (
+            <button
+                type="button"
+                tabIndex={-1}
+                className={alarm ? 'edit bare' : 'edit'}
+                title={`Type a ${exit} for portion ${portion}`}
+                data-exit={`${exit}-${portion}`}
+                onMouseDown={still}
+                onClick={() => setTyped('')}
+            >
+                {shown}
+            </button>
+        );
+    }
+    return (
+        <form
+            className="exit-field"
+            onSubmit={(event) => {
+                event.preventDefault();
+                if (typed !== '') typeExit(ground, exit, { by: unit, value: typed, entry, portion });
+                setTyped(null);
+            }}
+            onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setTyped(null)}
+            onKeyDown={(event) => {
+                event.stopPropagation();
+                if (event.key === 'Escape') setTyped(null);
+            }}
+        >
+            <input
+                // biome-ignore lint/a11y/noAutofocus: it was asked for by a press on this very place
+                autoFocus
+                type="text"
+                inputMode="decimal"
+                aria-label={`New ${exit} of portion ${portion}`}
+                placeholder={exit}
+                value={typed}
+                onChange={(event) => setTyped(event.target.value.trim())}
+            />
+            <select
+                aria-label="Counted in"
+                title="Ticks and money count from the entry: a loss for a stop, a profit for a target; + or − in front says which"
+                value={unit}
+                onChange={(event) => useUnit.setState({ unit: event.target.value as Unit })}
+            >
+                <option value="ticks">ticks</option>
+                <option value="money">money</option>
+                <option value="price">price</option>
+            </select>
+        </form>
+    );
+}

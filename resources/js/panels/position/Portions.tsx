@@ -1,0 +1,123 @@
+import type { ReactNode } from 'react';
+import type { Contract, Position } from '@/api/client';
+import { closePart, giveBack, letRun } from '@/commands/actions';
+import { writeExact, writePrice } from '@/model/prices';
+import { Hand } from '@/ui/Hand';
+import { still } from '@/ui/still';
+import { ExitField } from './ExitField';
+
+/** The open lots portion by portion: what protects them, who steers, and what can be done with each. */
+export function Portions({ position, contract, children }: { position: Position; contract: Contract; children: ReactNode }) {
+    const several = position.entries.length > 1;
+    const minor = contract.minor_unit;
+    const ground = { account: position.account, contract: contract.code };
+    return (
+        <ul className="portions" aria-label="Portions of the position">
+            {position.entries.map((entry, at) => (
+                <li key={entry.entry}>
+                    <p className="entry-head">
+                        <span>
+                            {entry.plan ?? 'no exit plan'}
+                            {entry.covers === 'position' && ' · covers the position'}
+                            {several && entry.average_words && ` · from ${entry.average_words}`}
+                        </span>
+                        {several && (
+                            <Result money={position.results.entries.find((one) => one.entry === entry.entry)?.open} minor={minor} />
+                        )}
+                        {at === 0 && !several && <span className="plan-on">{children}</span>}
+                        {several && (
+                            <button
+                                type="button"
+                                className="plain"
+                                data-name={`close-entry-${entry.entry}`}
+                                onMouseDown={still}
+                                onClick={() => closePart(ground, entry.entry)}
+                            >
+                                close these {entry.lots}
+                            </button>
+                        )}
+                    </p>
+                    {entry.portions.map((portion) => (
+                        <div key={`${portion.portion}/${portion.group}`}>
+                            <div className="portion-row" data-portion={portion.portion}>
+                                <b>{portion.lots}</b>
+                                <ExitField
+                                    ground={ground}
+                                    exit="stop"
+                                    entry={entry.entry}
+                                    portion={portion.portion}
+                                    shown={portion.stop === null ? 'no stop' : `stop ${writePrice(contract, portion.stop)}`}
+                                    alarm={portion.stop === null || portion.left_behind}
+                                />
+                                <ExitField
+                                    ground={ground}
+                                    exit="target"
+                                    entry={entry.entry}
+                                    portion={portion.portion}
+                                    shown={portion.target === null ? 'runs' : `out ${writePrice(contract, portion.target)}`}
+                                />
+                                {portion.target_order === null ? (
+                                    <span />
+                                ) : (
+                                    <button
+                                        type="button"
+                                        className="plain"
+                                        data-name={`run-${portion.portion}`}
+                                        title={`Take the target of portion ${portion.portion} off: it runs under its stop`}
+                                        onMouseDown={still}
+                                        onClick={() => letRun(ground, portion.target_order as number)}
+                                    >
+                                        run
+                                    </button>
+                                )}
+                                <button
+                                    type="button"
+                                    className="plain"
+                                    data-name={`close-${portion.portion}`}
+                                    title={`Close the ${portion.lots} of portion ${portion.portion} at the market`}
+                                    onMouseDown={still}
+                                    onClick={() => closePart(ground, entry.entry, portion.portion)}
+                                >
+                                    close
+                                </button>
+                            </div>
+                            {portion.steering === 'hand' && (
+                                <p className="by-hand">
+                                    <Hand /> by hand{portion.back_words === null ? '' : `; ${portion.back_words}`}
+                                    {portion.stop_order !== null && portion.back_words !== null && (
+                                        <button
+                                            type="button"
+                                            className="plain"
+                                            data-name={`give-back-${portion.portion}`}
+                                            aria-label={`Give the stop of portion ${portion.portion} back; ${portion.back_words}`}
+                                            onMouseDown={still}
+                                            onClick={() => giveBack(ground, portion.stop_order as number)}
+                                        >
+                                            give back
+                                        </button>
+                                    )}
+                                </p>
+                            )}
+                        </div>
+                    ))}
+                </li>
+            ))}
+            {position.results.beside !== null && several && (
+                <li
+                    className="entry-head"
+                    data-field="beside"
+                    title="Lots that have closed were taken at the position's average: this makes the entries add up to it"
+                >
+                    <span>closed lots, taken at the average</span>
+                    <Result money={position.results.beside} minor={minor} />
+                </li>
+            )}
+            {several && <li className="plan-on">{children}</li>}
+        </ul>
+    );
+}
+
+/** What an entry would make or lose now, counted from its own fills. */
+function Result({ money, minor }: { money: string | undefined; minor: number }) {
+    return money === undefined ? null : <b className={money.startsWith('-') ? 'loss' : 'gain'}>{writeExact(money, minor)}</b>;
+}

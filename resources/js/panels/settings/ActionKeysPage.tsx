@@ -1,0 +1,270 @@
+import { useState } from 'react';
+import { useChoices } from '@/model/choices';
+import { comboOf, showKey } from '@/model/keymap';
+import { type Settings, type Step, type Tile, useSettings } from '@/model/settings';
+import { trySaving } from '@/model/settingsSheetState';
+import { FileRow } from '@/ui/FileRow';
+
+const DOES: [value: string, words: string][] = [
+    ['order', 'send an order'],
+    ['flatten', 'flatten'],
+    ['reverse', 'reverse'],
+    ['half-off', 'half off'],
+    ['cancel-buys', 'cancel buys'],
+    ['cancel-sells', 'cancel sells'],
+    ['cancel-all', 'cancel all'],
+    ['break-even', 'stops to break-even'],
+    ['closer', 'stops closer'],
+    ['tie', 'tie or untie'],
+    ['next-plan', 'next plan'],
+    ['next-lots', 'next lots'],
+];
+const FROM: [value: string, words: string][] = [
+    ['bid', 'bid'],
+    ['ask', 'ask'],
+    ['last', 'last'],
+    ['mid', 'mid'],
+    ['pointed', 'the rung pointed at'],
+    ['average', 'average price'],
+];
+const MAX_STEPS = 3;
+const ORDER: Step = { do: 'order', side: 'buy', kind: 'limit', from: 'bid', offset: 0, lots: 'chosen', plan: 'chosen' };
+
+/** The deck's editor: one tile at a time. */
+export function ActionKeysPage() {
+    const document = useSettings((settings) => settings['action-keys']);
+    const [at, setAt] = useState(0);
+    const [fault, setFault] = useState('');
+    const save = async (tiles: Tile[]) => {
+        const wrong = await trySaving('action-keys', { ...document, tiles });
+        setFault(wrong);
+        return wrong === '';
+    };
+    const tile = document.tiles[at];
+    const change = (part: Partial<Tile>) => tile && void save(document.tiles.map((other, n) => (n === at ? { ...other, ...part } : other)));
+    return (
+        <div className="settings-page">
+            {fault !== '' && (
+                <p className="fault" role="alert">
+                    {fault}
+                </p>
+            )}
+            <div className="takes">
+                {document.tiles.map((other, n) => (
+                    <button key={other.name} type="button" aria-pressed={n === at} onClick={() => setAt(n)}>
+                        {other.name} {other.key !== null && <kbd>{showKey(other.key)}</kbd>}
+                    </button>
+                ))}
+                <button
+                    type="button"
+                    data-action="add-tile"
+                    onClick={async () => {
+                        if (await save([...document.tiles, { name: `Tile ${document.tiles.length + 1}`, key: null, steps: [ORDER] }]))
+                            setAt(document.tiles.length);
+                    }}
+                >
+                    + tile
+                </button>
+            </div>
+            {tile && (
+                <TileEditor
+                    key={`${at} ${tile.name}`}
+                    tile={tile}
+                    change={change}
+                    remove={() => void save(document.tiles.filter((_, n) => n !== at))}
+                />
+            )}
+            <FileRow
+                name="lotrik-action-keys"
+                document={document}
+                take={(taken) => trySaving('action-keys', taken as Settings['action-keys'])}
+            />
+        </div>
+    );
+}
+
+function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Partial<Tile>) => void; remove: () => void }) {
+    const [name, setName] = useState(tile.name);
+    const [waiting, setWaiting] = useState(false);
+    const changeStep = (n: number, step: Step) => change({ steps: tile.steps.map((other, at) => (at === n ? step : other)) });
+    return (
+        <div className="tile-editor">
+            <div className="fields">
+                <label>
+                    Label
+                    <input
+                        type="text"
+                        maxLength={24}
+                        value={name}
+                        onChange={(event) => setName(event.target.value)}
+                        onBlur={() => name !== tile.name && change({ name })}
+                        data-name="tile-name"
+                    />
+                </label>
+                <span>
+                    Key{' '}
+                    <button
+                        type="button"
+                        className="order-button small"
+                        data-name="tile-key"
+                        onClick={() => setWaiting(true)}
+                        onBlur={() => setWaiting(false)}
+                        onKeyDown={(event) => {
+                            if (!waiting || ['Shift', 'Control', 'Alt', 'Meta'].includes(event.key)) return;
+                            event.preventDefault();
+                            event.stopPropagation();
+                            setWaiting(false);
+                            change({ key: comboOf(event.nativeEvent) });
+                        }}
+                    >
+                        {waiting ? 'press a key' : tile.key === null ? 'none' : showKey(tile.key)}
+                    </button>{' '}
+                    {tile.key !== null && (
+                        <button type="button" onClick={() => change({ key: null })}>
+                            no key
+                        </button>
+                    )}
+                </span>
+            </div>
+            {tile.steps.map((step, n) => (
+                <StepEditor
+                    key={n}
+                    number={n + 1}
+                    step={step}
+                    change={(to) => changeStep(n, to)}
+                    remove={() => change({ steps: tile.steps.filter((_, at) => at !== n) })}
+                />
+            ))}
+            <div className="takes">
+                {tile.steps.length < MAX_STEPS && (
+                    <button type="button" onClick={() => change({ steps: [...tile.steps, ORDER] })}>
+                        + step
+                    </button>
+                )}
+                <button type="button" onClick={remove}>
+                    remove this tile
+                </button>
+            </div>
+        </div>
+    );
+}
+
+function StepEditor({ number, step, change, remove }: { number: number; step: Step; change: (to: Step) => void; remove: () => void }) {
+    const plans = useChoices((choices) => choices.plans);
+    const order = step.do === 'order' ? (step as Extract<Step, { do: 'order' }>) : null;
+    return (
+        <fieldset className="step">
+            <legend>Step {number}</legend>
+            <select
+                aria-label="Does"
+                value={step.do}
+                onChange={(event) => change(event.target.value === 'order' ? ORDER : { do: event.target.value })}
+            >
+                {DOES.map(([value, words]) => (
+                    <option key={value} value={value}>
+                        {words}
+                    </option>
+                ))}
+            </select>
+            {order && (
+                <>
+                    <select
+                        aria-label="Side"
+                        value={order.side}
+                        onChange={(event) => change({ ...order, side: event.target.value as 'buy' | 'sell' })}
+                    >
+                        <option value="buy">buy</option>
+                        <option value="sell">sell</option>
+                    </select>
+                    <select
+                        aria-label="Lots"
+                        value={String(order.lots)}
+                        onChange={(event) =>
+                            change({
+                                ...order,
+                                lots: /^\d+$/.test(event.target.value) ? Number(event.target.value) : (event.target.value as 'chosen'),
+                            })
+                        }
+                    >
+                        <option value="chosen">lots chosen</option>
+                        <option value="position">whole position</option>
+                        <option value="half">half the position</option>
+                        {[1, 2, 3, 5, 10, 20].map((lots) => (
+                            <option key={lots} value={lots}>
+                                {lots} lots
+                            </option>
+                        ))}
+                    </select>
+                    <select
+                        aria-label="Kind"
+                        value={order.kind}
+                        onChange={(event) => {
+                            const kind = event.target.value as typeof order.kind;
+                            change({
+                                ...order,
+                                kind,
+                                from: kind === 'market' ? null : (order.from ?? 'bid'),
+                                offset: kind === 'market' ? 0 : order.offset,
+                            });
+                        }}
+                    >
+                        <option value="market">market</option>
+                        <option value="limit">limit</option>
+                        <option value="stop">stop</option>
+                        <option value="mit">MIT</option>
+                    </select>
+                    {order.kind !== 'market' && (
+                        <>
+                            <select
+                                aria-label="Price from"
+                                value={order.from ?? 'bid'}
+                                onChange={(event) => change({ ...order, from: event.target.value })}
+                            >
+                                {FROM.map(([value, words]) => (
+                                    <option key={value} value={value}>
+                                        {words}
+                                    </option>
+                                ))}
+                            </select>
+                            <label>
+                                ticks{' '}
+                                <input
+                                    type="number"
+                                    aria-label="Ticks from it"
+                                    defaultValue={order.offset}
+                                    onBlur={(event) =>
+                                        Number(event.target.value) !== order.offset &&
+                                        change({ ...order, offset: Math.trunc(Number(event.target.value)) })
+                                    }
+                                />
+                            </label>
+                        </>
+                    )}
+                    <select aria-label="Plan" value={order.plan} onChange={(event) => change({ ...order, plan: event.target.value })}>
+                        <option value="chosen">plan chosen</option>
+                        <option value="none">no plan</option>
+                        {plans.map((plan) => (
+                            <option key={plan.id} value={plan.document.name}>
+                                {plan.document.name}
+                            </option>
+                        ))}
+                    </select>
+                </>
+            )}
+            {step.do === 'closer' && (
+                <label>
+                    ticks{' '}
+                    <input
+                        type="number"
+                        min={1}
+                        defaultValue={'ticks' in step ? (step.ticks ?? 1) : 1}
+                        onBlur={(event) => change({ do: 'closer', ticks: Math.max(1, Math.trunc(Number(event.target.value))) })}
+                    />
+                </label>
+            )}
+            <button type="button" aria-label={`Remove step ${number}`} onClick={remove}>
+                ×
+            </button>
+        </fieldset>
+    );
+}

@@ -1,0 +1,21 @@
+import { useEffect } from 'react';
+import { matches } from './written';
+
+/** What a hand that rests on keys or wheel must not do: a held Enter presses a button once, the wheel changes no number. */
+export function useQuietControls(): void {
+    useEffect(() => {
+        const down = (event: KeyboardEvent) => {
+            if (event.repeat && (event.key === 'Enter' || event.key === ' ') && matches(event.target, 'button, a, summary'))
+                event.preventDefault();
+        };
+        const wheel = (event: WheelEvent) => {
+            if (matches(event.target, 'input[type=number]:focus')) event.preventDefault();
+        };
+        document.addEventListener('keydown', down, true);
+        document.addEventListener('wheel', wheel, { capture: true, passive: false });
+        return () => {
+            document.removeEventListener('keydown', down, true);
+            document.removeEventListener('wheel', wheel, { capture: true });
+        };
+    }, []);
+}
