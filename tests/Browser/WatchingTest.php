@@ -348,7 +348,16 @@ final class WatchingTest extends PageCase
         );
         $this->page->find('[data-action=history-scale]')->click();
         $this->page->await(fn(): bool => $this->page->count('[data-name=import-fills]') === 1, 'where fills are brought in');
-        $before = $drawn();
+        // The clock stands, but the newest column may still be on its way: the picture is there once it stays as it is.
+        $before = '';
+        $same = 0;
+        $this->page->await(function () use (&$before, &$same, $drawn): bool {
+            $now = $drawn();
+            $same = $now === $before ? $same + 1 : 0;
+            $before = $now;
+
+            return $same === 8;
+        }, 'the picture to stand');
         $bring("$time,DULZ6,buy,1,412.30");
         $this->page->awaitText('[data-field=said]', 'line 2: found price "412.30"');
         $bring("$time,DULZ6,buy,1,".self::price($this->last()));

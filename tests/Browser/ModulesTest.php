@@ -1,0 +1,195 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Lotrik\Order\ClickKind;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\PageModule;
+
+/** Modules of the page that need no browser, against vectors: the kind of a click, commands, what the stream's events do, columns. */
+final class ModulesTest extends TestCase
+{
+    /** What a page has and Node has not: frames are drawn when `frame()` says so. */
+    private const PAGE = <<<'JS'
+        let frames = [], id = 0;
+        const store = new Map();
+        Object.assign(globalThis, {
+            requestAnimationFrame: (draw) => (frames.push({ id: ++id, draw }), id),
+            cancelAnimationFrame: (one) => { frames = frames.filter((frame) => frame.id !== one); },
+            localStorage: { getItem: (key) => store.get(key) ?? null, setItem: (key, value) => store.set(key, value) },
+            document: { hidden: false, querySelector: () => null, querySelectorAll: () => [], addEventListener() {}, getElementById: () => globalThis.table },
+        });
+        globalThis.window = globalThis;
+        globalThis.addEventListener ??= () => {};
+        const frame = () => { const due = frames; frames = []; for (const { draw } of due) draw(); };
+        JS;
+
+    public function testTheKindOfAClickIsThatOfPhpsTableAtEveryRungForEverySideAndModifier(): void
+    {
+        $vectors = $expected = [];
+        foreach (['buy' => 1, 'sell' => -1] as $side => $sign) {
+            foreach (range(-6, 6) as $beyond) {
+                foreach ([[false, false], [true, false], [true, true], [false, true]] as [$shift, $alt]) {
+                    $touch = $sign > 0 ? 831 : 830;
+                    $vectors[] = [$side, $touch + $sign * $beyond, $shift, $alt];
+                    $row = array_values(array_filter(
+                        ClickKind::table(),
+                        static fn(array $row): bool => $row['up_to'] === null || $beyond <= $row['up_to'],
+                    ))[0];
+                    $expected[] = $shift ? ($alt ? $row['alt_shift'] : $row['shift']) : $row['plain'];
+                }
+            }
+        }
+        $found = PageModule::runWhole(
+            'model/clickKind.ts',
+            self::PAGE.'globalThis.table = {textContent: JSON.stringify(data.table)};',
+            'const book = {bestBid: 830, bestAsk: 831, last: {price: 830}}; console.log(JSON.stringify(data.vectors.map(([side, tick, shift, alt]) => page.kindOfClick(side, tick, book, {shift, alt}))));',
+            ['table' => ClickKind::table(), 'vectors' => $vectors],
+        );
+        self::assertSame($expected, $found[0]);
+    }
+
+    /**
+     * @param list<array{string, array<string, mixed>, 2?: string}> $fates of the calls, in their order: what happens, and the answer
+     *
+     * @return array{paths: list<string>, ids: list<string>, ended: string}
+     */
+    private static function deliver(bool $opens, array $fates): array
+    {
+        return PageModule::runWhole('commands/command.ts', self::PAGE.<<<'JS'
+            const paths = [], ids = [];
+            globalThis.fetch = async (path, { body }) => {
+                const [fate, answer, status] = data.fates[Math.min(paths.length, data.fates.length - 1)];
+                paths.push(path); ids.push(JSON.parse(body).client_id);
+                if (fate === 'lost') throw new TypeError('lost');
+                return new Response(fate === 'broken' ? '{"id":' : JSON.stringify(answer), { status: Number(status ?? 200), headers: fate === 'quiet' ? { 'Problem-Status': '422' } : {} });
+            };
+            JS, <<<'JS'
+            const command = page.freeze({ account: 1, method: 'POST', path: 'orders', body: { lots: 2 }, words: 'buy 2', opens: data.opens });
+            const ended = await page.deliver(command).then((answer) => 'answer ' + JSON.stringify(answer), (error) => error.code);
+            console.log(JSON.stringify({ paths, ids, ended, left: page.useUnheard.getState().list.length }));
+            JS, ['opens' => $opens, 'fates' => $fates])[0];
+    }
+
+    public function testACommandKeepsItsIdUntilItIsKnownWhatBecameOfIt(): void
+    {
+        foreach ([
+            'answered' => [true, [['answer', ['id' => 7]]], 1, 'answer {"id":7}'],
+            'lost twice, then answered' => [true, [['lost', []], ['lost', []], ['answer', ['id' => 7]]], 3, 'answer {"id":7}'],
+            'an answer that broke off' => [true, [['broken', []], ['answer', ['id' => 7]]], 2, 'answer {"id":7}'],
+            'refused' => [true, [['answer', ['code' => 'flat', 'detail' => 'flat'], '422']], 1, 'flat'],
+            'refused quietly' => [true, [['quiet', ['code' => 'flat', 'detail' => 'flat']]], 1, 'flat'],
+            'lost, then the session ends, then answered' => [
+                true, [['lost', []], ['answer', [], '401'], ['answer', [], '429'], ['answer', ['id' => 7]]], 4, 'answer {"id":7}',
+            ],
+            'an engine that is away: what opens is not sent' => [
+                true, [['answer', ['code' => 'engine-away', 'detail' => 'away'], '503']], 1, 'engine-away',
+            ],
+            'what closes waits for it' => [
+                false, [['answer', ['code' => 'engine-away', 'detail' => 'away'], '503'], ['answer', ['flat' => true]]], 2, 'answer {"flat":true}',
+            ],
+        ] as $what => [$opens, $fates, $calls, $ended]) {
+            $found = self::deliver($opens, $fates);
+            self::assertSame([$calls, $ended, 0], [count($found['paths']), $found['ended'], $found['left']], $what);
+            self::assertCount(1, array_unique($found['ids']), $what);
+            self::assertSame(array_fill(0, $calls, '/api/orders'), $found['paths'], $what);
+        }
+    }
+
+    /** Sent again after a second and a half it would be another order: then it is asked for, and given up where it never came. */
+    public function testWhatOpensIsAskedForOnceItWouldComeTooLate(): void
+    {
+        $lost = array_fill(0, 5, ['lost', []]);
+        foreach (['answer {"id":7}' => ['arrived' => true, 'answer' => ['id' => 7]], 'not-arrived' => ['arrived' => false, 'answer' => null]] as $ended => $answer) {
+            $found = self::deliver(true, [...$lost, ['answer', $answer]]);
+            self::assertSame($ended, $found['ended']);
+            self::assertSame('/api/accounts/1/recall', end($found['paths']));
+            self::assertCount(1, array_unique($found['ids']));
+        }
+    }
+
+    /** @return list<mixed> */
+    private static function market(string $script): array
+    {
+        return PageModule::runWhole('stream/market.ts', self::PAGE, <<<'JS'
+            const market = page.createMarket(), other = page.createMarket();
+            const { receive, useDesk } = market;
+            const book = (bids, asks) => ({ contract: 'DULZ6', full: true, bids, asks, last: null });
+            const state = (more) => receive.state({ epoch: 'one', sequence: 5, orders: [], positions: [], risk: null, books: {}, days: [], ...more });
+            const order = (id, more) => ({ id, contract: 'DULZ6', state: 'new', path: [], ...more });
+            const notice = (sequence, words) => receive.notice({ sequence, words, type: 'x', contract: null, time: '', speaks: true });
+            const told = () => { frame(); return new Promise((done) => setTimeout(done, 130)); };
+            const show = (what) => console.log(JSON.stringify(what(useDesk.getState())));
+            JS.$script);
+    }
+
+    public function testAWholePictureReplacesWhatWasShownAndAResumedStreamTellsNothingTwice(): void
+    {
+        [$first, $resumed, $reset, $other] = self::market(<<<'JS'
+            state({ orders: [order(1), order(2)], books: { DULZ6: book([[830, 5, 1]], [[831, 7, 2]]) } });
+            receive.order(order(3)); receive.order(order(1, { state: 'filled' })); notice(6, 'a'); notice(7, 'b');
+            await told();
+            const of = (desk) => ({ orders: [...desk.orders.keys()], words: desk.notices.map((n) => n.words), pictures: desk.pictures, bid: desk.books.DULZ6?.bestBid ?? null, epoch: desk.epoch });
+            show(of);
+            // The stream broke off and begins again where it was: its last commit comes once more.
+            notice(6, 'a'); notice(7, 'b'); notice(8, 'c'); receive.order(order(3));
+            await told(); show(of);
+            state({ epoch: 'two', sequence: 20, orders: [order(9)], books: {} });
+            await told(); show(of);
+            console.log(JSON.stringify(of(other.useDesk.getState())));
+            JS);
+        self::assertSame(['orders' => [2, 3], 'words' => ['b', 'a'], 'pictures' => 1, 'bid' => 830, 'epoch' => 'one'], $first);
+        self::assertSame(['b', 'a'], array_slice($resumed['words'], 1));
+        self::assertSame([['c', 'b', 'a'], [2, 3]], [$resumed['words'], $resumed['orders']]);
+        self::assertSame(['orders' => [9], 'words' => ['c', 'b', 'a'], 'pictures' => 2, 'bid' => null, 'epoch' => 'two'], $reset);
+        self::assertSame(['orders' => [], 'words' => [], 'pictures' => 0, 'bid' => null, 'epoch' => ''], $other, 'a second market knows nothing of it');
+    }
+
+    public function testLinesThatWereMissedStandInTheirPlaceAndAreNotSaid(): void
+    {
+        [$lines, $late] = self::market(<<<'JS'
+            state({}); notice(6, 'a'); notice(9, 'd'); market.say('here'); notice(12, 'g');
+            const rows = ['a', 'b', 'c', 'd', 'e', 'f'].map((words, at) => ({ sequence: 6 + at, words, type: 'x', contract: null, time: '' }));
+            const missed = receive.told(rows);
+            await told();
+            console.log(JSON.stringify({ missed, words: useDesk.getState().notices.map((n) => n.words), spoken: useDesk.getState().notices.filter((n) => n.speaks).map((n) => n.words) }));
+            notice(11, 'f'); await told();
+            show((desk) => desk.notices.length);
+            JS);
+        self::assertSame(4, $lines['missed']);
+        self::assertSame(['g', 'here', 'f', 'e', 'd', 'c', 'b', 'a'], $lines['words']);
+        self::assertSame(['g', 'here', 'd', 'a'], $lines['spoken']);
+        self::assertSame(8, $late, 'what was fetched is not told again');
+    }
+
+    public function testBooksAreMergedLevelByLevelAndMarksReachOnlyWhatIsThere(): void
+    {
+        [$books, $marks] = self::market(<<<'JS'
+            state({ orders: [order(1, { ahead: 9 })], positions: [{ contract: 'DULZ6', quantity: 2, open_money: '0.00' }], books: { DULZ6: book([[830, 5, 1], [829, 3, 1]], [[831, 7, 2]]) } });
+            receive.book({ contract: 'DULZ6', bids: [[830, 0, 0], [828, 2, 1]], asks: [[831, 4, 1]] });
+            await told();
+            show((desk) => ({ bids: [...desk.books.DULZ6.bids.keys()].sort(), best: [desk.books.DULZ6.bestBid, desk.books.DULZ6.bestAsk], ask: desk.books.DULZ6.asks.get(831) }));
+            receive.mark({ positions: [{ contract: 'DULZ6', open_money: '5.00' }, { contract: 'NONE', open_money: '1.00' }], ahead: [[1, 4], [99, 2]], risk: null });
+            await told();
+            show((desk) => ({ open: desk.positions.DULZ6.open_money, lots: desk.positions.DULZ6.quantity, known: Object.keys(desk.positions), ahead: desk.orders.get(1).ahead, orders: desk.orders.size }));
+            JS);
+        self::assertSame(['bids' => [828, 829], 'best' => [829, 831], 'ask' => [4, 1]], $books);
+        self::assertSame(['open' => '5.00', 'lots' => 2, 'known' => ['DULZ6'], 'ahead' => 4, 'orders' => 1], $marks);
+    }
+
+    public function testColumnsAreKeptInTheirOrderUpToABoundAndAGapIsNoticed(): void
+    {
+        [$kept] = PageModule::runWhole('stream/columns.ts', self::PAGE, <<<'JS'
+            const columns = page.createColumns(), gaps = [];
+            for (const at of [250, 500, 500, 250, 1000, 2000]) gaps.push(columns.keep('DULZ6', 250, { at }));
+            for (let at = 2250; at <= 250_000; at += 250) columns.keep('DULZ6', 250, { at });
+            const all = columns.of('DULZ6', 250).map((column) => column.at);
+            console.log(JSON.stringify({ gaps, most: all.length, newest: all.at(-1), inOrder: all.every((at, i) => i === 0 || at > all[i - 1]), other: columns.of('DULZ6', 2000).length, apart: page.createColumns().of('DULZ6', 250).length }));
+            JS);
+        self::assertSame([false, false, false, false, false, true], $kept['gaps'], 'one that is a single step late is none');
+        self::assertLessThanOrEqual(480 + 128, $kept['most']);
+        self::assertSame([250_000, true, 0, 0], [$kept['newest'], $kept['inOrder'], $kept['other'], $kept['apart']]);
+    }
+}
