@@ -243,6 +243,7 @@ final class OwnDeskTest extends PageCase
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick - 2], 'and it takes orders');
         $this->page->holdKey("\u{E003}", 450);
         $this->page->await(fn(): bool => $this->chips('entry') === [], 'its keys act');
+        $this->panicIn($main, $own);
         $this->page->holdKey('o', 10);
         $this->page->driver->close();
         $this->page->driver->switchTo()->window($main);
@@ -252,6 +253,28 @@ final class OwnDeskTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder back on the desk');
         $this->click($tick, 'buy', 'Buy 2 limit');
         $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'and it takes drafts');
+    }
+
+    /** The panic keys in a window of a panel's own: whatever has the focus there and is still down; left in the middle they do nothing. */
+    private function panicIn(string $main, string $own): void
+    {
+        $lots = fn(): int => (int) ($this->trader->position(self::CODE)['quantity'] ?? 0);
+        $key = fn(string $type): mixed => $this->page->run(
+            'document.querySelector("[aria-label=\"Ticks a rung\"]").focus(); document.activeElement.dispatchEvent(new KeyboardEvent(arguments[0], {key: "X", code: "KeyX", shiftKey: true, altKey: true, bubbles: true, cancelable: true}))',
+            $type,
+        );
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market']);
+        $key('keydown');
+        $this->page->run('window.dispatchEvent(new Event("blur"))');
+        $this->page->driver->switchTo()->window($main);
+        $this->page->await(fn(): bool => $this->page->count('[data-action=flatten].held') === 0, 'nothing held any more');
+        $this->page->awaitSequence($this->trader->push(self::CODE, 1)->body['sequence']);
+        self::assertSame(2, $lots(), 'the window was left while the key was down');
+        $this->page->driver->switchTo()->window($own);
+        $key('keydown');
+        $this->page->await(fn(): bool => $lots() === 0, 'flat, with a choice in focus and other keys down');
+        $key('keyup');
+        $this->page->run('document.activeElement.blur()');
     }
 
     public function testLaddersShareTheWidthAndAPanelFollowsACertainOne(): void

@@ -18,7 +18,7 @@ use Lotrik\Position\Position;
  * The order of an action key as its trader has written it down: so many ticks from a price of the market, for lots that may
  * depend on the position. What it is at a moment, {@see now()} says.
  *
- * @phpstan-type OrderNow array{quantity: int, tick: int|null, price: string|null, trigger: string|null, words: string,
+ * @phpstan-type OrderNow array{quantity: int, closes: int, tick: int|null, price: string|null, trigger: string|null, words: string,
  *     missing: string|null}
  */
 final readonly class OrderStep
@@ -105,12 +105,14 @@ final readonly class OrderStep
             default => $this->from === 'pointed' ? 'point at a rung' : "no {$this->from}",
         };
         $tick = $this->from === null || $from === null ? null : $from + $this->offset;
+        $closes = $position->closedBy($this->side, $lots);
         $level = $tick === null ? null : $contract->price($tick);
 
         return [
-            'quantity' => $lots, 'tick' => $tick, 'price' => $this->kind->hasPrice() ? $level : null,
+            'quantity' => $lots, 'closes' => $closes, 'tick' => $tick, 'price' => $this->kind->hasPrice() ? $level : null,
             'trigger' => $this->kind->hasTrigger() ? $level : null,
-            'words' => $missing ?? lcfirst(EventText::order($this->side, $lots, $this->kind, $tick, $tick, $contract)),
+            'words' => $missing ?? lcfirst(EventText::order($this->side, $lots, $this->kind, $tick, $tick, $contract))
+                .($closes === 0 ? '' : " · closes $closes of $held"),
             'missing' => $missing,
         ];
     }

@@ -3137,6 +3137,8 @@ export interface components {
                 trigger: string | null;
                 words: string;
                 missing: string | null;
+                /** @description lots of the position that it would close: then it has no exit plan */
+                closes: number;
             }[];
         };
         RecallAnswer: {

@@ -82,7 +82,7 @@ function make(step: OrderStep, now: OrderNow, chosen: Basis): Made {
     return {
         ...now,
         ...(plan === undefined && { missing: `no plan ${step.plan}` }),
-        words: now.missing ?? `${now.words} · ${name}`,
+        words: now.missing ?? (now.closes > 0 ? now.words : `${now.words} · ${name}`),
         placement: { side: step.side, kind: step.kind, ...(price !== null && { price }), ...(trigger !== null && { trigger }) },
         basis,
     };

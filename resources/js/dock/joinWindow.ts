@@ -16,6 +16,8 @@ export function joinWindow(own: Window): void {
     const looks = new MutationObserver(follow);
     looks.observe(root, { attributes: true, attributeFilter: ['style', 'data-theme'] });
     own.addEventListener('pagehide', () => looks.disconnect());
+    // A key that is down as the window is left may come up unheard.
+    own.addEventListener('blur', () => window.dispatchEvent(new Event('blur')));
     for (const type of ['keydown', 'keyup'] as const) {
         own.addEventListener(
             type,
