@@ -82,6 +82,18 @@ final class DeliberateBreaks
         yield 'a ratchet one tick late' => ['ExitPlan\InTicks\StopPath', '$ratchet->at <= $best', '$ratchet->at < $best'];
         yield 'the first ratchet governs' => ['ExitPlan\InTicks\StopPath', "                \$governing = \$ratchet;\n", "                \$governing ??= \$ratchet;\n"];
         yield 'a trail without its jumps' => ['ExitPlan\InTicks\Ratchet', 'intdiv($best - $this->at, $this->by) * $this->by', '($best - $this->at)'];
+        yield 'a step that does not wait for the one before' => ['Desk\Upkeep\StepKeeper', '=> $order->state->isPending()) !== []', '=> false) !== []'];
+        yield 'a flatten that leaves the steps to come' => ['Desk\Upkeep\StepKeeper', "['flatten', 'flatten-account', 'cancel-many',", "['none',"];
+        yield 'a cancel that came too late stops nothing' => ['Desk\Upkeep\StepKeeper', '->cancels() === true && $filled > 0', '->cancels() === true && false'];
+        yield 'a step that opens however late' => ['Desk\Steps\StepsUnderWay', '$at > $this->begun + self::MAY_OPEN_FOR', 'false'];
+        yield 'steps that go on after a kill' => ['Desk\Desk', "\$this->steps->drop(\$holding, 'the line to the venue was lost');", ''];
+        yield 'orders of earlier steps count for nothing' => ['Desk\Command\RunSteps', '$holding->working[-1 - $i] = new DeskOrder(', '$unused[-1 - $i] = new DeskOrder('];
+        yield 'a second closing stop for the same lots' => ['Desk\Intake\Check\LotsWithoutStop', '$coverage->uncovered() > 0', 'true'];
+        yield 'a closing stop for lots that have one' => ['Desk\Intake\Intake', 'return $uncovered > 0 ? $uncovered : $open;', 'return $open;'];
+        yield 'a typed stop on the profit side' => ['Desk\Command\SetExit', "\$found[1] === '' ? \$role === Role::Stop", "\$found[1] === '' ? \$role !== Role::Stop"];
+        yield 'a typed stop that risks more than was typed' => ['Desk\Command\SetExit', 'RoundingMode::CEILING : RoundingMode::HALF_UP', 'RoundingMode::FLOOR : RoundingMode::HALF_UP'];
+        yield 'a level that speaks at each swing' => ['Watching\Levels\WatchedLevel', '$away > 2 * $this->within + 2', '$away > $this->within'];
+        yield 'what is at risk already takes no loss room' => ['Desk\Intake\LossRoom', '$risk->plus($now->fromHere)', '$risk'];
         yield 'a lock on the losing side' => ['ExitPlan\InTicks\Ratchet', '$this->lock ??', '-($this->lock ?? 0) ?:'];
         yield 'an anchor that rounds the other way' => ['ExitPlan\Open\Anchor', '$this->side === Side::Buy && ! $whole', '$this->side === Side::Sell && ! $whole'];
         yield 'the print of the fill counts' => ['ExitPlan\Open\EntryExits', '$print > $this->lastFillPrint', '$print >= $this->lastFillPrint'];
