@@ -403,6 +403,41 @@ final class HandTest extends PageCase
         $this->page->await(fn(): bool => $this->lots() === 2, 'bought at the market');
     }
 
+    /** `V` with another plan: the stop that has moved nearer stays, and what loosening it would cost is asked with the money. */
+    public function testAPlanPutOnKeepsTheNearerStopAndAsksWithTheMoneyBeforeItIsLoosened(): void
+    {
+        $this->enter();
+        $average = $this->buyTwo();
+        $this->pushTo($average + 8);
+        $this->page->await(fn(): bool => array_unique($this->chips('stop')) === [$average + 2], 'locked in');
+        $this->page->run('[...document.querySelectorAll(".plans button")].find((b) => b.textContent === "Wide berth").click()');
+        $this->page->holdKey('v', 10);
+        $this->page->awaitText('[role=alertdialog]', 'taking them there gives up');
+        self::assertSame([$average + 2], array_values(array_unique($this->chips('stop'))));
+        $this->page->find('[data-name=loosen]')->click();
+        $stops = fn(): array => array_map(
+            static fn(array $order): int => self::ticks($order['trigger']),
+            array_filter($this->trader->working(), static fn(array $order): bool => $order['role'] === 'stop'),
+        );
+        $this->page->await(fn(): bool => $stops() !== [] && max($stops()) < $average, 'the plan\'s own stop, as it was asked for');
+    }
+
+    public function testTheTicketAsksBeforeItSendsMoreLotsThanAreToBeConfirmed(): void
+    {
+        $this->setEntry(['confirm_over' => 1]);
+        $this->enter();
+        $this->page->holdKey('k', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-action=ticket-send]:not(:disabled)') === 1, 'the ticket, ready');
+        $this->page->find('[data-action=ticket-send]')->click();
+        $this->page->awaitText('[role=alertdialog]', 'more than 1 lots. Send it?');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->awaitText('[data-field=said]', 'it was not confirmed');
+        self::assertSame([], $this->trader->working());
+        $this->page->find('[data-action=ticket-send]')->click();
+        $this->page->find('[data-name=confirm]')->click();
+        $this->page->await(fn(): bool => count($this->trader->working()) + $this->lots() > 0, 'sent once it is confirmed');
+    }
+
     public function testAStopAndATargetAreTypedAtThePositionWithoutAPlan(): void
     {
         $this->enter();

@@ -34,6 +34,24 @@ final class SteeringTest extends TestCase
         }
     }
 
+    /** 12 and 2 ticks on four lots of 2.50 a tick are 140.00: that is said, and given up only where it is asked for. */
+    public function testTheMoneyThatLooseningWouldGiveUpIsSaidAndItIsDoneOnlyWhereItIsAskedFor(): void
+    {
+        foreach (['buy' => 1, 'sell' => -1] as $side => $sign) {
+            $system = new TestSystem();
+            $system->place($side, 4, plan: TestSystem::plan('"stop":{"ticks":7},"portions":[{"rest":true,"target":null}],"ratchets":[{"at":5,"lock":2}]'));
+            $at = $system->holding()->position->anchor();
+            $system->push($sign * ($sign * ($at - $system->last()) + 6));
+            $wide = ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":12},"portions":[{"rest":true,"target":null}]')];
+            self::assertSame(['lots' => 4, 'money' => '140.00'], $system->handle('cover', $wide)->body['kept'], $side);
+            self::assertSame([2 * $sign], array_values($system->stops($at)));
+            self::assertArrayNotHasKey('kept', $system->handle('cover', ['loosen' => true] + $wide)->body);
+            self::assertSame([-12 * $sign], array_values($system->stops($at)), "$side: as it was asked for");
+            $near = ['exit_plan' => TestSystem::plan('"stop":{"ticks":3},"portions":[{"rest":true,"target":null}]')] + $wide;
+            self::assertArrayNotHasKey('kept', $system->handle('cover', $near)->body, 'a nearer stop keeps nothing back');
+        }
+    }
+
     public function testOnePortionIsClosedAtTheMarketAndTheOthersKeepTheirOrders(): void
     {
         $system = new TestSystem();

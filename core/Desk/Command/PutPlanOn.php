@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\CommandContext;
@@ -19,7 +20,8 @@ use Lotrik\Refusal\Refusal;
 
 /**
  * Puts a plan on the open position, swaps it, or takes it off; with `only: "unprotected"` it covers just the lots that
- * nothing protects, and the others keep their exits. No lot's stop is loosened by it.
+ * nothing protects, and the others keep their exits. No lot's stop is loosened by it, unless `loosen` asks for that: the answer says
+ * which stops stayed, and what loosening them would give up.
  */
 final class PutPlanOn implements Command
 {
@@ -31,6 +33,7 @@ final class PutPlanOn implements Command
         $plan = $body->raw('exit_plan') === null ? null : ExitPlan::fromNode($body->node('exit_plan'));
         $closeNow = $body->bool('close_now', false);
         $leave = $body->bool('leave_unprotected', false);
+        $loosen = $body->bool('loosen', false);
         if (! in_array($body->raw('only'), [null, 'unprotected'], true)) {
             throw $body->fault('only', '"unprotected"');
         }
@@ -67,7 +70,8 @@ final class PutPlanOn implements Command
         if ($unprotected > $holding->coverage()->unprotected() && ! $leave) {
             throw CommandContext::wouldUnprotect($unprotected, 'the present exits');
         }
-        $answer = ['contracts' => [$contract->code]];
+        $keeps = $resolved === null || $loosen ? [] : self::keeps($resolved, $holding, $onlyBare, $lots);
+        $answer = ['contracts' => [$contract->code]] + ($resolved === null ? [] : self::kept($keeps, $resolved, $holding, $lots, $contract));
         $this->context->accept(
             $command,
             $contract->code,
@@ -77,7 +81,7 @@ final class PutPlanOn implements Command
         $this->context->recorder->note(new E\PlanPutOn(
             $command->account->id, $contract->code, $this->context->state->lastOrder + 1, ($resolved ?? ResolvedPlan::none())->toArray(),
             $holding->position->anchor(),
-            $this->takes($holding, $onlyBare), $onlyBare, $version, $resolved === null ? [] : self::keeps($resolved, $holding, $onlyBare, $lots),
+            $this->takes($holding, $onlyBare), $onlyBare, $version, $keeps,
         ));
 
         return $answer;
@@ -117,6 +121,28 @@ final class PutPlanOn implements Command
         }
 
         return $keeps;
+    }
+
+    /**
+     * @param array<int, int> $keeps portion → tick
+     *
+     * @return array{kept?: array{lots: int, money: string}} lots whose stop stays nearer than the plan's, and what taking it there
+     *                                                      would give up
+     */
+    private static function kept(array $keeps, ResolvedPlan $plan, AccountPosition $holding, int $lots, Contract $contract): array
+    {
+        $sign = Side::ofPosition($holding->position->lots)->sign();
+        $split = $plan->split($lots);
+        $stay = $ticks = 0;
+        foreach ($keeps as $number => $tick) {
+            $nearer = $sign * ($tick - $holding->position->anchor()) + (int) $plan->portion($number)->stop?->distance;
+            if ($nearer > 0) {
+                $stay += $split[$number];
+                $ticks += $split[$number] * $nearer;
+            }
+        }
+
+        return $stay === 0 ? [] : ['kept' => ['lots' => $stay, 'money' => $contract->money($ticks)->exact()]];
     }
 
     /** @return int|null the tick of the first stop that the market has passed */

@@ -3091,6 +3091,12 @@ export interface components {
             sequence: number;
             /** @description orders that are on their way: it is done as soon as the answer is here */
             waiting?: number[];
+            /** @description of a plan that was put on: lots whose stop stays nearer than the plan's, and what loosening it would give up */
+            kept?: {
+                lots: number;
+                /** @description exact decimal */
+                money: string;
+            };
         };
         CancelAnswer: {
             cancelled: number[];
@@ -3290,6 +3296,8 @@ export interface components {
              * @enum {string}
              */
             only?: "unprotected";
+            /** @description take stops that are nearer than the plan's to the plan's as well */
+            loosen?: boolean;
         };
         CancelCommand: {
             client_id: string;

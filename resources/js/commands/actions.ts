@@ -67,18 +67,22 @@ export async function send(body: OrderBody): Promise<Order | null> {
     return sent;
 }
 
-/** At once, or once more lots than the trader set have been confirmed. */
-export function place(body: OrderBody): void {
+/** At once, or once more lots than the trader set have been confirmed. null where it was not sent. */
+export function place(body: OrderBody): Promise<Order | null> {
     const over = useSettings.getState().entry.confirm_over;
-    if (over === null || body.quantity <= over) void send(body);
-    else
+    if (over === null || body.quantity <= over) return send(body);
+    return new Promise((done) =>
         ask({
             title: 'Send so many lots?',
             words: `${wordsOf(body)}: more than ${over} lots. Send it?`,
             safe: 'Drop it',
-            leave: () => say('Not sent: it was not confirmed.'),
-            answers: [{ label: 'Send it', name: 'confirm', act: () => void send(body) }],
-        });
+            leave: () => {
+                say('Not sent: it was not confirmed.');
+                done(null);
+            },
+            answers: [{ label: 'Send it', name: 'confirm', act: () => void send(body).then(done) }],
+        }),
+    );
 }
 
 /** Changes a working order: its level, its lots, what the list's fields take. */
@@ -191,9 +195,16 @@ export async function cover(at: Ground, plan: number | null, more: object = {}):
             answers: [{ label, name: 'cover-anyway', act: () => void cover(at, plan, { ...more, ...then }) }],
         });
     try {
-        await deliver(
+        const { kept } = await deliver<FlattenAnswer>(
             onContract(at, 'exit-plan', plan === null ? 'Take the plan off' : 'Put the plan on', { exit_plan: plan, ...only, ...more }),
         );
+        if (kept)
+            ask({
+                title: 'Loosen stops?',
+                words: `The plan is on. ${countLots(kept.lots)} ${kept.lots === 1 ? 'keeps its stop' : 'keep their stops'}, nearer than the plan's: taking them there gives up ${kept.money}.`,
+                safe: 'Keep them',
+                answers: [{ label: 'Loosen them', name: 'loosen', act: () => void cover(at, plan, { ...more, loosen: true }) }],
+            });
     } catch (error) {
         if (!(error instanceof Problem)) throw error;
         const lots = () => countLots(Number(error.facts.unprotected));

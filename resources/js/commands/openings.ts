@@ -17,7 +17,7 @@ export function useButtonsSend(): boolean {
 export function openByButton(placement: Placement, tick: number | null, basis: Basis, more: More = {}): void {
     if (doButtonsSend()) {
         usedOneClick();
-        place(bodyOf(placement, basis, more));
+        void place(bodyOf(placement, basis, more));
     } else if (tick === null) usePending.setState({ pending: bodyOf(placement, basis, more) });
     else addDraft({ ...placement, ...basis, tick, more });
 }

@@ -9,7 +9,7 @@ export const usePending = create<{ pending: OrderBody | null }>(() => ({ pending
 export function confirmPending(): void {
     const { pending } = usePending.getState();
     usePending.setState({ pending: null });
-    if (pending) place(pending);
+    if (pending) void place(pending);
 }
 
 export function dropPending(): void {

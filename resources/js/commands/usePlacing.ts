@@ -99,7 +99,7 @@ export function usePlacing(
             wasPressed(where, at);
             if (!sends) return addDraft({ ...placement, ...basis, tick });
             usedOneClick();
-            place(bodyOf(placement, basis));
+            void place(bodyOf(placement, basis));
         };
     };
 

@@ -16,7 +16,11 @@ export interface Question {
     answers: Answer[];
 }
 
-/** What is asked before something is done that cannot be taken back. One at a time, over everything. */
+/** What is asked before something is done that cannot be taken back. One at a time, over everything: a newer one leaves the one before. */
 export const useQuestion = create<{ question: Question | null }>(() => ({ question: null }));
 
-export const ask = (question: Question): void => useQuestion.setState({ question });
+export function ask(question: Question): void {
+    const before = useQuestion.getState().question;
+    useQuestion.setState({ question });
+    before?.leave?.();
+}

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Account, Contract, Order } from '@/api/client';
-import { send } from '@/commands/actions';
+import { place } from '@/commands/actions';
 import { useGhostWords } from '@/commands/useGhost';
 import { type Basis, bodyOf, type More, useBasis } from '@/model/basis';
 import { chooseContract, useChoices } from '@/model/choices';
@@ -124,7 +124,7 @@ function OpenTicket({
         if (!ready || isSending.current) return;
         // Enter may be held, or pressed again while the answer is under way.
         isSending.current = true;
-        const sent = await send(body).finally(() => {
+        const sent = await place(body).finally(() => {
             isSending.current = false;
         });
         if (sent) useTicket.setState({ open: false, taken: null });
