@@ -438,6 +438,42 @@ final class HandTest extends PageCase
         $this->page->await(fn(): bool => count($this->trader->working()) + $this->lots() > 0, 'sent once it is confirmed');
     }
 
+    public function testOwnOrdersBeyondTheRungsStandAtTheEdgeAndAPressThereShowsThem(): void
+    {
+        $this->enter();
+        $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder');
+        $last = $this->last();
+        foreach ([40, 44] as $below) {
+            $this->trader->place([
+                'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($last - $below),
+            ]);
+        }
+        $this->page->awaitText('[data-edge=down]', 'limit');
+        $this->page->awaitText('[data-edge=down]', '+1');
+        self::assertMatchesRegularExpression('/1 limit · (39|40|41) down · \+1/', $this->page->text('[data-edge=down]'), 'how far the nearer one is');
+        $this->page->find('[data-edge=down] button')->click();
+        $this->page->await(fn(): bool => $this->chips('entry') === [$last - 40, $last - 44], 'their rungs');
+        self::assertSame(0, $this->page->count('[data-edge=down]'));
+        self::assertCount(2, $this->trader->working(), 'the press there placed and moved nothing');
+    }
+
+    public function testRungsComeBackAsTheyWereLeft(): void
+    {
+        $this->enter();
+        $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder');
+        $this->wheel('.rungs', -100);
+        $this->awaitSettled();
+        $top = $this->topRung();
+        $this->page->open('/')->awaitLive();
+        $this->page->await(fn(): bool => $this->page->count('.rung') > 10 && $this->topRung() === $top, 'the same rungs');
+        $this->page->run('const zoom = document.querySelector("[aria-label=\"Ticks a rung\"]"); Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(zoom, "5"); zoom.dispatchEvent(new Event("change", {bubbles: true}))');
+        $this->page->holdKey('.', 10);
+        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[aria-label=\"Ticks a rung\"]").value') === '1', 'another contract has its own');
+        $this->page->open('/')->awaitLive();
+        $this->page->holdKey(',', 10);
+        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[aria-label=\"Ticks a rung\"]").value') === '5', 'five ticks a rung, as it was');
+    }
+
     public function testAStopAndATargetAreTypedAtThePositionWithoutAPlan(): void
     {
         $this->enter();
