@@ -33,13 +33,14 @@ export function dragNote(drag: Drag, tick: number, position: Position | null, co
     }
     const order = useDesk.getState().orders.get(drag.chip.id);
     if (!order) return null;
+    const isAll = position !== null && Math.abs(position.quantity) === drag.chip.lots;
+    const exit = position?.turns.target ?? drag.to;
     if (wouldClose(order, drag.to)) {
-        const book = useDesk.getState().books[order.contract];
-        const exit = (order.side === 'sell' ? book?.bestBid : book?.bestAsk) ?? drag.to;
         // The position's money is that of all its lots.
-        const all = position !== null && Math.abs(position.quantity) === drag.chip.lots;
-        const then = all ? ` · ${writeMoney(pnlAt(position.pnl, exit), position.pnl.scale, contract.minor_unit)}` : '';
+        const then = isAll ? ` · ${writeMoney(pnlAt(position.pnl, exit), position.pnl.scale, contract.minor_unit)}` : '';
         return { side: order.side, kind: 'refused', text: `closes ${drag.chip.lots} now ≈ ${writePrice(contract, exit)}${then}` };
     }
-    return { side: order.side, kind: 'ghost', text: `${drag.chip.lots} → ${writePrice(contract, drag.to)}${money}` };
+    // An entry closes nothing: what the position would make there is not its money.
+    const makes = order.role === 'entry' || position === null ? '' : isAll ? money : `${money} for all ${Math.abs(position.quantity)}`;
+    return { side: order.side, kind: 'ghost', text: `${drag.chip.lots} → ${writePrice(contract, drag.to)}${makes}` };
 }
