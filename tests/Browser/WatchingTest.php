@@ -119,7 +119,12 @@ final class WatchingTest extends PageCase
         $wide = ['name' => 'Wide', 'stop' => ['ticks' => 12], 'portions' => [['rest' => true, 'target' => null]]];
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => $wide]);
         $this->page->awaitText('[data-field=position]', 'Long 2');
+        $entry = self::ticks($this->trader->position(self::CODE)['average_price']);
         $this->steps(700);
+        // Wherever the market has gone meanwhile: the stop stands on the rungs again.
+        $this->pushTo($entry);
+        $this->page->holdKey(' ', 10);
+        $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 12], 'the stop on its rung');
         // Pixels in the colour of exits, between the newest columns and the left edge.
         $plum = fn(): int => $this->page->run('const c = document.querySelector("canvas.picture"); const [r, g, b] = getComputedStyle(c).borderTopColor.match(/\d+/g).map(Number); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && Math.abs(d[i] - r) + Math.abs(d[i + 1] - g) + Math.abs(d[i + 2] - b) < 12) n++; return n');
         $this->page->await(fn(): bool => $plum() > 5, 'the path of the stops');

@@ -12,19 +12,23 @@ import { inSight } from '@/ui/windows';
 /** Prices change all the time: the words follow four times a second, which an eye can read. */
 const LOOK_MS = 250;
 
+/** No order in it: what it does hangs on no price. */
+const isSure = (tile: Tile): boolean => tile.steps.every((step) => step.do !== 'order');
+
 /** Asks what the tiles would send while somebody sees them, one question for all of them. */
 function usePainting(tiles: readonly Tile[], contract: Contract): void {
     useEffect(() => {
         const abort = new AbortController();
         let isAsking = false;
         const look = async () => {
-            if (isAsking || inSight() === null || useDesk.getState().feed !== 'live') return;
+            if (isAsking || inSight() === null) return;
             isAsking = true;
             try {
-                usePainted.setState({ tiles: await prepare(tiles, contract, abort.signal) });
+                const isLive = useDesk.getState().feed === 'live';
+                usePainted.setState({ tiles: await prepare(isLive ? tiles : tiles.filter(isSure), contract, abort.signal) });
             } catch (error) {
-                // What is not known is not shown: a tile of before would be sent as it was.
-                if (error instanceof Problem) usePainted.setState({ tiles: [] });
+                // What is not known is not shown: a tile of before would be sent as it was. What only closes or cancels needs no price.
+                if (error instanceof Problem) usePainted.setState({ tiles: await prepare(tiles.filter(isSure), contract) });
             } finally {
                 isAsking = false;
             }
