@@ -74,7 +74,8 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::get('exit-plans/{id}', [ExitPlanController::class, 'show']);
     Route::get('exit-plans/{id}/curve', [ExitPlanController::class, 'curve'])->takes('best', 'contract', 'side', 'price', 'quantity');
 
-    Route::get('levels', [LevelController::class, 'index'])->takes('account', 'contract', 'off', 'within');
+    Route::get('levels', [LevelController::class, 'index'])->takes('account', 'contract', 'off');
+    Route::post('levels/watch', [LevelController::class, 'watch']);
     Route::post('levels', [LevelController::class, 'store']);
     Route::patch('levels/{id}', [LevelController::class, 'update']);
     Route::delete('levels/{id}', [LevelController::class, 'destroy']);

@@ -31,24 +31,20 @@ final readonly class MarkedLevels
     }
 
     /**
-     * All levels of a user. The engine watches them from then on, whether a page is open or not, and tells the account what
-     * happens there.
+     * Tells the engine which levels a user has. It watches them from then on, whether a page is open or not, and tells the
+     * account what happens there.
      *
      * @param int|null $within ticks from which on the market counts as near; null leaves it as it was
      *
-     * @return list<StoredLevel>
+     * @return int from how many ticks on it counts as near
      */
-    public function watched(LevelRequest $request, ?int $within): array
+    public function watch(LevelRequest $request, ?int $within = null): int
     {
-        /** @var list<StoredLevel> $levels */
-        $levels = StoredLevel::query()->where('user_id', $request->trader()->id)->orderBy('id')->get()->all();
-        $this->engine->for($request->trader(), $request->account()->id)->call('watch-levels', [
-            'levels' => array_map(static fn(StoredLevel $level): array => [
-                'id' => $level->id, 'contract' => $level->contract, 'low' => $level->low, 'high' => $level->high, 'name' => $level->name,
-            ], $levels),
-        ] + ($within === null ? [] : ['within' => $within]));
-
-        return $levels;
+        // One after the other: a list that was read before another change must not come to the engine after it.
+        return WriteLock::during(fn(): int => $this->engine->for($request->trader(), $request->account()->id)->call('watch-levels', [
+            'levels' => StoredLevel::query()->where('user_id', $request->trader()->id)->orderBy('id')
+                ->get(['id', 'contract', 'low', 'high', 'name'])->toArray(),
+        ] + ($within === null ? [] : ['within' => $within]))['body']['within']);
     }
 
     /** @return int ms since 1970 UTC by the market's clock */

@@ -239,13 +239,15 @@ final class Desk
      * @param array<array-key, mixed> $body
      * @param int                     $at   ms since 1970 UTC
      *
+     * @return int from how many ticks on the market counts as near
+     *
      * @throws Refusal
      */
-    public function watchLevels(int $accountId, array $body, int $at): void
+    public function watchLevels(int $accountId, array $body, int $at): int
     {
         $this->recorder->at = $at;
         try {
-            $this->watchLevels->handle($this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId), Node::of($body));
+            return $this->watchLevels->handle($this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId), Node::of($body));
         } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }

@@ -253,11 +253,20 @@ final class WatchingTest extends DeskCase
         $this->trader->push(self::CODE, -1);
         $this->trader->push(self::CODE, 1);
         self::assertCount(1, $told());
-        self::assertSame(200, $this->trader->call('GET', 'levels?within=1')->status);
+        self::assertSame(['within' => 3], $this->trader->call('POST', 'levels/watch', [])->body);
+        self::assertSame(['within' => 1], $this->trader->call('POST', 'levels/watch', ['within' => 1])->body);
         $this->trader->push(self::CODE, 1);
         self::assertCount(1, $told(), 'two ticks away is not near any more');
         $this->trader->push(self::CODE, 1);
         self::assertCount(2, $told());
+        // Two pages look at the levels all day: looking writes nothing.
+        $before = $this->trader->call('GET', 'levels')->body['sequence'];
+        self::assertSame(['within' => 1], $this->trader->call('POST', 'levels/watch', [])->body);
+        foreach (['levels?off=1', 'levels?off=3', 'levels'] as $look) {
+            self::assertSame($before, $this->trader->call('GET', $look)->body['sequence']);
+        }
+        self::assertSame([422, '/within'], [($bad = $this->trader->call('POST', 'levels/watch', ['within' => -1]))->status, $bad->body['pointer']]);
+        self::assertSame(['within' => 3], $this->desk->trader()->call('POST', 'levels/watch', [])->body, 'another trader has an own one');
     }
 
     public function testABadLevelIsRefusedAndChangesNothing(): void

@@ -71,9 +71,9 @@ final class Operations
         }
 
         if ($request->op === 'watch-levels') {
-            $this->system->desk->watchLevels($account->id, $request->body, $at);
+            $within = $this->system->desk->watchLevels($account->id, $request->body, $at);
 
-            return static fn(): array => ['status' => 200, 'body' => ['watched' => count((array) $request->body['levels'])]];
+            return static fn(): array => ['status' => 200, 'body' => ['within' => $within]];
         }
         if ($request->op === 'practice') {
             return $this->practice->steer($this->contract($request)->code, array_diff_key($request->body, ['contract' => 1]));

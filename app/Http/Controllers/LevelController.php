@@ -15,13 +15,22 @@ final class LevelController extends ApiController
     public function index(LevelRequest $request, MarkedLevels $levels): JsonResponse
     {
         $request->off();
+        $found = StoredLevel::query()->where('user_id', $request->trader()->id)->orderBy('id');
         $contract = $request->onlyContract();
-        $marked = array_filter(
-            $levels->watched($request, $request->within()),
-            static fn(StoredLevel $level): bool => $contract === null || $level->contract === $contract->code,
-        );
+        if ($contract !== null) {
+            $found->where('contract', $contract->code);
+        }
+
+        /** @var list<StoredLevel> $marked */
+        $marked = $found->get()->all();
 
         return self::whole($levels->told($request, $marked));
+    }
+
+    /** From how many ticks on the market counts as near to a level; the levels of before are watched from then on too. */
+    public function watch(LevelRequest $request, MarkedLevels $levels): JsonResponse
+    {
+        return new JsonResponse(['within' => $levels->watch($request, $request->within())]);
     }
 
     public function store(LevelRequest $request, MarkedLevels $levels): JsonResponse
@@ -32,7 +41,7 @@ final class LevelController extends ApiController
         ]);
         $level->since = $levels->now($request, $contract->code);
         $levels->add($level);
-        $levels->watched($request, null);
+        $levels->watch($request);
 
         return new JsonResponse($levels->told($request, [$level])[0], 201);
     }
@@ -46,7 +55,7 @@ final class LevelController extends ApiController
             $level->since = $levels->now($request, $level->contract);
         }
         $level->save();
-        $levels->watched($request, null);
+        $levels->watch($request);
 
         return new JsonResponse($levels->told($request, [$level])[0]);
     }
@@ -55,7 +64,7 @@ final class LevelController extends ApiController
     {
         $level = $request->level();
         $level->delete();
-        $levels->watched($request, null);
+        $levels->watch($request);
 
         return new JsonResponse(['id' => $level->id, 'deleted' => true]);
     }

@@ -51,7 +51,12 @@ final class LevelRequest extends ApiRequest
     /** @return int|null ticks from which on the market counts as near to a level; null leaves it as it was */
     public function within(): ?int
     {
-        return $this->query('within') === null ? null : $this->whole('within', 0, 0, self::FARTHEST);
+        $this->mustKnow('within');
+        try {
+            return Node::of($this->fields())->optionalInt('within', 0, self::FARTHEST);
+        } catch (InvalidDocument $fault) {
+            throw Refusal::unreadable($fault);
+        }
     }
 
     /**

@@ -28,12 +28,15 @@ final class WatchLevels
     public function __construct(private readonly DeskState $state, private readonly EventRecorder $recorder) {}
 
     /**
-     * @param Node $body `levels`, each with `id`, `contract`, `low` and `high` in ticks, `name`; and `within`, ticks; left out it stays as it was
+     * @param Node $body `levels`, each with `id`, `contract`, `low` and `high` in ticks, `name`; and `within`, ticks, which left
+     *                   out stays as it was
+     *
+     * @return int from how many ticks on the market counts as near
      *
      * @throws InvalidDocument
      * @throws Refusal
      */
-    public function handle(Account $account, Node $body): void
+    public function handle(Account $account, Node $body): int
     {
         $within = $body->optionalInt('within', 0, self::FARTHEST) ?? $this->state->levelsWithin[$account->id] ?? self::WITHIN;
         $list = $body->list('levels');
@@ -56,9 +59,12 @@ final class WatchLevels
             $wanted[$code][] = new WatchedLevel($level['id'], $level['name'], new MarkedLevel($low, $level['high'], 0), $within);
         }
         $body->done();
-        if (! $this->isWatched($account->id, $wanted)) {
+        $isAsItWas = $within === ($this->state->levelsWithin[$account->id] ?? self::WITHIN) && $this->isWatched($account->id, $wanted);
+        if (! $isAsItWas) {
             $this->recorder->note(new LevelsWatched($account->id, $packed, $within));
         }
+
+        return $within;
     }
 
     /** @param array<string, list<WatchedLevel>> $wanted */

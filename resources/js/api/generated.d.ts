@@ -2394,8 +2394,6 @@ export interface paths {
                 query?: {
                     account?: string;
                     contract?: string;
-                    /** @description ticks from which on the market counts as near; left out it stays as it was */
-                    within?: string;
                     /** @description ticks between a level and the exits set from it, 0 to 1000; 1 where it is left out */
                     off?: string;
                 };
@@ -2695,6 +2693,55 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ChangePreview"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/levels/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When the market counts as near to a marked level */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LevelsNearQuestion"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LevelsNear"];
                     };
                 };
                 /** @description refused */
@@ -3745,6 +3792,14 @@ export interface components {
             } & {
                 [key: string]: unknown;
             }) | null;
+        };
+        LevelsNearQuestion: {
+            /** @description ticks from which on the market counts as near; left out it stays as it was */
+            within?: number;
+        };
+        LevelsNear: {
+            /** @description ticks from which on the market counts as near; left out it stays as it was */
+            within: number;
         };
     };
     responses: never;

@@ -13,7 +13,7 @@ const LOOK_MS = 1000;
 const KEY = 'lotrik.levels';
 
 interface Near {
-    /** a word is said when the market comes within so many ticks */
+    /** a word is said when the market comes within so many ticks: the engine's, for every page of the trader */
     within: number;
     /** exits set from a level stand so many ticks away from it */
     off: number;
@@ -22,12 +22,22 @@ interface Near {
 /** The trader's marked levels, in every contract. */
 export const useLevels = create<{ list: Level[] }>(() => ({ list: [] }));
 
-export const useNear = create<Near>(() => ({ within: 3, off: 1, ...JSON.parse(localStorage.getItem(KEY) ?? '{}') }));
+const known: { off?: number } = JSON.parse(localStorage.getItem(KEY) ?? '{}');
 
-export function setNear(part: Partial<Near>): void {
-    useNear.setState(part);
-    localStorage.setItem(KEY, JSON.stringify(useNear.getState()));
-    look().catch(() => undefined);
+export const useNear = create<Near>(() => ({ within: 3, off: known.off ?? 1 }));
+
+export function setOff(off: number): void {
+    useNear.setState({ off });
+    localStorage.setItem(KEY, JSON.stringify({ off }));
+}
+
+/** Told to the engine, or asked of it where nothing is said. */
+export async function setWithin(within?: number): Promise<void> {
+    try {
+        useNear.setState(await call<{ within: number }>('POST', 'levels/watch', within === undefined ? {} : { within }));
+    } catch (error) {
+        if (within !== undefined) say((error as Error).message);
+    }
 }
 
 /** As the desk writes a level: a price, or a band, with its name. */
@@ -40,12 +50,12 @@ export function levelWords(level: Level): string {
 
 /** The engine tells what happens there by itself; here is what is drawn and listed. */
 async function look(): Promise<void> {
-    const { off, within } = useNear.getState();
-    useLevels.setState({ list: await list<Level>(`levels?off=${off}&within=${within}`) });
+    useLevels.setState({ list: await list<Level>(`levels?off=${useNear.getState().off}`) });
 }
 
 /** Looks at once, and then on while there are levels to look at and somebody to see them. Gives back how to stop. */
 export function watchLevels(): () => void {
+    void setWithin();
     look().catch(() => undefined);
     const timer = window.setInterval(() => {
         if (useLevels.getState().list.length > 0 && inSight() !== null && useDesk.getState().feed === 'live') look().catch(() => undefined);

@@ -5,7 +5,9 @@ import { useChoices } from '@/model/choices';
 /** Whoever is signed in now goes on here if it is the same trader; somebody else gets a desk of their own. */
 async function goOn(): Promise<boolean> {
     if (!(await renewSession())) return false;
-    const mine = await list<Account>('accounts');
+    const mine = await list<Account>('accounts').catch(() => null);
+    // Signed out again meanwhile, or the line is down: asked once more.
+    if (mine === null) return false;
     if (!mine.some((account) => account.id === useChoices.getState().account?.id)) location.reload();
     return true;
 }

@@ -1,7 +1,7 @@
 import type { ColumnDef } from '@tanstack/react-table';
 import { useMemo, useState } from 'react';
 import type { Level } from '@/api/client';
-import { changeLevel, dropLevel, exitAtLevel, setNear, useLevels, useNear } from '@/commands/levels';
+import { changeLevel, dropLevel, exitAtLevel, setOff, setWithin, useLevels, useNear } from '@/commands/levels';
 import { chooseContract } from '@/model/choices';
 import { useKeyOf } from '@/model/keymap';
 import { priceOf } from '@/model/writing';
@@ -151,8 +151,8 @@ export function LevelList() {
     return (
         <div className="tape one">
             <div className="tape-sizes">
-                <Ticks label="exits" value={off} least={0} words="ticks off" set={(value) => setNear({ off: value })} />
-                <Ticks label="a word within" value={within} least={0} words="ticks" set={(value) => setNear({ within: value })} />
+                <Ticks label="exits" value={off} least={0} words="ticks off" set={setOff} />
+                <Ticks label="a word within" value={within} least={0} words="ticks" set={(value) => void setWithin(value)} />
             </div>
             <LiveTable
                 label="Marked levels"
