@@ -14,8 +14,10 @@ use Lotrik\Desk\Intake\Intake;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Ticket;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
+use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 
 /** What every command has at hand: the state, the market as the desk sees it, and the look-ups that all of them make. */
@@ -144,6 +146,23 @@ final class CommandContext
         $ticket = $this->intake->work($request, $command->account, $this->quote($request->contract->code), $holding);
 
         return $ticket->refusal === null ? $ticket : throw $ticket->refusal;
+    }
+
+    /**
+     * The other half of a reversal, worked out and checked as if the position were flat already.
+     *
+     * @throws Refusal
+     */
+    public function reversed(CommandHead $command, AccountPosition $holding, ?ExitPlan $plan): Ticket
+    {
+        $contract = $this->state->contracts[$holding->contract];
+        $lots = $holding->position->lots;
+        if ($lots === 0) {
+            throw Refusal::flat($contract->code, 'there is nothing to reverse, place an order instead');
+        }
+        $request = OrderRequest::marketEntry($contract, Side::ofPosition($lots)->opposite(), abs($lots), $plan, $this->recorder->at);
+
+        return $this->worked($command, $request, new AccountPosition($holding->account, $holding->contract));
     }
 
     public function contractOf(Node $node): Contract

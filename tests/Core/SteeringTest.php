@@ -43,9 +43,12 @@ final class SteeringTest extends TestCase
             $at = $system->holding()->position->anchor();
             $system->push($sign * ($sign * ($at - $system->last()) + 6));
             $wide = ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":12},"portions":[{"rest":true,"target":null}]')];
-            self::assertSame(['lots' => 4, 'money' => '140.00'], $system->handle('cover', $wide)->body['kept'], $side);
+            $kept = ['lots' => 4, 'money' => '140.00', 'currency' => 'EUR'];
+            self::assertSame($kept, $system->handle('cover', $wide)->body['kept'], $side);
             self::assertSame([2 * $sign], array_values($system->stops($at)));
-            self::assertArrayNotHasKey('kept', $system->handle('cover', ['loosen' => true] + $wide)->body);
+            self::assertSame($kept, $system->handle('cover', ['loosen' => '139.99'] + $wide)->body['kept'], 'more than was agreed to: asked anew');
+            self::assertSame([2 * $sign], array_values($system->stops($at)));
+            self::assertArrayNotHasKey('kept', $system->handle('cover', ['loosen' => '140.00'] + $wide)->body);
             self::assertSame([-12 * $sign], array_values($system->stops($at)), "$side: as it was asked for");
             $near = ['exit_plan' => TestSystem::plan('"stop":{"ticks":3},"portions":[{"rest":true,"target":null}]')] + $wide;
             self::assertArrayNotHasKey('kept', $system->handle('cover', $near)->body, 'a nearer stop keeps nothing back');

@@ -208,6 +208,23 @@ final class StepsTest extends TestCase
         self::assertCount(1, $system->working(Role::Entry));
     }
 
+    /** A reversal that would be refused refuses all too: nothing is cancelled for it. */
+    public function testAReversalIsCheckedWithTheRest(): void
+    {
+        $system = new TestSystem();
+        $order = $system->place('buy', 2, 'limit', self::price($system, -4));
+        $flat = $system->refusal('steps', self::key([['do' => 'cancel-all'], ['do' => 'reverse', 'exit_plan' => null]]));
+        self::assertSame(RefusalCode::Flat, $flat->problem);
+        $system->place('buy', 1);
+        $bad = TestSystem::plan('"stop":{"money":"1.00"},"portions":[{"rest":true,"target":null}]');
+        $refusal = $system->refusal('steps', self::key([['do' => 'cancel-all'], ['do' => 'reverse', 'exit_plan' => $bad]]));
+        self::assertSame(RefusalCode::PlanDoesNotFit, $refusal->problem);
+        $unreadable = $system->refusal('steps', self::key([['do' => 'cancel-all'], ['do' => 'reverse', 'exit_plan' => ['name' => 'x']]]));
+        self::assertStringStartsWith('/steps/1/exit_plan', (string) $unreadable->pointer);
+        self::assertContains($order, array_map(static fn($o): int => $o->id, $system->working()));
+        self::assertSame(1, $system->lots());
+    }
+
     public function testASteplessOrUnreadableKeyNamesWhatIsWrong(): void
     {
         $system = new TestSystem();

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\CommandContext;
@@ -14,14 +13,16 @@ use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\PlanScope;
+use Lotrik\Money\Money;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 
 /**
  * Puts a plan on the open position, swaps it, or takes it off; with `only: "unprotected"` it covers just the lots that
- * nothing protects, and the others keep their exits. No lot's stop is loosened by it, unless `loosen` asks for that: the answer says
- * which stops stayed, and what loosening them would give up.
+ * nothing protects, and the others keep their exits. No lot's stop is loosened by it: the answer says which
+ * stops stayed, and what loosening them would give up. With that amount as `loosen` they go to the plan's, unless by then it
+ * would be more.
  */
 final class PutPlanOn implements Command
 {
@@ -33,7 +34,7 @@ final class PutPlanOn implements Command
         $plan = $body->raw('exit_plan') === null ? null : ExitPlan::fromNode($body->node('exit_plan'));
         $closeNow = $body->bool('close_now', false);
         $leave = $body->bool('leave_unprotected', false);
-        $loosen = $body->bool('loosen', false);
+        $mayGiveUp = $body->optionalDecimal('loosen');
         if (! in_array($body->raw('only'), [null, 'unprotected'], true)) {
             throw $body->fault('only', '"unprotected"');
         }
@@ -70,8 +71,15 @@ final class PutPlanOn implements Command
         if ($unprotected > $holding->coverage()->unprotected() && ! $leave) {
             throw CommandContext::wouldUnprotect($unprotected, 'the present exits');
         }
-        $keeps = $resolved === null || $loosen ? [] : self::keeps($resolved, $holding, $onlyBare, $lots);
-        $answer = ['contracts' => [$contract->code]] + ($resolved === null ? [] : self::kept($keeps, $resolved, $holding, $lots, $contract));
+        $keeps = $resolved === null ? [] : self::keeps($resolved, $holding, $onlyBare, $lots);
+        [$stay, $givesUp] = $resolved === null ? [0, 0] : self::kept($keeps, $resolved, $holding, $lots);
+        $money = $contract->money($givesUp);
+        if ($stay > 0 && $mayGiveUp !== null && ! $money->minus(Money::of($mayGiveUp, $contract->currency))->isPositive()) {
+            [$keeps, $stay] = [[], 0];
+        }
+        $answer = ['contracts' => [$contract->code]] + ($stay === 0 ? [] : [
+            'kept' => ['lots' => $stay, 'money' => $money->exact(), 'currency' => $contract->currency->code],
+        ]);
         $this->context->accept(
             $command,
             $contract->code,
@@ -126,10 +134,9 @@ final class PutPlanOn implements Command
     /**
      * @param array<int, int> $keeps portion → tick
      *
-     * @return array{kept?: array{lots: int, money: string}} lots whose stop stays nearer than the plan's, and what taking it there
-     *                                                      would give up
+     * @return array{int, int} lots whose stop stays nearer than the plan's, and ticks × lots that taking it there would give up
      */
-    private static function kept(array $keeps, ResolvedPlan $plan, AccountPosition $holding, int $lots, Contract $contract): array
+    private static function kept(array $keeps, ResolvedPlan $plan, AccountPosition $holding, int $lots): array
     {
         $sign = Side::ofPosition($holding->position->lots)->sign();
         $split = $plan->split($lots);
@@ -142,7 +149,7 @@ final class PutPlanOn implements Command
             }
         }
 
-        return $stay === 0 ? [] : ['kept' => ['lots' => $stay, 'money' => $contract->money($ticks)->exact()]];
+        return [$stay, $ticks];
     }
 
     /** @return int|null the tick of the first stop that the market has passed */

@@ -4,14 +4,12 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\Account\ReversalEntry;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\EventText;
-use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
@@ -30,26 +28,13 @@ final class Reverse implements Command
         $version = $body->optionalInt('plan_version', 1, PHP_INT_MAX);
         $body->done();
         $holding = $this->context->state->holding($command->account->id, $contract->code);
-        $lots = $holding->position->lots;
-        if ($lots === 0) {
-            throw Refusal::flat($contract->code, 'there is nothing to reverse, place an order instead');
-        }
         if ($holding->isClosingDown()) {
             throw Refusal::flattening($contract->code, 'wait until it is flat');
         }
-        $side = Side::ofPosition($lots)->opposite();
-        $flat = new AccountPosition($command->account->id, $contract->code);
-        $ticket = $this->context->intake->work(
-            OrderRequest::marketEntry($contract, $side, abs($lots), $plan, $this->context->recorder->at),
-            $command->account,
-            $this->context->quote($contract->code),
-            $flat,
-        );
-        if ($ticket->refusal !== null) {
-            throw $ticket->refusal;
-        }
+        $ticket = $this->context->reversed($command, $holding, $plan);
+        [$side, $lots] = [$ticket->request->side, $ticket->quantity];
         $answer = ['contracts' => [$contract->code]];
-        $words = EventText::order($side, abs($lots), OrderKind::Market, null, null, $contract);
+        $words = EventText::order($side, $lots, OrderKind::Market, null, null, $contract);
         $this->context->accept(
             $command,
             $contract->code,
@@ -60,7 +45,7 @@ final class Reverse implements Command
             $command->account->id,
             $contract->code,
             ClosingTrigger::Reverse,
-            (new ReversalEntry($side, abs($lots), $plan?->document, $ticket->ranges, $version))->toArray(),
+            (new ReversalEntry($side, $lots, $plan?->document, $ticket->ranges, $version))->toArray(),
         ));
 
         return $answer;

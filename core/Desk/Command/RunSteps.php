@@ -68,6 +68,9 @@ final class RunSteps implements Command
     {
         $words = [];
         foreach ($steps as $i => $step) {
+            if ($step->do === StepAction::Reverse) {
+                $this->context->reversed($command, $holding, $step->plan("/steps/$i"));
+            }
             if ($step->do !== StepAction::Order) {
                 $words[] = $step->do->words();
                 $holding = self::after($step, $holding);

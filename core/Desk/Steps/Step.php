@@ -6,6 +6,7 @@ namespace Lotrik\Desk\Steps;
 
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
+use Lotrik\ExitPlan\ExitPlan;
 
 /**
  * One step of an action key with all that its command needs, frozen when the key was pressed.
@@ -40,6 +41,18 @@ final readonly class Step
         /** @var array<string, mixed> $body */
 
         return new self($do, $body);
+    }
+
+    /**
+     * The plan that a reversal goes under.
+     *
+     * @throws InvalidDocument
+     */
+    public function plan(string $pointer): ?ExitPlan
+    {
+        $node = Node::of($this->body, $pointer);
+
+        return $node->raw('exit_plan') === null ? null : ExitPlan::fromNode($node->node('exit_plan'));
     }
 
     /** Its command's body. */

@@ -3143,6 +3143,7 @@ export interface components {
                 lots: number;
                 /** @description exact decimal */
                 money: string;
+                currency: string;
             };
         };
         CancelAnswer: {
@@ -3343,8 +3344,8 @@ export interface components {
              * @enum {string}
              */
             only?: "unprotected";
-            /** @description take stops that are nearer than the plan's to the plan's as well */
-            loosen?: boolean;
+            /** @description take stops that are nearer than the plan's there as well, where that gives up no more money than this */
+            loosen?: string;
         };
         CancelCommand: {
             client_id: string;

@@ -201,9 +201,9 @@ export async function cover(at: Ground, plan: number | null, more: object = {}):
         if (kept)
             ask({
                 title: 'Loosen stops?',
-                words: `The plan is on. ${countLots(kept.lots)} ${kept.lots === 1 ? 'keeps its stop' : 'keep their stops'}, nearer than the plan's: taking them there gives up ${kept.money}.`,
+                words: `The plan is on. ${countLots(kept.lots)} ${kept.lots === 1 ? 'keeps its stop' : 'keep their stops'}, nearer than the plan's: taking them there gives up ${kept.money} ${kept.currency}.`,
                 safe: 'Keep them',
-                answers: [{ label: 'Loosen them', name: 'loosen', act: () => void cover(at, plan, { ...more, loosen: true }) }],
+                answers: [{ label: 'Loosen them', name: 'loosen', act: () => void cover(at, plan, { ...more, loosen: kept.money }) }],
             });
     } catch (error) {
         if (!(error instanceof Problem)) throw error;
