@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Settings;
 
 use Lotrik\Desk\Steps\OrderStep;
+use Lotrik\Desk\Steps\Step;
 use Lotrik\Desk\Steps\StepAction;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
@@ -15,8 +16,6 @@ final class ActionKeys implements SettingsDocument
     public const FORMAT = 'lotrik.action-keys/1';
 
     private const MAX_TILES = 40;
-
-    private const MAX_STEPS = 3;
 
     /** What only the page does: it is done there, once the engine has taken the rest. */
     private const AT_THE_PAGE = ['tie', 'next-plan', 'next-lots'];
@@ -68,8 +67,8 @@ final class ActionKeys implements SettingsDocument
                 $users[$key] = $name;
             }
             $steps = $node->list('steps');
-            if ($steps === [] || count($steps) > self::MAX_STEPS) {
-                throw InvalidDocument::at($node->at('steps'), count($steps).' steps', 'one to '.self::MAX_STEPS);
+            if ($steps === [] || count($steps) > Step::MOST) {
+                throw InvalidDocument::at($node->at('steps'), count($steps).' steps', 'one to '.Step::MOST);
             }
             $read = [];
             foreach ($steps as $n => $step) {

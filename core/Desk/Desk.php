@@ -246,6 +246,7 @@ final class Desk
     public function watchLevels(int $accountId, array $body, int $at): int
     {
         $this->recorder->at = $at;
+        $this->levels->changed();
         try {
             return $this->watchLevels->handle($this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId), Node::of($body));
         } catch (InvalidDocument $fault) {
@@ -338,7 +339,7 @@ final class Desk
                 $quote->traded($at, $outcome);
                 $this->dueOrders->news($contract, $at);
                 $this->printed($contract, $outcome, $at);
-                $this->levels->traded($contract, $quote);
+                $this->levels->traded($contract, $quote, $at);
             }
         }
     }

@@ -144,7 +144,7 @@ final class DeskState
             $event instanceof E\StepTaken => $this->held($event->account, $event->contract)->steps?->took($event->lotsBefore, $event->placed),
             $event instanceof E\StepsDone, $event instanceof E\StepsStopped => $this->held($event->account, $event->contract)->steps = null,
             $event instanceof E\LevelsWatched => $this->levelsWatched($event),
-            $event instanceof E\LevelTold => ($this->levels[$event->contract][$event->account][$event->level] ?? null)?->told($event->news),
+            $event instanceof E\LevelTold => ($this->levels[$event->contract][$event->account][$event->level] ?? null)?->told($event->news, $at),
             $event instanceof E\CommandRefused, $event instanceof E\ReversalDropped, $event instanceof E\ReportOutOfPlace,
             $event instanceof E\VenueDiffers, $event instanceof E\StrayOrderFound => null,
             default => $this->changed($event, $at),

@@ -50,7 +50,13 @@ final class LevelNewsTest extends TestCase
         self::assertSame(['1 near'], $this->told(), 'a market that swings at the edge says nothing new');
         $this->system->push($last - $this->system->last());
         $this->system->push(7);
+        self::assertSame(['1 near'], $this->told(), 'nor does one that goes away and is back within a minute');
+        $this->system->push($last - $this->system->last());
+        $this->system->wait(60_000);
+        $this->system->push(1);
+        $this->system->push(6);
         self::assertSame(['1 near', '1 left', '1 near'], $this->told());
+        self::assertSame([1], array_unique(array_map(static fn(LevelTold $e): int => $e->account, $this->system->eventsOf(LevelTold::class))));
         self::assertStringContainsString('comes near lid 417.00–417.50: ', implode('|', $this->system->words()));
     }
 

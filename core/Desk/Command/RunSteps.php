@@ -24,8 +24,6 @@ use Lotrik\Refusal\Refusal;
  */
 final class RunSteps implements Command
 {
-    private const MOST = 3;
-
     public function __construct(private readonly CommandContext $context) {}
 
     public function handle(CommandHead $command, Node $body): array
@@ -33,8 +31,8 @@ final class RunSteps implements Command
         $contract = $this->context->contractOf($body);
         $name = $body->string('name', null, 24);
         $list = $body->list('steps');
-        if ($list === [] || count($list) > self::MOST) {
-            throw InvalidDocument::at($body->at('steps'), count($list).' steps', 'one to '.self::MOST);
+        if ($list === [] || count($list) > Step::MOST) {
+            throw InvalidDocument::at($body->at('steps'), count($list).' steps', 'one to '.Step::MOST);
         }
         $steps = [];
         foreach ($list as $i => $step) {

@@ -15,6 +15,9 @@ use Lotrik\ExitPlan\ExitPlan;
  */
 final readonly class Step
 {
+    /** An action key has at most so many. */
+    public const MOST = 3;
+
     private const MAX_CLOSER = 1000;
 
     /** @param array<string, mixed> $body of its command, without `client_id`, `account` and `contract` */

@@ -14,13 +14,29 @@ use Lotrik\Watching\Levels\WatchedLevel;
 /** Tells traders what happens at their marked levels, whether a page is open or not. */
 final class LevelKeeper
 {
+    /** @var array<string, int> contract → tick of the trade that was last looked at */
+    private array $looked = [];
+
     public function __construct(private readonly EventRecorder $recorder) {}
 
-    public function traded(string $contract, Quote $quote): void
+    /** Other levels are watched from now on: the next trade is looked at wherever it is. */
+    public function changed(): void
     {
+        $this->looked = [];
+    }
+
+    /** @param int $at ms since 1970 UTC */
+    public function traded(string $contract, Quote $quote, int $at): void
+    {
+        $last = $quote->last;
+        // Most trades are at the price of the one before; of time alone a level says nothing.
+        if ($last === null || $last === ($this->looked[$contract] ?? null)) {
+            return;
+        }
+        $this->looked[$contract] = $last;
         foreach ($this->recorder->state->levels[$contract] ?? [] as $account => $levels) {
             foreach ($levels as $level) {
-                $this->tell($account, $contract, $level, $quote->last === null ? null : $level->newsOfPrice($quote->last), $quote);
+                $this->tell($account, $contract, $level, $level->newsOfPrice($last, $at), $quote);
             }
         }
     }

@@ -12,7 +12,12 @@ namespace Lotrik\Watching\Levels;
  */
 final class WatchedLevel
 {
+    /** How long a level has spoken for at the least, ms: a market that comes and goes says nothing new each time. */
+    private const RESTS = 60_000;
+
     public bool $isNear = false;
+
+    private int $toldAt = PHP_INT_MIN;
 
     public bool $isHalved = false;
 
@@ -24,15 +29,18 @@ final class WatchedLevel
         private readonly int $within,
     ) {}
 
-    /** @param int $last tick of the last trade */
-    public function newsOfPrice(int $last): ?LevelNews
+    /**
+     * @param int $last tick of the last trade
+     * @param int $at   ms since 1970 UTC
+     */
+    public function newsOfPrice(int $last, int $at): ?LevelNews
     {
         $away = abs($this->level->distance($last));
 
         return match (true) {
             ! $this->isNear && $away <= $this->within => LevelNews::Near,
             // It has to go clearly farther than it came: a market that swings at the edge would speak at each swing.
-            $this->isNear && $away > 2 * $this->within + 2 => LevelNews::Left,
+            $this->isNear && $away > 2 * $this->within + 2 && $at - self::RESTS >= $this->toldAt => LevelNews::Left,
             default => null,
         };
     }
@@ -42,8 +50,10 @@ final class WatchedLevel
         return $this->isNear && ! $this->isHalved && $figures->halved ? LevelNews::Halved : null;
     }
 
-    public function told(LevelNews $news): void
+    /** @param int $at ms since 1970 UTC */
+    public function told(LevelNews $news, int $at): void
     {
+        $this->toldAt = $at;
         $this->isNear = $news !== LevelNews::Left;
         $this->isHalved = $news === LevelNews::Halved;
     }
