@@ -38,7 +38,8 @@ final class Publisher
     /** Every event goes out in words; these are told at once and not only listed. */
     private const SPEAKING = [
         StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class,
-        AccountBarred::class, ReversalDropped::class, StepTaken::class, StepsStopped::class, LevelTold::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class,
+        AccountBarred::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class, StepTaken::class,
+        StepsStopped::class, LevelTold::class,
     ];
 
     /** @var array<string, array<int, true>> contract → ticks traded at since its day was last sent */
@@ -268,11 +269,7 @@ final class Publisher
             foreach ($state->holdings as $contract => $holdings) {
                 $holding = $holdings[$account] ?? null;
                 if ($holding !== null && $holding->position->lots !== 0) {
-                    $view = PositionView::of($holding, $state, $this->system->desk->quote($contract));
-                    $positions[] = array_intersect_key(
-                        $view,
-                        array_flip(['contract', 'open_ticks', 'open_money', 'open_risk', 'locked_in', 'risk_from_here', 'best', 'results', 'turns']),
-                    );
+                    $positions[] = PositionView::moving($holding, $state, $this->system->desk->quote($contract));
                 }
             }
             $ahead = $this->ahead($account);

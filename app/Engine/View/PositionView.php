@@ -20,34 +20,46 @@ final class PositionView
     {
         $contract = $state->contracts[$holding->contract];
         $position = $holding->position;
-        $mark = $quote->exit($position->lots);
-        $open = $mark === null || $position->lots === 0 ? null : $position->openTicks($mark);
         $entries = new EntriesView($holding, $contract);
         $coverage = $holding->coverage();
-        $risk = OpenRisk::of($position, $contract, $coverage->protected(), $mark);
+        [$unprotected, $onPurpose] = [$coverage->unprotected(), $coverage->unstoppedByPlan()];
 
         return [
-            'account' => $holding->account, 'contract' => $holding->contract, 'quantity' => $position->lots,
+            'account' => $holding->account, 'quantity' => $position->lots,
             'average_price' => $position->lots === 0 ? null : $contract->averagePrice($position->average),
             'realised' => $contract->money($position->realised)->exact(),
-            // A third of a tick shows in the money; ticks are whole, rounded against the trader.
-            'open_ticks' => $open?->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0,
-            'open_money' => $contract->money($open ?? 0)->exact(),
-            'unprotected' => $coverage->unprotected(), 'unstopped_by_plan' => $coverage->unstoppedByPlan(),
-            'protected' => abs($position->lots) - $coverage->unprotected(),
-            'bare' => $coverage->unprotected() - $coverage->unstoppedByPlan(), 'left_behind' => $coverage->leftBehind(),
+            'unprotected' => $unprotected, 'unstopped_by_plan' => $onPurpose, 'protected' => abs($position->lots) - $unprotected,
+            'bare' => $unprotected - $onPurpose, 'left_behind' => $coverage->leftBehind(),
             'covered_by' => $position->lots !== 0 && $coverage->uncovered() === 0 ? $coverage->nearestStop()?->id : null,
             'sequence' => $holding->sequence,
             'currency' => $contract->currency->code,
             'average_words' => $position->lots === 0 ? null : $contract->writeAverage($position->average),
             'average_level' => $position->lots === 0 ? null : $position->average->toScale(0, RoundingMode::HALF_UP)->toInt(),
             'pnl' => PnlLine::of($position, $contract)->toArray(),
-            'open_risk' => $risk->risk->exact(), 'locked_in' => $risk->lockedIn->exact(), 'risk_from_here' => $risk->fromHere->exact(),
-            'turns' => ['target' => $mark, 'stop' => Passed::clamped($quote->last, $quote->bid, $quote->ask)],
             'flattening' => $holding->isClosingDown(),
             'words' => self::words($holding),
+            'entries' => $entries->all(), 'next' => $entries->next(),
+        ] + self::moving($holding, $state, $quote);
+    }
+
+    /** @return array<string, mixed> what moves with the market */
+    public static function moving(AccountPosition $holding, DeskState $state, Quote $quote): array
+    {
+        $contract = $state->contracts[$holding->contract];
+        $position = $holding->position;
+        $mark = $quote->exit($position->lots);
+        $open = $mark === null || $position->lots === 0 ? null : $position->openTicks($mark);
+        $risk = OpenRisk::of($position, $contract, $holding->coverage()->protected(), $mark);
+
+        return [
+            'contract' => $holding->contract,
+            // A third of a tick shows in the money; ticks are whole, rounded against the trader.
+            'open_ticks' => $open?->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0,
+            'open_money' => $contract->money($open ?? 0)->exact(),
+            'open_risk' => $risk->risk->exact(), 'locked_in' => $risk->lockedIn->exact(), 'risk_from_here' => $risk->fromHere->exact(),
+            'turns' => ['target' => $mark, 'stop' => Passed::clamped($quote->last, $quote->bid, $quote->ask)],
             'best' => self::best($holding),
-            'entries' => $entries->all(), 'results' => $entries->results($mark), 'next' => $entries->next(),
+            'results' => (new EntriesView($holding, $contract))->results($mark),
         ];
     }
 

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { type Contract, call, type Order, Problem, type StepsPreview } from '@/api/client';
 import { type Basis, basisOf, bodyOf } from '@/model/basis';
 import { chosenContract, nextLots, nextPlan, useChoices } from '@/model/choices';
-import { type Step, type Tile, useSettings } from '@/model/settings';
+import { STEP_WORDS, type Step, type Tile, useSettings } from '@/model/settings';
 import { usePointed } from '@/model/useSpot';
 import { say } from '@/stream/store';
 import { ask } from '@/ui/question';
@@ -30,20 +30,6 @@ const ACTS: Record<string, (at: Basis, ticks: number) => unknown> = {
 
 /** What only the page does. */
 const HERE: Record<string, () => void> = { tie: armTie, 'next-plan': nextPlan, 'next-lots': nextLots };
-
-const WORDS: Record<string, string> = {
-    flatten: 'flatten',
-    reverse: 'reverse',
-    'half-off': 'half off',
-    'cancel-buys': 'cancel buys',
-    'cancel-sells': 'cancel sells',
-    'cancel-all': 'cancel all',
-    'break-even': 'stops to break-even',
-    closer: 'stops closer',
-    tie: 'tie or untie',
-    'next-plan': 'next plan',
-    'next-lots': 'next lots',
-};
 
 /** One order of a tile, as PHP says that it would be now. */
 interface Made extends OrderNow {
@@ -104,7 +90,7 @@ export async function prepare(tiles: readonly Tile[], contract: Contract, signal
             return isOrder(step) && now ? make(step, now, basis) : null;
         });
         const words = tile.steps.map(
-            (step, at) => made[at]?.words ?? `${WORDS[step.do] ?? step.do}${step.do === 'closer' ? ` ${ticksOf(step)}` : ''}`,
+            (step, at) => made[at]?.words ?? `${STEP_WORDS[step.do] ?? step.do}${step.do === 'closer' ? ` ${ticksOf(step)}` : ''}`,
         );
         return { tile, basis, made, missing: made.find((one) => one?.missing)?.missing ?? null, words: words.join(', then ') };
     });

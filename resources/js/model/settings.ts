@@ -14,6 +14,22 @@ export type Step =
       }
     | { do: Exclude<string, 'order'>; ticks?: number };
 
+/** What a step does, as a key of the deck says it. */
+export const STEP_WORDS: Record<string, string> = {
+    order: 'send an order',
+    flatten: 'flatten',
+    reverse: 'reverse',
+    'half-off': 'half off',
+    'cancel-buys': 'cancel buys',
+    'cancel-sells': 'cancel sells',
+    'cancel-all': 'cancel all',
+    'break-even': 'stops to break-even',
+    closer: 'stops closer',
+    tie: 'tie or untie',
+    'next-plan': 'next plan',
+    'next-lots': 'next lots',
+};
+
 export interface Tile {
     name: string;
     key: string | null;

@@ -66,7 +66,10 @@ export function createPrints() {
     async function fetch(code: string): Promise<void> {
         if (asked.has(code)) return;
         asked.add(code);
-        const { items } = await call<{ items: Print[] }>('GET', `contracts/${code}/tape?most=1000`);
+        const { items } = await call<{ items: Print[] }>('GET', `contracts/${code}/tape?most=1000`).catch((error: unknown) => {
+            asked.delete(code);
+            throw error;
+        });
         const lines: TapeLine[] = [];
         for (const print of items.reverse()) append(lines, print);
         const heard = kept.get(code) ?? [];

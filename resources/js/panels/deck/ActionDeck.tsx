@@ -2,9 +2,12 @@ import { useEffect } from 'react';
 import { type Contract, Problem } from '@/api/client';
 import { useButtonsSend } from '@/commands/openings';
 import { prepare, runPrepared, usePainted } from '@/commands/tiles';
+import { basisOf } from '@/model/basis';
+import { useChoices } from '@/model/choices';
 import { showKey } from '@/model/keymap';
 import { type Tile, useSettings } from '@/model/settings';
 import { useSettingsSheet } from '@/model/settingsSheetState';
+import { usePointed } from '@/model/useSpot';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 import { inSight } from '@/ui/windows';
@@ -20,13 +23,23 @@ function usePainting(tiles: readonly Tile[], contract: Contract): void {
     useEffect(() => {
         const abort = new AbortController();
         let isAsking = false;
+        /** what the tiles that are painted rest on */
+        let painted = '';
         const look = async () => {
-            if (isAsking || inSight() === null) return;
+            const { books, positions, feed } = useDesk.getState();
+            const { bestBid, bestAsk, last } = books[contract.code] ?? {};
+            const restsOn = JSON.stringify([
+                [feed, bestBid, bestAsk, last?.price, positions[contract.code]?.sequence, usePointed.getState().tick],
+                basisOf(contract.code),
+                useChoices.getState().plans.map((plan) => [plan.id, plan.version]),
+            ]);
+            if (isAsking || inSight() === null || restsOn === painted) return;
             isAsking = true;
             try {
-                const isLive = useDesk.getState().feed === 'live';
-                usePainted.setState({ tiles: await prepare(isLive ? tiles : tiles.filter(isSure), contract, abort.signal) });
+                usePainted.setState({ tiles: await prepare(feed === 'live' ? tiles : tiles.filter(isSure), contract, abort.signal) });
+                painted = restsOn;
             } catch (error) {
+                painted = '';
                 // What is not known is not shown: a tile of before would be sent as it was. What only closes or cancels needs no price.
                 if (error instanceof Problem) usePainted.setState({ tiles: await prepare(tiles.filter(isSure), contract) });
             } finally {

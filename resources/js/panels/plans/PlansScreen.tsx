@@ -9,7 +9,7 @@ import { countLots, writeExact } from '@/model/prices';
 import { isFor, show } from '@/model/screen';
 import { saveSettings, useSettings } from '@/model/settings';
 import { TopBar } from '@/panels/top/TopBar';
-import { useDesk } from '@/stream/store';
+import { say, useDesk } from '@/stream/store';
 import { FileRow } from '@/ui/FileRow';
 import { OrderButton } from '@/ui/OrderButton';
 import { ask } from '@/ui/question';
@@ -153,7 +153,7 @@ function Defaults({ id }: { id: number }) {
     const turn = (code: string) => {
         const { plan, ...rest } = entry.contracts[code] ?? {};
         const own = plan === id ? rest : { ...rest, plan: id };
-        void saveSettings('entry', { ...entry, contracts: { ...entry.contracts, [code]: own } });
+        saveSettings('entry', { ...entry, contracts: { ...entry.contracts, [code]: own } }).catch((error: Error) => say(error.message));
     };
     return (
         <fieldset className="defaults">
@@ -215,7 +215,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
     useLeaving();
 
     useEffect(() => {
-        void reload();
+        reload().catch((error: Error) => say(error.message));
     }, []);
     useEffect(() => {
         const { id, sample, saved } = useEditor.getState();

@@ -14,13 +14,15 @@ interface Props {
     exit: 'stop' | 'target';
     entry: number;
     portion: number;
+    /** that money is typed in */
+    currency: string;
     /** as it stands */
     shown: string;
     alarm?: boolean;
 }
 
 /** The stop or target of a portion; pressed it becomes a field: ticks or money from the entry, or a price. Enter sends it, Esc leaves it. */
-export function ExitField({ ground, exit, entry, portion, shown, alarm = false }: Props) {
+export function ExitField({ ground, exit, entry, portion, currency, shown, alarm = false }: Props) {
     const [typed, setTyped] = useState<string | null>(null);
     const unit = useUnit((state) => state.unit);
     if (typed === null) {
@@ -69,7 +71,7 @@ export function ExitField({ ground, exit, entry, portion, shown, alarm = false }
                 onChange={(event) => useUnit.setState({ unit: event.target.value as Unit })}
             >
                 <option value="ticks">ticks</option>
-                <option value="money">money</option>
+                <option value="money">{currency}</option>
                 <option value="price">price</option>
             </select>
         </form>

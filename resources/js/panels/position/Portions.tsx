@@ -46,6 +46,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                     exit="stop"
                                     entry={entry.entry}
                                     portion={portion.portion}
+                                    currency={contract.currency}
                                     shown={portion.stop === null ? 'no stop' : `stop ${writePrice(contract, portion.stop)}`}
                                     alarm={portion.stop === null || portion.left_behind}
                                 />
@@ -54,6 +55,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                     exit="target"
                                     entry={entry.entry}
                                     portion={portion.portion}
+                                    currency={contract.currency}
                                     shown={portion.target === null ? 'runs' : `out ${writePrice(contract, portion.target)}`}
                                 />
                                 {portion.target_order === null ? (

@@ -1,24 +1,10 @@
 import { useState } from 'react';
 import { useChoices } from '@/model/choices';
 import { comboOf, showKey } from '@/model/keymap';
-import { type Settings, type Step, type Tile, useSettings } from '@/model/settings';
+import { type Settings, STEP_WORDS, type Step, type Tile, useSettings } from '@/model/settings';
 import { trySaving } from '@/model/settingsSheetState';
 import { FileRow } from '@/ui/FileRow';
 
-const DOES: [value: string, words: string][] = [
-    ['order', 'send an order'],
-    ['flatten', 'flatten'],
-    ['reverse', 'reverse'],
-    ['half-off', 'half off'],
-    ['cancel-buys', 'cancel buys'],
-    ['cancel-sells', 'cancel sells'],
-    ['cancel-all', 'cancel all'],
-    ['break-even', 'stops to break-even'],
-    ['closer', 'stops closer'],
-    ['tie', 'tie or untie'],
-    ['next-plan', 'next plan'],
-    ['next-lots', 'next lots'],
-];
 const FROM: [value: string, words: string][] = [
     ['bid', 'bid'],
     ['ask', 'ask'],
@@ -160,7 +146,7 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                 value={step.do}
                 onChange={(event) => change(event.target.value === 'order' ? ORDER : { do: event.target.value })}
             >
-                {DOES.map(([value, words]) => (
+                {Object.entries(STEP_WORDS).map(([value, words]) => (
                     <option key={value} value={value}>
                         {words}
                     </option>
