@@ -49,7 +49,7 @@ final class Quote
         $this->prints = new RecentPrints();
         $this->depth = new DepthHistory();
         $this->series = new Bars($this->prints);
-        $this->levels = new Levels($this->depth);
+        $this->levels = new Levels($this->depth, $this->prints);
         $this->memory = new MarketMemory($this->prints, $this->depth);
     }
 

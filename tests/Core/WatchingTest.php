@@ -338,14 +338,20 @@ final class WatchingTest extends TestCase
         }
     }
 
-    /** Trades of the last quarter of a second stand in no column yet: those before the level was marked are not its own. */
+    /** Trades that stand in no column yet, because the quarter of a second is not over or the market is paused: their own time counts. */
     public function testWhatTradedJustBeforeALevelWasMarkedDoesNotTouchIt(): void
     {
         $depth = new DepthHistory();
+        $prints = new RecentPrints();
         $depth->sample(250, [826 => 1]);
-        $depth->trade(826, 3, Side::Buy);
-        self::assertSame(LevelState::Untouched, (new Levels($depth))->of(new MarkedLevel(826, 826, 400))->state);
-        self::assertSame(3, (new Levels($depth))->of(new MarkedLevel(826, 826, 250))->bought);
+        foreach ([[1, 300, 3], [2, 500, 2]] as [$number, $at, $lots]) {
+            $depth->trade(826, $lots, Side::Buy);
+            $prints->add($number, $at, 826, $lots, Side::Buy);
+        }
+        foreach ([[500, LevelState::Untouched, 0], [400, LevelState::Touched, 2], [250, LevelState::Touched, 5]] as [$since, $state, $bought]) {
+            $watch = (new Levels($depth, $prints))->of(new MarkedLevel(826, 826, $since));
+            self::assertSame([$state, $bought], [$watch->state, $watch->bought], "marked at $since");
+        }
     }
 
     public function testExitsGoBehindALevelOrBeforeIt(): void
@@ -398,10 +404,12 @@ final class WatchingTest extends TestCase
             $depth->trade($tick, $lots, Side::Sell);
             $depth->sample($at, [830 => 10]);
         }
-        $levels = new Levels($depth);
+        $prints = new RecentPrints();
+        $levels = new Levels($depth, $prints);
         self::assertSame(12, $levels->of(new MarkedLevel(831, 831, 0))->sold);
         self::assertSame(7, $levels->of(new MarkedLevel(831, 831, 500))->sold);
         $depth->trade(831, 3, Side::Sell);
+        $prints->add(1, 800, 831, 3, Side::Sell);
         self::assertSame(10, $levels->of(new MarkedLevel(830, 831, 500))->sold, 'what no column holds yet counts too');
     }
 

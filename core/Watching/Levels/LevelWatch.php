@@ -7,6 +7,7 @@ namespace Lotrik\Watching\Levels;
 use Lotrik\Order\Side;
 use Lotrik\Watching\Depth\DepthHistory;
 use Lotrik\Watching\Depth\DepthStep;
+use Lotrik\Watching\RecentPrints;
 
 /** Follows what trades at a marked level: lots inside by aggressor, and whether the market turned there or went through. */
 final class LevelWatch
@@ -28,7 +29,7 @@ final class LevelWatch
     }
 
     /** What had traded before anybody looked, as far back as the columns go. */
-    public function catchUp(DepthHistory $depth): void
+    public function catchUp(DepthHistory $depth, RecentPrints $prints): void
     {
         $step = DepthStep::Quarter;
         while ($step->longer() !== null && ($depth->oldest($step)->at ?? PHP_INT_MAX) > $this->level->since) {
@@ -42,9 +43,9 @@ final class LevelWatch
                 $after = $column->at;
             }
         }
-        // What traded since the last column may have traded before the level was marked: then nobody has missed anything.
-        if (($depth->last()->at ?? 0) >= $this->level->since) {
-            $this->all($depth->unsampled());
+        // What no column holds yet the prints tell, each with its own time: those before the level was marked are not its own.
+        foreach (array_filter($prints->all(), static fn(array $print): bool => $print[0] > $after) as [, $tick, $lots, $side]) {
+            $this->trade($tick, $lots, $side > 0 ? Side::Buy : Side::Sell);
         }
     }
 

@@ -6,6 +6,7 @@ namespace Lotrik\Watching\Levels;
 
 use Lotrik\Order\Side;
 use Lotrik\Watching\Depth\DepthHistory;
+use Lotrik\Watching\RecentPrints;
 
 /** The marked levels of one contract that somebody looks at; those not asked for longest are given up. */
 final class Levels
@@ -15,7 +16,7 @@ final class Levels
     /** @var array<string, LevelWatch> least recently asked for first */
     private array $watched = [];
 
-    public function __construct(private readonly DepthHistory $depth) {}
+    public function __construct(private readonly DepthHistory $depth, private readonly RecentPrints $prints = new RecentPrints()) {}
 
     public function trade(int $tick, int $lots, Side $aggressor): void
     {
@@ -30,7 +31,7 @@ final class Levels
         $watch = $this->watched[$key] ?? null;
         if ($watch === null) {
             $watch = new LevelWatch($level);
-            $watch->catchUp($this->depth);
+            $watch->catchUp($this->depth, $this->prints);
         }
         unset($this->watched[$key]);
         $this->watched[$key] = $watch;
