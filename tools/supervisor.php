@@ -11,6 +11,9 @@ final class SupervisedProcess
 
     private const WITHIN_SECONDS = 60;
 
+    /** For all its children to be there; loading classes ahead takes a slow machine several. */
+    private const SECONDS_TO_COME = 30;
+
     /** @var resource|null */
     private $process;
 
@@ -20,6 +23,9 @@ final class SupervisedProcess
 
     /** @var list<float> */
     private array $starts = [];
+
+    /** Whether it has had all its children in this life: one that still comes up is not dead, however slow the machine. */
+    private bool $wasWhole = false;
 
     /**
      * @param list<string>          $command
@@ -39,6 +45,7 @@ final class SupervisedProcess
     {
         $this->starts[] = microtime(true);
         $this->status = null;
+        $this->wasWhole = false;
         $out = ['file', $this->log, 'a'];
         $process = proc_open(
             ['setsid', ...$this->command],
@@ -74,14 +81,14 @@ final class SupervisedProcess
         return $this->status;
     }
 
-    /** Alive, with all the workers that it should have. */
+    /** Alive, and without having lost a worker. */
     public function isWhole(): bool
     {
         if (! $this->isAlive()) {
             return false;
         }
         $children = @file_get_contents("/proc/{$this->pid}/task/{$this->pid}/children");
-        if ($this->children === 0 || $children === false || microtime(true) - end($this->starts) < 2) {
+        if ($this->children === 0 || $children === false) {
             return true;
         }
 
@@ -91,7 +98,10 @@ final class SupervisedProcess
             static fn(string $pid): bool => $pid !== '' && preg_match('/\) Z /', (string) @file_get_contents("/proc/$pid/stat")) === 0,
         );
 
-        return count($alive) >= $this->children;
+        $isWhole = count($alive) >= $this->children;
+        $this->wasWhole = $this->wasWhole || $isWhole;
+
+        return $isWhole || (! $this->wasWhole && microtime(true) - end($this->starts) < self::SECONDS_TO_COME);
     }
 
     /**

@@ -527,7 +527,7 @@ final class HandTest extends PageCase
     {
         $this->enter(oneClick: false);
         $tick = $this->draftAt(5);
-        $this->page->run('window.real ??= window.fetch; window.fetch = async (address, options) => String(address).includes("/api/") ? new Response("{}", {status: 401}) : window.real(address, options)');
+        $this->page->run('window.real ??= window.fetch; window.fetch = async () => new Response("{}", {status: 401})');
         $this->page->holdKey("\u{E007}", 10);
         $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
         $this->page->run('document.querySelector("meta[name=csrf-token]").content = "old"; window.fetch = window.real');
@@ -544,7 +544,7 @@ final class HandTest extends PageCase
     {
         $this->enter(oneClick: false);
         $tick = $this->draftAt(5);
-        $this->page->run('window.real ??= window.fetch; window.late = null; window.fetch = (address, options) => String(address).endsWith("/orders") ? new Promise((answer) => { window.late = () => answer(new Response("{}", {status: 419})); }) : String(address).includes("/api/") ? Promise.resolve(new Response("{}", {status: 401})) : window.real(address, options)');
+        $this->page->run('window.real ??= window.fetch; window.late = null; window.fetch = (address, options) => String(address).endsWith("/orders") ? new Promise((answer) => { window.late = () => answer(new Response("{}", {status: 419})); }) : Promise.resolve(new Response("{}", {status: 401}))');
         $this->page->holdKey("\u{E007}", 10);
         $this->page->pointAt(self::lane($tick + 1, 'buy'));
         $this->page->awaitText('[data-field=signed-out]', 'You are signed out');

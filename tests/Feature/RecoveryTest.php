@@ -204,7 +204,6 @@ final class RecoveryTest extends TestCase
         assert($desk !== null);
         $before = $desk->webWorkers();
         self::assertCount(7, $before, 'the server and its six workers');
-        // The supervisor lets a group come up for two seconds before it counts.
         posix_kill(max($before), SIGKILL);
         Wait::until(
             static fn(): bool => count($desk->webWorkers()) === 7 && array_intersect($desk->webWorkers(), $before) === [],

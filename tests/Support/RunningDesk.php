@@ -220,11 +220,13 @@ final class RunningDesk
         return $this->data.'.kill';
     }
 
+    /** Below the ports that the system lends to connections: one of those could take it before bin/start does. */
     private static function freePort(): int
     {
-        $socket = stream_socket_server('tcp://127.0.0.1:0');
-        assert($socket !== false);
-        $port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
+        do {
+            $port = random_int(10_000, 32_000);
+            $socket = @stream_socket_server("tcp://127.0.0.1:$port");
+        } while ($socket === false);
         fclose($socket);
 
         return $port;
