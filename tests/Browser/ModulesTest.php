@@ -51,6 +51,52 @@ final class ModulesTest extends TestCase
         self::assertSame($expected, $found[0]);
     }
 
+    /** What a hand does with keys that must be held: kind, key or action, and ms; then what has acted, each with when. */
+    public function testAHeldKeyActsOnceWhenItWasHeldForLongEnoughAndOnlyThen(): void
+    {
+        foreach ([
+            'let go too early' => [[['down', 'x', 0], ['up', 'x', 299]], [], []],
+            'held' => [[['down', 'x', 0], ['up', 'x', 301]], ['x 300'], []],
+            'held on and on' => [[['down', 'x', 0], ['up', 'x', 5_000]], ['x 300'], []],
+            'let go and pressed again' => [[['down', 'x', 0], ['up', 'x', 200], ['down', 'x', 250], ['up', 'x', 400]], [], []],
+            'twice' => [[['down', 'x', 0], ['up', 'x', 350], ['down', 'x', 400], ['up', 'x', 800]], ['x 300', 'x 700'], []],
+            'another key on top of it' => [[['down', 'x', 0], ['down', 'y', 100], ['up', 'y', 250], ['up', 'x', 320]], ['x 300'], []],
+            'two at once' => [[['down', 'x', 0], ['down', 'y', 100], ['look', '', 350], ['up', 'y', 450], ['up', 'x', 460]], ['x 300', 'y 400'], ['y']],
+            'its end was never heard' => [[['down', 'x', 0], ['down', 'x', 100], ['up', 'x', 350]], [], []],
+            'a modifier came up first: another action by the same key' => [[['down', 'x', 0], ['down', 'x2', 100], ['up', 'x', 450]], ['x2 400'], []],
+            'the window was left' => [[['down', 'x', 0], ['blur', '', 200], ['look', '', 250], ['up', 'x', 400]], [], []],
+            'the page was busy, the timer late' => [[['busy', '', 0], ['down', 'x', 1], ['up', 'x', 350]], ['x 350'], []],
+            'busy, and let go too early' => [[['busy', '', 0], ['down', 'x', 1], ['up', 'x', 290]], [], []],
+        ] as $case => [$hand, $acted, $shown]) {
+            $found = PageModule::runWhole('model/held.ts', self::PAGE.<<<'JS'
+                let now = 0, busy = false, timers = [], made = 0;
+                globalThis.setTimeout = (act, ms) => (timers.push({ id: ++made, act, at: now + ms }), made);
+                globalThis.clearTimeout = (one) => { timers = timers.filter(({ id }) => id !== one); };
+                JS, <<<'JS'
+                const acted = [];
+                let ids = [], looked = [];
+                const holding = page.createHolding((now) => { ids = now; });
+                for (const [what, id, at] of data) {
+                    for (;;) {
+                        const due = busy ? undefined : timers.filter((one) => one.at <= at).sort((a, b) => a.at - b.at)[0];
+                        if (!due) break;
+                        timers = timers.filter((one) => one !== due);
+                        now = due.at;
+                        due.act();
+                    }
+                    now = at;
+                    if (what === 'down') holding.down(id, id[0], at, () => acted.push(`${id} ${now}`));
+                    if (what === 'up') holding.up(id[0], at);
+                    if (what === 'blur') holding.dropAll();
+                    if (what === 'busy') busy = true;
+                    if (what === 'look') looked = ids;
+                }
+                console.log(JSON.stringify({ acted, looked, left: ids }));
+                JS, $hand)[0];
+            self::assertSame(['acted' => $acted, 'looked' => $shown, 'left' => []], $found, $case);
+        }
+    }
+
     /**
      * @param list<array{string, array<string, mixed>, 2?: string}> $fates of the calls, in their order: what happens, and the answer
      *

@@ -12,14 +12,11 @@ import {
 } from '@/commands/actions';
 import { type Ground, groundOf } from '@/model/basis';
 import { chosenFor } from '@/model/choices';
-import { useHeld } from '@/model/held';
+import { createHolding, useHeld } from '@/model/held';
 import { comboOf, plainKeyOf } from '@/model/keymap';
 import { isFor } from '@/model/screen';
 import { useSettings } from '@/model/settings';
 import { isWritten, matches } from '@/ui/written';
-
-/** How long a key that cannot be taken back is held. */
-const HOLD_MS = 300;
 
 /** What a held key does, for the contract, the account and the plan that were chosen as it went down. */
 const ACTS: Record<string, (at: Ground, plan: number | null) => void> = {
@@ -54,26 +51,10 @@ function actionOf(event: KeyboardEvent): string | undefined {
     return Object.keys(ACTS).find((id) => isMeant(id, comboOf(event))) ?? PANIC.find((id) => isMeant(id, plainKeyOf(event)));
 }
 
-interface Down {
-    /** the key without its modifiers, which may come up before it */
-    key: string;
-    /** when it went down, as the browser stamped it */
-    since: number;
-    timer: number;
-    act: () => void;
-}
-
 /** Keys that act once they have been held. They stand above all panels, so that none of those can take them along. */
 export function useHeldKeys(): void {
     useEffect(() => {
-        const downs = new Map<string, Down>();
-        const show = () => useHeld.setState({ ids: [...downs.keys()] });
-        const drop = (id: string) => {
-            window.clearTimeout(downs.get(id)?.timer);
-            downs.delete(id);
-            show();
-        };
-        const dropAll = () => [...downs.keys()].forEach(drop);
+        const holding = createHolding((ids) => useHeld.setState({ ids }));
         const down = (event: KeyboardEvent) => {
             const id = isWritten(event.target) ? undefined : actionOf(event);
             const act = id === undefined ? undefined : ACTS[id];
@@ -81,40 +62,20 @@ export function useHeldKeys(): void {
             // Nobody else hears of it: a tab that has the focus would close on Backspace.
             event.stopPropagation();
             if (!counts(event.target)) event.preventDefault();
-            const key = plainKeyOf(event);
             if (event.repeat) return;
-            // A key that goes down has come up before, whether anybody heard of it or not.
-            for (const [other, is] of downs) if (is.key === key) drop(other);
             const at = groundOf();
             const { plan } = chosenFor(at.contract);
-            const begun = () => act(at, plan);
-            const done = () => {
-                const is = downs.get(id);
-                if (is) is.timer = 0;
-                useHeld.setState(({ ids }) => ({ ids: ids.filter((other) => other !== id) }));
-                begun();
-            };
-            downs.set(id, { key, since: event.timeStamp, timer: window.setTimeout(done, HOLD_MS), act: begun });
-            show();
+            holding.down(id, plainKeyOf(event), event.timeStamp, () => act(at, plan));
         };
-        const up = (event: KeyboardEvent) => {
-            const key = plainKeyOf(event);
-            for (const [id, is] of downs) {
-                if (is.key !== key) continue;
-                // A busy page takes the key's end before its own late timer: what has been held long enough counts.
-                const isOverdue = is.timer !== 0 && event.timeStamp - is.since >= HOLD_MS;
-                drop(id);
-                if (isOverdue) is.act();
-            }
-        };
+        const up = (event: KeyboardEvent) => holding.up(plainKeyOf(event), event.timeStamp);
         window.addEventListener('keydown', down, true);
         window.addEventListener('keyup', up, true);
-        window.addEventListener('blur', dropAll);
+        window.addEventListener('blur', holding.dropAll);
         return () => {
-            dropAll();
+            holding.dropAll();
             window.removeEventListener('keydown', down, true);
             window.removeEventListener('keyup', up, true);
-            window.removeEventListener('blur', dropAll);
+            window.removeEventListener('blur', holding.dropAll);
         };
     }, []);
 }
