@@ -273,7 +273,7 @@ final class WatchingTest extends PageCase
         self::assertSame(0, $this->page->count('button.armed:not([data-arm])'));
         $this->page->run('document.querySelector("[data-arm=DULH7]").click()');
         $this->page->await(fn(): bool => $this->page->count('button.armed:not([data-arm])') === 2, 'its bid and its ask');
-        $press = 'const press = () => [...document.querySelectorAll("button.armed:not([data-arm])")].find((b) => b.textContent.startsWith("buy")).dispatchEvent(new PointerEvent("pointerdown", {bubbles: true, button: 0}));';
+        $press = 'const press = () => { const buy = [...document.querySelectorAll("button.armed:not([data-arm])")].find((b) => b.textContent.startsWith("buy")); for (const type of ["pointerdown", "pointerup"]) buy.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0})); };';
 
         $this->page->await(function () use ($press): bool {
             $this->page->run($press.'press()');

@@ -33,7 +33,7 @@ final class Page
         $this->profile = sys_get_temp_dir().'/lotrik-browser-'.bin2hex(random_bytes(4));
         $options = new ChromeOptions();
         $options->addArguments(['--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
-            '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', "--user-data-dir={$this->profile}"]);
+            '--disable-component-update', '--disable-features=BackForwardCache', '--disable-sync', '--disable-dev-shm-usage', "--user-data-dir={$this->profile}"]);
         $wanted = DesiredCapabilities::chrome();
         $wanted->setCapability(ChromeOptions::CAPABILITY, $options);
         $wanted->setCapability('goog:loggingPrefs', ['browser' => 'ALL']);

@@ -96,6 +96,9 @@ export async function prepare(tiles: readonly Tile[], contract: Contract, signal
     });
 }
 
+/** What comes later than this after the press are not the prices that the hand meant, ms. */
+const PRICES_MS = 1500;
+
 /** For its key: what the deck shows, unless it goes by the rung that is pointed at now, or no deck shows it. */
 export async function runTile(tile: Tile): Promise<void> {
     const contract = chosenContract(useChoices.getState());
@@ -103,11 +106,13 @@ export async function runTile(tile: Tile): Promise<void> {
     const painted = usePainted.getState().tiles.find((one) => one.tile === tile && one.basis.contract === contract.code);
     const points = tile.steps.some((step) => isOrder(step) && step.from === 'pointed');
     try {
-        const prepared = painted && !points ? painted : (await prepare([tile], contract))[0];
+        const late = AbortSignal.timeout(PRICES_MS);
+        const prepared = painted && !points ? painted : (await prepare([tile], contract, late))[0];
         if (prepared) await runPrepared(prepared);
     } catch (error) {
-        if (!(error instanceof Problem)) throw error;
-        say(`${tile.name}: not sent: ${error.message}`);
+        if (error instanceof Problem) say(`${tile.name}: not sent: ${error.message}`);
+        else if (error instanceof DOMException && error.name === 'TimeoutError') say(`${tile.name}: not sent: its prices came too late.`);
+        else throw error;
     }
 }
 

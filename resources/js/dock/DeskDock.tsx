@@ -29,6 +29,7 @@ import { joinWindow } from './joinWindow';
 import { ListsTools } from './ListsTools';
 import { TabCount } from './TabCount';
 import { useGroupWidth } from './useGroupWidth';
+import { useIsShown } from './useIsShown';
 
 /** What every panel of the desk needs. */
 interface Shared {
@@ -78,13 +79,11 @@ function TapeOf() {
     return pinned.contract ? <TapeList contract={pinned.contract} pin={<Pinned {...pinned} />} /> : null;
 }
 
-const list = (Content: FunctionComponent): FunctionComponent =>
-    function List() {
-        return (
-            <div className="list">
-                <Content />
-            </div>
-        );
+/** The dock keeps a list behind another's tab alive: it would follow the market, and ask the server, for nobody. */
+const list = (Content: FunctionComponent): FunctionComponent<IDockviewPanelProps> =>
+    function List({ api }) {
+        const isShown = useIsShown(api);
+        return <div className="list">{isShown && <Content />}</div>;
     };
 
 const contents: Record<string, FunctionComponent<IDockviewPanelProps>> = {

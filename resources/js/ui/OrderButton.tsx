@@ -35,7 +35,8 @@ export function OrderButton({ label, keyName, held = false, tone = 'plain', disa
             onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
             onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
             onClick={(event) => {
-                const does = painted.current ?? act;
+                // A press that was slid off has left its own behind: what comes without a pointer means what stands there now.
+                const does = event.detail === 0 ? act : (painted.current ?? act);
                 painted.current = null;
                 does(event.timeStamp);
             }}

@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import type { Contract, Order } from '@/api/client';
 import { arm, pressQuote, useArmed } from '@/commands/armed';
 import { useButtonsSend } from '@/commands/openings';
+import { useRelease } from '@/commands/useRelease';
 import { useBasis } from '@/model/basis';
 import { chooseContract, useChoices } from '@/model/choices';
 import { writeExact, writePrice } from '@/model/prices';
@@ -32,11 +33,12 @@ const price = (level: (row: Row) => number | null): ColumnDef<Row>['cell'] =>
         return tick === null ? '—' : writePrice(row.contract, tick);
     };
 
-/** The bid sells, the ask buys, where the row is armed; the price is the one that stood there when it was pressed. */
+/** The bid sells, the ask buys, where the row is armed and the press is let go there; the price is the one that was pressed. */
 const quote = (side: Order['side'], level: (row: Row) => number | null): ColumnDef<Row>['cell'] =>
     function Quote({ row: { original: row } }) {
         const armed = useArmed((state) => state.codes.includes(row.contract.code));
         const basis = useBasis(row.contract.code);
+        const release = useRelease();
         const tick = level(row);
         if (tick === null) return '—';
         const text = writePrice(row.contract, tick);
@@ -47,7 +49,11 @@ const quote = (side: Order['side'], level: (row: Row) => number | null): ColumnD
                 tabIndex={-1}
                 className="armed"
                 onMouseDown={still}
-                onPointerDown={(event) => event.button === 0 && pressQuote(row.contract, basis, side, tick, event.timeStamp)}
+                onPointerDown={(event) => {
+                    const at = event.timeStamp;
+                    if (event.button === 0) release.press(event, side, () => pressQuote(row.contract, basis, side, tick, at));
+                }}
+                onPointerUp={(event) => release.letGo(event, side)}
             >
                 {side} {text}
             </button>
