@@ -79,6 +79,24 @@ final class CalmTest extends PageCase
         }
     }
 
+    /** That an order was not sent was pushed out of sight within a second by stops that trailed in a burst. */
+    public function testARefusalStaysToBeReadWhileStopsTrail(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 4]);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->page->holdKey('j', 10);
+        $this->page->awaitText('[data-field=said]', 'No stop is steered by hand');
+        // Each push is one line more: a stop that trails.
+        for ($i = 0; $i < 16; $i++) {
+            $this->page->awaitSequence($this->trader->push(self::CODE, 2)->body['sequence']);
+        }
+        self::assertStringContainsString('Stop of portion', $this->page->text('[data-field=said]'));
+        self::assertStringContainsString('No stop is steered by hand', $this->page->text('[data-field=said]'));
+        self::assertSame(4, $this->page->count('[data-field=said] li'));
+        $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => 'flat', 'account' => $this->trader->account]);
+    }
+
     /** Eight words of levels in a row took the lines of fills and stop moves. */
     public function testWordsOfLevelsTakeNoLineOfAFillAndASecondComesOnlyOnceTheLevelWasLeft(): void
     {

@@ -45,6 +45,15 @@ function useFresh(notices: readonly Notice[]): ReadonlySet<number> {
     return fresh;
 }
 
+const isLoud = ({ type }: Notice): boolean => SOUNDS[type] === 'alarm' || SOUNDS[type] === 'refusal';
+
+/** The newest lines; stops that trail in a burst do not push out a refusal before it could be read. */
+function inSight(spoken: readonly Notice[], fresh: ReadonlySet<number>): Notice[] {
+    const loud = spoken.filter((notice) => isLoud(notice) && fresh.has(notice.sequence)).slice(0, MOST - 1);
+    const others = spoken.filter((notice) => !loud.includes(notice)).slice(0, MOST - loud.length);
+    return spoken.filter((notice) => loud.includes(notice) || others.includes(notice));
+}
+
 /**
  * What was just said: fills, stop moves, refusals. It has a place of its own, beside the ladder and over nothing; what
  * happens at a marked level takes a line of its own while it is new, and none of theirs.
@@ -52,11 +61,10 @@ function useFresh(notices: readonly Notice[]): ReadonlySet<number> {
 export function Said() {
     const notices = useDesk((desk) => desk.notices);
     const fresh = useFresh(notices);
-    const spoken: Notice[] = [];
-    for (const notice of notices) {
-        if (notice.speaks && notice.type !== 'level-told') spoken.push(notice);
-        if (spoken.length === MOST) break;
-    }
+    const spoken = inSight(
+        notices.filter((notice) => notice.speaks && notice.type !== 'level-told'),
+        fresh,
+    );
     const level = notices.find((notice) => notice.type === 'level-told' && fresh.has(notice.sequence));
     return (
         <ol className="said" aria-live="polite" data-field="said">
