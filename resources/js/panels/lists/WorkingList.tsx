@@ -19,9 +19,19 @@ const STATES: Record<string, string> = {
 
 const TIFS: Record<string, string> = { day: 'day', gtc: 'GTC', gtd: 'GTD', ioc: 'IOC', fok: 'FOK' };
 
+/** A moment of the day on which the order was made by its time alone, any other with its date. */
+const momentOf = (order: Order, at: string): string =>
+    at.startsWith(order.created_at.slice(0, 10)) ? at.slice(11, 16) : at.slice(0, 16).replace('T', ' ');
+
+/** When it is taken away by itself, if ever: at its cancel time or as its duration ends, whichever comes first. */
+function untilOf(order: Order): string {
+    const [first] = [order.cancel_at, order.tif === 'gtd' ? order.expires_at : null].filter((at) => at !== null).sort();
+    return first ? ` until ${momentOf(order, first)}` : '';
+}
+
 const stateOf = (order: Order): string => {
     if (order.held_until) return `held until ${order.held_until}`;
-    return `${STATES[order.state] ?? order.state}${order.wished && order.state !== 'pending-cancel' ? ', then cancelled' : ''}`;
+    return `${STATES[order.state] ?? order.state}${order.wished && order.state !== 'pending-cancel' ? ', then cancelled' : untilOf(order)}`;
 };
 
 /** Outside the session exits sleep: they act on its first trade. */
@@ -94,11 +104,7 @@ const orderColumns: ColumnDef<Order>[] = [
                 <EditCell
                     order={order}
                     label="duration"
-                    shown={`${
-                        order.tif === 'gtd' && order.expires_at
-                            ? `until ${order.expires_at.slice(0, 16).replace('T', ' ')}`
-                            : (TIFS[order.tif] ?? order.tif)
-                    }${order.cancel_at ? ` · to ${order.cancel_at.slice(11, 16)}` : ''}`}
+                    shown={TIFS[order.tif] ?? order.tif}
                     value={order.expires_at ?? order.tif}
                     change={(typed) => (typed === 'day' || typed === 'gtc' ? { tif: typed } : { tif: 'gtd', expires_at: typed })}
                 />
@@ -126,7 +132,7 @@ const orderColumns: ColumnDef<Order>[] = [
         header: 'State',
         accessorFn: stateOf,
         cell: ({ row }) => <State order={row.original} />,
-        meta: { width: 'minmax(104px, 0.6fr)' },
+        meta: { width: 'minmax(104px, 1.2fr)' },
     },
 ];
 
