@@ -26,12 +26,16 @@ const momentOf = (order: Order, at: string): string =>
 /** When it is taken away by itself, if ever: at its cancel time or as its duration ends, whichever comes first. */
 function untilOf(order: Order): string {
     const [first] = [order.cancel_at, order.tif === 'gtd' ? order.expires_at : null].filter((at) => at !== null).sort();
-    return first ? ` until ${momentOf(order, first)}` : '';
+    return first ? `until ${momentOf(order, first)}` : '';
 }
 
 const stateOf = (order: Order): string => {
     if (order.held_until) return `held until ${order.held_until}`;
-    return `${STATES[order.state] ?? order.state}${order.wished && order.state !== 'pending-cancel' ? ', then cancelled' : untilOf(order)}`;
+    const state = STATES[order.state] ?? order.state;
+    if (order.wished && order.state !== 'pending-cancel') return `${state}, then cancelled`;
+    const until = untilOf(order);
+    // There is no room for both words, and what works until then works now.
+    return until !== '' && order.state === 'new' ? until : `${state} ${until}`.trim();
 };
 
 /** Outside the session exits sleep: they act on its first trade. */
@@ -132,7 +136,7 @@ const orderColumns: ColumnDef<Order>[] = [
         header: 'State',
         accessorFn: stateOf,
         cell: ({ row }) => <State order={row.original} />,
-        meta: { width: 'minmax(104px, 1.2fr)' },
+        meta: { width: 'minmax(104px, 0.7fr)' },
     },
 ];
 

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { type SVGTextElementAttributes, useEffect, useState } from 'react';
 import { type Contract, type Curve, call } from '@/api/client';
 import { useChoices } from '@/model/choices';
 import { useDesk } from '@/stream/store';
@@ -14,6 +14,9 @@ function reach(curve: Curve): number {
     for (let best = 1; best < stops.length; best++) if (stops[best] !== stops[best - 1] && last < 16) last = best;
     return Math.min(stops.length - 1, Math.max(last + 4, ...curve.portions.map((portion) => (portion.target ?? 0) + 3), 10));
 }
+
+/** Where the words of a line stand: at its right, or at its left where they would be cut off. */
+const beside = (x: number): SVGTextElementAttributes<SVGTextElement> => (x < WIDTH * 0.6 ? { x: x + 3 } : { x: x - 3, textAnchor: 'end' });
 
 /** Where the stop will stand (up) for the best profit reached (across), as PHP computed it, with the present best. */
 export function RatchetCurve({ contract }: { contract: Contract }) {
@@ -57,14 +60,15 @@ export function RatchetCurve({ contract }: { contract: Contract }) {
                     portion.lots > 0 && (
                         <g key={portion.portion}>
                             <line className="target" x1={x(portion.target)} x2={x(portion.target)} y1={PAD} y2={HEIGHT - PAD} />
-                            <text x={x(portion.target) + 3} y={PAD + 7}>
+                            <text {...beside(x(portion.target))} y={PAD + 7}>
                                 {portion.lots} out at +{portion.target}
                             </text>
                         </g>
                     ),
             )}
             {shown.length > 0 && <path d={path} />}
-            <text x={WIDTH - PAD} y={y(0) + 10} textAnchor="end">
+            {/* Where the line lies high, the words of targets stand at its right. */}
+            <text {...(y(0) > HEIGHT / 2 ? beside(WIDTH - PAD + 3) : beside(PAD - 1))} y={y(0) + 10}>
                 break-even
             </text>
             {shown.length > 0 && (
