@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import {
     type DockviewApi,
     DockviewReact,
@@ -21,6 +22,7 @@ import { TapeList } from '@/panels/lists/TapeList';
 import { OrderCard } from '@/panels/order/OrderCard';
 import { PositionCard } from '@/panels/position/PositionCard';
 import { Said } from '@/panels/said/Said';
+import { useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
 import { useLetters } from '@/ui/letters';
 import { addLadderPanel, cardsWidth, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, shareWidth, useDock } from './dock';
@@ -55,9 +57,10 @@ function LadderPanel({ params }: IDockviewPanelProps<{ ladder: number }>) {
 
 function Cards() {
     const { account, contract } = useShared();
+    const hasPosition = useDesk((desk) => (desk.positions[contract.code]?.quantity ?? 0) !== 0);
     return (
         <aside>
-            <div className="cards">
+            <div className={clsx('cards', hasPosition && 'has-position')}>
                 <PositionCard contract={contract} />
                 <OrderCard account={account} contract={contract} />
             </div>

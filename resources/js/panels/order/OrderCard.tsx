@@ -1,4 +1,5 @@
 import { ToggleGroup } from 'radix-ui';
+import { useEffect, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { useGhostWords } from '@/commands/useGhost';
 import { bodyOf, useBasis } from '@/model/basis';
@@ -19,20 +20,29 @@ function PlanPicker() {
     const plans = useChoices((choices) => choices.plans);
     const nextKey = useKeyOf('next-plan');
     const plansKey = useKeyOf('plans');
+    const list = useRef<HTMLDivElement>(null);
+    // Of many plans the chosen one is in sight, whichever way it was chosen.
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the choice moves the mark
+    useEffect(() => {
+        list.current?.querySelector('[data-state=on]')?.scrollIntoView({ block: 'nearest' });
+    }, [plan, plans]);
     return (
-        <ToggleGroup.Root
-            type="single"
-            className="plans"
-            aria-label="Exit plan"
-            value={plan === null ? NO_PLAN : String(plan)}
-            onValueChange={(value) => value && useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
-        >
-            {plans.map((candidate) => (
-                <ToggleGroup.Item key={candidate.id} value={String(candidate.id)}>
-                    {candidate.document.name}
-                </ToggleGroup.Item>
-            ))}
-            <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
+        <div className="plan-picker">
+            <ToggleGroup.Root
+                ref={list}
+                type="single"
+                className="plans"
+                aria-label="Exit plan"
+                value={plan === null ? NO_PLAN : String(plan)}
+                onValueChange={(value) => value && useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
+            >
+                {plans.map((candidate) => (
+                    <ToggleGroup.Item key={candidate.id} value={String(candidate.id)} title={candidate.document.name}>
+                        {candidate.document.name}
+                    </ToggleGroup.Item>
+                ))}
+                <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
+            </ToggleGroup.Root>
             <span className="plans-more">
                 <span>
                     next <kbd>{nextKey}</kbd>
@@ -41,7 +51,7 @@ function PlanPicker() {
                     edit <kbd>{plansKey}</kbd>
                 </button>
             </span>
-        </ToggleGroup.Root>
+        </div>
     );
 }
 
