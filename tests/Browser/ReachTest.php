@@ -14,7 +14,7 @@ final class ReachTest extends PageCase
             return arguments[0].filter((css) => {
                 const on = document.querySelector(css), box = on?.getBoundingClientRect();
                 if (!box) return true;
-                return [[box.left + 2, box.top + 2], [box.right - 2, box.bottom - 2]].some(([x, y]) => !on.contains(document.elementFromPoint(x, y)));
+                return [[box.left + 5, box.top + 5], [box.right - 5, box.bottom - 5]].some(([x, y]) => !on.contains(document.elementFromPoint(x, y)));
             });
             JS, $css);
     }
