@@ -346,7 +346,7 @@ final class EnteringTest extends PageCase
         $this->click($tick, 'buy', 'Buy 2 limit');
         $this->page->awaitText('[role=alertdialog]', 'buy 2');
         // The safe answer has the focus: a held Enter, pressed for something else, sends nothing.
-        self::assertSame('Drop it', $this->page->run('return document.activeElement.textContent'));
+        self::assertSame("Don't send", $this->page->run('return document.activeElement.textContent'));
         $this->page->find('[data-name=confirm]')->click();
         self::assertSame(2, $this->theOrder()['quantity']);
     }

@@ -391,7 +391,7 @@ final class HandTest extends PageCase
         $price = self::price($this->quote('bids') - 6);
         $id = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => $price])->body['id'];
         $this->page->find('.hints button')->click();
-        $this->page->tab('Working');
+        $this->page->tab('Orders');
         $this->page->await(fn(): bool => $this->page->count("[data-row='$id'] [data-edit=price]") === 1, 'the order in the list');
         $this->page->find("[data-row='$id'] [data-edit=price]")->click();
         $this->page->find("[data-row='$id'] input.edit")->sendKeys(self::price($this->quote('asks') + 5));

@@ -49,7 +49,7 @@ final class LooksTest extends PageCase
         $set(1, 500);
         $this->page->await(fn(): bool => $ink() < $before / 2, 'what is less than five hundred is left out');
         $this->page->open('/')->awaitLive();
-        $this->page->awaitText('[data-action=history-scale]', 'full row 5');
+        $this->page->awaitText('[data-action=history-scale]', 'Depth scale 5');
     }
 
     public function testBarsStayWithAContractWhileTheLadderGoesOn(): void

@@ -230,7 +230,7 @@ final class PlansTest extends PageCase
 
         // One portion runs, one is closed, by button and by key.
         $this->page->find('[data-name=run-1]')->click();
-        $this->page->awaitText('[data-portion="1"]', 'runs');
+        $this->page->awaitText('[data-portion="1"]', 'no target');
         $this->page->find('[data-name=close-2]')->click();
         $this->page->awaitText('[data-field=position]', 'Long 2');
         $this->page->holdKey('q', 400);
@@ -286,7 +286,7 @@ final class PlansTest extends PageCase
         self::assertSame('Short tide', $this->trader->position(self::CODE)['entries'][0]['plan']);
         // Taking it off asks first.
         $this->page->holdKey('u', 400);
-        $this->page->awaitText('.doubt', 'Taking the plan off leaves 2 lots unprotected.');
+        $this->page->awaitText('.doubt', 'Removing the plan leaves 2 lots unprotected.');
         $this->page->run('document.querySelector("[data-name=cover-anyway]").click()');
         $this->page->awaitText('[data-field=alarm]', '2 lots unprotected');
     }

@@ -75,7 +75,7 @@ export function place(body: OrderBody): Promise<Order | null> {
         ask({
             title: 'Send so many lots?',
             words: `${wordsOf(body)}: more than ${over} lots. Send it?`,
-            safe: 'Drop it',
+            safe: "Don't send",
             leave: () => {
                 say('Not sent: it was not confirmed.');
                 done(null);
@@ -209,7 +209,7 @@ export async function cover(at: Ground, plan: number | null, more: object = {}):
         if (!(error instanceof Problem)) throw error;
         const lots = () => countLots(Number(error.facts.unprotected));
         if (error.code === 'would-unprotect' && plan === null)
-            doubt(`Taking the plan off leaves ${lots()} unprotected.`, 'Take it off', { leave_unprotected: true });
+            doubt(`Removing the plan leaves ${lots()} unprotected.`, 'Remove plan', { leave_unprotected: true });
         else if (error.code === 'would-unprotect')
             doubt(`This plan leaves ${lots()} without a stop.`, 'Put it on', { leave_unprotected: true });
         else if (error.code === 'stop-passed' && error.message.includes('close_now'))

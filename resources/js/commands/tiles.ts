@@ -138,7 +138,7 @@ export async function runPrepared(prepared: Prepared): Promise<void> {
     ask({
         title: 'Send these steps?',
         words: `${tile.name}: ${words}. ${isLarge ? `It has more than ${over} lots: send it?` : 'One-click is off: send it?'}`,
-        safe: 'Drop it',
+        safe: "Don't send",
         leave: () => say('Not sent: it was not confirmed.'),
         answers: [{ label: 'Send it', name: 'send-tile', act: () => void run(prepared, via) }],
     });

@@ -45,8 +45,14 @@ export function ListsTools({ narrow }: Props) {
             <button type="button" className="order-button small" data-action="sounds" aria-pressed={sounds} onClick={toggleSounds}>
                 Sounds {sounds ? 'on' : 'off'}
             </button>
-            <button type="button" className="order-button small" data-action="theme" onClick={nextTheme}>
-                Look: {theme}
+            <button
+                type="button"
+                className="order-button small"
+                data-action="theme"
+                title={`Theme: ${theme}. A press takes the next one.`}
+                onClick={nextTheme}
+            >
+                Theme
             </button>
         </>
     );
@@ -70,7 +76,7 @@ export function ListsTools({ narrow }: Props) {
                     seldom
                 )}
                 <button type="button" className="order-button small" data-action="fold" aria-expanded={!folded} onClick={foldLists}>
-                    {folded ? 'unfold' : 'fold'}
+                    {folded ? 'Show lists' : 'Hide lists'}
                 </button>
             </span>
         </div>

@@ -7,7 +7,7 @@ import { useLetters } from '@/ui/letters';
 /** The panels that can be hidden and brought back, by their id; ladders come and go by themselves. */
 export const PANELS: Record<string, string> = {
     cards: 'Position and order',
-    working: 'Working',
+    working: 'Orders',
     fills: 'Fills',
     positions: 'Positions',
     contracts: 'Contracts',

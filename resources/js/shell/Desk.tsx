@@ -54,9 +54,9 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             if (!(error instanceof Problem)) throw error;
             ask({
                 title: 'Take the stop off?',
-                words: `Taking this stop off leaves ${countLots(Number(error.facts.unprotected))} unprotected.`,
+                words: `Removing this stop leaves ${countLots(Number(error.facts.unprotected))} unprotected.`,
                 safe: 'Keep the stop',
-                answers: [{ label: 'Take it off', act: () => void go({ leaveUnprotected: true }) }],
+                answers: [{ label: 'Remove stop', act: () => void go({ leaveUnprotected: true }) }],
             });
         }
     }, []);

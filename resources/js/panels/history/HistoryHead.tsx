@@ -34,7 +34,7 @@ export function HistoryHead({ code }: { code: string }) {
             )}
             <Popover.Root>
                 <Popover.Trigger className="scale" data-action="history-scale">
-                    full row {full ?? (follows || '—')}
+                    Depth scale {full ?? (follows || '—')}
                 </Popover.Trigger>
                 <Popover.Portal>
                     <Popover.Content className="popover" align="start" sideOffset={4}>
@@ -49,10 +49,10 @@ export function HistoryHead({ code }: { code: string }) {
                                 checked={full === null}
                                 onChange={(event) => setHistory({ full: event.target.checked ? null : follows || 100 })}
                             />
-                            A full row follows the market (99 of 100 prices hold less)
+                            The depth scale follows the market (99 of 100 prices hold less)
                         </label>
                         <Lots
-                            label="A full row is"
+                            label="Depth scale, lots"
                             value={full ?? follows}
                             least={1}
                             most={5000}

@@ -295,7 +295,11 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                         Resting<i> · orders</i>
                     </span>
                     <span>
-                        Buy <Sum lots={bids} of="bids" within={within} />
+                        Buy
+                        <span>
+                            <i>Bids </i>
+                            <Sum lots={bids} of="bids" within={within} />
+                        </span>
                     </span>
                     <span>
                         <select aria-label="Ticks a rung" value={zoom} onChange={(event) => setZoom(+event.target.value)}>
@@ -307,12 +311,16 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                         </select>
                     </span>
                     <span>
-                        Sell <Sum lots={asks} of="asks" within={within} />{' '}
-                        <em title={`Bids less asks within ${within} ticks, in percent of both`} data-field="imbalance">
-                            {depth && `${imbalance > 0 ? '+' : ''}${imbalance} %`}
-                        </em>
+                        Sell
+                        <span>
+                            <i>Asks </i>
+                            <Sum lots={asks} of="asks" within={within} />{' '}
+                            <em title={`Imbalance: bids less asks within ${within} ticks, in percent of both`} data-field="imbalance">
+                                {depth && `${imbalance > 0 ? '+' : ''}${imbalance} %`}
+                            </em>
+                        </span>
                     </span>
-                    <span>{held?.average_words ? `P/L from ${held.average_words}` : 'P/L at · traded'}</span>
+                    <span>{held?.average_words ? `P/L from ${held.average_words}` : 'P/L · volume'}</span>
                 </div>
             </div>
             {/* biome-ignore lint/a11y/noStaticElementInteractions: a key marks levels too */}

@@ -61,7 +61,7 @@ function Confirm({ pending }: { pending: OrderBody }) {
                 {pending.side === 'buy' ? 'Buy' : 'Sell'} {pending.quantity} {pending.kind} {level} in {pending.contract}?
             </span>
             <OrderButton tone="small" label="Send it" keyName="Enter" act={confirmPending} name="confirm" />
-            <OrderButton tone="small" label="Drop it" keyName="Esc" act={dropPending} name="drop-pending" />
+            <OrderButton tone="small" label="Don't send" keyName="Esc" act={dropPending} name="drop-pending" />
         </div>
     );
 }

@@ -151,8 +151,8 @@ export function LevelList() {
     return (
         <div className="tape one">
             <div className="tape-sizes">
-                <Ticks label="exits" value={off} least={0} words="ticks off" set={setOff} />
-                <Ticks label="a word within" value={within} least={0} words="ticks" set={(value) => void setWithin(value)} />
+                <Ticks label="Exit offset" value={off} least={0} words="ticks" set={setOff} />
+                <Ticks label="Alert within" value={within} least={0} words="ticks" set={(value) => void setWithin(value)} />
             </div>
             <LiveTable
                 label="Marked levels"

@@ -99,7 +99,7 @@ const orderColumns: ColumnDef<Order>[] = [
     },
     {
         id: 'tif',
-        header: 'Works',
+        header: 'Duration',
         accessorKey: 'tif',
         cell: ({ row: { original: order } }) =>
             order.role === 'stop' || order.role === 'target' ? (

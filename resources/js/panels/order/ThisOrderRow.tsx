@@ -64,7 +64,7 @@ export function ThisOrderRow({ split }: { split: Preview['split'] }) {
                                 onMouseDown={still}
                                 onClick={() => setTarget(portion.portion, null)}
                             >
-                                run
+                                Let it run
                             </button>
                         </span>
                     ) : null,

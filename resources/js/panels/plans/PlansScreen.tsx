@@ -157,7 +157,7 @@ function Defaults({ id }: { id: number }) {
     };
     return (
         <fieldset className="defaults">
-            <legend>Chosen by itself for</legend>
+            <legend>Default plan for</legend>
             {contracts.map(({ code }) => (
                 <label key={code} className="check">
                     <input type="checkbox" checked={entry.contracts[code]?.plan === id} onChange={() => turn(code)} /> {code}

@@ -11,24 +11,18 @@ export function Closer({ contract, disabled }: { contract: string; disabled: boo
     const step = (by: number) => useChoices.setState({ closer: ticks + by });
     return (
         <span className="closer" title="Every stop of the position nearer to the market">
-            <button
-                type="button"
-                aria-label="Stops closer by one tick less"
-                disabled={ticks <= 1}
-                onMouseDown={still}
-                onClick={() => step(-1)}
-            >
+            <button type="button" aria-label="Tighten by one tick less" disabled={ticks <= 1} onMouseDown={still} onClick={() => step(-1)}>
                 −
             </button>
             <OrderButton
                 tone="small"
-                label={`${ticks} closer`}
+                label={`Tighten ${ticks}`}
                 keyName={useKeyOf('closer')}
                 disabled={disabled}
                 act={() => void tighten(groundOf(contract), ticks)}
                 name="closer"
             />
-            <button type="button" aria-label="Stops closer by one tick more" onMouseDown={still} onClick={() => step(1)}>
+            <button type="button" aria-label="Tighten by one tick more" onMouseDown={still} onClick={() => step(1)}>
                 +
             </button>
         </span>

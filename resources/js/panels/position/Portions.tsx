@@ -33,7 +33,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                 onMouseDown={still}
                                 onClick={() => closePart(ground, entry.entry)}
                             >
-                                close these {entry.lots}
+                                Close these {entry.lots}
                             </button>
                         )}
                     </p>
@@ -56,7 +56,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                     entry={entry.entry}
                                     portion={portion.portion}
                                     currency={contract.currency}
-                                    shown={portion.target === null ? 'runs' : `out ${writePrice(contract, portion.target)}`}
+                                    shown={portion.target === null ? 'no target' : `target ${writePrice(contract, portion.target)}`}
                                 />
                                 {portion.target_order === null ? (
                                     <span />
@@ -69,7 +69,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                         onMouseDown={still}
                                         onClick={() => letRun(ground, portion.target_order as number)}
                                     >
-                                        run
+                                        Let it run
                                     </button>
                                 )}
                                 <button
@@ -80,7 +80,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                     onMouseDown={still}
                                     onClick={() => closePart(ground, entry.entry, portion.portion)}
                                 >
-                                    close
+                                    Close
                                 </button>
                             </div>
                             {portion.steering === 'hand' && (
@@ -95,7 +95,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                             onMouseDown={still}
                                             onClick={() => giveBack(ground, portion.stop_order as number)}
                                         >
-                                            give back
+                                            Revert
                                         </button>
                                     )}
                                 </p>

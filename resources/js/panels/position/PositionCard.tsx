@@ -66,7 +66,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
                 <dt>Locked in</dt>
                 <dd>{hasPosition ? signed(position.locked_in) : '—'}</dd>
-                <dt title="Risk from entry, with fees">From entry</dt>
+                <dt title="Risk from entry, with fees">Risk from entry</dt>
                 <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
             </dl>
             {hasPosition && bare === 0 && position.unstopped_by_plan > 0 && (
@@ -103,7 +103,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     {plan && bare === 0 && (
                         <OrderButton
                             tone="small"
-                            label={`Put ${plan.document.name} on`}
+                            label={`Apply ${plan.document.name}`}
                             keyName={coverKey}
                             act={() => void cover(ground, plan.id)}
                             name="cover"
@@ -111,7 +111,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     )}
                     <OrderButton
                         tone="small"
-                        label="Plan off"
+                        label="Remove plan"
                         keyName={`hold ${uncoverKey}`}
                         held={holdsUncover}
                         act={() => void cover(ground, null)}

@@ -27,7 +27,7 @@ export function LooksPage() {
         <div className="looks">
             <p>
                 <button type="button" className="order-button small" onClick={nextTheme}>
-                    Look: {theme}
+                    Theme: {theme}
                 </button>
             </p>
             <label>
@@ -45,7 +45,7 @@ export function LooksPage() {
             </label>
             <RungsShown />
             <label>
-                Letters elsewhere{' '}
+                Text size elsewhere{' '}
                 <select data-name="letters" value={letters} onChange={(event) => setLetters(event.target.value)}>
                     {LETTERS.map(([size, words]) => (
                         <option key={size} value={size}>

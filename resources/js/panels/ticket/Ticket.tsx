@@ -185,7 +185,7 @@ function OpenTicket({
                     </select>
                 </label>
                 <label>
-                    Works
+                    Duration
                     <select value={tif} onChange={(event) => setTif(event.target.value as Tif)} data-name="tif">
                         {TIFS.map(([value, text]) => (
                             <option key={value} value={value}>
@@ -242,7 +242,7 @@ function OpenTicket({
                 <TimeField label="Cancel at (UTC)" value={cancelAt} set={setCancelAt} name="cancel" />
                 <div className="whole condition">
                     <label>
-                        When last of
+                        Only if last of
                         <select
                             value={when.contract}
                             onChange={(event) => setWhen({ ...when, contract: event.target.value })}
