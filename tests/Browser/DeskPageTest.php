@@ -333,7 +333,7 @@ final class DeskPageTest extends PageCase
         // Pixels of the canvas that are nearer to the exits' plum than to the ink.
         $plum = 'const c = document.querySelector(".picture"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && d[i + 2] > d[i + 1] + 60) n++; return n';
         foreach (['paper', 'night'] as $look) {
-            while (! str_contains($this->page->text('[data-action=theme]'), $look)) {
+            while (! str_contains((string) $this->page->find('[data-action=theme]')->getAttribute('title'), $look)) {
                 $this->page->find('[data-action=theme]')->click();
             }
             $this->page->await(fn(): bool => $this->page->run($plum) > 10, "the path, $look");
@@ -363,14 +363,14 @@ final class DeskPageTest extends PageCase
         $this->enter();
         $entry = $this->buyTwo();
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 7, $entry - 7], 'the stops');
-        $this->page->find('[aria-label="Stops closer by one tick more"]')->click();
+        $this->page->find('[aria-label="Tighten by one tick more"]')->click();
         $this->page->find('[data-action=closer]')->click();
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 5, $entry - 5], 'two ticks closer by the button');
         $this->page->holdKey('c', 10);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 3, $entry - 3], 'and by the key');
-        $this->page->find('[aria-label="Stops closer by one tick less"]')->click();
+        $this->page->find('[aria-label="Tighten by one tick less"]')->click();
         $this->page->await(
-            fn(): bool => $this->page->count('[aria-label="Stops closer by one tick less"]:disabled') === 1,
+            fn(): bool => $this->page->count('[aria-label="Tighten by one tick less"]:disabled') === 1,
             'not less than one',
         );
     }
@@ -397,7 +397,7 @@ final class DeskPageTest extends PageCase
         $rungs = $this->page->count('.rung');
         $this->page->find('[data-action=fold]')->click();
         $this->page->await(fn(): bool => $this->page->count('.rung') >= $rungs + 5, 'more rungs');
-        self::assertStringContainsString('Working 0', $this->page->text('.dv-tabs-container:has([data-tab=working])'));
+        self::assertStringContainsString('Orders 0', $this->page->text('.dv-tabs-container:has([data-tab=working])'));
         self::assertSame(800, $this->page->run('return document.documentElement.scrollHeight'), 'nothing hangs out of the window');
         $this->page->find('[data-action=fold]')->click();
         $this->page->await(fn(): bool => $this->page->count('.rung') === $rungs, 'as many as before');

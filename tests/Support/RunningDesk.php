@@ -19,7 +19,7 @@ final class RunningDesk
 
     public string $entryLink = '';
 
-    /** @var list<array<string, mixed>> made and not yet given to a test */
+    /** @var list<Trader> made and not yet given to a test */
     private array $traders = [];
 
     private function __construct(
@@ -191,28 +191,40 @@ final class RunningDesk
         );
     }
 
+    /** A user whose account is not barred before it has lost so much in a day. */
+    public function traderWhoMayLose(string $limit): Trader
+    {
+        return $this->make(1, '--loss-limit='.$limit)[0];
+    }
+
     /** A user with an account of its own. Those of the shared desk are made by the dozen: starting the command takes longest. */
     public function trader(): Trader
     {
         if ($this->traders === []) {
-            $count = $this === self::$shared ? 12 : 1;
-            exec(
-                escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan')." lotrik:account --count=$count --data="
-                    .escapeshellarg($this->data).' 2>&1',
-                $lines,
-                $status,
-            );
-            if ($status !== 0 || count($lines) !== $count) {
-                throw new \RuntimeException('no account: '.implode("\n", $lines));
-            }
-            $this->traders = array_map(
-                static fn(string $line): array => (array) json_decode($line, true, 512, JSON_THROW_ON_ERROR),
-                $lines,
-            );
+            $this->traders = $this->make($this === self::$shared ? 12 : 1);
         }
-        $made = array_shift($this->traders);
 
-        return new Trader($this, $made['account'], $made['token'], $this->url($made['link']), $made['email'], $made['password']);
+        return array_shift($this->traders);
+    }
+
+    /** @return non-empty-list<Trader> */
+    private function make(int $count, string $option = ''): array
+    {
+        exec(
+            escapeshellarg(PHP_BINARY).' '.escapeshellarg(dirname(__DIR__, 2).'/artisan')." lotrik:account --count=$count --data="
+                .escapeshellarg($this->data).' '.($option === '' ? '' : escapeshellarg($option)).' 2>&1',
+            $lines,
+            $status,
+        );
+        if ($status !== 0 || $lines === [] || count($lines) !== $count) {
+            throw new \RuntimeException('no account: '.implode("\n", $lines));
+        }
+
+        return array_map(function (string $line): Trader {
+            $made = (array) json_decode($line, true, 512, JSON_THROW_ON_ERROR);
+
+            return new Trader($this, $made['account'], $made['token'], $this->url($made['link']), $made['email'], $made['password']);
+        }, $lines);
     }
 
     private function killFile(): string
