@@ -39,7 +39,11 @@ final class AccountCommand extends Command
         return 0;
     }
 
-    /** @param string $limit of the loss of a day, empty for the usual one @return array<string, mixed> */
+    /**
+     * @param string $limit of the loss of a day, empty for the usual one
+     *
+     * @return array<string, mixed>
+     */
     private function open(EngineClient $engine, string $limit): array
     {
         $tag = bin2hex(random_bytes(4));
