@@ -6,10 +6,12 @@ namespace App\Engine\View;
 
 use Brick\Math\RoundingMode;
 use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\RiskAtEntry;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Quote;
 use Lotrik\Order\Passed;
 use Lotrik\Position\PnlLine;
+use Lotrik\Position\PnlLines;
 use Lotrik\Risk\OpenRisk;
 
 /** A position as it goes out, marked at the price at which the trader could get out now. */
@@ -36,6 +38,8 @@ final class PositionView
             'average_words' => $position->lots === 0 ? null : $contract->writeAverage($position->average),
             'average_level' => $position->lots === 0 ? null : $position->average->toScale(0, RoundingMode::HALF_UP)->toInt(),
             'pnl' => PnlLine::of($position, $contract)->toArray(),
+            'pnl_ticks' => PnlLines::ticks($position), 'pnl_percent' => PnlLines::percent($position, $contract),
+            'risk_at_entry' => RiskAtEntry::of($holding, $contract)?->exact(),
             'flattening' => $holding->isClosingDown(),
             'words' => self::words($holding),
             'entries' => $entries->all(), 'next' => $entries->next(),
@@ -56,6 +60,7 @@ final class PositionView
             // A third of a tick shows in the money; ticks are whole, rounded against the trader.
             'open_ticks' => $open?->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0,
             'open_money' => $contract->money($open ?? 0)->exact(),
+            'open_words' => OpenWords::of($holding, $contract, $open),
             'open_risk' => $risk->risk->exact(), 'locked_in' => $risk->lockedIn->exact(), 'risk_from_here' => $risk->fromHere->exact(),
             'turns' => ['target' => $mark, 'stop' => Passed::clamped($quote->last, $quote->bid, $quote->ask)],
             'best' => self::best($holding),

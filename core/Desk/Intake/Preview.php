@@ -12,6 +12,9 @@ use Lotrik\ExitPlan\Open\EntryExits;
 use Lotrik\Money\Money;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Position\PnlLine;
+use Lotrik\Position\PnlLines;
+use Lotrik\Position\Position;
 
 /** What an order would do, said before it is sent: the ghost's words, the split, the money at the stop and targets. */
 final class Preview
@@ -56,6 +59,7 @@ final class Preview
             'risk' => $limited ? $risk->exact() : null,
             'reward' => $reward->exact(),
             'margin' => self::margin($ticket),
+            'lines' => self::lines($ticket, $holding),
             'fees' => $fees->exact(),
             'refusal' => $ticket->refusal?->toArray(),
         ];
@@ -109,8 +113,29 @@ final class Preview
             'kind' => $ticket->request->kind->value, 'tick' => $ticket->at, 'words' => $words, 'closes' => 0, 'opens' => $ticket->opens, 'split_words' => $joins,
             'split' => $split,
             'exits' => array_values(array_map(static fn(array $l): array => ['money' => $l['money']->exact()] + $l, $levels)),
-            'risk' => $limited ? $risk->exact() : null, 'reward' => $reward->exact(), 'margin' => self::margin($ticket),
+            'risk' => $limited ? $risk->exact() : null, 'reward' => $reward->exact(), 'margin' => self::margin($ticket), 'lines' => null,
             'fees' => self::fees($ticket)->exact(), 'refusal' => $ticket->refusal?->toArray(),
+        ];
+    }
+
+    /**
+     * The P/L at every rung, were it filled where it would stand; null beside a position, whose own lines they are.
+     *
+     * @return array{money: array<string, int>, ticks: array<string, int>, percent: array<string, int>|null}|null
+     */
+    private static function lines(Ticket $ticket, AccountPosition $holding): ?array
+    {
+        if ($holding->position->lots !== 0 || $ticket->at === null || $ticket->opens === 0) {
+            return null;
+        }
+        $then = new Position();
+        $then->fill($ticket->request->side, $ticket->opens, $ticket->at);
+        $contract = $ticket->request->contract;
+
+        return [
+            'money' => PnlLine::of($then, $contract)->toArray(),
+            'ticks' => PnlLines::ticks($then),
+            'percent' => PnlLines::percent($then, $contract),
         ];
     }
 

@@ -2951,6 +2951,26 @@ export interface components {
                 money: string;
             }[];
             tick: number | null;
+            /** @description the P/L at every rung were it filled at `tick`; null beside a position, and where it opens nothing */
+            lines: {
+                money: {
+                    scale: number;
+                    base: number;
+                    slope: number;
+                };
+                ticks: {
+                    scale: number;
+                    base: number;
+                    slope: number;
+                    shown: number;
+                };
+                percent: {
+                    scale: number;
+                    base: number;
+                    slope: number;
+                    shown: number;
+                } | null;
+            } | null;
         };
         Position: {
             account: number;
@@ -3019,6 +3039,28 @@ export interface components {
             unstopped_by_plan: number;
             /** @description what is under which exits; levels in ticks */
             entries: components["schemas"]["PositionEntry"][];
+            /** @description the same line in ticks a lot; `shown` is how many decimals are */
+            pnl_ticks: {
+                scale: number;
+                base: number;
+                slope: number;
+                shown: number;
+            };
+            /** @description the same line in percent of the day-trade margin; null where the contract has none */
+            pnl_percent: {
+                scale: number;
+                base: number;
+                slope: number;
+                shown: number;
+            } | null;
+            /** @description what the open lots were to lose at their first stops, without fees: one R; null where one had no stop */
+            risk_at_entry: string | null;
+            /** @description the open P/L in ticks a lot, percent of margin, and R, rounded against the trader */
+            open_words: {
+                ticks: string;
+                percent: string | null;
+                r: string | null;
+            };
         };
         Fill: {
             id: number;
