@@ -1,12 +1,20 @@
+import { QueryClientProvider } from '@tanstack/react-query';
+import { setNonce } from 'get-nonce';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
+import { queries } from '@/api/queries';
 import { App } from '@/shell/App';
+
+// What Radix writes as a style of its own, while a sheet is open, needs this to be let through by the page's policy.
+setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? '');
 
 const root = document.getElementById('desk');
 if (root) {
     createRoot(root).render(
         <StrictMode>
-            <App />
+            <QueryClientProvider client={queries}>
+                <App />
+            </QueryClientProvider>
         </StrictMode>,
     );
 }

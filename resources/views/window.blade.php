@@ -5,5 +5,5 @@
     <title>Lotrik · window</title>
     <link rel="icon" href="/favicon.svg" type="image/svg+xml">
 </head>
-<body class="own-window"></body>
+<body class="h-screen overflow-hidden"></body>
 </html>

@@ -36,7 +36,10 @@ final class AccessibilityTest extends TestCase
         self::assertSame([], $this->findings(), 'sign-in');
         $this->page->open($trader->link)->awaitLive();
         self::assertSame([], $this->findings(), 'first visit');
-        $this->page->find('.hints button')->click();
+        $this->page->size(390, 844)->await(fn(): bool => $this->page->count('[data-part=phone]') === 1, 'the phone page');
+        self::assertSame([], $this->findings(), 'a phone');
+        $this->page->size(1280, 800)->await(fn(): bool => $this->page->count('[data-part=rung]') > 10, 'the desk again');
+        $this->page->find('[data-part=hints] button')->click();
         $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
         $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '300.00']);
         $this->page->awaitText('[data-field=position]', 'Long 2');
@@ -50,11 +53,11 @@ final class AccessibilityTest extends TestCase
         $this->page->await(fn(): bool => str_contains((string) $this->page->find('[data-action=theme]')->getAttribute('title'), 'night'), 'night');
         self::assertSame([], $this->findings(), 'a position at night');
         $this->page->holdKey('?', 10);
-        $this->page->await(fn(): bool => $this->page->count('dialog[open]') === 1, 'the sheet');
+        $this->page->await(fn(): bool => $this->page->count('[data-modal]') === 1, 'the sheet');
         self::assertSame([], $this->findings(), 'the sheet of keys');
-        $this->page->run('document.querySelector("dialog[open]").close()');
+        $this->page->holdKey("\u{E00C}", 10);
         $this->page->holdKey('k', 10);
-        $this->page->await(fn(): bool => $this->page->count('.ticket') === 1, 'the ticket');
+        $this->page->await(fn(): bool => $this->page->count('[data-field=ticket]') === 1, 'the ticket');
         self::assertSame([], $this->findings(), 'the ticket');
         $this->page->holdKey('k', 10);
         foreach (['Fills', 'Positions', 'Contracts', 'Bars', 'Levels', 'Tape', 'Journal', 'Action keys'] as $tab) {
@@ -62,17 +65,17 @@ final class AccessibilityTest extends TestCase
             self::assertSame([], $this->findings(), "list $tab");
         }
         $this->page->holdKey('a', 10);
-        $this->page->await(fn(): bool => $this->page->count('.panel-acts') >= 2, 'arranging');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=panel-acts]') >= 2, 'arranging');
         self::assertSame([], $this->findings(), 'the desk being arranged');
         $this->page->holdKey('a', 10);
         $this->page->holdKey('s', 10);
         foreach ([1, 2, 3, 4] as $tab) {
-            $this->page->find(".settings [role=tab]:nth-child($tab)")->click();
+            $this->page->find("[data-field=settings] [role=tab]:nth-child($tab)")->click();
             self::assertSame([], $this->findings(), "settings, page $tab");
         }
-        $this->page->run('document.querySelector("dialog[open]").close()');
+        $this->page->holdKey("\u{E00C}", 10);
         $this->page->holdKey('u', 400);
-        $this->page->await(fn(): bool => $this->page->count('.doubt') === 1, 'the question');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=question]') === 1, 'the question');
         self::assertSame([], $this->findings(), 'the question before a plan is taken off');
         $this->page->run('document.querySelector("[data-name=cover-anyway]").click()');
         $this->page->await(fn(): bool => $this->page->count('[data-field=alarm]') === 1, 'the alarm');

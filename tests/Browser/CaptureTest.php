@@ -42,21 +42,21 @@ final class CaptureTest extends PageCase
         // Close to its stop, so that the bars reach down to it.
         $this->trader->push(self::CODE, -5);
         $this->enter();
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->tab('Bars');
         $this->page->await(fn(): bool => $this->page->count('[data-field=pinned]') === 1, 'the bars');
         $this->page->run('const s = document.querySelector("[data-field=pinned]"); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))', self::CODE);
         while ($this->page->count('[aria-label="Ladder DULH7"]') === 0) {
             $this->page->holdKey('.', 10);
         }
-        $this->page->await(fn(): bool => $this->page->count('[aria-label="Bars of '.self::CODE.'"] .chip[data-role=stop] b') > 0, 'its stop on the bars');
+        $this->page->await(fn(): bool => $this->page->count('[aria-label="Bars of '.self::CODE.'"] [data-part=chip][data-role=stop] b') > 0, 'its stop on the bars');
         $stops = fn(string $code): array => array_column(
             array_filter($this->trader->working(), static fn(array $order): bool => $order['contract'] === $code),
             'trigger',
         );
         [$here, $other] = [$stops(self::CODE), $stops('DULH7')];
-        $this->page->await(fn(): bool => $this->page->count('.bars-field[data-settled=true]') === 1, 'the scale to stand');
-        [$x, $y] = $this->page->middle('.bars-field .chip[data-role=stop] b');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=bars-field][data-settled=true]') === 1, 'the scale to stand');
+        [$x, $y] = $this->page->middle('[data-part=bars-field] [data-part=chip][data-role=stop] b');
         $this->page->mouse([
             ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
             ['type' => 'pointerMove', 'duration' => 50, 'x' => $x, 'y' => $y + 18], ['type' => 'pointerUp', 'button' => 0],
@@ -77,7 +77,7 @@ final class CaptureTest extends PageCase
         $this->page->await(fn(): bool => $this->page->run('return window.held.length') > 0, 'asked what it would be');
         $this->page->holdKey('.', 10);
         $this->page->holdKey('4', 10);
-        $this->page->awaitText('.lots [data-state=on]', '5');
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '5');
         $this->page->run('window.go()');
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
         $order = $this->trader->working()[0];
@@ -106,7 +106,7 @@ final class CaptureTest extends PageCase
             ['do' => 'order', 'side' => 'sell', 'kind' => 'limit', 'from' => 'ask', 'offset' => 5, 'lots' => 1, 'plan' => 'none'],
         );
         $this->enter();
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->tab('Action keys');
         $this->page->awaitText('[data-action=tile-Fade]', 'cancel all, then sell 1 limit');
         $this->holdBack('/steps');
@@ -125,7 +125,7 @@ final class CaptureTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[data-action=ticket-send]:not(:disabled)') === 1, 'the ticket, ready');
         $this->holdBack('/api/orders');
         $this->page->run(<<<'JS'
-            const field = document.querySelector('.ticket [data-name=lots]');
+            const field = document.querySelector('[data-field=ticket] [data-name=lots]');
             const enter = (repeat) => { if (field.dispatchEvent(new KeyboardEvent('keydown', {key: 'Enter', code: 'Enter', repeat, bubbles: true, cancelable: true}))) field.form?.requestSubmit(); };
             enter(false); enter(true); enter(true);
             JS);
@@ -142,10 +142,10 @@ final class CaptureTest extends PageCase
         $this->page->tab('Contracts');
         $this->page->await(fn(): bool => $this->page->count('[data-arm=DULH7]') === 1, 'the row');
         $this->page->run('document.querySelector("[data-arm=DULH7]").click()');
-        $this->page->await(fn(): bool => $this->page->count('button.armed:not([data-arm])') === 2, 'its bid and its ask');
+        $this->page->await(fn(): bool => $this->page->count('[data-quote]') === 2, 'its bid and its ask');
         $this->page->awaitText('[data-arm=DULH7]', '2 · Short tide · draft');
         $this->page->await(function (): bool {
-            $this->page->run('for (const type of ["pointerdown", "pointerup"]) document.querySelector("button.armed:not([data-arm])").dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0}))');
+            $this->page->run('for (const type of ["pointerdown", "pointerup"]) document.querySelector("[data-quote]").dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0}))');
 
             return count($this->chips('draft')) === 1;
         }, 'a draft');
@@ -155,11 +155,11 @@ final class CaptureTest extends PageCase
     public function testAPressOnAnArmedRowThatIsSlidOffIsNothing(): void
     {
         $this->enter();
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->tab('Contracts');
         $this->page->await(fn(): bool => $this->page->count('[data-arm='.self::CODE.']') === 1, 'the row');
         $this->page->run('document.querySelector("[data-arm='.self::CODE.']").click()');
-        $buy = 'button.armed:not([data-arm])';
+        $buy = '[data-quote]';
         $this->page->await(fn(): bool => $this->page->count($buy) === 2, 'its bid and its ask');
         // Long enough for the row to take a press at all.
         [$x, $y] = $this->page->middle($buy);
@@ -182,16 +182,16 @@ final class CaptureTest extends PageCase
     {
         $this->enter();
         $this->buyTwo();
-        [$x, $y] = $this->page->middle('.chip[data-role=stop]');
+        [$x, $y] = $this->page->middle('[data-part=chip][data-role=stop]');
         [, $to] = $this->page->middle(self::lane($this->quote('asks') + 4, 'sell'));
         $this->page->mouse([
             ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
             ['type' => 'pointerMove', 'duration' => 100, 'x' => $x, 'y' => $to],
         ]);
-        $this->page->awaitText('.rungs', 'closes');
-        $this->page->awaitText('.rungs', 'now ≈');
+        $this->page->awaitText('[data-part=rungs]', 'closes');
+        $this->page->awaitText('[data-part=rungs]', 'now ≈');
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Shift", shiftKey: true}))');
-        $this->page->run('const at = document.elementFromPoint(arguments[0], arguments[1]); at.dispatchEvent(new PointerEvent("pointerup", {bubbles: true, button: 0, shiftKey: true, clientX: arguments[0], clientY: arguments[1]}))', $x, $to);
+        $this->page->run('const at = document.elementFromPoint(arguments[0], arguments[1]); at.dispatchEvent(new PointerEvent("pointerup", {bubbles: true, pointerId: 1, button: 0, shiftKey: true, clientX: arguments[0], clientY: arguments[1]}))', $x, $to);
         $this->page->await(fn(): bool => ($this->trader->position(self::CODE)['quantity'] ?? 0) < 2, 'closed at the market');
         $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
     }
@@ -240,7 +240,7 @@ final class CaptureTest extends PageCase
         foreach (['checkbox', 'range'] as $type) {
             $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => null]);
             $this->page->awaitText('[data-field=position]', 'Long 1');
-            $this->page->run('document.querySelector("#panic")?.remove(); const field = document.createElement("input"); field.type = arguments[0]; field.id = "panic"; document.querySelector(".top-bar").append(field)', $type);
+            $this->page->run('document.querySelector("#panic")?.remove(); const field = document.createElement("input"); field.type = arguments[0]; field.id = "panic"; document.querySelector("[data-part=top-bar]").append(field)', $type);
             $hold('#panic');
             $this->page->awaitText('[data-field=position]', 'Flat');
             $this->page->run('window.letGo()');

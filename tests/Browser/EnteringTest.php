@@ -32,10 +32,10 @@ final class EnteringTest extends PageCase
         $this->enter();
         $tick = $this->quote('bids') - 4;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit');
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Shift"}))');
-        $this->page->awaitText('.strip', 'Shift: market if touched');
-        $this->page->awaitText('.strip', 'Buy 2 MIT '.self::price($tick));
+        $this->page->awaitText('[data-part=strip]', 'Shift: market if touched');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 MIT '.self::price($tick));
         $this->awaitSettled();
         $this->page->press();
         $sent = $this->theOrder();
@@ -47,7 +47,7 @@ final class EnteringTest extends PageCase
         $high = $this->quote('asks') + 4;
         $this->page->pointAt(self::lane($high, 'buy'));
         $this->page->run('for (const key of ["Alt", "Shift"]) window.dispatchEvent(new KeyboardEvent("keydown", {key}))');
-        $this->page->awaitText('.strip', 'Buy 2 stop-limit '.self::price($high).' limit '.self::price($high + 2));
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 stop-limit '.self::price($high).' limit '.self::price($high + 2));
         $this->awaitSettled();
         $this->page->press();
         $sent = $this->theOrder();
@@ -58,12 +58,12 @@ final class EnteringTest extends PageCase
     {
         $this->enter(oneClick: false);
         $this->page->holdKey('k', 10);
-        $this->page->await(fn(): bool => $this->page->count('.ticket') === 1, 'the ticket');
+        $this->page->await(fn(): bool => $this->page->count('[data-field=ticket]') === 1, 'the ticket');
         $level = $this->quote('bids') - 7;
         $this->set('[data-name=kind]', 'limit');
-        $this->set('.ticket [data-name=lots]', '3');
+        $this->set('[data-field=ticket] [data-name=lots]', '3');
         $this->set('[data-name=price]', self::price($level).'3');
-        $this->page->awaitText('[data-field=ticket-words].refused', 'the nearest');
+        $this->page->awaitText('[data-field=ticket-words][data-refused]', 'the nearest');
         self::assertSame(
             'true',
             $this->page->find('[data-action=ticket-send]')->getAttribute('disabled'),
@@ -77,14 +77,14 @@ final class EnteringTest extends PageCase
             'Buy 3 limit '.self::price($level).' · Short tide · risk 52.50 + 3.72 fees · until cancelled',
         );
         $this->page->awaitText('[data-field=ticket-stop]', '3: -52.50');
-        self::assertStringContainsString('615.00 EUR', $this->page->text('.ticket dl'), 'the margin');
+        self::assertStringContainsString('615.00 EUR', $this->page->text('[data-field=ticket] dl'), 'the margin');
         $this->page->find('[data-action=ticket-send]')->click();
         $sent = $this->theOrder();
         self::assertSame(
             ['limit', 3, self::price($level), 'gtc', 'Short tide', '2099-01-01T00:00:00.000Z'],
             [$sent['kind'], $sent['quantity'], $sent['price'], $sent['tif'], $sent['plan'], $sent['cancel_at']],
         );
-        $this->page->await(fn(): bool => $this->page->count('.ticket') === 0, 'the ticket to close');
+        $this->page->await(fn(): bool => $this->page->count('[data-field=ticket]') === 0, 'the ticket to close');
     }
 
     public function testTheTicketTakesPricesFromTheLadderAndFindsContractsByAlias(): void
@@ -92,7 +92,7 @@ final class EnteringTest extends PageCase
         $this->enter(oneClick: false);
         $this->page->holdKey('k', 10);
         $tick = $this->quote('asks') + 6;
-        $this->page->pointAt(".rung[data-tick='$tick'] .price");
+        $this->page->pointAt("[data-part=rung][data-tick='$tick'] [data-part=price]");
         $this->page->press();
         $this->page->await(
             fn(): bool => $this->page->run('return document.querySelector("[data-name=price]").value') === self::price($tick),
@@ -101,7 +101,7 @@ final class EnteringTest extends PageCase
         self::assertSame([], $this->chips('draft'), 'a press on a price is no order');
         $this->page->find('[data-name=contract]')->sendKeys("TIDAL-\u{E007}");
         $this->page->await(
-            fn(): bool => str_contains($this->page->text('.contract-tab[data-state=on]'), 'TID'),
+            fn(): bool => str_contains($this->page->text('[data-part=contract-tab][data-state=on]'), 'TID'),
             'the contract of that alias on the ladder',
         );
     }
@@ -114,8 +114,8 @@ final class EnteringTest extends PageCase
             'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($level),
             'release_at' => '2099-01-01T09:00:00.000Z',
         ]);
-        $this->page->awaitText(self::lane($level, 'buy').' .chip', 'limit · held');
-        $this->page->awaitText('.live-row', 'held until 2099-01-01 09:00:00 UTC');
+        $this->page->awaitText(self::lane($level, 'buy').' [data-part=chip]', 'limit · held');
+        $this->page->awaitText('[data-part=live-row]', 'held until 2099-01-01 09:00:00 UTC');
     }
 
     /** Cut off after its first word it looked as if it worked for ever. */
@@ -126,7 +126,7 @@ final class EnteringTest extends PageCase
             $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 6 - $at)] + $ends);
         }
         $words = ['until 2026-12-24 16:00', 'until 14:30'];
-        $cells = 'return [...document.querySelectorAll(".live-row [role=gridcell]")].filter((cell) => cell.textContent.includes("until ")).map((cell) => arguments[0] ? cell.textContent : cell.scrollWidth - cell.clientWidth)';
+        $cells = 'return [...document.querySelectorAll("[data-part=live-row] [role=gridcell]")].filter((cell) => cell.textContent.includes("until ")).map((cell) => arguments[0] ? cell.textContent : cell.scrollWidth - cell.clientWidth)';
         $this->page->await(fn(): bool => $this->page->run($cells, true) === $words, 'both times in the list');
         self::assertSame([0, 0], $this->page->run($cells, false), 'nothing cut off');
     }
@@ -140,7 +140,7 @@ final class EnteringTest extends PageCase
         $this->page->press();
         $sent = $this->theOrder();
         self::assertSame(['limit', 'buy', self::price($bid), 2], [$sent['kind'], $sent['side'], $sent['price'], $sent['quantity']]);
-        $this->page->awaitText('.chip.entry', 'limit · '.$sent['ahead']);
+        $this->page->awaitText('[data-part=chip][data-role=entry]', 'limit · '.$sent['ahead']);
     }
 
     public function testAnActionKeySaysWhatItWouldSendAndSendsIt(): void
@@ -159,7 +159,7 @@ final class EnteringTest extends PageCase
             ]],
         ]]);
         $this->enter(oneClick: false);
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->tab('Action keys');
         $this->page->awaitText('[data-action="tile-Three below"]', 'buy 1 limit '.self::price($bid - 3).' · Runner');
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F13"}))');
@@ -192,7 +192,7 @@ final class EnteringTest extends PageCase
         ]);
         $mid = intdiv($this->quote('bids') + $this->quote('asks'), 2);
         $this->enter();
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->tab('Action keys');
         $this->page->awaitText('[data-action=tile-Fade]', 'cancel all, then sell 1 limit '.self::price($mid + 5).' · Short tide, then next plan');
         $this->page->run('window.posts = []; const real = window.fetch; window.fetch = (a, o) => { if (o?.method === "POST" && !String(a).includes("preview")) window.posts.push(String(a)); return real(a, o); }');
@@ -203,7 +203,7 @@ final class EnteringTest extends PageCase
         self::assertSame(['/api/contracts/'.self::CODE.'/steps'], $this->page->run('return window.posts'));
         self::assertSame('Short tide', $this->trader->working()[0]['plan']);
         $this->page->await(
-            fn(): bool => $this->page->run('return document.querySelector(".plans [data-state=on]")?.textContent') !== 'Short tide',
+            fn(): bool => $this->page->run('return document.querySelector("[data-part=plans] [data-state=on]")?.textContent') !== 'Short tide',
             'the next plan, which the page chooses once the engine has taken the rest',
         );
     }
@@ -220,8 +220,8 @@ final class EnteringTest extends PageCase
         $this->page->holdKey('y', 10);
         $this->page->await(fn(): bool => count($this->chips('entry')) === 2 && $this->chips('draft') === [], 'both sent');
         self::assertSame(['oco', 'oco'], array_column(array_column($this->trader->working(), 'tied'), 'kind'));
-        $this->page->awaitText('.chip.entry', 'OCO');
-        $this->page->pointAt('.chip[data-role=entry] button');
+        $this->page->awaitText('[data-part=chip][data-role=entry]', 'OCO');
+        $this->page->pointAt('[data-part=chip][data-role=entry] button');
         $this->page->press();
         $this->page->awaitText('[role=alertdialog]', 'is tied to order');
         $this->page->find('[role=alertdialog] button:last-child')->click();
@@ -238,14 +238,14 @@ final class EnteringTest extends PageCase
             ]);
         }
         $this->page->await(fn(): bool => $this->chips('entry') === [$bid - 4, $bid - 7], 'two chips');
-        $this->page->pointAt(self::lane($bid - 4, 'buy').' .chip b');
+        $this->page->pointAt(self::lane($bid - 4, 'buy').' [data-part=chip] b');
         $this->page->press();
         $this->page->holdKey('t', 10);
         $this->page->awaitText('[data-field=tying]', 'press on the order');
-        $this->page->pointAt(self::lane($bid - 7, 'buy').' .chip b');
+        $this->page->pointAt(self::lane($bid - 7, 'buy').' [data-part=chip] b');
         $this->page->press();
-        $this->page->awaitText('.chip.entry', 'OCO');
-        $this->page->pointAt(self::lane($bid - 4, 'buy').' .chip b');
+        $this->page->awaitText('[data-part=chip][data-role=entry]', 'OCO');
+        $this->page->pointAt(self::lane($bid - 4, 'buy').' [data-part=chip] b');
         $this->page->press();
         $this->page->holdKey('t', 10);
         $this->page->await(fn(): bool => array_filter(array_column($this->trader->working(), 'tied')) === [], 'the key to untie them');
@@ -264,7 +264,7 @@ final class EnteringTest extends PageCase
             ]] as [$kind, $levels, $from, $to]) {
             $id = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => $kind] + $levels)->body['id'];
             $this->page->await(fn(): bool => $this->chips('entry') === [$from], "the $kind");
-            $this->drag('.chip[data-role=entry] b', self::lane($to, 'buy'));
+            $this->drag('[data-part=chip][data-role=entry] b', self::lane($to, 'buy'));
             $this->page->await(fn(): bool => $this->chips('entry') === [$to], "the $kind at its new rung");
             self::assertSame(self::price($to), $this->trader->working()[0][$kind === 'limit' ? 'price' : 'trigger']);
             $this->trader->call('DELETE', "orders/$id", ['client_id' => Trader::id()]);
@@ -279,7 +279,7 @@ final class EnteringTest extends PageCase
             'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 3),
         ]);
         $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'the limit');
-        $this->drag('.chip[data-role=entry] b', self::lane($this->quote('asks'), 'buy'));
+        $this->drag('[data-part=chip][data-role=entry] b', self::lane($this->quote('asks'), 'buy'));
         $this->page->awaitText('[data-field=position]', 'Long 1');
     }
 
@@ -294,10 +294,10 @@ final class EnteringTest extends PageCase
             ])->body['id'],
             [0, 1, 2],
         );
-        $this->page->await(fn(): bool => $this->page->count('.live-row') === 3, 'three rows');
-        $press = 'const press = () => { const row = [...document.querySelectorAll(".live-row")].sort((a, b) => a.getBoundingClientRect().y - b.getBoundingClientRect().y)[0]; const cancel = [...row.querySelectorAll("button")].at(-1); cancel.dispatchEvent(new PointerEvent("pointerdown", {bubbles: true, button: 0})); cancel.click(); };';
-        $this->page->run($press.'new MutationObserver((_, watch) => { if (document.querySelectorAll(".live-row").length !== 2) return; watch.disconnect(); requestAnimationFrame(press); }).observe(document.querySelector(".live-room"), {childList: true, subtree: true})');
-        $first = (int) $this->page->run('return Number([...document.querySelectorAll(".live-row")].sort((a, b) => a.getBoundingClientRect().y - b.getBoundingClientRect().y)[0].dataset.row)');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=live-row]') === 3, 'three rows');
+        $press = 'const press = () => { const row = [...document.querySelectorAll("[data-part=live-row]")].sort((a, b) => a.getBoundingClientRect().y - b.getBoundingClientRect().y)[0]; const cancel = [...row.querySelectorAll("button")].at(-1); cancel.dispatchEvent(new PointerEvent("pointerdown", {bubbles: true, button: 0})); cancel.click(); };';
+        $this->page->run($press.'new MutationObserver((_, watch) => { if (document.querySelectorAll("[data-part=live-row]").length !== 2) return; watch.disconnect(); requestAnimationFrame(press); }).observe(document.querySelector("[data-part=live-room]"), {childList: true, subtree: true})');
+        $first = (int) $this->page->run('return Number([...document.querySelectorAll("[data-part=live-row]")].sort((a, b) => a.getBoundingClientRect().y - b.getBoundingClientRect().y)[0].dataset.row)');
         self::assertContains($first, $ids);
         $this->trader->call('DELETE', "orders/$first", ['client_id' => Trader::id()]);
         $this->page->awaitText('[data-field=said]', 'the rows had just moved');
@@ -316,11 +316,11 @@ final class EnteringTest extends PageCase
         $id = $this->trader->place([
             'contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => self::price($level),
         ])->body['id'];
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $edit = function (string $what, string $typed) use ($id): void {
             $this->page->await(fn(): bool => $this->page->count("[data-row='$id'] button[data-edit=$what]") === 1, "the $what");
             $this->page->find("[data-row='$id'] [data-edit=$what]")->click();
-            $this->page->find("[data-row='$id'] input.edit")->sendKeys($typed."\u{E007}");
+            $this->page->find("[data-row='$id'] [data-part=edit]")->sendKeys($typed."\u{E007}");
         };
         $edit('lots', '5');
         $this->page->await(fn(): bool => $this->trader->working()[0]['quantity'] === 5, 'five lots');
@@ -355,17 +355,17 @@ final class EnteringTest extends PageCase
     {
         $this->enter(oneClick: false);
         $this->page->holdKey('s', 10);
-        $this->page->find('.settings [role=tab]:nth-child(3)')->click();
+        $this->page->find('[data-field=settings] [role=tab]:nth-child(3)')->click();
         $this->page->find('[data-key=next-plan]')->click();
         $this->page->holdKey('b', 10);
-        $this->page->awaitText('.settings .fault', 'a key that is free');
+        $this->page->awaitText('[data-field=settings] [data-part=fault]', 'a key that is free');
         $this->page->find('[data-key=next-plan]')->click();
         $this->page->holdKey('z', 10);
         $this->page->awaitText('[data-key=next-plan]', 'Z');
-        $this->page->run('document.querySelector("dialog.settings").close()');
+        $this->page->holdKey("\u{E00C}", 10);
         $this->page->holdKey('n', 10);
         $this->page->holdKey('z', 10);
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
         self::assertSame(
             'z',
             array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['keys']['keys']['next-plan'],
@@ -376,7 +376,7 @@ final class EnteringTest extends PageCase
     {
         $this->enter(oneClick: false);
         $this->page->holdKey('s', 10);
-        $this->page->find('.settings [role=tab]:nth-child(2)')->click();
+        $this->page->find('[data-field=settings] [role=tab]:nth-child(2)')->click();
         $this->page->find('[data-action=add-tile]')->click();
         $this->page->await(
             fn(): bool => $this->page->run('return document.querySelector("[data-name=tile-name]")?.value') === 'Tile 6',
@@ -388,7 +388,7 @@ final class EnteringTest extends PageCase
         $file = sys_get_temp_dir().'/lotrik-keys-'.getmypid().'.json';
         file_put_contents($file, '{"format":"lotrik.action-keys/1","tiles":[{"name":"Odd","key":null,"steps":[{"do":"teleport"}]}]}');
         $this->page->find('[data-name=import-lotrik-action-keys]')->sendKeys($file);
-        $this->page->awaitText('.settings .fault', '/tiles/0/steps/0/do: found "teleport"');
+        $this->page->awaitText('[data-field=settings] [data-part=fault]', '/tiles/0/steps/0/do: found "teleport"');
         unlink($file);
         $tiles = array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['action-keys']['tiles'];
         self::assertSame(['Tile 6', 'F15'], [$tiles[5]['name'], $tiles[5]['key']]);
@@ -412,11 +412,11 @@ final class EnteringTest extends PageCase
             ]);
         }
         $this->page->await(fn(): bool => count($this->chips('entry')) === 2, 'two orders');
-        $this->page->run('document.querySelector(".live-table").focus()');
+        $this->page->run('document.querySelector("[data-part=live-table]").focus()');
         foreach (["\u{E015}", "\u{E007}", 't', "\u{E015}", "\u{E007}"] as $key) {
             $this->page->holdKey($key, 10);
         }
-        $this->page->awaitText('.chip.entry', 'OCO');
+        $this->page->awaitText('[data-part=chip][data-role=entry]', 'OCO');
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
         $this->page->awaitText('[data-field=protected]', '0 of 1');
         $this->page->run('document.activeElement.blur()');
@@ -459,9 +459,9 @@ final class EnteringTest extends PageCase
             'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 9),
         ]);
         $this->trader->place(['contract' => 'YUZX6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '1900']);
-        $rows = fn(): array => $this->page->run('return [...document.querySelectorAll(".live-row [role=gridcell]:nth-child(2)")].map((cell) => cell.textContent)');
+        $rows = fn(): array => $this->page->run('return [...document.querySelectorAll("[data-part=live-row] [role=gridcell]:nth-child(2)")].map((cell) => cell.textContent)');
         $this->page->await(fn(): bool => $rows() === ['YUZX6', self::CODE], 'both orders');
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->find('[data-action=only-this]')->click();
         $this->page->await(fn(): bool => $rows() === [self::CODE], 'only this contract');
         $this->page->find('[data-action=sounds]')->click();
@@ -473,13 +473,13 @@ final class EnteringTest extends PageCase
     {
         $this->setEntry(['contracts' => ['YUZX6' => ['lots_row' => [1, 2, 4, 8, 90], 'lots' => 4, 'plan' => 2, 'kind' => 'stop']]]);
         $this->enter(oneClick: false);
-        $this->page->awaitText('.lots', '1 12 23 35 410 5');
-        $this->page->find('.contract-tab[title^="Yuzu"]')->click();
-        $this->page->awaitText('.lots [data-state=on]', '4');
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->awaitText('[data-part=lots]', '1 12 23 35 410 5');
+        $this->page->find('[data-part=contract-tab][title^="Yuzu"]')->click();
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '4');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
         self::assertSame(
             'true',
-            $this->page->find('.lots button:last-child')->getAttribute('disabled'),
+            $this->page->find('[data-part=lots] button:last-child')->getAttribute('disabled'),
             '90 lots are over the order limit',
         );
         $this->page->holdKey('k', 10);

@@ -122,16 +122,16 @@ final class HandTest extends PageCase
     public function testWhatIsDifferentForThisOrderGoesWithAPairAndNoFurther(): void
     {
         $this->enter(oneClick: false);
-        $this->page->await(fn(): bool => $this->page->count('.this-order [data-name=stop] button') === 2, 'the nudges');
-        $this->page->find('.this-order [data-name=stop] button:last-child')->click();
-        $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=this-order] [data-name=stop] button') === 2, 'the nudges');
+        $this->page->find('[data-part=this-order] [data-name=stop] button:last-child')->click();
+        $this->page->awaitText('[data-part=this-order] [data-name=stop]', 'stop 8');
         $this->click($this->quote('asks') + 4, 'buy', 'Buy 2 stop');
         $this->page->await(fn(): bool => count($this->chips('draft')) === 1, 'one draft');
         $this->click($this->quote('bids') - 4, 'sell', 'Sell 2 stop');
         $this->page->await(fn(): bool => count($this->chips('draft')) === 2, 'two drafts');
         $this->page->holdKey('y', 10);
         $this->page->await(fn(): bool => count($this->trader->working()) === 2, 'the pair');
-        $this->page->awaitText('.this-order [data-name=stop]', 'stop 7');
+        $this->page->awaitText('[data-part=this-order] [data-name=stop]', 'stop 7');
     }
 
     public function testALostAnswerToAFlattenClosesOnce(): void
@@ -174,13 +174,13 @@ final class HandTest extends PageCase
         $this->enter(oneClick: false);
         $this->draftAt(5);
         $this->page->holdKey('.', 10);
-        $this->page->await(fn(): bool => $this->page->count('.ladder[aria-label="Ladder '.self::CODE.'"]') === 0, 'another contract');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=ladder][aria-label="Ladder '.self::CODE.'"]') === 0, 'another contract');
         $this->page->holdKey("\u{E007}", 10);
         $this->page->holdKey('+', 10);
         $this->page->holdKey(',', 10);
         $this->page->await(fn(): bool => $this->chips('draft') !== [], 'the draft as it was');
         self::assertSame([], $this->trader->working());
-        self::assertStringContainsString('2', $this->page->text('.chip[data-role=draft]'));
+        self::assertStringContainsString('2', $this->page->text('[data-part=chip][data-role=draft]'));
         $this->page->holdKey("\u{E007}", 10);
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'sent where it is to be seen');
     }
@@ -203,7 +203,7 @@ final class HandTest extends PageCase
             ['≈', ['altKey' => true, 'code' => 'KeyX'], 'body'],
             ['X', ['shiftKey' => true, 'code' => 'KeyX'], 'body'],
             ['x', ['code' => 'KeyX'], '[aria-label="Ticks a rung"]'],
-            ['x', ['code' => 'KeyX'], '.typed-lots input'],
+            ['x', ['code' => 'KeyX'], '[data-part=typed-lots] input'],
         ] as [$key, $with, $on]) {
             $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => null]);
             $this->page->awaitText('[data-field=position]', 'Long 1');
@@ -215,7 +215,7 @@ final class HandTest extends PageCase
         }
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => null]);
         $this->page->awaitText('[data-field=position]', 'Long 1');
-        $this->page->find('.typed-lots input')->click();
+        $this->page->find('[data-part=typed-lots] input')->click();
         $this->page->holdKey('0', 450);
         $this->page->find('[data-name=tag]')->click();
         $this->page->holdKey('x', 450);
@@ -242,13 +242,13 @@ final class HandTest extends PageCase
         $tick = $this->quote('bids') - 5;
         $lane = self::lane($tick, 'buy');
         $this->page->pointAt($lane);
-        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit '.self::price($tick));
         $this->awaitSettled();
         $this->pointer($lane, [['pointerDown', 0, 0], ['pointerMove', 0, 40], ['pointerUp', 0, 0]]);
         $this->pointer($lane, [['pointerDown', 0, 0], ['pointerMove', 300, 0], ['pointerUp', 0, 0]]);
         self::assertSame([], $this->trader->working());
         $this->page->pointAt($lane);
-        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit '.self::price($tick));
         $this->awaitSettled();
         $this->pointer($lane, [['pointerDown', 0, 0], ['pointerMove', 2, 2], ['pointerUp', 0, 0]]);
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'a hand that trembles means its rung');
@@ -261,7 +261,7 @@ final class HandTest extends PageCase
         $this->enter();
         $tick = $this->quote('bids') - 5;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit '.self::price($tick));
         $this->awaitSettled();
         $this->pointer(self::lane($tick, 'buy'), [['pointerDown', 0, 0]]);
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'at once');
@@ -295,7 +295,7 @@ final class HandTest extends PageCase
         $this->enter();
         $this->buyTwo();
         $this->page->holdKey('3', 10);
-        $this->page->awaitText('.lots [data-state=on]', '3');
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '3');
         $this->page->find('[data-action=buy-market]')->click();
         $this->page->awaitText('[role=alertdialog]', 'more than 2 lots');
         foreach (['n', '1', '.', 'b'] as $key) {
@@ -305,8 +305,8 @@ final class HandTest extends PageCase
         $this->page->await(fn(): bool => $this->lots() === 0, 'flat over the question');
         $this->page->holdKey("\u{E00C}", 10);
         $this->page->await(fn(): bool => $this->page->count('[role=alertdialog]') === 0, 'dropped');
-        $this->page->awaitText('.plans [data-state=on]', 'Short tide');
-        $this->page->awaitText('.lots [data-state=on]', '3');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Short tide');
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '3');
     }
 
     /** A page that was held up hears of the press late, and of its own timers later still. */
@@ -322,10 +322,10 @@ final class HandTest extends PageCase
     public function testTheWheelChangesNoNumberAndAHeldEnterPressesAButtonOnce(): void
     {
         $this->enter();
-        $this->page->find('.typed-lots input')->click();
+        $this->page->find('[data-part=typed-lots] input')->click();
         self::assertSame(
             [true, false],
-            $this->page->run('const fire = (on, event) => { on.dispatchEvent(event); return event.defaultPrevented; }; return [fire(document.querySelector(".typed-lots input"), new WheelEvent("wheel", {deltaY: 100, bubbles: true, cancelable: true})), fire(document.querySelector(".rungs"), new WheelEvent("wheel", {deltaY: 0, bubbles: true, cancelable: true}))]'),
+            $this->page->run('const fire = (on, event) => { on.dispatchEvent(event); return event.defaultPrevented; }; return [fire(document.querySelector("[data-part=typed-lots] input"), new WheelEvent("wheel", {deltaY: 100, bubbles: true, cancelable: true})), fire(document.querySelector("[data-part=rungs]"), new WheelEvent("wheel", {deltaY: 0, bubbles: true, cancelable: true}))]'),
         );
         $this->buyTwo();
         self::assertTrue($this->page->run('const event = new KeyboardEvent("keydown", {key: "Enter", repeat: true, bubbles: true, cancelable: true}); document.querySelector("[data-name=close-1]").dispatchEvent(event); return event.defaultPrevented'));
@@ -336,14 +336,14 @@ final class HandTest extends PageCase
     {
         $this->enter();
         $average = $this->buyTwo();
-        $stop = '.chip[data-role=stop]';
+        $stop = '[data-part=chip][data-role=stop]';
         [$x, $y] = $this->page->middle($stop);
         [, $to] = $this->page->middle(self::lane($this->quote('asks') + 4, 'sell'));
         $this->page->mouse([
             ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
             ['type' => 'pointerMove', 'duration' => 100, 'x' => $x, 'y' => $to],
         ]);
-        $this->page->awaitText('.rungs', 'now ≈');
+        $this->page->awaitText('[data-part=rungs]', 'now ≈');
         $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
         $this->page->awaitText('[data-field=said]', 'Put back');
         self::assertSame([2, self::price($average - 7)], [$this->lots(), array_column($this->trader->working(), 'trigger')[0] ?? null]);
@@ -362,7 +362,7 @@ final class HandTest extends PageCase
         $this->click($rung - 2, 'sell', "stop order $stop at");
         $this->page->awaitText('[data-field=said]', 'move that one');
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Shift"}))');
-        $this->page->awaitText('.strip', "Move stop order $stop from");
+        $this->page->awaitText('[data-part=strip]', "Move stop order $stop from");
         $this->page->press();
         $this->page->await(fn(): bool => $this->chips('close') === [$rung - 2], 'the stop moved');
         self::assertCount(1, $this->trader->working());
@@ -375,7 +375,7 @@ final class HandTest extends PageCase
         $this->page->tab('Fills');
         $this->page->run('window.Real = EventSource; window.EventSource = class { constructor() { setTimeout(() => this.onerror?.(), 50); } addEventListener() {} close() {} }');
         $this->desk->killEngine();
-        $this->page->awaitText('.banner', 'The engine is away');
+        $this->page->awaitText('[data-part=banner]', 'The engine is away');
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market']);
         $this->page->run('window.EventSource = class extends Real { constructor(url) { super(url.replace(/after=[0-9]+/, "after=1")); } }');
         $this->page->awaitText('[data-field=position]', 'Long 3');
@@ -390,11 +390,11 @@ final class HandTest extends PageCase
         $this->enter();
         $price = self::price($this->quote('bids') - 6);
         $id = $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => $price])->body['id'];
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->tab('Orders');
         $this->page->await(fn(): bool => $this->page->count("[data-row='$id'] [data-edit=price]") === 1, 'the order in the list');
         $this->page->find("[data-row='$id'] [data-edit=price]")->click();
-        $this->page->find("[data-row='$id'] input.edit")->sendKeys(self::price($this->quote('asks') + 5));
+        $this->page->find("[data-row='$id'] [data-part=edit]")->sendKeys(self::price($this->quote('asks') + 5));
         $this->page->awaitText("[data-row='$id'] [role=status]", 'trades at once, the market is at');
         $this->page->holdKey("\u{E007}", 10);
         $this->page->awaitText('[role=alertdialog]', "Order $id trades at once");
@@ -410,7 +410,7 @@ final class HandTest extends PageCase
         $average = $this->buyTwo();
         $this->pushTo($average + 8);
         $this->page->await(fn(): bool => array_unique($this->chips('stop')) === [$average + 2], 'locked in');
-        $this->page->run('[...document.querySelectorAll(".plans button")].find((b) => b.textContent === "Wide berth").click()');
+        $this->page->run('[...document.querySelectorAll("[data-part=plans] button")].find((b) => b.textContent === "Wide berth").click()');
         $this->page->holdKey('v', 10);
         $this->page->awaitText('[role=alertdialog]', 'taking them there gives up');
         self::assertSame([$average + 2], array_values(array_unique($this->chips('stop'))));
@@ -441,7 +441,7 @@ final class HandTest extends PageCase
     public function testOwnOrdersBeyondTheRungsStandAtTheEdgeAndAPressThereShowsThem(): void
     {
         $this->enter();
-        $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rung]') > 10, 'the ladder');
         $last = $this->last();
         foreach ([40, 44] as $below) {
             $this->trader->place([
@@ -460,12 +460,12 @@ final class HandTest extends PageCase
     public function testRungsComeBackAsTheyWereLeft(): void
     {
         $this->enter();
-        $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder');
-        $this->wheel('.rungs', -100);
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rung]') > 10, 'the ladder');
+        $this->wheel('[data-part=rungs]', -100);
         $this->awaitSettled();
         $top = $this->topRung();
         $this->page->open('/')->awaitLive();
-        $this->page->await(fn(): bool => $this->page->count('.rung') > 10 && $this->topRung() === $top, 'the same rungs');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rung]') > 10 && $this->topRung() === $top, 'the same rungs');
         $this->page->run('const zoom = document.querySelector("[aria-label=\"Ticks a rung\"]"); Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(zoom, "5"); zoom.dispatchEvent(new Event("change", {bubbles: true}))');
         $this->page->holdKey('.', 10);
         $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[aria-label=\"Ticks a rung\"]").value') === '1', 'another contract has its own');
@@ -481,14 +481,14 @@ final class HandTest extends PageCase
         $average = self::ticks($this->trader->position(self::CODE)['average_price']);
         $this->page->awaitText('[data-exit=stop-1]', 'no stop');
         $this->page->find('[data-exit=stop-1]')->click();
-        $this->page->find('.exit-field input')->sendKeys("8\u{E007}");
+        $this->page->find('[data-part=exit-field] input')->sendKeys("8\u{E007}");
         $this->page->await(fn(): bool => $this->chips('stop') === [$average - 8], 'the stop');
         $this->page->find('[data-exit=target-1]')->click();
-        $this->page->run('const unit = document.querySelector(".exit-field select"); unit.value = "money"; unit.dispatchEvent(new Event("change", {bubbles: true}))');
-        $this->page->find('.exit-field input')->sendKeys("40.00\u{E007}");
+        $this->page->run('const unit = document.querySelector("[data-part=exit-field] select"); unit.value = "money"; unit.dispatchEvent(new Event("change", {bubbles: true}))');
+        $this->page->find('[data-part=exit-field] input')->sendKeys("40.00\u{E007}");
         $this->page->await(fn(): bool => $this->chips('target') === [$average + 8], 'the target, 40.00 for two lots');
         $this->page->find('[data-exit=stop-1]')->click();
-        $this->page->find('.exit-field input')->sendKeys("0.10\u{E007}");
+        $this->page->find('[data-part=exit-field] input')->sendKeys("0.10\u{E007}");
         $this->page->awaitText('[data-field=said]', 'at least one tick');
     }
 
@@ -498,29 +498,29 @@ final class HandTest extends PageCase
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
         $this->trader->push(self::CODE, 4);
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
-        $this->page->await(fn(): bool => $this->page->count('.portions .entry-head b') === 2, 'two entries with their own profit');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=portions] [data-part=entry-head] b') === 2, 'two entries with their own profit');
         $position = $this->trader->position(self::CODE);
-        $this->page->awaitText('.rung-heads', "P/L from {$position['average_words']}");
-        $shown = $this->page->run('return [...document.querySelectorAll(".portions .entry-head b")].map((b) => Number(b.textContent))');
+        $this->page->awaitText('[data-part=rung-heads]', "P/L from {$position['average_words']}");
+        $shown = $this->page->run('return [...document.querySelectorAll("[data-part=portions] [data-part=entry-head] b")].map((b) => Number(b.textContent))');
         self::assertEqualsWithDelta((float) $position['open_money'], array_sum($shown), 0.001);
         self::assertNotSame($shown[0], $shown[1]);
-        self::assertStringContainsString('counted from', (string) $this->page->find('.chip[data-role=stop]')->getAttribute('title'));
+        self::assertStringContainsString('counted from', (string) $this->page->find('[data-part=chip][data-role=stop]')->getAttribute('title'));
     }
 
     public function testAnOrderOverTheLossRoomSaysSoBeforeItIsSent(): void
     {
         $this->enter(oneClick: false);
-        $this->page->run('document.querySelector(".typed-lots input").focus()');
-        $this->page->find('.typed-lots input')->clear()->sendKeys('20');
+        $this->page->run('document.querySelector("[data-part=typed-lots] input").focus()');
+        $this->page->find('[data-part=typed-lots] input')->clear()->sendKeys('20');
         $this->page->pointAt(self::lane($this->quote('bids') - 3, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 20 limit');
-        self::assertStringNotContainsString('loss room', $this->page->text('.strip'), '374.80 at risk, 500.00 are left');
+        $this->page->awaitText('[data-part=strip]', 'Buy 20 limit');
+        self::assertStringNotContainsString('loss room', $this->page->text('[data-part=strip]'), '374.80 at risk, 500.00 are left');
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 20, 'kind' => 'market']);
         $this->trader->push(self::CODE, -5);
         $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => 'f', 'account' => $this->trader->account]);
         $this->page->awaitText('[data-field=position]', 'Flat');
-        $this->page->awaitText('.strip', 'over the loss room of');
-        $this->page->awaitText('.rungs', 'over the loss room');
+        $this->page->awaitText('[data-part=strip]', 'over the loss room of');
+        $this->page->awaitText('[data-part=rungs]', 'over the loss room');
     }
 
     public function testTheSignInIsAskedForOverTheDeskAndDraftsStay(): void
@@ -559,14 +559,14 @@ final class HandTest extends PageCase
     public function testThePlanEditorIsLeftByItsKeyAndNoPlanStaysChosen(): void
     {
         $this->enter();
-        $this->page->run('[...document.querySelectorAll(".plans button")].find((b) => b.textContent === "No plan").click()');
-        $this->page->awaitText('.plans [data-state=on]', 'No plan');
+        $this->page->run('[...document.querySelectorAll("[data-part=plans] button")].find((b) => b.textContent === "No plan").click()');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'No plan');
         foreach (['g', "\u{E00C}"] as $key) {
             $this->page->holdKey('g', 10);
-            $this->page->await(fn(): bool => $this->page->count('.plans-screen') === 1, 'the editor');
+            $this->page->await(fn(): bool => $this->page->count('[data-part=plans-screen]') === 1, 'the editor');
             $this->page->holdKey($key, 10);
-            $this->page->await(fn(): bool => $this->page->count('.plans-screen') === 0, 'the desk');
-            $this->page->awaitText('.plans [data-state=on]', 'No plan');
+            $this->page->await(fn(): bool => $this->page->count('[data-part=plans-screen]') === 0, 'the desk');
+            $this->page->awaitText('[data-part=plans] [data-state=on]', 'No plan');
         }
     }
 
@@ -576,11 +576,11 @@ final class HandTest extends PageCase
         $this->enter();
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 5), 'exit_plan' => null]);
         $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'the order');
-        $before = $this->page->count('.dock-tab');
+        $before = $this->page->count('[data-part=dock-tab]');
         $this->page->run('document.querySelector("[data-tab=working]").closest("[tabindex]")?.focus()');
         $this->page->holdKey("\u{E003}", 450);
         $this->page->await(fn(): bool => $this->chips('entry') === [], 'cancelled');
-        self::assertSame($before, $this->page->count('.dock-tab'));
+        self::assertSame($before, $this->page->count('[data-part=dock-tab]'));
     }
 
     /** On the way to the cards the pointer crosses another ladder: the cards stay those that it was on its way to. */
@@ -589,18 +589,18 @@ final class HandTest extends PageCase
         $this->enter();
         $this->buyTwo();
         $this->page->run('document.querySelector("[data-action=add-ladder]").click()');
-        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 2, 'two ladders');
-        $this->page->pointAt("[data-ladder='1'] .rungs");
-        $this->page->await(fn(): bool => $this->page->count("[data-ladder='1'].front") === 1, 'a pointer that rests brings it in front');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=ladder-slot]') === 2, 'two ladders');
+        $this->page->pointAt("[data-ladder='1'] [data-part=rungs]");
+        $this->page->await(fn(): bool => $this->page->count("[data-ladder='1'][data-front]") === 1, 'a pointer that rests brings it in front');
         $this->page->awaitText('[data-field=slot-position]', 'Long 2');
-        [$x, $y] = $this->page->middle("[data-ladder='2'] .rungs");
+        [$x, $y] = $this->page->middle("[data-ladder='2'] [data-part=rungs]");
         [$right, $top] = $this->page->middle('[data-action=flatten]');
         $this->page->mouse([
             ['type' => 'pointerMove', 'duration' => 20, 'x' => $x, 'y' => $y], ['type' => 'pointerMove', 'duration' => 20, 'x' => $right, 'y' => $top],
             ['type' => 'pointerDown', 'button' => 0], ['type' => 'pointerUp', 'button' => 0],
         ]);
         $this->page->await(fn(): bool => $this->lots() === 0, 'what was in front is flat');
-        self::assertSame(1, $this->page->count("[data-ladder='1'].front"));
+        self::assertSame(1, $this->page->count("[data-ladder='1'][data-front]"));
     }
 
     /** Two lines within a millisecond are two, and both go on when others come. */
@@ -648,12 +648,12 @@ final class HandTest extends PageCase
     public function testHelpStaysInSightAfterTheHintsAreGone(): void
     {
         $this->enter();
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->find('[data-name=help]')->click();
-        $this->page->await(fn(): bool => $this->page->count('dialog[data-field=help][open]') === 1, 'open');
-        $this->page->awaitText('dialog[data-field=help]', 'flattens every contract');
+        $this->page->await(fn(): bool => $this->page->count('[data-modal][data-field=help]') === 1, 'open');
+        $this->page->awaitText('[data-field=help]', 'flattens every contract');
         $this->page->holdKey("\u{E00C}", 10);
-        $this->page->await(fn(): bool => $this->page->count('dialog[data-field=help][open]') === 0, 'closed');
+        $this->page->await(fn(): bool => $this->page->count('[data-modal][data-field=help]') === 0, 'closed');
     }
 
     public function testAPanelThatFailsTakesNeitherTheOthersNorTheKeysAlong(): void
@@ -664,7 +664,7 @@ final class HandTest extends PageCase
         $this->page->run('const real = Array.prototype.map; window.whole = real; Array.prototype.map = function (...a) { if (this[0]?.portions && !new Error().stack.includes("receive")) throw new Error("on purpose"); return real.apply(this, a); }');
         $this->trader->push(self::CODE, 1);
         $this->page->awaitText('[data-field=broken-panel]', 'could not be drawn');
-        self::assertGreaterThan(10, $this->page->count('.rung'), 'the ladder goes on');
+        self::assertGreaterThan(10, $this->page->count('[data-part=rung]'), 'the ladder goes on');
         $this->page->holdKey('x', 450);
         $this->page->await(fn(): bool => $this->lots() === 0, 'flat all the same');
         $this->page->run('Array.prototype.map = window.whole; document.querySelector("[data-field=broken-panel] button").click()');
@@ -691,22 +691,22 @@ final class HandTest extends PageCase
         $this->enter();
         $this->page->holdKey('4', 10);
         $this->page->holdKey('n', 10);
-        $this->page->awaitText('.lots [data-state=on]', '5');
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '5');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
         $this->page->holdKey('.', 10);
-        $this->page->awaitText('.lots [data-state=on]', '2');
-        $this->page->awaitText('.plans [data-state=on]', 'Short tide');
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '2');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Short tide');
         $this->page->holdKey('.', 10);
         $this->page->holdKey('3', 10);
-        $this->page->awaitText('.lots [data-state=on]', '3');
-        $front = $this->page->run('return document.querySelector(".ladder").getAttribute("aria-label")');
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '3');
+        $front = $this->page->run('return document.querySelector("[data-part=ladder]").getAttribute("aria-label")');
         $this->page->open($this->desk->url())->awaitLive();
-        self::assertSame($front, $this->page->run('return document.querySelector(".ladder").getAttribute("aria-label")'));
-        $this->page->awaitText('.lots [data-state=on]', '3');
+        self::assertSame($front, $this->page->run('return document.querySelector("[data-part=ladder]").getAttribute("aria-label")'));
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '3');
         $this->page->holdKey(',', 10);
         $this->page->holdKey(',', 10);
-        $this->page->awaitText('.lots [data-state=on]', '5');
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '5');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
     }
 
     public function testTheContractWithTheOpenPositionStandsInFrontAfterAReload(): void
@@ -715,29 +715,29 @@ final class HandTest extends PageCase
         $this->trader->place(['contract' => 'DULH7', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
         $this->page->open($this->desk->url())->awaitLive();
         $this->page->awaitText('[data-field=position]', 'Long 2');
-        self::assertSame(1, $this->page->count('.ladder[aria-label="Ladder DULH7"]'));
+        self::assertSame(1, $this->page->count('[data-part=ladder][aria-label="Ladder DULH7"]'));
     }
 
     /** What is different for this order stands in the ghost that is pressed, and stays where the order is refused. */
     public function testWhatIsDifferentForThisOrderIsShownAndNotLostByARefusal(): void
     {
         $this->enter();
-        $this->page->await(fn(): bool => $this->page->count('.this-order [data-name=stop] button') === 2, 'the nudges');
-        $this->page->find('.this-order [data-name=stop] button:last-child')->click();
-        $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=this-order] [data-name=stop] button') === 2, 'the nudges');
+        $this->page->find('[data-part=this-order] [data-name=stop] button:last-child')->click();
+        $this->page->awaitText('[data-part=this-order] [data-name=stop]', 'stop 8');
         $tick = $this->quote('bids') - 4;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
-        $this->page->awaitText('.strip', 'risk 40.00');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit '.self::price($tick));
+        $this->page->awaitText('[data-part=strip]', 'risk 40.00');
         $this->fates('/api/orders', ['gone']);
         $this->awaitSettled();
         $this->page->press();
         $this->page->awaitText('[data-field=said]', 'It did not arrive');
-        $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');
+        $this->page->awaitText('[data-part=this-order] [data-name=stop]', 'stop 8');
         $this->page->run('window.fetch = window.real');
         $this->awaitSettled();
         $this->page->press();
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
-        $this->page->awaitText('.this-order [data-name=stop]', 'stop 7');
+        $this->page->awaitText('[data-part=this-order] [data-name=stop]', 'stop 7');
     }
 }

@@ -9,31 +9,31 @@ final class OwnDeskTest extends PageCase
 {
     private function addLadder(): void
     {
-        $before = $this->page->count('.ladder-slot');
+        $before = $this->page->count('[data-part=ladder-slot]');
         $this->page->run('document.querySelector("[data-action=add-ladder]").click()');
-        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === $before + 1, 'one ladder more');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=ladder-slot]') === $before + 1, 'one ladder more');
     }
 
     private function slot(int $nth): string
     {
-        return ".ladder-slot[data-ladder='$nth']";
+        return "[data-part=ladder-slot][data-ladder='$nth']";
     }
 
     /** Points at the rung of a ladder some ticks below its touch, in its buy lane, until it is in front and its ghost speaks. @return int the tick */
     private function pointAtLadder(int $nth, int $below = 5): int
     {
-        $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' .rung.touch') === 1, 'its touch');
+        $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' [data-part=rung][data-touch]') === 1, 'its touch');
         $tick = (int) $this->page->run(
             'return document.querySelector(arguments[0]).dataset.tick',
-            $this->slot($nth).' .rung.touch',
+            $this->slot($nth).' [data-part=rung][data-touch]',
         ) - $below;
-        $this->page->pointAt($this->slot($nth)." .rung[data-tick='$tick'] [data-lane=buy]");
+        $this->page->pointAt($this->slot($nth)." [data-part=rung][data-tick='$tick'] [data-lane=buy]");
         $this->page->await(
-            fn(): bool => str_contains($this->page->text($this->slot($nth).' .slot-head'), 'keys act here'),
+            fn(): bool => str_contains($this->page->text($this->slot($nth).' [data-part=slot-head]'), 'keys act here'),
             'the ladder in front',
         );
-        $this->page->await(fn(): bool => str_starts_with($this->page->text($this->slot($nth).' .strip'), 'Buy'), 'its ghost');
-        $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' .rungs[data-settled=true]') === 1, 'its rungs to stand');
+        $this->page->await(fn(): bool => str_starts_with($this->page->text($this->slot($nth).' [data-part=strip]'), 'Buy'), 'its ghost');
+        $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' [data-part=rungs][data-settled=true]') === 1, 'its rungs to stand');
 
         return $tick;
     }
@@ -57,31 +57,31 @@ final class OwnDeskTest extends PageCase
         $this->page->awaitText($this->slot(1), '2 lots · Short tide · one-click on');
 
         $this->pointAtLadder(1);
-        $this->page->awaitText('.plans [data-state=on]', 'Short tide');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Short tide');
         $this->page->press();
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'one click on the first ladder sends');
         self::assertSame(['DULZ6', 2], [$this->trader->working()[0]['contract'], $this->trader->working()[0]['quantity']]);
         $this->pointAtLadder(2);
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
         $this->page->press();
-        $this->page->await(fn(): bool => $this->page->count($this->slot(2).' .chip.draft') === 1, 'on the second it makes a draft');
+        $this->page->await(fn(): bool => $this->page->count($this->slot(2).' [data-part=chip][data-role=draft]') === 1, 'on the second it makes a draft');
         self::assertCount(1, $this->trader->working());
         $this->page->holdKey('i', 10);
         $this->page->await(
-            fn(): bool => str_contains($this->page->text($this->slot(1).' .slot-head'), 'keys act here'),
+            fn(): bool => str_contains($this->page->text($this->slot(1).' [data-part=slot-head]'), 'keys act here'),
             'the key goes to the next ladder',
         );
-        self::assertSame(1, substr_count($this->page->text('.dock-place'), 'keys act here'));
+        self::assertSame(1, substr_count($this->page->text('[data-part=dock-place]'), 'keys act here'));
     }
 
     public function testAPointerThatNeverLeftALadderBringsItInFrontAgainWhenItMoves(): void
     {
         $this->enter();
-        $this->page->pointAt('.rung:nth-last-child(6) .depth');
+        $this->page->pointAt('[data-part=rung]:nth-last-child(6) [data-part=depth]');
         $this->addLadder();
-        $this->page->awaitText($this->slot(2).' .slot-head', 'keys act here');
-        $this->page->pointAt($this->slot(1).' .rung:nth-last-child(9) .depth');
-        $this->page->awaitText($this->slot(1).' .slot-head', 'keys act here');
+        $this->page->awaitText($this->slot(2).' [data-part=slot-head]', 'keys act here');
+        $this->page->pointAt($this->slot(1).' [data-part=rung]:nth-last-child(9) [data-part=depth]');
+        $this->page->awaitText($this->slot(1).' [data-part=slot-head]', 'keys act here');
     }
 
     public function testTwoLaddersMayHoldTheSameContractWithAPlanEach(): void
@@ -105,7 +105,7 @@ final class OwnDeskTest extends PageCase
         $plans = array_column($this->trader->working(), 'plan');
         sort($plans);
         self::assertSame(['Short tide', 'Two halves'], $plans);
-        $this->page->await(fn(): bool => $this->page->count('.chip[data-role=entry]') === 4, 'both orders on both ladders');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=chip][data-role=entry]') === 4, 'both orders on both ladders');
     }
 
     public function testTheTabsAreInSightAndALadderTakesItsRoomFromTheLaddersAlone(): void
@@ -122,25 +122,25 @@ final class OwnDeskTest extends PageCase
         }
         self::assertGreaterThan(
             300,
-            $this->page->run('return document.querySelector(".lists-head").getBoundingClientRect().width'),
+            $this->page->run('return document.querySelector("[data-part=lists-head]").getBoundingClientRect().width'),
             'the tools',
         );
         $this->addLadder();
         self::assertEqualsWithDelta($before, $wide(), 2);
         $ladders = fn(): array
-            => $this->page->run('return [...document.querySelectorAll(".ladder-slot")].map((slot) => slot.getBoundingClientRect().width)');
+            => $this->page->run('return [...document.querySelectorAll("[data-part=ladder-slot]")].map((slot) => slot.getBoundingClientRect().width)');
         $this->page->await(fn(): bool => abs($ladders()[0] - $ladders()[1]) <= 2, 'ladders of one width');
         // In a narrow ladder bars end with their lane, and what just traded leaves the prices readable.
         $this->trader->push(self::CODE, 2);
         $this->trader->push(self::CODE, -2);
         $this->trader->steps(self::CODE, 50);
-        $this->page->await(fn(): bool => $this->page->count('.rung .just') > 0, 'what just traded');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rung] [data-part=just]') > 0, 'what just traded');
         self::assertSame(
             [[0, 0], [0, 0]],
-            $this->page->run('const right = (e) => Math.round(e.getBoundingClientRect().right); return [...document.querySelectorAll(".ladder-slot")].map((slot) => [right(slot.querySelector(".underlay:not(.traded)")) - right(slot.querySelector(".rung .depth")), [...slot.querySelectorAll(".rung .just")].filter((just) => { const text = document.createRange(); text.selectNode([...just.parentNode.childNodes].find((node) => node.nodeType === 3)); return text.getBoundingClientRect().left < right(just); }).length])'),
+            $this->page->run('const right = (e) => Math.round(e.getBoundingClientRect().right); return [...document.querySelectorAll("[data-part=ladder-slot]")].map((slot) => [right(slot.querySelector("[data-part=underlay]")) - right(slot.querySelector("[data-part=rung] [data-part=depth]")), [...slot.querySelectorAll("[data-part=rung] [data-part=just]")].filter((just) => { const text = document.createRange(); text.selectNode([...just.parentNode.childNodes].find((node) => node.nodeType === 3)); return text.getBoundingClientRect().left < right(just); }).length])'),
         );
         $this->page->run('document.querySelector(arguments[0]).click()', '[aria-label="Close ladder 2"]');
-        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 1, 'one ladder');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=ladder-slot]') === 1, 'one ladder');
         self::assertEqualsWithDelta($before, $wide(), 2);
     }
 
@@ -151,11 +151,11 @@ final class OwnDeskTest extends PageCase
         $this->page->holdKey('o', 10);
         $this->page->awaitText($this->slot(2), 'one-click on');
         $this->page->open('/')->awaitLive();
-        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 2, 'both ladders');
-        self::assertSame(2, substr_count($this->page->text('.dock-place'), 'one-click off'));
+        $this->page->await(fn(): bool => $this->page->count('[data-part=ladder-slot]') === 2, 'both ladders');
+        self::assertSame(2, substr_count($this->page->text('[data-part=dock-place]'), 'one-click off'));
         $this->page->run('document.querySelector(arguments[0]).click()', '[aria-label="Close ladder 2"]');
         $this->page->await(
-            fn(): bool => $this->page->count('.ladder-slot') === 1 && $this->page->count('.slot-head') === 0,
+            fn(): bool => $this->page->count('[data-part=ladder-slot]') === 1 && $this->page->count('[data-part=slot-head]') === 0,
             'one ladder alone',
         );
     }
@@ -165,7 +165,7 @@ final class OwnDeskTest extends PageCase
         $this->enter();
         $this->addLadder();
         $this->page->holdKey('a', 10);
-        $this->page->await(fn(): bool => $this->page->count('.arrange-bar') === 1, 'arranging');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=arrange-bar]') === 1, 'arranging');
         $this->page->tab('Tape');
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Hide Tape"]') === 1, 'what can be done with the tape');
         $this->page->run('document.querySelector("[aria-label=\'Hide Tape\']").click()');
@@ -173,7 +173,7 @@ final class OwnDeskTest extends PageCase
             fn(): bool => $this->page->count('[data-tab=tape]') === 0 && $this->page->count('[data-action=show-tape]') === 1,
             'the tape hidden',
         );
-        $this->page->find('.arrange-bar input')->sendKeys('Two dulse');
+        $this->page->find('[data-part=arrange-bar] input')->sendKeys('Two dulse');
         $this->page->find('[data-action=save-layout]')->click();
         $layouts = fn(): array => array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['layouts'];
         $this->page->await(fn(): bool => $layouts()['opens'] === 'Two dulse', 'the layout on the server');
@@ -184,7 +184,7 @@ final class OwnDeskTest extends PageCase
         $this->page->open('/api/openapi.json')->run('localStorage.clear()');
         $this->page->open('/')->awaitLive();
         $this->page->await(
-            fn(): bool => $this->page->count('.ladder-slot') === 2 && $this->page->count('[data-tab=tape]') === 0,
+            fn(): bool => $this->page->count('[data-part=ladder-slot]') === 2 && $this->page->count('[data-tab=tape]') === 0,
             'a browser that knows nothing opens the layout that was open last',
         );
     }
@@ -192,7 +192,7 @@ final class OwnDeskTest extends PageCase
     public function testAPanelInAWindowOfItsOwnLivesFromTheSameStream(): void
     {
         $this->enter();
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->holdKey('a', 10);
         $this->page->await(fn(): bool => $this->page->count('[data-panel=ladder-1] button') === 2, 'arranging');
         $main = $this->page->driver->getWindowHandle();
@@ -200,7 +200,7 @@ final class OwnDeskTest extends PageCase
         $this->page->await(fn(): bool => count($this->page->driver->getWindowHandles()) === 2, 'a second window');
         $own = array_values(array_diff($this->page->driver->getWindowHandles(), [$main]))[0];
         $this->page->driver->switchTo()->window($own);
-        $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder there');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rung]') > 10, 'the ladder there');
         self::assertSame(1, (int) $this->page->run('return document.styleSheets.length > 0 ? 1 : 0'), 'in the desk\'s own look');
         $this->page->driver->switchTo()->window($main);
         $this->page->holdKey('a', 10);
@@ -208,14 +208,14 @@ final class OwnDeskTest extends PageCase
         $this->page->find('[data-action=theme]')->click();
         $this->page->driver->switchTo()->window($own);
         $this->page->await(fn(): bool => $this->page->run('return document.documentElement.dataset.theme') === 'paper', 'which it follows');
-        $last = fn(): string => $this->page->text('.rung:has(.last) .price');
+        $last = fn(): string => $this->page->text('[data-part=rung]:has([data-part=last]) [data-part=price]');
         $this->page->await(fn(): bool => $last() !== '', 'the last price');
         $before = $last();
         $this->trader->push(self::CODE, 3);
         $this->page->await(fn(): bool => $last() !== $before, 'the market moving in the second window');
         $tick = $this->quote('bids') - 4;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit');
         $this->awaitSettled();
         $this->page->press();
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the order placed from there');
@@ -224,7 +224,7 @@ final class OwnDeskTest extends PageCase
         $this->page->run('Object.defineProperty(document, "hidden", {value: true, configurable: true}); window.framesOf = window.requestAnimationFrame; window.requestAnimationFrame = () => 0; document.dispatchEvent(new Event("visibilitychange"))');
         $this->page->driver->switchTo()->window($own);
         $this->page->pointAt(self::lane($tick - 1, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick - 1));
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit '.self::price($tick - 1));
         $this->awaitSettled();
         $this->page->press();
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick, $tick - 1], 'orders taken and drawn without the desk\'s tab');
@@ -233,11 +233,11 @@ final class OwnDeskTest extends PageCase
         $this->page->driver->switchTo()->window($main);
         $this->page->run('delete document.hidden; window.requestAnimationFrame = window.framesOf; document.dispatchEvent(new Event("visibilitychange"))');
         $this->page->holdKey('g', 10);
-        $this->page->await(fn(): bool => $this->page->count('.plans-screen') === 1, 'the exit plans on the desk\'s own window');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=plans-screen]') === 1, 'the exit plans on the desk\'s own window');
         $this->page->holdKey('c', 10);
         $this->page->driver->switchTo()->window($own);
         $this->page->pointAt(self::lane($tick - 2, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit');
         $this->awaitSettled();
         $this->page->press();
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick - 2], 'and it takes orders');
@@ -250,7 +250,7 @@ final class OwnDeskTest extends PageCase
         $this->page->find('[data-name=to-desk]')->click();
         $this->page->awaitText('[data-action=one-click]', 'One-click off');
         self::assertStringNotContainsString('0 cancelled', $this->page->text('[data-field=said]'), 'each key acts once');
-        $this->page->await(fn(): bool => $this->page->count('.rung') > 10, 'the ladder back on the desk');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rung]') > 10, 'the ladder back on the desk');
         $this->click($tick, 'buy', 'Buy 2 limit');
         $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'and it takes drafts');
     }
@@ -267,7 +267,7 @@ final class OwnDeskTest extends PageCase
         $key('keydown');
         $this->page->run('window.dispatchEvent(new Event("blur"))');
         $this->page->driver->switchTo()->window($main);
-        $this->page->await(fn(): bool => $this->page->count('[data-action=flatten].held') === 0, 'nothing held any more');
+        $this->page->await(fn(): bool => $this->page->count('[data-action=flatten][data-held]') === 0, 'nothing held any more');
         $this->page->awaitSequence($this->trader->push(self::CODE, 1)->body['sequence']);
         self::assertSame(2, $lots(), 'the window was left while the key was down');
         $this->page->driver->switchTo()->window($own);
@@ -280,27 +280,27 @@ final class OwnDeskTest extends PageCase
     public function testLaddersShareTheWidthAndAPanelFollowsACertainOne(): void
     {
         $this->enter(false);
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->find('[data-action=add-ladder]')->click();
-        $this->page->await(fn(): bool => $this->page->count('.ladder-slot') === 2, 'a second ladder');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=ladder-slot]') === 2, 'a second ladder');
         $this->page->holdKey('a', 10);
         $this->page->await(fn(): bool => $this->page->count('[data-action=standard-layout]') === 1, 'arranging');
         $this->page->find('[data-action=standard-layout]')->click();
         $this->page->find('[data-action=arranged]')->click();
         $this->page->await(fn(): bool => $this->page->count('[data-action=arranged]') === 0, 'done');
-        $widths = fn(): array => $this->page->run('return [...document.querySelectorAll(".ladder-slot")].map((slot) => slot.clientWidth)');
+        $widths = fn(): array => $this->page->run('return [...document.querySelectorAll("[data-part=ladder-slot]")].map((slot) => slot.clientWidth)');
         $this->page->await(fn(): bool => count($widths()) === 2 && abs($widths()[0] - $widths()[1]) <= 2, 'ladders of one width');
 
         $this->page->tab('Bars');
-        $front = fn(): string => $this->page->run('return document.querySelector(".ladder-slot.front").dataset.ladder');
+        $front = fn(): string => $this->page->run('return document.querySelector("[data-part=ladder-slot][data-front]").dataset.ladder');
         self::assertSame('2', $front());
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Bars of DULH7"]') === 1, 'the bars of the ladder in front');
         $this->page->run('const s = document.querySelector("[data-field=pinned]"); s.value = "ladder 1"; s.dispatchEvent(new Event("change", {bubbles: true}))');
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Bars of DULZ6"]') === 1, 'those of ladder 1');
         self::assertSame('2', $front(), 'which is not in front');
-        $this->page->pointAt('.bars-field');
+        $this->page->pointAt('[data-part=bars-field]');
         $this->page->await(fn(): bool => $front() === '1', 'the pointer in them brings their ladder in front');
-        $this->page->pointAt('[data-ladder="2"] .rung');
+        $this->page->pointAt('[data-ladder="2"] [data-part=rung]');
         $this->page->await(fn(): bool => $front() === '2', 'the other one again');
         self::assertSame(1, $this->page->count('[aria-label="Bars of DULZ6"]'), 'the bars stay with ladder 1');
     }
@@ -309,20 +309,20 @@ final class OwnDeskTest extends PageCase
     {
         $this->page->size(800, 800);
         $this->enter(false);
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $inside = fn(string $css): bool => (bool) $this->page->run(
             'const all = [...document.querySelectorAll(arguments[0])]; return all.length > 0 && all.every((e) => { const b = e.getBoundingClientRect(); return b.left >= 0 && b.right <= innerWidth + 1; })',
             $css,
         );
-        self::assertTrue($inside('.lists-tools button'), 'the tools');
+        self::assertTrue($inside('[data-part=lists-tools] button'), 'the tools');
         $this->page->find('[data-action=desk-tools]')->click();
-        $this->page->await(fn(): bool => $inside('.popover.tools button'), 'the seldom ones behind one button');
-        $this->page->find('.popover.tools [data-action=settings]')->click();
-        $this->page->await(fn(): bool => $this->page->count('dialog.settings[open]') === 1, 'the settings');
-        $this->page->run('document.querySelector("dialog.settings").close()');
+        $this->page->await(fn(): bool => $inside('[data-part=popover] button'), 'the seldom ones behind one button');
+        $this->page->find('[data-part=popover] [data-action=settings]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-modal][data-field=settings]') === 1, 'the settings');
+        $this->page->holdKey("\u{E00C}", 10);
         $this->page->tab('Tape');
-        $this->page->await(fn(): bool => $this->page->count('.tape .live-table') === 2, 'the tape');
-        [$first, $second] = $this->page->run('return [...document.querySelectorAll(".tape .live-table")].map((t) => { const b = t.getBoundingClientRect(); return {top: b.top, bottom: b.bottom, left: b.left, right: b.right}; })');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=beside] [data-part=live-table]') === 2, 'the tape');
+        [$first, $second] = $this->page->run('return [...document.querySelectorAll("[data-part=beside] [data-part=live-table]")].map((t) => { const b = t.getBoundingClientRect(); return {top: b.top, bottom: b.bottom, left: b.left, right: b.right}; })');
         self::assertGreaterThanOrEqual($first['bottom'], $second['top'], 'big prints below the tape, not beside it');
         self::assertLessThanOrEqual(800, $first['right']);
     }

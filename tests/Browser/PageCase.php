@@ -91,14 +91,14 @@ abstract class PageCase extends TestCase
 
     protected static function lane(int $tick, string $side): string
     {
-        return ".rung[data-tick='$tick'] [data-lane=$side]";
+        return "[data-part=rung][data-tick='$tick'] [data-lane=$side]";
     }
 
     /** The tick of each chip of a role, as the ladder shows them. @return list<int> */
     protected function chips(string $role): array
     {
         return $this->page->run(
-            'return [...document.querySelectorAll(`.chip[data-role=${arguments[0]}]`)].map((c) => Number(c.closest(".rung").dataset.tick))',
+            'return [...document.querySelectorAll(`[data-part=chip][data-role=${arguments[0]}]`)].map((c) => Number(c.closest("[data-part=rung]").dataset.tick))',
             $role,
         );
     }
@@ -108,7 +108,7 @@ abstract class PageCase extends TestCase
     {
         $this->page->await(fn(): bool => $this->page->count(self::lane($tick, $side)) === 1, "rung $tick");
         $this->page->pointAt(self::lane($tick, $side));
-        $this->page->awaitText('.strip', $says);
+        $this->page->awaitText('[data-part=strip]', $says);
         $this->awaitSettled();
         $this->page->press();
     }
@@ -116,7 +116,7 @@ abstract class PageCase extends TestCase
     /** Rungs that have just moved take no order: the page says when they stand. */
     protected function awaitSettled(): void
     {
-        $this->page->await(fn(): bool => $this->page->count('.rungs[data-settled=true]') === 1, 'the rungs to stand');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rungs][data-settled=true]') === 1, 'the rungs to stand');
     }
 
     protected function buyTwo(): int
@@ -143,7 +143,7 @@ abstract class PageCase extends TestCase
 
     protected function topRung(): int
     {
-        return (int) $this->page->run('return Number(document.querySelector(".rung").dataset.tick)');
+        return (int) $this->page->run('return Number(document.querySelector("[data-part=rung]").dataset.tick)');
     }
 
     /** Turns the wheel over an element; up is negative. */

@@ -53,7 +53,7 @@ final class PlansTest extends PageCase
 
         // And the desk sends with it.
         $this->page->find('[data-name=to-desk]')->click();
-        $this->page->await(fn(): bool => $this->page->count('.rung') > 0, 'the ladder');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rung]') > 0, 'the ladder');
         $this->page->awaitText('[data-field=split]', "2 lots: 1 at +$target, 1 runs · risk 30.00");
     }
 
@@ -63,7 +63,7 @@ final class PlansTest extends PageCase
         $this->openPlans();
         $this->choose('stop-unit', 'atr');
         $this->page->awaitText('[data-field=plan-fault]', 'closed so far');
-        $this->page->awaitText('.plan-curve', 'cannot be measured');
+        $this->page->awaitText('[data-part=plan-curve]', 'cannot be measured');
         $this->page->find('[data-name=save-plan]')->click();
         $this->page->await(fn(): bool => ! $this->page->find('[data-name=save-plan]')->isEnabled(), 'it is saved');
         self::assertArrayHasKey('atr', $this->trader->call('GET', 'exit-plans/1')->body['document']['stop']);
@@ -75,7 +75,7 @@ final class PlansTest extends PageCase
     {
         $this->openPlans();
         foreach (['Two halves', 'Wide berth', 'Runner', 'Short tide'] as $i => $name) {
-            $this->page->find('.plan-list li:nth-child('.(($i + 1) % 4 + 1).') .plan-name')->click();
+            $this->page->find('[data-part=plan-list] li:nth-child('.(($i + 1) % 4 + 1).') [data-part=plan-name]')->click();
             $this->page->await(fn(): bool => $this->value('plan-name') === $name, $name);
             $this->page->await(
                 fn(): bool => $this->page->text('[data-field=plan-fault]') === '' && $this->page->count('[data-handle=stop]') === 1,
@@ -94,9 +94,9 @@ final class PlansTest extends PageCase
         $this->page->awaitText('[data-means=stop]', '7.20 rounded to 7 ticks');
         $this->page->awaitText('[data-field=plan-risk]', '35.00 EUR');
         $this->type('portion-1-target', '6');
-        $this->page->awaitText('.warnings', 'the lock at +6 can never act: portion 1 is out at +6');
+        $this->page->awaitText('[data-part=warnings]', 'the lock at +6 can never act: portion 1 is out at +6');
         $this->type('ratchet-1-at', '4');
-        $this->page->await(fn(): bool => $this->page->count('.warnings') === 0, 'nothing is odd any more');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=warnings]') === 0, 'nothing is odd any more');
         // The drawn line: to its target, and never back.
         $this->type('line', '0, 3, 7');
         $this->page->awaitText('[data-field=result]', '12 ticks · +30.00 − 2.48 fees = +27.52 EUR');
@@ -109,7 +109,7 @@ final class PlansTest extends PageCase
         $this->type('stop', '18.00');
         $this->page->await(fn(): bool => $this->page->find('[data-name=save-plan]')->isEnabled(), 'it can be saved');
         $this->page->find('[data-name=save-plan]')->click();
-        $this->page->await(fn(): bool => str_contains($this->page->text('.plan-list'), 'By money'), 'the new plan in the list');
+        $this->page->await(fn(): bool => str_contains($this->page->text('[data-part=plan-list]'), 'By money'), 'the new plan in the list');
         $names = array_map(static fn(array $p): string => $p['document']['name'], $this->trader->call('GET', 'exit-plans')->body['items']);
         self::assertSame(['Short tide', 'Two halves', 'Wide berth', 'Runner', 'By money'], $names);
     }
@@ -121,21 +121,21 @@ final class PlansTest extends PageCase
         file_put_contents($file, json_encode(['stop' => ['ticks' => 2.5]] + self::THREE, JSON_THROW_ON_ERROR));
         $import = '[data-name^=import-]';
         $this->page->find($import)->sendKeys($file);
-        $this->page->awaitText('.file-row .fault', '/stop/ticks: found the number with a fraction or exponent 2.5');
+        $this->page->awaitText('[data-part=file-row] [data-part=fault]', '/stop/ticks: found the number with a fraction or exponent 2.5');
         file_put_contents($file, json_encode(self::THREE, JSON_THROW_ON_ERROR));
         $this->page->find($import)->sendKeys($file);
-        $this->page->await(fn(): bool => $this->page->text('.plan-list .chosen b') === 'Three parts', 'the imported plan');
+        $this->page->await(fn(): bool => $this->page->text('[data-part=plan-list] [data-plan]:has([aria-current]) b') === 'Three parts', 'the imported plan');
         unlink($file);
-        $id = (int) $this->page->find('.plan-list .chosen')->getAttribute('data-plan');
+        $id = (int) $this->page->find('[data-part=plan-list] [data-plan]:has([aria-current])')->getAttribute('data-plan');
 
-        $this->page->find(".plan-list [data-plan='$id'] [aria-label='Three parts up']")->click();
+        $this->page->find("[data-part=plan-list] [data-plan='$id'] [aria-label='Three parts up']")->click();
         $this->page->await(
-            fn(): bool => $this->page->run('return [...document.querySelectorAll(".plan-name b")].map((b) => b.textContent)') === [
+            fn(): bool => $this->page->run('return [...document.querySelectorAll("[data-part=plan-name] b")].map((b) => b.textContent)') === [
                 'Short tide', 'Two halves', 'Wide berth', 'Three parts', 'Runner',
             ],
             'one place up',
         );
-        $this->page->run('document.querySelectorAll(".defaults input")[2].click()');
+        $this->page->run('document.querySelectorAll("[data-part=defaults] [role=checkbox]")[2].click()');
         $this->page->await(
             fn(): bool
                 => ($this->trader->call('GET', 'settings')->body['items'][2]['document']['contracts']['TIDX6']['plan'] ?? null) === $id,
@@ -143,33 +143,33 @@ final class PlansTest extends PageCase
         );
 
         $this->page->run(
-            'document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(3)`).click()',
+            'document.querySelector(`[data-plan="${arguments[0]}"] [data-part=plan-acts] button:nth-child(3)`).click()',
             $id,
         );
         $this->page->await(fn(): bool => $this->value('plan-name') === 'Three parts 2', 'a copy, not saved yet');
         $this->page->find('[data-name=to-desk]')->click();
-        $this->page->await(fn(): bool => $this->page->count('.rung') > 0, 'the ladder');
-        $this->page->find('.contract-tab:nth-child(3)')->click();
-        $this->page->await(fn(): bool => $this->page->text('.plans [data-state=on]') === 'Three parts', 'the plan of that contract');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rung]') > 0, 'the ladder');
+        $this->page->find('[data-part=contract-tab]:nth-child(3)')->click();
+        $this->page->await(fn(): bool => $this->page->text('[data-part=plans] [data-state=on]') === 'Three parts', 'the plan of that contract');
 
         $this->page->holdKey('g', 10);
-        $this->page->await(fn(): bool => $this->page->count(".plan-list [data-plan='$id']") === 1, 'the list');
+        $this->page->await(fn(): bool => $this->page->count("[data-part=plan-list] [data-plan='$id']") === 1, 'the list');
         $this->page->run(
-            'document.querySelector(`[data-plan="${arguments[0]}"] .plan-acts button:nth-child(4)`).click()',
+            'document.querySelector(`[data-plan="${arguments[0]}"] [data-part=plan-acts] button:nth-child(4)`).click()',
             $id,
         );
         $this->page->awaitText('[role=alertdialog]', 'Delete the plan');
         self::assertSame('Keep it', $this->page->run('return document.activeElement.textContent'), 'the safe answer has the focus');
         $this->page->find('[data-name=delete-plan]')->click();
-        $this->page->await(fn(): bool => $this->page->count(".plan-list [data-plan='$id']") === 0, 'it is gone');
+        $this->page->await(fn(): bool => $this->page->count("[data-part=plan-list] [data-plan='$id']") === 0, 'it is gone');
     }
 
     public function testTheNextOrderAloneIsNudgedAndOnePortionRuns(): void
     {
         $this->enter();
-        $this->page->await(fn(): bool => $this->page->count('.this-order [data-name=stop] button') === 2, 'the nudges');
-        $this->page->find('.this-order [data-name=stop] button:last-child')->click();
-        $this->page->awaitText('.this-order [data-name=stop]', 'stop 8');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=this-order] [data-name=stop] button') === 2, 'the nudges');
+        $this->page->find('[data-part=this-order] [data-name=stop] button:last-child')->click();
+        $this->page->awaitText('[data-part=this-order] [data-name=stop]', 'stop 8');
         $this->page->find('[data-name=runs-1]')->click();
         $this->page->awaitText('[data-field=split]', '2 lots: 1 runs, 1 runs · risk 40.00');
         $this->page->run('document.querySelector("[data-action=buy-market]").click()');
@@ -177,8 +177,8 @@ final class PlansTest extends PageCase
         $level = self::ticks($this->trader->position(self::CODE)['average_price']);
         self::assertSame([self::price($level - 8), self::price($level - 8)], $this->trader->stops());
         self::assertSame([], array_filter($this->trader->working(), static fn(array $o): bool => $o['role'] === 'target'));
-        $this->page->awaitText('.entry-head', 'Short tide, stop 8 instead of 7');
-        $this->page->awaitText('.this-order [data-name=stop]', 'stop 7');
+        $this->page->awaitText('[data-part=entry-head]', 'Short tide, stop 8 instead of 7');
+        $this->page->awaitText('[data-part=this-order] [data-name=stop]', 'stop 7');
     }
 
     public function testAThreePortionPlanFromEntryToTheLastRunnerThroughAReloadAndAKill(): void
@@ -187,12 +187,12 @@ final class PlansTest extends PageCase
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market', 'exit_plan' => self::THREE]);
         $this->page->awaitText('[data-field=position]', 'Long 3');
         $at = self::ticks($this->trader->position(self::CODE)['average_price']);
-        self::assertSame(3, $this->page->count('.portion-row'));
+        self::assertSame(3, $this->page->count('[data-part=portion-row]'));
         $this->pushTo($at + 3);
         $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at));
         $this->page->driver->navigate()->refresh();
         $this->page->awaitLive();
-        $this->page->await(fn(): bool => $this->page->count('.portion-row') === 3, 'all three after the reload');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=portion-row]') === 3, 'all three after the reload');
         $this->pushTo($at + 5);
         $this->page->awaitText('[data-field=position]', 'Long 2');
         $this->desk->killEngine();
@@ -221,12 +221,12 @@ final class PlansTest extends PageCase
         ))[0];
         $moved = $this->trader->call('PATCH', "orders/{$stop['id']}", ['client_id' => Trader::id(), 'trigger' => self::price($at - 4)]);
         self::assertSame('hand', $moved->body['steering']);
-        $this->page->await(fn(): bool => $this->page->count('.by-hand .hand') === 1, 'the hand');
-        $this->page->await(fn(): bool => $this->page->count('.chip[data-role=stop] .hand') === 1, 'a hand on its chip');
-        $this->page->awaitText('.by-hand', 'by hand; its ratchets would have it at '.self::price($at));
+        $this->page->await(fn(): bool => $this->page->count('[data-part=by-hand] [data-part=hand]') === 1, 'the hand');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=chip][data-role=stop] [data-part=hand]') === 1, 'a hand on its chip');
+        $this->page->awaitText('[data-part=by-hand]', 'by hand; its ratchets would have it at '.self::price($at));
         $this->page->find('[data-name=give-back-3]')->click();
         $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at));
-        $this->page->await(fn(): bool => $this->page->count('.hand') === 0, 'no hand any more');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=hand]') === 0, 'no hand any more');
 
         // One portion runs, one is closed, by button and by key.
         $this->page->find('[data-name=run-1]')->click();
@@ -274,19 +274,19 @@ final class PlansTest extends PageCase
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 4]);
         $this->page->awaitText('[data-field=position]', 'Long 2');
         $this->page->await(fn(): bool => $this->chips('stop') !== [], 'the stop');
-        $this->page->run('document.querySelector(".chip[data-role=stop] button").click()');
-        $this->page->awaitText('.doubt', 'leaves 2 lots unprotected');
-        $this->page->run('document.querySelectorAll(".doubt button")[1].click()');
+        $this->page->run('document.querySelector("[data-part=chip][data-role=stop] button").click()');
+        $this->page->awaitText('[data-part=question]', 'leaves 2 lots unprotected');
+        $this->page->run('document.querySelectorAll("[data-part=question] button")[1].click()');
         $this->page->awaitText('[data-field=alarm]', '2 lots unprotected');
         self::assertStringStartsWith('! 2 unprotected', $this->page->driver->getTitle());
-        self::assertSame('+2!', $this->page->text('.contract-tab[data-state=on] em'));
+        self::assertSame('+2!', $this->page->text('[data-part=contract-tab][data-state=on] em'));
         $this->page->holdKey('v', 10);
         $this->page->await(fn(): bool => $this->page->count('[data-field=alarm]') === 0, 'the alarm is over');
         self::assertSame(0, $this->trader->position(self::CODE)['unprotected']);
         self::assertSame('Short tide', $this->trader->position(self::CODE)['entries'][0]['plan']);
         // Taking it off asks first.
         $this->page->holdKey('u', 400);
-        $this->page->awaitText('.doubt', 'Removing the plan leaves 2 lots unprotected.');
+        $this->page->awaitText('[data-part=question]', 'Removing the plan leaves 2 lots unprotected.');
         $this->page->run('document.querySelector("[data-name=cover-anyway]").click()');
         $this->page->awaitText('[data-field=alarm]', '2 lots unprotected');
     }
@@ -297,7 +297,7 @@ final class PlansTest extends PageCase
         $entry = $this->buyTwo();
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 7, $entry - 7], 'the stops');
         $this->page->holdKey('g', 10);
-        $this->page->await(fn(): bool => $this->page->count('.plans-screen') === 1, 'the exit plans');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=plans-screen]') === 1, 'the exit plans');
         $this->page->holdKey('b', 10);
         $this->page->holdKey('h', 450);
         $this->page->holdKey('x', 450);
@@ -339,14 +339,14 @@ final class PlansTest extends PageCase
     private function value(string $name): string
     {
         return (string) $this->page->run(
-            'return document.querySelector(`.plans-screen [data-name="${arguments[0]}"]`)?.value ?? ""',
+            'return document.querySelector(`[data-part=plans-screen] [data-name="${arguments[0]}"]`)?.value ?? ""',
             $name,
         );
     }
 
     private function type(string $name, string $text): void
     {
-        $field = $this->page->find(".plans-screen [data-name=$name]");
+        $field = $this->page->find("[data-part=plans-screen] [data-name=$name]");
         $field->sendKeys([WebDriverKeys::CONTROL, 'a']);
         $field->sendKeys($text);
     }
@@ -354,7 +354,7 @@ final class PlansTest extends PageCase
     private function choose(string $name, string $value): void
     {
         $this->page->run(
-            'const s = document.querySelector(`.plans-screen [data-name="${arguments[0]}"]`); s.value = arguments[1]; s.dispatchEvent(new Event("change", {bubbles: true}))',
+            'const s = document.querySelector(`[data-part=plans-screen] [data-name="${arguments[0]}"]`); s.value = arguments[1]; s.dispatchEvent(new Event("change", {bubbles: true}))',
             $name,
             $value,
         );

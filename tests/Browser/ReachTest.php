@@ -27,10 +27,10 @@ final class ReachTest extends PageCase
             ]]);
         }
         $this->enter();
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $must = [
             '[data-action=flatten]', '[data-action=buy-market]', '[data-action=sell-market]', '[data-action=join-bid]', '[data-action=join-ask]',
-            '.typed-lots input', '.lots button', '.plans [data-state=on]', '[data-field=position]', '[data-field=open]',
+            '[data-part=typed-lots] input', '[data-part=lots] button', '[data-part=plans] [data-state=on]', '[data-field=position]', '[data-field=open]',
         ];
         self::assertSame([], $this->outOfReach(...$must), 'flat');
         foreach ([[1, 2], [1, 4], [2, 6], [null, 8]] as [$plan, $lots]) {
@@ -44,7 +44,7 @@ final class ReachTest extends PageCase
         // Of ten plans the one that a key has chosen is in sight.
         for ($i = 0; $i < 9; $i++) {
             $this->page->holdKey('n', 10);
-            $this->page->await(fn(): bool => $this->outOfReach('.plans [data-state=on]') === [], "the plan after $i keys");
+            $this->page->await(fn(): bool => $this->outOfReach('[data-part=plans] [data-state=on]') === [], "the plan after $i keys");
         }
     }
 }

@@ -18,7 +18,7 @@ final class SlipsTest extends PageCase
         $this->page->holdKey(' ', 10);
         $this->page->holdKey("\u{E007}", 10);
         $this->page->holdKey('n', 10);
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
         self::assertSame(2, $this->trader->position(self::CODE)['quantity']);
         self::assertSame('BODY', $this->page->run('return document.activeElement.tagName'), 'the button took no focus');
     }
@@ -46,7 +46,7 @@ final class SlipsTest extends PageCase
         $this->enter();
         $tick = $this->quote('bids') - 5;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit');
         $this->awaitSettled();
         $this->page->run('Object.defineProperty(document, "hidden", {value: true, configurable: true}); document.dispatchEvent(new Event("visibilitychange"))');
         $this->page->press();
@@ -64,13 +64,13 @@ final class SlipsTest extends PageCase
     {
         $this->enter();
         $this->page->awaitText('[data-field=margin]', 'margin 410.00 EUR');
-        $this->page->find('.typed-lots input')->click();
-        $this->page->run('document.querySelector(".typed-lots input").select()');
-        $this->page->find('.typed-lots input')->sendKeys('7');
+        $this->page->find('[data-part=typed-lots] input')->click();
+        $this->page->run('document.querySelector("[data-part=typed-lots] input").select()');
+        $this->page->find('[data-part=typed-lots] input')->sendKeys('7');
         $this->page->awaitText('[data-field=split]', '7 lots: 1 at +9, 6 run');
         $this->page->awaitText('[data-field=margin]', 'margin 1435.00 EUR');
-        $this->page->find('.typed-lots input')->sendKeys("nobN\u{E007}999");
-        self::assertSame('Short tide', $this->page->text('.plans [data-state=on]'));
+        $this->page->find('[data-part=typed-lots] input')->sendKeys("nobN\u{E007}999");
+        self::assertSame('Short tide', $this->page->text('[data-part=plans] [data-state=on]'));
         self::assertStringContainsString('One-click on', $this->page->text('[data-action=one-click]'));
         self::assertStringContainsString('7 lots', $this->page->text('[data-field=split]'), 'over the order limit nothing changes');
         self::assertSame([], $this->trader->working());
@@ -81,7 +81,7 @@ final class SlipsTest extends PageCase
         $this->enter();
         $tick = $this->quote('bids') - 5;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit');
         $this->awaitSettled();
         // Both at once, as a bounce comes: between two presses of the driver the chip may already lie under the pointer.
         $this->page->run(
@@ -110,7 +110,7 @@ final class SlipsTest extends PageCase
         $this->page->awaitText('[data-field=said]', 'this tab was hidden');
         $this->page->holdKey('r', 450);
         $this->page->holdKey('n', 10);
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
         self::assertSame(-2, $this->trader->position(self::CODE)['quantity']);
         $this->page->holdKey('x', 450);
         $this->page->await(
@@ -131,7 +131,7 @@ final class SlipsTest extends PageCase
         $this->enter();
         $tick = $this->quote('bids') - 5;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($tick));
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit '.self::price($tick));
         $this->awaitSettled();
         $this->page->run(
             'const fire = (type, on) => on.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0, buttons: type === "pointermove" ? 0 : 1})); const lane = document.querySelector(arguments[0]); for (const type of ["pointermove", "pointerdown", "pointerup"]) fire(type, lane)',
@@ -147,9 +147,9 @@ final class SlipsTest extends PageCase
         $tick = $this->quote('bids') - 5;
         $this->click($tick, 'buy', 'Buy 2 limit');
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the chip');
-        $this->page->pointAt('.chip[data-role=entry] b');
+        $this->page->pointAt('[data-part=chip][data-role=entry] b');
         $this->page->press();
-        $this->page->pointAt('.chip[data-role=entry] button');
+        $this->page->pointAt('[data-part=chip][data-role=entry] button');
         $this->page->press();
         $this->page->await(fn(): bool => $this->chips('entry') === [], 'the chip to go');
         self::assertSame(
@@ -162,10 +162,10 @@ final class SlipsTest extends PageCase
     {
         $this->enter();
         $this->page->holdKey('3', 10);
-        $this->page->awaitText('.lots [data-state=on]', '3');
+        $this->page->awaitText('[data-part=lots] [data-state=on]', '3');
         $this->page->holdKey('n', 10);
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
-        self::assertStringContainsString('3', $this->page->text('.lots [data-state=on]'));
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
+        self::assertStringContainsString('3', $this->page->text('[data-part=lots] [data-state=on]'));
         $this->page->awaitText('[data-field=split]', '3 lots: 1 at +8, 2 at +16');
         $this->page->awaitText('[data-field=curve]', '2 out at +16');
         self::assertStringContainsString('stop -10', $this->page->text('[data-field=curve]'));
@@ -180,8 +180,8 @@ final class SlipsTest extends PageCase
             [$ask + 3, 'sell', 'limit'],
         ] as [$tick, $side, $kind]) {
             $this->page->pointAt(self::lane($tick, $side));
-            $this->page->awaitText('.strip', ucfirst($side)." 2 $kind ".self::price($tick).' · Short tide');
-            self::assertSame("2 $kind", $this->page->text('.chip.ghost'));
+            $this->page->awaitText('[data-part=strip]', ucfirst($side)." 2 $kind ".self::price($tick).' · Short tide');
+            self::assertSame("2 $kind", $this->page->text('[data-part=note][data-kind=ghost]'));
         }
         $this->click($ask + 4, 'buy', 'stop '.self::price($ask + 4));
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
@@ -197,7 +197,7 @@ final class SlipsTest extends PageCase
         $this->enter();
         $tick = $this->quote('bids') - 5;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit');
         $this->awaitSettled();
         $pid = $this->desk->enginePid();
         posix_kill($pid, SIGSTOP);
@@ -217,10 +217,10 @@ final class SlipsTest extends PageCase
         $this->enter();
         $this->buyTwo();
         $this->page->pointAt(self::lane($this->quote('asks') + 3, 'sell'));
-        $this->page->awaitText('.strip', 'closes 2 of 2');
+        $this->page->awaitText('[data-part=strip]', 'closes 2 of 2');
         $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => Trader::id(), 'account' => $this->trader->account]);
         $this->page->awaitText('[data-field=position]', 'Flat');
-        $this->page->awaitText('.strip', 'Short tide · risk 35.00');
+        $this->page->awaitText('[data-part=strip]', 'Short tide · risk 35.00');
     }
 
     public function testThePlainWheelScrollsAndOverAChipThatIsNotChosenChangesNothing(): void
@@ -230,14 +230,14 @@ final class SlipsTest extends PageCase
         $this->click($tick, 'buy', 'Buy 2 limit');
         $this->page->await(fn(): bool => $this->chips('entry') === [$tick], 'the chip');
         $top = $this->topRung();
-        $this->wheel('.chip[data-role=entry] b', -120);
+        $this->wheel('[data-part=chip][data-role=entry] b', -120);
         $this->page->await(fn(): bool => $this->topRung() === $top + 3, 'the rungs to scroll');
         self::assertSame([2], array_column($this->trader->working(), 'quantity'));
         self::assertSame(0, $this->page->count('[data-field=change]'), 'no change is proposed either');
-        $this->page->pointAt('.chip[data-role=entry] b');
+        $this->page->pointAt('[data-part=chip][data-role=entry] b');
         $this->page->press();
-        $this->page->await(fn(): bool => $this->page->count('.chip.entry.chosen') === 1, 'the chip to be chosen');
-        $this->wheel('.chip[data-role=entry] b', -120);
+        $this->page->await(fn(): bool => $this->page->count('[data-part=chip][data-role=entry][data-chosen]') === 1, 'the chip to be chosen');
+        $this->wheel('[data-part=chip][data-role=entry] b', -120);
         $this->page->awaitText('[data-field=change]', '2 → 3 lots');
         self::assertSame([2], array_column($this->trader->working(), 'quantity'), 'nothing is sent before Enter');
         $this->page->holdKey("\u{E007}", 10);
@@ -254,11 +254,11 @@ final class SlipsTest extends PageCase
         $this->enter();
         $tick = $this->quote('bids') - 5;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 limit');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit');
         $this->awaitSettled();
         [$x, $y] = $this->page->middle(self::lane($tick, 'buy'));
         // The wheel moves the rungs and the button goes down in the same breath, where it now points at another price.
-        $this->page->run('const rungs = document.querySelector(".rungs"); rungs.dispatchEvent(new WheelEvent("wheel", {deltaY: -120, bubbles: true}));'
+        $this->page->run('const rungs = document.querySelector("[data-part=rungs]"); rungs.dispatchEvent(new WheelEvent("wheel", {deltaY: -120, bubbles: true}));'
             .'const under = () => document.elementFromPoint(arguments[0], arguments[1]); const at = {bubbles: true, clientX: arguments[0], clientY: arguments[1], button: 0};'
             .'setTimeout(() => { under().dispatchEvent(new PointerEvent("pointermove", at)); setTimeout(() => under().dispatchEvent(new PointerEvent("pointerdown", at)), 20); }, 40)', $x, $y);
         $this->page->awaitText('[data-field=said]', 'the rungs had just moved');
@@ -270,10 +270,10 @@ final class SlipsTest extends PageCase
         $this->enter(oneClick: false);
         $tick = $this->quote('asks') + 4;
         $this->click($tick, 'buy', 'Buy 2 stop');
-        $this->page->pointAt('.headline');
-        $this->page->awaitText('.strip', 'draft: Enter sends');
+        $this->page->pointAt('[data-part=headline]');
+        $this->page->awaitText('[data-part=strip]', 'draft: Enter sends');
         $this->pushTo($tick + 3);
-        $this->page->awaitText('.strip.refused', 'already passed');
+        $this->page->awaitText('[data-part=strip][data-refused]', 'already passed');
         $this->page->holdKey("\u{E007}", 10);
         $this->page->awaitText('[data-field=said]', 'already passed');
         self::assertSame([[], [$tick]], [$this->trader->working(), $this->chips('draft')], 'the draft stays, to be changed');
@@ -286,11 +286,11 @@ final class SlipsTest extends PageCase
             .' ? (window.broken++, Promise.resolve({ok: true, status: 200, json: () => Promise.reject(new Error("broke off"))})) : real(address, ...more)');
         $tick = $this->quote('bids') - 5;
         $this->page->pointAt(self::lane($tick, 'buy'));
-        $this->page->awaitText('.strip', 'The answer broke off');
+        $this->page->awaitText('[data-part=strip]', 'The answer broke off');
         $this->awaitSettled();
         $this->page->press();
         $this->page->awaitText('[data-field=said]', 'Not sent');
-        self::assertSame([0, true], [$this->page->count('[data-field=broken]'), $this->page->count('.rung') > 10]);
+        self::assertSame([0, true], [$this->page->count('[data-field=broken]'), $this->page->count('[data-part=rung]') > 10]);
         self::assertSame([], $this->trader->working());
     }
 
@@ -299,7 +299,7 @@ final class SlipsTest extends PageCase
         $this->enter();
         $this->page->holdKey('b', 10);
         $this->page->awaitText('[data-field=said]', 'Refused');
-        $this->page->await(fn(): bool => $this->page->count('.said .refusal') === 1, 'it to stand out');
+        $this->page->await(fn(): bool => $this->page->count('[data-field=said] [data-sound=refusal]') === 1, 'it to stand out');
         self::assertSame(
             1,
             substr_count($this->page->text('[data-field=said]'), 'there is no position to act on'),
@@ -313,7 +313,7 @@ final class SlipsTest extends PageCase
         $this->buyTwo();
         $this->page->holdKey('x', 450);
         $this->page->awaitText('[data-field=said]', self::CODE.': flat');
-        self::assertSame(0, $this->page->count('.said .refusal'));
+        self::assertSame(0, $this->page->count('[data-field=said] [data-sound=refusal]'));
     }
 
     /** A page that is busy while a key is held comes to the key's end before its own timer. */
@@ -325,7 +325,7 @@ final class SlipsTest extends PageCase
         $held = 'const [ms] = arguments, now = performance.now(); const key = (type, at) => window.dispatchEvent(Object.defineProperty(new KeyboardEvent(type, {key: "x", code: "KeyX"}), "timeStamp", {value: at})); key("keydown", now); key("keyup", now + ms)';
         $this->page->run($held, 299);
         $this->page->holdKey('n', 10);
-        $this->page->awaitText('.plans [data-state=on]', 'Two halves');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
         self::assertSame(2, $this->trader->position(self::CODE)['quantity'], 'not held long enough');
         $this->page->run($held, 300);
         $this->page->awaitText('[data-field=position]', 'Flat');
@@ -336,11 +336,11 @@ final class SlipsTest extends PageCase
         $this->enter();
         $ask = $this->quote('asks');
         $this->page->pointAt(self::lane($ask + 4, 'buy'));
-        $this->page->awaitText('.strip', 'Buy 2 stop');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 stop');
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "Shift"}))');
-        $this->page->awaitText('.strip', 'Shift: limit through the market');
-        $this->page->awaitText('.strip', 'Buy 2 limit '.self::price($ask + 4));
+        $this->page->awaitText('[data-part=strip]', 'Shift: limit through the market');
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 limit '.self::price($ask + 4));
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keyup", {key: "Shift"})); window.dispatchEvent(new KeyboardEvent("keydown", {key: "d"}))');
-        $this->page->awaitText('.strip', 'D: a draft');
+        $this->page->awaitText('[data-part=strip]', 'D: a draft');
     }
 }

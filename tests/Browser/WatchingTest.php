@@ -18,12 +18,12 @@ final class WatchingTest extends PageCase
     /** Pixels that are not empty in the depth history, left and right half. @return array{int, int} */
     private function ink(): array
     {
-        return $this->page->run('const c = document.querySelector("canvas.picture"); const w = c.width >> 1; const count = (x) => { const d = c.getContext("2d").getImageData(x, 0, w, c.height).data; let n = 0; for (let i = 3; i < d.length; i += 4) if (d[i] > 0) n++; return n; }; return [count(0), count(w)]');
+        return $this->page->run('const c = document.querySelector("canvas[data-part=picture]"); const w = c.width >> 1; const count = (x) => { const d = c.getContext("2d").getImageData(x, 0, w, c.height).data; let n = 0; for (let i = 3; i < d.length; i += 4) if (d[i] > 0) n++; return n; }; return [count(0), count(w)]');
     }
 
     private function pointAtHistory(float $across, float $down): void
     {
-        [$x, $y, $width, $height] = $this->page->run('const b = document.querySelector("canvas.picture").getBoundingClientRect(); return [b.x, b.y, b.width, b.height]');
+        [$x, $y, $width, $height] = $this->page->run('const b = document.querySelector("canvas[data-part=picture]").getBoundingClientRect(); return [b.x, b.y, b.width, b.height]');
         $this->page->mouse([[
             'type' => 'pointerMove', 'duration' => 0, 'x' => (int) ($x + $across * $width), 'y' => (int) ($y + $down * $height),
         ]]);
@@ -72,14 +72,14 @@ final class WatchingTest extends PageCase
             'what lies below the resting pointer two seconds later',
         );
         $now = $this->page->text('[data-field=there]');
-        [$x, $y, $width] = $this->page->run('const b = document.querySelector("canvas.picture").getBoundingClientRect(); return [b.x, b.y, b.width]');
+        [$x, $y, $width] = $this->page->run('const b = document.querySelector("canvas[data-part=picture]").getBoundingClientRect(); return [b.x, b.y, b.width]');
         $this->page->mouse([
             ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x + 20, 'y' => (int) $y + 200],
             ['type' => 'pointerDown', 'button' => 0],
             ['type' => 'pointerMove', 'duration' => 30, 'x' => (int) ($x + 0.8 * $width), 'y' => (int) $y + 200],
             ['type' => 'pointerUp', 'button' => 0],
         ]);
-        $this->page->awaitText('.history-head', 'back · to now');
+        $this->page->awaitText('[data-part=history-head]', 'back · to now');
         $this->page->await(fn(): bool => min($this->ink()) > 300, 'what the engine remembers');
         $this->pointAtHistory(0.9, 0.5);
         $this->page->await(fn(): bool => $this->page->text('[data-field=there]') !== $now, 'an earlier time');
@@ -104,7 +104,7 @@ final class WatchingTest extends PageCase
             );
             $this->page->await(fn(): bool => $this->page->count('[aria-label="Ladder DULH7"]') === 1, 'the other contract');
             $this->page->await(
-                fn(): bool => $this->page->text(".rung[data-tick='".self::ticks($ask)."'] .depth span") === '4321',
+                fn(): bool => $this->page->text("[data-part=rung][data-tick='".self::ticks($ask)."'] [data-part=depth] span") === '4321',
                 'what it told last',
             );
         } finally {
@@ -126,12 +126,12 @@ final class WatchingTest extends PageCase
         $this->page->holdKey(' ', 10);
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 12], 'the stop on its rung');
         // Pixels in the colour of exits, between the newest columns and the left edge.
-        $plum = fn(): int => $this->page->run('const c = document.querySelector("canvas.picture"); const [r, g, b] = getComputedStyle(c).borderTopColor.match(/\d+/g).map(Number); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && Math.abs(d[i] - r) + Math.abs(d[i + 1] - g) + Math.abs(d[i + 2] - b) < 12) n++; return n');
+        $plum = fn(): int => $this->page->run('const c = document.querySelector("canvas[data-part=picture]"); const [r, g, b] = getComputedStyle(c).borderTopColor.match(/\d+/g).map(Number); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && Math.abs(d[i] - r) + Math.abs(d[i + 1] - g) + Math.abs(d[i + 2] - b) < 12) n++; return n');
         $this->page->await(fn(): bool => $plum() > 5, 'the path of the stops');
         $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => Trader::id(), 'account' => $this->trader->account]);
         $this->page->awaitText('[data-field=position]', 'Flat');
         self::assertSame([], $this->trader->working());
-        $this->page->await(fn(): bool => $this->page->count('.chip[data-role=stop]') === 0 && $plum() > 5, 'the path that they took');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=chip][data-role=stop]') === 0 && $plum() > 5, 'the path that they took');
         $this->page->open('/')->awaitLive();
         $this->page->await(fn(): bool => $plum() > 5, 'also for a page that opens later');
     }
@@ -140,13 +140,13 @@ final class WatchingTest extends PageCase
     {
         $this->enter();
         // Under the pointer the ladder would not follow; and wherever the market has been today, it comes to a new high.
-        $this->page->pointAt('.headline');
+        $this->page->pointAt('[data-part=headline]');
         $pushed = 0;
         $this->page->await(function () use (&$pushed): bool {
             $this->page->awaitSequence($this->trader->push(self::CODE, 4)->body['sequence']);
             $pushed += 4;
 
-            return str_contains($this->page->text('.rungs'), 'high');
+            return str_contains($this->page->text('[data-part=rungs]'), 'high');
         }, 'the day at its rungs');
         $this->trader->push(self::CODE, -$pushed);
         $this->page->await(
@@ -162,22 +162,22 @@ final class WatchingTest extends PageCase
     {
         $this->enter();
         $entry = $this->buyTwo();
-        [$x, $y] = $this->page->middle(".rung[data-tick='".($entry - 4)."'] .depth");
-        [, $y2] = $this->page->middle(".rung[data-tick='".($entry - 3)."'] .depth");
+        [$x, $y] = $this->page->middle("[data-part=rung][data-tick='".($entry - 4)."'] [data-part=depth]");
+        [, $y2] = $this->page->middle("[data-part=rung][data-tick='".($entry - 3)."'] [data-part=depth]");
         $this->page->mouse([
             ['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x - 120, 'y' => (int) $y], ['type' => 'pointerDown', 'button' => 2],
             ['type' => 'pointerMove', 'duration' => 30, 'x' => (int) $x - 120, 'y' => (int) $y2], ['type' => 'pointerUp', 'button' => 2],
         ]);
-        $this->page->await(fn(): bool => $this->page->count('.ladder .level-band') === 1, 'the band');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=ladder] [data-part=level-band]') === 1, 'the band');
         $level = $this->trader->call('GET', 'levels')->body['items'][0];
         self::assertSame([$entry - 4, $entry - 3], [$level['low_level'], $level['high_level']]);
         self::assertSame([$entry - 7, $entry - 7], $this->chips('stop'), 'marking moved nothing');
         $this->page->tab('Levels');
-        $this->page->await(fn(): bool => $this->page->count('.list .live-row') === 1, 'the list');
-        $this->page->run('[...document.querySelectorAll(".list .live-row button")].find((b) => b.textContent === "stop behind").click()');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=list] [data-part=live-row]') === 1, 'the list');
+        $this->page->run('[...document.querySelectorAll("[data-part=list] [data-part=live-row] button")].find((b) => b.textContent === "stop behind").click()');
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 5, $entry - 5], 'the stops one tick behind it');
-        $this->page->run('[...document.querySelectorAll(".list .live-row button")].find((b) => b.textContent === "delete").click()');
-        $this->page->await(fn(): bool => $this->page->count('.level-band') === 0, 'no band');
+        $this->page->run('[...document.querySelectorAll("[data-part=list] [data-part=live-row] button")].find((b) => b.textContent === "delete").click()');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=level-band]') === 0, 'no band');
     }
 
     public function testAnOrderIsPlacedAndDraggedOnTheBars(): void
@@ -186,34 +186,34 @@ final class WatchingTest extends PageCase
         // So that there is room below the market wherever it has gone.
         $this->trader->push(self::CODE, 14);
         $this->enter();
-        $this->page->find('.hints button')->click();
+        $this->page->find('[data-part=hints] button')->click();
         $this->makeListsHigher(270);
         $this->page->tab('Bars');
         $this->page->run('const s = document.querySelector("[aria-label=\'What ends a bar\']"); s.value = "range"; s.dispatchEvent(new Event("change", {bubbles: true}))');
         // Few bars lie close together, so that their prices lie far enough apart for one click.
-        $this->page->run('for (const _ of [1, 2, 3]) document.querySelector(".bars-field").dispatchEvent(new WheelEvent("wheel", {deltaY: -100, bubbles: true}))');
-        $this->page->await(fn(): bool => $this->page->count('.bars-axis .last') === 1, 'the bars');
+        $this->page->run('for (const _ of [1, 2, 3]) document.querySelector("[data-part=bars-field]").dispatchEvent(new WheelEvent("wheel", {deltaY: -100, bubbles: true}))');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=bars-last]') === 1, 'the bars');
         $this->page->await(
-            fn(): bool => $this->page->run('const c = document.querySelector(".bars-field canvas"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let ink = 0; let black = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] === 255) d[i] + d[i + 1] + d[i + 2] === 0 ? black++ : ink++; return ink > 100 && black === 0'),
+            fn(): bool => $this->page->run('const c = document.querySelector("[data-part=bars-field] canvas"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let ink = 0; let black = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] === 255) d[i] + d[i + 1] + d[i + 2] === 0 ? black++ : ink++; return ink > 100 && black === 0'),
             'the bars in the colours of the look',
         );
-        [$x, $y] = $this->page->run('const l = document.querySelector(".bars-lane.buy").getBoundingClientRect(); const p = document.querySelector(".bars-axis .last").getBoundingClientRect(); return [l.x + l.width / 2, p.y + p.height / 2]');
+        [$x, $y] = $this->page->run('const l = document.querySelector("[data-part=bars-lane][data-side=buy]").getBoundingClientRect(); const p = document.querySelector("[data-part=bars-last]").getBoundingClientRect(); return [l.x + l.width / 2, p.y + p.height / 2]');
         $this->page->mouse([['type' => 'pointerMove', 'duration' => 0, 'x' => (int) $x, 'y' => (int) $y + 24]]);
         $this->page->awaitText('[data-field=bar]', 'Buy 2 limit');
-        $this->page->await(fn(): bool => $this->page->count('.bars-field[data-settled=true]') === 1, 'the scale to stand');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=bars-field][data-settled=true]') === 1, 'the scale to stand');
         $said = $this->page->text('[data-field=bar]');
         $this->page->press();
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
         $order = $this->trader->working()[0];
         self::assertStringStartsWith("Buy 2 limit {$order['price']} ", $said, 'what was said is what was sent');
-        $this->page->await(fn(): bool => $this->page->count('.bars-field .chip[data-order]') === 1, 'its chip');
-        [$x, $y] = $this->page->middle('.bars-field .chip[data-order] b');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=bars-field] [data-part=chip][data-order]') === 1, 'its chip');
+        [$x, $y] = $this->page->middle('[data-part=bars-field] [data-part=chip][data-order] b');
         $pull = fn(int $by): null => $this->page->mouse([
             ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y + 6], ['type' => 'pointerDown', 'button' => 0],
             ['type' => 'pointerMove', 'duration' => 50, 'x' => $x, 'y' => $y + 6 + $by], ['type' => 'pointerUp', 'button' => 0],
         ]);
         $pull(2);
-        $this->page->await(fn(): bool => $this->page->count('.bars-field .chip.chosen') === 1, 'it to be chosen');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=bars-field] [data-part=chip][data-chosen]') === 1, 'it to be chosen');
         $pull(20);
         $this->page->await(
             fn(): bool => self::ticks($this->trader->working()[0]['price']) < self::ticks($order['price']),
@@ -237,7 +237,7 @@ final class WatchingTest extends PageCase
             'the own fill marked',
         );
         $this->page->await(
-            fn(): bool => $this->page->count('[aria-label="Tape of DULZ6"] .live-row') > 3,
+            fn(): bool => $this->page->count('[aria-label="Tape of DULZ6"] [data-part=live-row]') > 3,
             'what traded before the page was opened',
         );
     }
@@ -250,14 +250,14 @@ final class WatchingTest extends PageCase
         $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last - 6), 'name' => 'floor']);
         $this->page->open('/')->awaitLive();
         $this->page->tab('Levels');
-        $this->page->await(fn(): bool => $this->page->count('.list .live-row') === 2, 'both levels');
-        self::assertStringContainsString('−6', $this->page->text('.list .live-row'), 'the nearer one first');
-        $this->page->run('[...document.querySelector(".list .live-row").querySelectorAll("button")].find((b) => b.textContent === "stop behind").click()');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=list] [data-part=live-row]') === 2, 'both levels');
+        self::assertStringContainsString('−6', $this->page->text('[data-part=list] [data-part=live-row]'), 'the nearer one first');
+        $this->page->run('[...document.querySelector("[data-part=list] [data-part=live-row]").querySelectorAll("button")].find((b) => b.textContent === "stop behind").click()');
         $this->page->awaitText('[data-field=said]', 'Next order only: stop');
         $ticks = (int) preg_replace('/.*stop (\d+) ticks.*/s', '$1', $this->page->text('[data-field=said]'));
         self::assertSame($this->quote('asks') - ($last - 7), $ticks, 'from the ask to one tick behind the level');
         $this->page->await(
-            fn(): bool => $this->page->run('return document.querySelector(".list .live-row:nth-child(2), .list .live-row") !== null'),
+            fn(): bool => $this->page->run('return document.querySelector("[data-part=list] [data-part=live-row]:nth-child(2), [data-part=list] [data-part=live-row]") !== null'),
             'the list',
         );
         $this->trader->push(self::CODE, 7);
@@ -270,10 +270,10 @@ final class WatchingTest extends PageCase
         $this->enter();
         $this->page->tab('Contracts');
         $this->page->await(fn(): bool => $this->page->count('[data-arm=DULH7]') === 1, 'the row');
-        self::assertSame(0, $this->page->count('button.armed:not([data-arm])'));
+        self::assertSame(0, $this->page->count('[data-quote]'));
         $this->page->run('document.querySelector("[data-arm=DULH7]").click()');
-        $this->page->await(fn(): bool => $this->page->count('button.armed:not([data-arm])') === 2, 'its bid and its ask');
-        $press = 'const press = () => { const buy = [...document.querySelectorAll("button.armed:not([data-arm])")].find((b) => b.textContent.startsWith("buy")); for (const type of ["pointerdown", "pointerup"]) buy.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0})); };';
+        $this->page->await(fn(): bool => $this->page->count('[data-quote]') === 2, 'its bid and its ask');
+        $press = 'const press = () => { const buy = [...document.querySelectorAll("[data-quote]")].find((b) => b.textContent.startsWith("buy")); for (const type of ["pointerdown", "pointerup"]) buy.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0})); };';
 
         $this->page->await(function () use ($press): bool {
             $this->page->run($press.'press()');
@@ -283,7 +283,7 @@ final class WatchingTest extends PageCase
         $this->page->await(fn(): bool => ($this->trader->position('DULH7')['quantity'] ?? 0) === 2, 'bought at the ask');
         $this->page->run($press.'press()');
         $this->page->awaitText('[data-field=said]', 'A second press within 2000 ms was dropped');
-        $this->page->driver->executeAsyncScript($press.'const done = arguments[0]; [...document.querySelectorAll(".contract-list [role=columnheader] button")].find((b) => b.textContent.startsWith("Contract")).click(); requestAnimationFrame(() => { press(); done(); })');
+        $this->page->driver->executeAsyncScript($press.'const done = arguments[0]; [...document.querySelectorAll("[data-part=contract-list] [role=columnheader] button")].find((b) => b.textContent.startsWith("Contract")).click(); requestAnimationFrame(() => { press(); done(); })');
         $this->page->awaitText('[data-field=said]', 'the rows had just moved');
         self::assertSame(2, $this->trader->position('DULH7')['quantity']);
     }
@@ -306,7 +306,7 @@ final class WatchingTest extends PageCase
         $this->page->await(
             fn(): bool => array_unique(array_map(
                 static fn(int $t): int => $t % 10,
-                $this->page->run('return [...document.querySelectorAll(".rung")].map((r) => Number(r.dataset.tick))'),
+                $this->page->run('return [...document.querySelectorAll("[data-part=rung]")].map((r) => Number(r.dataset.tick))'),
             )) === [0],
             'rungs of ten ticks',
         );
@@ -316,19 +316,19 @@ final class WatchingTest extends PageCase
             static fn(array $l): int => self::ticks($l[0]) >= $rung && self::ticks($l[0]) < $rung + 10 ? $l[1] : 0,
             $this->trader->call('GET', 'contracts/'.self::CODE.'/book?levels=1000')->body['bids'],
         ));
-        self::assertSame($lots, (int) $this->page->text(".rung[data-tick='$rung'] .depth span"));
+        self::assertSame($lots, (int) $this->page->text("[data-part=rung][data-tick='$rung'] [data-part=depth] span"));
         $this->page->pointAt(self::lane($rung, 'buy'));
         $this->page->press();
         $this->page->await(
             fn(): bool => in_array(
                 $rung + 1,
-                $this->page->run('return [...document.querySelectorAll(".rung")].map((r) => Number(r.dataset.tick))'),
+                $this->page->run('return [...document.querySelectorAll("[data-part=rung]")].map((r) => Number(r.dataset.tick))'),
                 true,
             ),
             'the exact prices',
         );
         self::assertCount(2, $this->trader->working(), 'the press placed nothing');
-        self::assertSame(0, $this->page->count('.chip.draft'));
+        self::assertSame(0, $this->page->count('[data-part=chip][data-role=draft]'));
     }
 
     public function testFillsOfAnotherProgramAreBroughtInAndMarkedApart(): void
@@ -336,7 +336,7 @@ final class WatchingTest extends PageCase
         $this->trader->steps(self::CODE, 500);
         $this->enter();
         $this->page->await(
-            fn(): bool => str_contains($this->page->run('return document.querySelector(".picture").ariaLabel'), '3 min'),
+            fn(): bool => str_contains($this->page->run('return document.querySelector("[data-part=picture]").ariaLabel'), '3 min'),
             'the depth history',
         );
         $at = $this->trader->call('GET', 'contracts/'.self::CODE.'/tape?most=200')->body['items'];
@@ -346,9 +346,9 @@ final class WatchingTest extends PageCase
             file_put_contents($file, "time,contract,side,quantity,price\n$row\n");
             $this->page->find('[data-name=import-fills]')->sendKeys($file);
         };
-        $drawn = fn(): string => $this->page->run('return document.querySelector(".picture").toDataURL()');
+        $drawn = fn(): string => $this->page->run('return document.querySelector("[data-part=picture]").toDataURL()');
         $mark = fn(string $which): mixed => $this->page->run(
-            'const s = [...document.querySelectorAll(".popover select")].find((s) => s.textContent.includes("squares")); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))',
+            'const s = [...document.querySelectorAll("[data-part=popover] select")].find((s) => s.textContent.includes("squares")); s.value = arguments[0]; s.dispatchEvent(new Event("change", {bubbles: true}))',
             $which,
         );
         $this->page->find('[data-action=history-scale]')->click();
@@ -382,11 +382,11 @@ final class WatchingTest extends PageCase
     {
         $this->enter();
         $this->page->tab('Contracts');
-        $this->page->find('.contract-list input')->sendKeys('honey');
-        $this->page->await(fn(): bool => $this->page->count('.contract-list .live-row') === 1, 'the one that is called so');
-        $code = $this->page->text('.contract-list [role=gridcell]');
+        $this->page->find('[data-part=contract-list] input')->sendKeys('honey');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=contract-list] [data-part=live-row]') === 1, 'the one that is called so');
+        $code = $this->page->text('[data-part=contract-list] [role=gridcell]');
         self::assertStringStartsWith('HNY', $code);
-        $this->page->run('document.querySelector(".contract-list .live-row").dispatchEvent(new MouseEvent("dblclick", {bubbles: true}))');
+        $this->page->run('document.querySelector("[data-part=contract-list] [data-part=live-row]").dispatchEvent(new MouseEvent("dblclick", {bubbles: true}))');
         $this->page->await(fn(): bool => $this->page->count("[aria-label='Ladder $code']") === 1, 'its ladder');
     }
 }

@@ -112,7 +112,7 @@ final class Page
     public function awaitLive(): self
     {
         try {
-            $this->await(fn(): bool => $this->text('[data-field=feed]') === 'live' && $this->count('.rung') > 10, 'a live ladder', 30);
+            $this->await(fn(): bool => $this->text('[data-field=feed]') === 'live' && $this->count('[data-part=rung]') > 10, 'a live ladder', 30);
         } catch (\RuntimeException $fault) {
             $shows = mb_substr((string) $this->run('return document.body?.innerText.replace(/\\s+/g, " ") ?? ""'), 0, 300);
 
@@ -151,7 +151,7 @@ final class Page
     public function tab(string $name): void
     {
         $this->run(
-            'const tab = [...document.querySelectorAll(".dock-tab")].find((t) => t.textContent.startsWith(arguments[0])); for (const type of ["pointerdown", "mousedown", "pointerup", "mouseup", "click"]) tab.dispatchEvent(new (type.startsWith("pointer") ? PointerEvent : MouseEvent)(type, {bubbles: true, button: 0}))',
+            'const tab = [...document.querySelectorAll("[data-part=dock-tab]")].find((t) => t.textContent.startsWith(arguments[0])); for (const type of ["pointerdown", "mousedown", "pointerup", "mouseup", "click"]) tab.dispatchEvent(new (type.startsWith("pointer") ? PointerEvent : MouseEvent)(type, {bubbles: true, button: 0}))',
             $name,
         );
     }

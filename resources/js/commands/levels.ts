@@ -1,3 +1,4 @@
+import * as z from 'zod/mini';
 import { create } from 'zustand';
 import { type Contract, call, type Level, list } from '@/api/client';
 import { groundOf } from '@/model/basis';
@@ -5,12 +6,12 @@ import { useChoices } from '@/model/choices';
 import { price, writePrice } from '@/model/prices';
 import { useThisOrder } from '@/model/thisOrder';
 import { say, useDesk } from '@/stream/store';
+import { createKept } from '@/ui/kept';
 import { inSight } from '@/ui/windows';
 import { setExit } from './actions';
 
 /** How often what happens at the levels is asked for, in ms. */
 const LOOK_MS = 1000;
-const KEY = 'lotrik.levels';
 
 interface Near {
     /** a word is said when the market comes within so many ticks: the engine's, for every page of the trader */
@@ -22,14 +23,9 @@ interface Near {
 /** The trader's marked levels, in every contract. */
 export const useLevels = create<{ list: Level[] }>(() => ({ list: [] }));
 
-const known: { off?: number } = JSON.parse(localStorage.getItem(KEY) ?? '{}');
+export const useNear = createKept<Near>('levels', { off: z.int().check(z.nonnegative()) }, { within: 3, off: 1 });
 
-export const useNear = create<Near>(() => ({ within: 3, off: known.off ?? 1 }));
-
-export function setOff(off: number): void {
-    useNear.setState({ off });
-    localStorage.setItem(KEY, JSON.stringify({ off }));
-}
+export const setOff = (off: number): void => useNear.setState({ off });
 
 /** Told to the engine, or asked of it where nothing is said. */
 export async function setWithin(within?: number): Promise<void> {

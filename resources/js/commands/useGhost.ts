@@ -19,6 +19,8 @@ export interface GhostWords {
     /** at the stops, exact; empty where nothing limits it or nothing opens */
     risk: string;
     fees: string;
+    /** the P/L at every rung were it filled there; null beside a position */
+    lines: Preview['lines'];
     /** tick at which it would fill, as far as can be said */
     tick: number | null;
     refused: boolean;
@@ -36,6 +38,7 @@ const wordsOf = (preview: Preview): GhostWords => ({
     margin: preview.opens > 0 ? preview.margin : '',
     fees: preview.fees,
     risk: preview.opens > 0 ? (preview.risk ?? '') : '',
+    lines: preview.lines,
     tick: preview.tick,
     refused: preview.refusal !== null,
     over: preview.over_loss_room,
@@ -50,6 +53,7 @@ const NOTHING: GhostWords = {
     margin: '',
     risk: '',
     fees: '',
+    lines: null,
     tick: null,
     refused: false,
     over: false,

@@ -23,6 +23,10 @@ export function useMark(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             const to = from === null ? null : tickAt(event);
             if (from !== null && to !== null) setMarking((old) => (old?.to === to ? old : { from, to }));
         },
+        onPointerCancel: () => {
+            began.current = null;
+            setMarking(null);
+        },
         onPointerUp: (event: PointerEvent<HTMLElement>) => {
             const from = began.current;
             if (from === null || event.button !== RIGHT) return;

@@ -1,10 +1,13 @@
 import { type PointerEvent, useRef } from 'react';
 import { useSettings } from '@/model/settings';
+import { onPointerGone } from '@/ui/pointerGone';
 
 /** A hand trembles by less than this, in pixels. */
 const TREMBLE_PX = 4;
 
 interface Down {
+    /** of the pointer: another finger's letting go is not this one's */
+    pointer: number;
     key: string;
     x: number;
     y: number;
@@ -23,19 +26,22 @@ export function useRelease() {
             down.current = null;
             if (act === null) return;
             if (useSettings.getState().entry.act_on_press) return act();
-            const here = { key, x: event.clientX, y: event.clientY, act };
+            const here = { pointer: event.pointerId, key, x: event.clientX, y: event.clientY, act };
             down.current = here;
-            // Let go elsewhere it is nothing; the place itself hears of it first.
-            const forget = () =>
-                window.setTimeout(() => {
-                    if (down.current === here) down.current = null;
-                }, 0);
-            event.currentTarget.ownerDocument.defaultView?.addEventListener('pointerup', forget, { once: true });
+            const forget = () => {
+                if (down.current === here) down.current = null;
+            };
+            // Let go elsewhere it is nothing; the place itself hears of it first. A pointer that the system takes away lets go of nothing.
+            onPointerGone(event, () => window.setTimeout(forget, 0), forget);
+        },
+        /** what is down is not to be done */
+        forget: (): void => {
+            down.current = null;
         },
         letGo: (event: PointerEvent<HTMLElement>, key: string): void => {
             const was = down.current;
+            if (was === null || was.pointer !== event.pointerId) return;
             down.current = null;
-            if (was === null) return;
             const isStill = Math.abs(event.clientX - was.x) < TREMBLE_PX && Math.abs(event.clientY - was.y) < TREMBLE_PX;
             if (isStill || key === was.key) was.act();
         },

@@ -2,7 +2,11 @@ import { useState } from 'react';
 import { type Layout, type Settings, useSettings } from '@/model/settings';
 import { trySaving } from '@/model/settingsSheetState';
 import { say } from '@/stream/store';
+import { Button } from '@/ui/Button';
+import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
+import { Select } from '@/ui/Select';
+import { TextField } from '@/ui/TextField';
 import { arrangementNow, openArrangement, PANELS, showPanel, standardArrangement, useDock } from './dock';
 
 /** Named layouts, kept on the server: saved, opened, deleted, exported and imported; and the panels that are hidden. */
@@ -33,11 +37,15 @@ export function ArrangeBar() {
     const take = async (document: unknown): Promise<string> => trySaving('layouts', document as Settings['layouts']);
     const hidden = Object.entries(PANELS).filter(([id]) => api !== null && !api.getPanel(id));
     return (
-        <section className="arrange-bar" aria-label="Arrange the desk">
+        <section
+            className="row-start-1 flex flex-wrap items-center gap-8 border-b border-rule bg-shade px-14 py-6 text-usual"
+            data-part="arrange-bar"
+            aria-label="Arrange the desk"
+        >
             <b>Arranging</b>
             <span>drag tabs, edges resize</span>
             {saved.layouts.length > 0 && (
-                <select
+                <Select
                     aria-label="Open a layout"
                     value={saved.layouts.some((one) => one.name === name) ? name : ''}
                     onChange={(event) => open(event.target.value)}
@@ -48,56 +56,36 @@ export function ArrangeBar() {
                     {saved.layouts.map((layout) => (
                         <option key={layout.name}>{layout.name}</option>
                     ))}
-                </select>
+                </Select>
             )}
-            <input
+            <TextField
                 aria-label="Name of the layout"
                 placeholder="name of the layout"
                 maxLength={60}
                 value={name}
                 onChange={(event) => setName(event.target.value)}
             />
-            <button type="button" className="order-button small" data-action="save-layout" onClick={save}>
+            <Button tone="small" data-action="save-layout" onClick={save}>
                 Save
-            </button>
+            </Button>
             {saved.layouts.some((one) => one.name === name) && (
-                <button type="button" className="order-button small" onClick={drop}>
+                <Button tone="small" onClick={drop}>
                     Delete
-                </button>
+                </Button>
             )}
-            <button
-                type="button"
-                className="order-button small"
-                data-action="standard-layout"
-                onClick={() => api && standardArrangement(api)}
-            >
+            <Button tone="small" data-action="standard-layout" onClick={() => api && standardArrangement(api)}>
                 Standard
-            </button>
+            </Button>
             <FileRow name="layouts" document={saved} take={take} />
             {hidden.map(([id, title]) => (
-                <button
-                    key={id}
-                    type="button"
-                    className="order-button small"
-                    data-action={`show-${id}`}
-                    onClick={() => api && showPanel(api, id)}
-                >
+                <Button tone="small" key={id} data-action={`show-${id}`} onClick={() => api && showPanel(api, id)}>
                     + {title}
-                </button>
+                </Button>
             ))}
-            {fault !== '' && (
-                <span className="fault" role="alert">
-                    {fault}
-                </span>
-            )}
-            <button
-                type="button"
-                className="order-button small"
-                data-action="arranged"
-                onClick={() => useDock.setState({ arranging: false })}
-            >
+            <Fault words={fault} />
+            <Button tone="small" data-action="arranged" onClick={() => useDock.setState({ arranging: false })}>
                 Done
-            </button>
+            </Button>
         </section>
     );
 }

@@ -1,4 +1,3 @@
-import clsx from 'clsx';
 import {
     type DockviewApi,
     DockviewReact,
@@ -24,6 +23,7 @@ import { PositionCard } from '@/panels/position/PositionCard';
 import { Said } from '@/panels/said/Said';
 import { useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
+import { Button } from '@/ui/Button';
 import { useLetters } from '@/ui/letters';
 import { addLadderPanel, cardsWidth, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, shareWidth, useDock } from './dock';
 import { inItsWindow } from './inItsWindow';
@@ -59,8 +59,13 @@ function Cards() {
     const { account, contract } = useShared();
     const hasPosition = useDesk((desk) => (desk.positions[contract.code]?.quantity ?? 0) !== 0);
     return (
-        <aside>
-            <div className={clsx('cards', hasPosition && 'has-position')}>
+        // What was just said stays in sight, however much the cards have to say, and what buys, sells and flattens does too:
+        // only the rows of the portions give way, and scroll by themselves.
+        <aside className="@container-size/cards grid h-full min-h-0 grid-rows-[minmax(0,auto)_minmax(40px,1fr)] gap-6 py-6 pl-8">
+            <div
+                className="group/cards grid min-h-0 grid-rows-[minmax(0,auto)_auto] gap-6 overflow-y-auto pr-8 scrollbar-thin"
+                data-position={hasPosition || undefined}
+            >
                 <PositionCard contract={contract} />
                 <OrderCard account={account} contract={contract} />
             </div>
@@ -86,7 +91,11 @@ function TapeOf() {
 const list = (Content: FunctionComponent): FunctionComponent<IDockviewPanelProps> =>
     function List({ api }) {
         const isShown = useIsShown(api);
-        return <div className="list">{isShown && <Content />}</div>;
+        return (
+            <div className="@container/list h-full min-h-0 bg-raised" data-part="list">
+                {isShown && <Content />}
+            </div>
+        );
     };
 
 const contents: Record<string, FunctionComponent<IDockviewPanelProps>> = {
@@ -120,7 +129,7 @@ const titleOf = (id: string, title?: string): string => title ?? PANELS[id] ?? i
 function Tab({ api }: IDockviewPanelHeaderProps) {
     const title = titleOf(api.id, api.title);
     return (
-        <span className="dock-tab" data-tab={api.id}>
+        <span className="flex h-full items-center gap-5 whitespace-nowrap" data-part="dock-tab" data-tab={api.id}>
             {title}
             <TabCount panel={api.id} title={title} />
         </span>
@@ -139,21 +148,16 @@ function HeaderTools({ panels, activePanel, containerApi, api, group }: IDockvie
     if (!activePanel) return null;
     const title = titleOf(activePanel.id, activePanel.title);
     return (
-        <span className="panel-acts" data-panel={activePanel.id}>
+        <span className="flex h-full items-center gap-4 pr-6 whitespace-nowrap" data-part="panel-acts" data-panel={activePanel.id}>
             {api.location.type !== 'popout' && (
-                <button
-                    type="button"
-                    className="order-button small"
-                    title={`${title} in a window of its own`}
-                    onClick={() => ownWindow(containerApi, activePanel.id)}
-                >
+                <Button tone="small" title={`${title} in a window of its own`} onClick={() => ownWindow(containerApi, activePanel.id)}>
                     own window
-                </button>
+                </Button>
             )}
             {activePanel.id !== 'cards' && (
-                <button type="button" className="order-button small" aria-label={`Hide ${title}`} onClick={() => activePanel.api.close()}>
+                <Button tone="small" aria-label={`Hide ${title}`} onClick={() => activePanel.api.close()}>
                     hide
-                </button>
+                </Button>
             )}
         </span>
     );
@@ -229,7 +233,7 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
 
     return (
         <SharedContext value={shared}>
-            <div className="dock-place">
+            <div className="row-start-2 h-full min-h-0" data-part="dock-place">
                 <DockviewReact
                     theme={{ name: 'lotrik', className: 'dockview-theme-lotrik' }}
                     components={components}

@@ -1,9 +1,10 @@
-import { Popover } from 'radix-ui';
 import { useKeyOf } from '@/model/keymap';
 import { useSettingsSheet } from '@/model/settingsSheetState';
 import { Clock } from '@/panels/lists/Clock';
 import { useListScope } from '@/panels/lists/kept';
 import { TicketButton } from '@/panels/ticket/Ticket';
+import { Button } from '@/ui/Button';
+import { Popover } from '@/ui/Popover';
 import { toggleSounds, useSounds } from '@/ui/sounds';
 import { nextTheme, useTheme } from '@/ui/theme';
 import { foldLists, useDock } from './dock';
@@ -22,62 +23,46 @@ export function ListsTools({ narrow }: Props) {
     const { arranging, folded } = useDock();
     const seldom = (
         <>
-            <button
-                type="button"
-                className="order-button small"
-                data-action="settings"
-                onClick={() => useSettingsSheet.setState({ open: true })}
-            >
+            <Button tone="small" data-action="settings" onClick={() => useSettingsSheet.setState({ open: true })}>
                 Settings <kbd>{settingsKey}</kbd>
-            </button>
-            <button
-                type="button"
-                className="order-button small"
-                data-action="arrange"
-                aria-pressed={arranging}
-                onClick={() => useDock.setState({ arranging: !arranging })}
-            >
+            </Button>
+            <Button tone="small" data-action="arrange" aria-pressed={arranging} onClick={() => useDock.setState({ arranging: !arranging })}>
                 Arrange
-            </button>
-            <button type="button" className="order-button small" data-action="only-this" aria-pressed={onlyThis} onClick={turn}>
+            </Button>
+            <Button tone="small" data-action="only-this" aria-pressed={onlyThis} onClick={turn}>
                 {onlyThis ? `only ${code}` : 'all contracts'}
-            </button>
-            <button type="button" className="order-button small" data-action="sounds" aria-pressed={sounds} onClick={toggleSounds}>
+            </Button>
+            <Button tone="small" data-action="sounds" aria-pressed={sounds} onClick={toggleSounds}>
                 Sounds {sounds ? 'on' : 'off'}
-            </button>
-            <button
-                type="button"
-                className="order-button small"
-                data-action="theme"
-                title={`Theme: ${theme}. A press takes the next one.`}
-                onClick={nextTheme}
-            >
+            </Button>
+            <Button tone="small" data-action="theme" title={`Theme: ${theme}. A press takes the next one.`} onClick={nextTheme}>
                 Theme
-            </button>
+            </Button>
         </>
     );
     return (
-        <div className="lists-head">
+        <div className="flex h-full items-center gap-12 pr-10 text-small whitespace-nowrap" data-part="lists-head">
             <Clock brief={narrow} />
-            <span className="lists-tools">
+            <span className="flex gap-6" data-part="lists-tools">
                 <TicketButton />
                 {narrow ? (
-                    <Popover.Root>
-                        <Popover.Trigger className="order-button small" data-action="desk-tools">
-                            Desk…
-                        </Popover.Trigger>
-                        <Popover.Portal>
-                            <Popover.Content className="popover tools" align="end" sideOffset={4}>
-                                {seldom}
-                            </Popover.Content>
-                        </Popover.Portal>
-                    </Popover.Root>
+                    <Popover
+                        align="end"
+                        className="items-stretch"
+                        trigger={
+                            <Button tone="small" data-action="desk-tools">
+                                Desk…
+                            </Button>
+                        }
+                    >
+                        {seldom}
+                    </Popover>
                 ) : (
                     seldom
                 )}
-                <button type="button" className="order-button small" data-action="fold" aria-expanded={!folded} onClick={foldLists}>
+                <Button tone="small" data-action="fold" aria-expanded={!folded} onClick={foldLists}>
                     {folded ? 'Show lists' : 'Hide lists'}
-                </button>
+                </Button>
             </span>
         </div>
     );

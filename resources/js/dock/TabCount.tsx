@@ -15,5 +15,10 @@ export function TabCount({ panel, title }: { panel: string; title: string }) {
     useEffect(() => {
         if (count !== null) place.current?.closest('[role=tab]')?.setAttribute('aria-label', `${title} ${count}`);
     }, [count, title]);
-    return count === null ? null : <b ref={place}> {count}</b>;
+    return count === null ? null : (
+        <b ref={place} className="font-[inherit]">
+            {' '}
+            {count}
+        </b>
+    );
 }

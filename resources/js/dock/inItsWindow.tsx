@@ -9,12 +9,12 @@ function Hosted({ Content, ...props }: IDockviewPanelProps & { Content: Panel })
     const place = useRef<HTMLDivElement>(null);
     const [host] = useState(() => document.createElement('div'));
     useLayoutEffect(() => {
-        host.className = 'panel-host';
+        host.className = 'contents';
         place.current?.append(host);
         return () => host.remove();
     }, [host]);
     return (
-        <div className="panel-host" ref={place}>
+        <div className="contents" ref={place}>
             {createPortal(<Content {...props} />, host)}
         </div>
     );

@@ -1,5 +1,6 @@
-import { create } from 'zustand';
+import * as z from 'zod/mini';
 import type { Bars } from '@/api/client';
+import { createKept } from '@/ui/kept';
 
 /** What ends a bar, and the sizes that are offered for it. */
 export const SIZES: Record<Bars['by'], number[]> = {
@@ -21,11 +22,17 @@ interface BarsView {
     width: number;
 }
 
-const KEY = 'lotrik.bars';
+/** Pixels from one bar to the next, the narrowest and the widest. */
+const [LEAST_WIDTH, MAX_WIDTH] = [2, 60];
 
-export const useBarsView = create<BarsView>(() => ({ by: 'time', size: 60, width: 8, ...JSON.parse(localStorage.getItem(KEY) ?? '{}') }));
+export const useBarsView = createKept<BarsView>(
+    'bars',
+    {
+        by: z.enum(['time', 'trades', 'volume', 'range']),
+        size: z.int().check(z.positive()),
+        width: z.number().check(z.minimum(LEAST_WIDTH), z.maximum(MAX_WIDTH)),
+    },
+    { by: 'time', size: 60, width: 8 },
+);
 
-export function setBars(part: Partial<BarsView>): void {
-    useBarsView.setState(part);
-    localStorage.setItem(KEY, JSON.stringify(useBarsView.getState()));
-}
+export const setBars = (part: Partial<BarsView>): void => useBarsView.setState(part);

@@ -1,5 +1,7 @@
+import * as z from 'zod/mini';
 import { create } from 'zustand';
 import type { Account, Contract, ExitPlan } from '@/api/client';
+import { createKept } from '@/ui/kept';
 import { useSettings } from './settings';
 
 interface Choices {
@@ -52,32 +54,23 @@ interface Chosen {
     plan: number | null;
 }
 
-const KEY = 'lotrik.chosen';
-
 /** Lots and plan belong to the contract: what was chosen last for each. */
-const chosen: Record<string, Chosen> = read();
-
-function read(): Record<string, Chosen> {
-    try {
-        const kept: unknown = JSON.parse(localStorage.getItem(KEY) ?? '{}');
-        const whole = Object.entries(kept instanceof Object ? kept : {}).filter(([, one]) => Number.isInteger(one?.lots) && one.lots > 0);
-        return Object.fromEntries(whole.map(([code, { lots, plan }]) => [code, { lots, plan: Number.isInteger(plan) ? plan : null }]));
-    } catch {
-        return {};
-    }
-}
+const useChosenFor = createKept<{ of: Record<string, Chosen> }>(
+    'chosen',
+    { of: z.record(z.string(), z.object({ lots: z.int().check(z.positive()), plan: z.catch(z.nullable(z.int()), null) })) },
+    { of: {} },
+);
 
 useChoices.subscribe(({ code, lots, plan }, before) => {
     if (code === '' || (code === before.code && lots === before.lots && plan === before.plan)) return;
-    chosen[code] = { lots, plan };
-    localStorage.setItem(KEY, JSON.stringify(chosen));
+    useChosenFor.setState(({ of }) => ({ of: { ...of, [code]: { lots, plan } } }));
 });
 
 /** The lots and the plan of a contract: those in front, else what was chosen for it last, set for it, or is there to begin with. */
 export function chosenFor(code: string, { code: front, lots, plan, plans }: Choices = useChoices.getState()): Chosen {
     if (code === front) return { lots, plan };
     const own = useSettings.getState().entry.contracts[code];
-    const last = chosen[code];
+    const last = useChosenFor.getState().of[code];
     const isThere = (id: number | null | undefined) => id === null || plans.some((candidate) => candidate.id === id);
     const set = own?.plan === 0 ? null : own?.plan;
     return {

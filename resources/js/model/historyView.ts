@@ -1,5 +1,6 @@
-import { create } from 'zustand';
+import * as z from 'zod/mini';
 import type { Step } from '@/stream/columns';
+import { createKept } from '@/ui/kept';
 
 /** How much time the depth history can show, in ms. */
 export const SPANS = [10_000, 30_000, 60_000, 180_000, 600_000, 1_800_000, 3_600_000] as const;
@@ -19,23 +20,22 @@ interface HistoryView {
     fills: 'all' | 'plan' | 'hand' | 'imported' | 'none';
 }
 
-const KEY = 'lotrik.history';
-const first: HistoryView = { span: 180_000, back: 0, full: null, least: 0, within: 10, fills: 'all' };
+const lots = z.int().check(z.nonnegative());
 
-function known(): HistoryView {
-    try {
-        return { ...first, ...JSON.parse(localStorage.getItem(KEY) ?? '{}'), back: 0 };
-    } catch {
-        return first;
-    }
-}
+/** Each visit begins at the present. */
+export const useHistoryView = createKept<HistoryView>(
+    'history',
+    {
+        span: z.literal([...SPANS]),
+        full: z.nullable(lots.check(z.positive())),
+        least: lots,
+        within: lots,
+        fills: z.enum(['all', 'plan', 'hand', 'imported', 'none']),
+    },
+    { span: 180_000, back: 0, full: null, least: 0, within: 10, fills: 'all' },
+);
 
-export const useHistoryView = create<HistoryView>(known);
-
-export function setHistory(part: Partial<HistoryView>): void {
-    useHistoryView.setState(part);
-    localStorage.setItem(KEY, JSON.stringify(useHistoryView.getState()));
-}
+export const setHistory = (part: Partial<HistoryView>): void => useHistoryView.setState(part);
 
 /** One span longer or shorter. */
 export function zoomTime(by: number): void {

@@ -1,6 +1,8 @@
+import * as z from 'zod/mini';
 import { create } from 'zustand';
 import type { Position } from '@/api/client';
 import { say } from '@/stream/store';
+import { createKept } from '@/ui/kept';
 import { chooseContract, chosenFor, useChoices } from './choices';
 import { turnOneClick, useOneClick } from './oneClick';
 
@@ -20,8 +22,20 @@ interface Ladders {
 }
 
 export const MAX_LADDERS = 4;
-const KEY = 'lotrik.ladders';
-const FRONT = 'lotrik.front';
+
+/** How a ladder is kept, here and in a layout. */
+const kept = z.object({
+    id: z.catch(z.int().check(z.positive()), 0),
+    code: z.string(),
+    lots: z.catch(z.int().check(z.positive()), 0),
+    plan: z.catch(z.nullable(z.int()), 0),
+});
+
+const useKeptLadders = createKept<{ list: z.infer<typeof kept>[]; front: number }>(
+    'ladders',
+    { list: z.array(kept), front: z.int() },
+    { list: [], front: 0 },
+);
 
 /** Before they have been opened there is nothing to keep: what was kept would be written over. */
 let isOpen = false;
@@ -40,8 +54,10 @@ export function laddersNow(): LadderState[] {
 }
 
 function keep(): void {
-    localStorage.setItem(KEY, JSON.stringify(laddersNow().map(({ id, code, lots, plan }) => ({ id, code, lots, plan }))));
-    localStorage.setItem(FRONT, String(useLadders.getState().front));
+    useKeptLadders.setState({
+        list: laddersNow().map(({ id, code, lots, plan }) => ({ id, code, lots, plan })),
+        front: useLadders.getState().front,
+    });
 }
 
 function show(list: LadderState[], front: number): void {
@@ -83,22 +99,22 @@ export function closeLadder(id: number): void {
 }
 
 /** As they were when the desk was left; the choices know contracts and plans by now. */
-export function openLadders(known: unknown = JSON.parse(localStorage.getItem(KEY) ?? 'null')): void {
+export function openLadders(known: unknown = useKeptLadders.getState().list): void {
     isOpen = true;
     const { contracts, plans, code, lots, plan } = useChoices.getState();
-    const list = (Array.isArray(known) ? known : [])
-        .filter((one) => contracts.some((contract) => contract.code === one?.code))
+    const list = (z.array(kept).safeParse(known).data ?? [])
+        .filter((one) => contracts.some((contract) => contract.code === one.code))
         .slice(0, MAX_LADDERS)
         .map(
             (one, at): LadderState => ({
-                id: Number.isInteger(one.id) && one.id > 0 ? one.id : at + 1,
+                id: one.id || at + 1,
                 code: one.code,
-                lots: Number.isInteger(one.lots) && one.lots > 0 ? one.lots : lots,
+                lots: one.lots || lots,
                 plan: plans.some((candidate) => candidate.id === one.plan) ? one.plan : one.plan === null ? null : plan,
                 oneClick: false,
             }),
         );
-    const front = list.find((ladder) => ladder.id === Number(localStorage.getItem(FRONT))) ?? list[0];
+    const front = list.find((ladder) => ladder.id === useKeptLadders.getState().front) ?? list[0];
     if (front) show(list, front.id);
     else useLadders.setState({ list: [{ id: 1, code, lots, plan, oneClick: false }], front: 1 });
 }

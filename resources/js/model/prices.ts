@@ -1,9 +1,12 @@
-import type { Contract, Position } from '@/api/client';
+import type { Contract, Position, Preview } from '@/api/client';
 
 /**
  * Ticks written as prices, and PHP's P/L line written as money. Nothing is decided here: these are the writing of
  * numbers that PHP gave, checked against vectors that PHP writes (tests/Reference/PageWritingTest).
  */
+
+/** PHP's lines of what closing everything would make or lose. */
+export type Lines = NonNullable<Preview['lines']>;
 
 export type Scaled = Pick<Contract, 'tick_size' | 'price_scale' | 'display'>;
 
@@ -53,6 +56,14 @@ export function writeExact(amount: string, minor: number, signed = true): string
 /** P/L at a rung: PHP's line, base + slope × tick. */
 export function pnlAt(line: Position['pnl'], tick: number): number {
     return line.base + line.slope * tick;
+}
+
+/** What closing everything at a tick would make or lose, as PHP's lines have it; money where there is no margin to be a percentage of. */
+export function writePnl(lines: Lines, unit: keyof Lines, tick: number, minor: number): string {
+    const line = unit === 'money' ? null : lines[unit];
+    if (line === null) return writeMoney(pnlAt(lines.money, tick), lines.money.scale, minor);
+    const text = writeMoney(pnlAt(line, tick), line.scale, line.shown);
+    return unit === 'percent' ? `${text} %` : text;
 }
 
 /** `1 lot`, `2 lots`. */

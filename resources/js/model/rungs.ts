@@ -1,4 +1,5 @@
-const KEY = 'lotrik.rungs';
+import * as z from 'zod/mini';
+import { createKept } from '@/ui/kept';
 
 /** How a contract's ladder was left: the tick in the middle, and the ticks of a rung. */
 interface Rungs {
@@ -6,27 +7,13 @@ interface Rungs {
     zoom: number;
 }
 
-const whole = (value: unknown, least: number): value is number => Number.isInteger(value) && (value as number) >= least;
+const FIRST: Rungs = { centre: null, zoom: 1 };
+const positive = z.int().check(z.positive());
+const rungs = z.object({ centre: z.nullable(positive), zoom: positive });
 
-function read(): Record<string, Rungs> {
-    try {
-        const known: Record<string, Partial<Rungs> | null> = JSON.parse(localStorage.getItem(KEY) ?? '{}');
-        return Object.fromEntries(
-            Object.entries(known ?? {}).map(([code, rungs]) => [
-                code,
-                { centre: whole(rungs?.centre, 1) ? rungs.centre : null, zoom: whole(rungs?.zoom, 1) ? rungs.zoom : 1 },
-            ]),
-        );
-    } catch {
-        return {};
-    }
-}
+const useRungs = createKept<{ of: Record<string, Rungs> }>('rungs', { of: z.record(z.string(), z.catch(rungs, FIRST)) }, { of: {} });
 
-const kept = read();
+export const rungsOf = (code: string): Rungs => useRungs.getState().of[code] ?? FIRST;
 
-export const rungsOf = (code: string): Rungs => kept[code] ?? { centre: null, zoom: 1 };
-
-export function keepRungs(code: string, part: Partial<Rungs>): void {
-    kept[code] = { ...rungsOf(code), ...part };
-    localStorage.setItem(KEY, JSON.stringify(kept));
-}
+export const keepRungs = (code: string, part: Partial<Rungs>): void =>
+    useRungs.setState(({ of }) => ({ of: { ...of, [code]: { ...rungsOf(code), ...part } } }));

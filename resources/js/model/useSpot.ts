@@ -19,7 +19,7 @@ export function spotOf(event: PointerEvent<HTMLElement>): Spot | null {
     const target = event.target as HTMLElement;
     const lane = target.closest<HTMLElement>('[data-lane]');
     const rung = target.closest<HTMLElement>('[data-tick]');
-    if (!lane || !rung || target.closest('.chip')) return null;
+    if (!lane || !rung || target.closest('[data-part=chip]')) return null;
     return { tick: Number(rung.dataset.tick), side: lane.dataset.lane as Order['side'], byKeys: false };
 }
 

@@ -17,10 +17,12 @@ import { fetchOutsideFills } from '@/model/fillMarks';
 import { openLadders, showPosition } from '@/model/ladders';
 import { useScreen } from '@/model/screen';
 import { loadSettings } from '@/model/settings';
+import { PhonePage } from '@/panels/phone/PhonePage';
 import { Feed } from '@/stream/feed';
 import { live, type Notice, receive, say, useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
 import { useQuietControls } from '@/ui/quietControls';
+import { useNarrow } from '@/ui/useNarrow';
 import { Asked } from './Asked';
 import { Desk } from './Desk';
 import { useHeldKeys } from './heldKeys';
@@ -30,7 +32,7 @@ import { Unheard } from './Unheard';
 /** What is fetched later is gone once the server has a newer build. */
 function Renewed() {
     return (
-        <p className="loading" role="alert">
+        <p className="p-16 text-soft" role="alert">
             The server has a newer page.{' '}
             <button type="button" onClick={() => location.reload()}>
                 Load it
@@ -73,6 +75,7 @@ export function App() {
     const account = useChoices((choices) => choices.account);
     const contract = useChoices(chosenContract);
     const screen = useScreen((state) => state.screen);
+    const isNarrow = useNarrow();
     const [fault, setFault] = useState('');
     useMissed(account);
     useHeldKeys();
@@ -120,7 +123,7 @@ export function App() {
 
     if (fault !== '') {
         return (
-            <p className="loading" role="alert">
+            <p className="p-16 text-soft" role="alert">
                 The desk could not be opened: {fault}{' '}
                 <button type="button" onClick={() => location.reload()}>
                     Try again
@@ -134,18 +137,22 @@ export function App() {
             <Asked />
             <SignedOut />
             <Boundary>
-                {/* It stands behind the exit plans: panels in windows of their own go on. */}
-                <div className={screen === 'desk' ? undefined : 'behind'} inert={screen !== 'desk'}>
-                    <Desk account={account} contract={contract} />
-                </div>
-                {screen === 'plans' && (
-                    <Suspense fallback={<p className="loading">The exit plans are opening…</p>}>
+                {isNarrow ? (
+                    <PhonePage account={account} contract={contract} />
+                ) : (
+                    // It stands behind the exit plans: panels in windows of their own go on.
+                    <div className={screen === 'desk' ? undefined : 'invisible absolute inset-0'} inert={screen !== 'desk'}>
+                        <Desk account={account} contract={contract} />
+                    </div>
+                )}
+                {screen === 'plans' && !isNarrow && (
+                    <Suspense fallback={<p className="p-16 text-soft">The exit plans are opening…</p>}>
                         <PlansScreen account={account} contract={contract} />
                     </Suspense>
                 )}
             </Boundary>
         </>
     ) : (
-        <p className="loading">The desk is opening…</p>
+        <p className="p-16 text-soft">The desk is opening…</p>
     );
 }

@@ -1,4 +1,4 @@
-import { type RefObject, useCallback, useEffect, useRef } from 'react';
+import { useCallback, useRef } from 'react';
 import { type Account, type Contract, Problem } from '@/api/client';
 import { cancel } from '@/commands/actions';
 import { ArrangeBar } from '@/dock/ArrangeBar';
@@ -11,25 +11,22 @@ import { Hints } from '@/panels/help/Hints';
 import { KeysAsleep } from '@/panels/help/KeysAsleep';
 import { SettingsSheet } from '@/panels/settings/SettingsSheet';
 import { Ticket } from '@/panels/ticket/Ticket';
+import { SequenceMark } from '@/panels/top/SequenceMark';
 import { TopBar } from '@/panels/top/TopBar';
 import { say, useDesk } from '@/stream/store';
 import { ask } from '@/ui/question';
+import { MAIN, SCREEN } from '@/ui/screens';
 import { useQuickKeys } from './keys';
 import { useOneClickGuard } from './useOneClickGuard';
 
-/** The last sequence drawn stands on the desk after the frame that shows it: tests and tools wait for this. */
-function SequenceMark({ root }: { root: RefObject<HTMLDivElement | null> }) {
-    const sequence = useDesk((desk) => desk.sequence);
-    useEffect(() => root.current?.setAttribute('data-sequence', String(sequence)), [sequence, root]);
-    return null;
-}
+/** Over the strip, not above it: the rungs never move under the pointer. */
+const BANNER = 'absolute top-44 right-(--cards) left-0 z-line h-28 bg-amber px-14 py-4 font-bold text-on-amber';
 
 export function Desk({ account, contract }: { account: Account; contract: Contract }) {
     const feed = useDesk((desk) => desk.feed);
     const shut = useDesk((desk) => (desk.hours[contract.code]?.open === false ? desk.hours[contract.code]?.words : undefined));
     const ladder = useRef<LadderActs>(null);
     const arranging = useDock((state) => state.arranging);
-    const root = useRef<HTMLDivElement>(null);
 
     useOneClickGuard();
     useQuickKeys(ladder);
@@ -62,22 +59,22 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     }, []);
 
     return (
-        <div className="desk" ref={root}>
-            <SequenceMark root={root} />
+        <div className={SCREEN} data-part="desk">
+            <SequenceMark />
             <TopBar account={account} />
             {(feed === 'stale' || feed === 'away') && (
-                <p className="banner" role="alert">
+                <p className={BANNER} role="alert" data-part="banner">
                     {feed === 'away'
                         ? 'The engine is away. Your stops rest at the venue; the desk comes back by itself.'
                         : 'The feed is stale: what you see is old. Clicks send nothing until it is live.'}
                 </p>
             )}
             {feed === 'live' && shut && (
-                <p className="banner shut" role="status" data-field="shut">
+                <p className={BANNER} role="status" data-part="banner" data-field="shut">
                     {contract.code} is {shut}. Stops sleep and act on the first trade; a ticket can hold an order until then.
                 </p>
             )}
-            <main>
+            <main className={MAIN}>
                 <Ticket account={account} contract={contract} />
                 {arranging && <ArrangeBar />}
                 <DeskDock account={account} contract={contract} onCancel={onCancel} acts={ladder} />

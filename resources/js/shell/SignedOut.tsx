@@ -1,6 +1,9 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { type Account, list, renewSession, useSession } from '@/api/client';
 import { useChoices } from '@/model/choices';
+import { Ask } from '@/ui/Ask';
+import { Button } from '@/ui/Button';
+import { BUTTON } from '@/ui/looks';
 
 /** Whoever is signed in now goes on here if it is the same trader; somebody else gets a desk of their own. */
 async function goOn(): Promise<boolean> {
@@ -15,10 +18,8 @@ async function goOn(): Promise<boolean> {
 /** The session has ended, here or in another window: the desk stays as it is behind this, with its drafts. */
 export function SignedOut() {
     const isLost = useSession((session) => session.isLost);
-    const dialog = useRef<HTMLDialogElement>(null);
     const [words, setWords] = useState('');
     useEffect(() => {
-        if (isLost && !dialog.current?.open) dialog.current?.showModal();
         if (!isLost) setWords('');
     }, [isLost]);
     // Whoever has signed in elsewhere comes back to this window.
@@ -30,25 +31,23 @@ export function SignedOut() {
     }, [isLost]);
     if (!isLost) return null;
     return (
-        <dialog
-            ref={dialog}
-            className="doubt"
-            role="alertdialog"
-            aria-label="Signed out"
-            data-field="signed-out"
-            onCancel={(event) => event.preventDefault()}
+        <Ask
+            title="Signed out"
+            name="signed-out"
+            // There is nothing behind it that could go on.
+            leave={() => {}}
+            words={`You are signed out. Stops and orders work on at the venue, and drafts stay here. ${words}`}
         >
-            <p>You are signed out. Stops and orders work on at the venue, and drafts stay here. {words}</p>
-            <a className="order-button" href="/sign-in" target="_blank" rel="noreferrer">
+            <a className={BUTTON.answer} href="/sign-in" target="_blank" rel="noreferrer" data-safe>
                 Sign in in a new window
             </a>
-            <button
-                type="button"
+            <Button
+                tone="answer"
                 data-name="go-on"
                 onClick={() => void goOn().then((is) => setWords(is ? '' : 'This browser is not signed in yet.'))}
             >
                 Go on here
-            </button>
-        </dialog>
+            </Button>
+        </Ask>
     );
 }

@@ -5,9 +5,13 @@ export function Unheard() {
     const list = useUnheard((state) => state.list);
     if (list.length === 0) return null;
     return (
-        <div className="unheard" role="alert" data-field="unheard">
+        <div
+            className="pointer-events-none fixed inset-x-0 top-40 z-word mx-auto w-fit max-w-[min(720px,92vw)] rounded-field bg-amber px-12 py-4 text-on-amber"
+            role="alert"
+            data-field="unheard"
+        >
             {list.map((command) => (
-                <p key={command.id}>
+                <p key={command.id} className="my-2">
                     No answer yet: <b>{command.words}</b>. Checking whether it arrived; it is not sent twice.
                 </p>
             ))}

@@ -16,6 +16,7 @@ import { createHolding, useHeld } from '@/model/held';
 import { comboOf, plainKeyOf } from '@/model/keymap';
 import { isFor } from '@/model/screen';
 import { useSettings } from '@/model/settings';
+import { isModalOpen } from '@/ui/modal';
 import { isWritten, matches } from '@/ui/written';
 
 /** What a held key does, for the contract, the account and the plan that were chosen as it went down. */
@@ -45,7 +46,7 @@ const counts = (target: EventTarget | null): boolean => matches(target, 'input')
 /** The held action that a key means: exactly its keys, else one of the panic's whatever modifiers are still down. */
 function actionOf(event: KeyboardEvent): string | undefined {
     const { keys } = useSettings.getState().keys;
-    const isFree = !document.querySelector('dialog[open]') && isFor('desk', event);
+    const isFree = !isModalOpen() && isFor('desk', event);
     const isCounted = counts(event.target);
     const isMeant = (id: string, key: string) => keys[id] === key && (PANIC.includes(id) ? !isCounted || IN_NUMBERS.includes(id) : isFree);
     return Object.keys(ACTS).find((id) => isMeant(id, comboOf(event))) ?? PANIC.find((id) => isMeant(id, plainKeyOf(event)));

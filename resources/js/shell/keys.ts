@@ -18,6 +18,7 @@ import { lotsRow, useSettings } from '@/model/settings';
 import { useSettingsSheet } from '@/model/settingsSheetState';
 import { useTicket } from '@/model/ticketState';
 import { say } from '@/stream/store';
+import { isModalOpen } from '@/ui/modal';
 import { isWritten, matches } from '@/ui/written';
 
 /** A field that takes digits: the held keys of the panic pass through it, quick keys do not. */
@@ -104,7 +105,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
         /** Keys that may come again while they are held down. */
         const again = new Set(['more-lots', 'fewer-lots', 'up', 'down', 'contract-before', 'contract-after']);
         const press = (event: KeyboardEvent) => {
-            if (!isFor('desk', event) || writes(event.target) || counts(event.target) || document.querySelector('dialog[open]')) return;
+            if (event.defaultPrevented || !isFor('desk', event) || writes(event.target) || counts(event.target) || isModalOpen()) return;
             const combo = comboOf(event);
             const { keys, 'action-keys': deck } = useSettings.getState();
             const id = Object.entries(keys.keys).find(([, key]) => key === combo)?.[0] ?? '';

@@ -1,4 +1,5 @@
 import { Component, type ReactNode } from 'react';
+import { Button } from './Button';
 
 interface Props {
     children: ReactNode;
@@ -22,25 +23,23 @@ export class Boundary extends Component<Props, { fault: string }> {
         const { panel } = this.props;
         if (panel !== undefined) {
             return (
-                <div className="loading" role="alert" data-field="broken-panel">
+                <div className="p-16 text-soft" role="alert" data-field="broken-panel">
                     <p>
                         <b>{panel} could not be drawn</b> ({this.state.fault}). All else goes on.
                     </p>
-                    <button type="button" className="order-button" onClick={() => this.setState({ fault: '' })}>
-                        Show it again
-                    </button>
+                    <Button onClick={() => this.setState({ fault: '' })}>Show it again</Button>
                 </div>
             );
         }
         return (
-            <div className="loading" role="alert" data-field="broken">
+            <div className="p-16 text-soft" role="alert" data-field="broken">
                 <p>
                     <b>This page has failed</b> ({this.state.fault}). Your orders and stops rest in the engine, not in this page. The keys
                     that flatten and cancel still work.
                 </p>
-                <button type="button" className="order-button strong" onClick={() => location.reload()}>
+                <Button tone="strong" onClick={() => location.reload()}>
                     Open the desk again
-                </button>
+                </Button>
             </div>
         );
     }

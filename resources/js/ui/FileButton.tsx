@@ -1,3 +1,5 @@
+import { BUTTON } from './looks';
+
 interface Props {
     label: string;
     /** of file names, as an input takes it */
@@ -10,7 +12,7 @@ interface Props {
 /** A button that asks for a file; the same file can be chosen again. */
 export function FileButton({ label, accept, name, title, take }: Props) {
     return (
-        <label className="order-button small" title={title}>
+        <label className={BUTTON.small} title={title}>
             {label}
             <input
                 type="file"

@@ -1,4 +1,7 @@
+import clsx from 'clsx';
 import { useState } from 'react';
+import { Button } from './Button';
+import { Fault } from './Fault';
 import { FileButton } from './FileButton';
 import { exportJson, importJson } from './files';
 
@@ -7,16 +10,18 @@ interface Props {
     document: object;
     /** gives back what is wrong with what was imported, empty where nothing */
     take: (document: unknown) => Promise<string>;
+    /** how it takes its place */
+    className?: string;
 }
 
 /** Export to a file, import from one; a refusal is said and changes nothing. */
-export function FileRow({ name, document, take }: Props) {
+export function FileRow({ name, document, take, className }: Props) {
     const [fault, setFault] = useState('');
     return (
-        <p className="file-row">
-            <button type="button" className="order-button small" onClick={() => exportJson(`${name}.json`, document)}>
+        <div className={clsx('flex items-center gap-8', className)} data-part="file-row">
+            <Button tone="small" onClick={() => exportJson(`${name}.json`, document)}>
                 Export
-            </button>
+            </Button>
             <FileButton
                 label="Import"
                 accept="application/json,.json"
@@ -28,11 +33,7 @@ export function FileRow({ name, document, take }: Props) {
                         .catch((error: Error) => setFault(error.message));
                 }}
             />
-            {fault !== '' && (
-                <span className="fault" role="alert">
-                    {fault}
-                </span>
-            )}
-        </p>
+            <Fault words={fault} />
+        </div>
     );
 }

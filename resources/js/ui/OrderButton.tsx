@@ -1,30 +1,34 @@
 import clsx from 'clsx';
 import { type ReactNode, useRef } from 'react';
+import { BUTTON, type ButtonTone } from './looks';
 import { still } from './still';
 
 interface Props {
     label: ReactNode;
     keyName?: string;
     held?: boolean;
-    tone?: 'plain' | 'strong' | 'small';
+    tone?: ButtonTone;
     disabled?: boolean;
     /** @param at when it was pressed: the event's time stamp, ms */
     act: (at: number) => void;
     name?: string;
     title?: string;
+    /** how it takes its place */
+    className?: string;
 }
 
 /**
  * A button that trades: it takes no focus from the pointer, and Space and Enter never fire it (its own key does). It does
  * what was painted on it as the pointer went down, whatever price stands there when it is let go.
  */
-export function OrderButton({ label, keyName, held = false, tone = 'plain', disabled = false, act, name, title }: Props) {
+export function OrderButton({ label, keyName, held = false, tone = 'usual', disabled = false, act, name, title, className }: Props) {
     const painted = useRef<((at: number) => void) | null>(null);
     return (
         <button
             type="button"
             tabIndex={-1}
-            className={clsx('order-button', tone !== 'plain' && tone, held && 'held')}
+            className={clsx(BUTTON[tone], held && 'bg-amber! text-on-amber!', className)}
+            data-held={held || undefined}
             disabled={disabled}
             data-action={name}
             title={title}

@@ -1,24 +1,23 @@
-import { create } from 'zustand';
-
-const KEY = 'lotrik.letters';
+import * as z from 'zod/mini';
+import { createKept } from './kept';
 
 /** How much larger than usual letters are, outside of the rungs, which have a height of their own. */
-export const LETTERS: [size: string, words: string][] = [
+export const LETTERS = [
     ['1', 'usual'],
     ['1.1', 'larger'],
     ['1.2', 'largest'],
-];
+] as const;
 
-const known = (size: string | null): string => LETTERS.find(([one]) => one === size)?.[0] ?? '1';
+type Size = (typeof LETTERS)[number][0];
 
-export const useLetters = create<{ size: string }>(() => ({ size: known(localStorage.getItem(KEY)) }));
+export const useLetters = createKept<{ size: Size }>('letters', { size: z.enum(['1', '1.1', '1.2']) }, { size: '1' });
 
-const show = (size: string) => document.documentElement.style.setProperty('--letters', size);
+const show = ({ size }: { size: Size }) => document.documentElement.style.setProperty('--letters', size);
 
-export function setLetters(size: string): void {
-    localStorage.setItem(KEY, size);
-    useLetters.setState({ size: known(size) });
-    show(known(size));
-}
+export const setLetters = (wanted: string): void => {
+    const found = LETTERS.find(([size]) => size === wanted);
+    if (found) useLetters.setState({ size: found[0] });
+};
 
-show(useLetters.getState().size);
+useLetters.subscribe(show);
+show(useLetters.getState());

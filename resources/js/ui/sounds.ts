@@ -1,21 +1,19 @@
-import { create } from 'zustand';
-
-const KEY = 'lotrik.sounds';
-const SILENT = 'lotrik.sounds.silent';
+import * as z from 'zod/mini';
+import { createKept } from './kept';
 
 export type Sound = 'fill' | 'stop' | 'refusal' | 'alarm' | 'level';
 
 /** Off until asked for. */
-export const useSounds = create<{ on: boolean; silent: Sound[] }>(() => ({
-    on: localStorage.getItem(KEY) === 'on',
-    silent: JSON.parse(localStorage.getItem(SILENT) ?? '[]'),
-}));
+export const useSounds = createKept<{ on: boolean; silent: Sound[] }>(
+    'sounds',
+    { on: z.boolean(), silent: z.array(z.enum(['fill', 'stop', 'refusal', 'alarm', 'level'])) },
+    { on: false, silent: [] },
+);
 
 /** One kind of sound on or off, for as long as sounds are on at all. */
 export function silence(sound: Sound, silent: boolean): void {
     const now = useSounds.getState().silent.filter((other) => other !== sound);
     useSounds.setState({ silent: silent ? [...now, sound] : now });
-    localStorage.setItem(SILENT, JSON.stringify(useSounds.getState().silent));
     if (!silent) play(sound);
 }
 
@@ -33,7 +31,6 @@ let context: AudioContext | null = null;
 
 export function toggleSounds(): void {
     const on = !useSounds.getState().on;
-    localStorage.setItem(KEY, on ? 'on' : 'off');
     useSounds.setState({ on });
     if (on) play('fill');
 }

@@ -1,23 +1,19 @@
-import { create } from 'zustand';
+import * as z from 'zod/mini';
+import { createKept } from './kept';
 
 export type Theme = 'system' | 'paper' | 'night';
 
-const KEY = 'lotrik.theme';
-const known = (text: string | null): Theme => (text === 'paper' || text === 'night' ? text : 'system');
+const NEXT: Record<Theme, Theme> = { system: 'paper', paper: 'night', night: 'system' };
 
 /** Paper or night; follows the system until one is chosen. */
-export const useTheme = create<{ theme: Theme }>(() => ({ theme: known(localStorage.getItem(KEY)) }));
+export const useTheme = createKept<{ theme: Theme }>('theme', { theme: z.enum(['system', 'paper', 'night']) }, { theme: 'system' });
 
-function show(theme: Theme): void {
+function show({ theme }: { theme: Theme }): void {
     if (theme === 'system') delete document.documentElement.dataset.theme;
     else document.documentElement.dataset.theme = theme;
 }
 
-export function nextTheme(): void {
-    const theme = { system: 'paper', paper: 'night', night: 'system' }[useTheme.getState().theme] as Theme;
-    localStorage.setItem(KEY, theme);
-    useTheme.setState({ theme });
-    show(theme);
-}
+export const nextTheme = (): void => useTheme.setState(({ theme }) => ({ theme: NEXT[theme] }));
 
-show(useTheme.getState().theme);
+useTheme.subscribe(show);
+show(useTheme.getState());

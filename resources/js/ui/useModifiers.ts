@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { create } from 'zustand';
 
 /** Which keys that change a click are down: Shift gives the other kind, with Alt a stop-limit, D a draft. */
 export interface Modifiers {
@@ -7,7 +8,11 @@ export interface Modifiers {
     draft: boolean;
 }
 
+/** What a finger has chosen in place of keys, for its next press. */
+export const useTouchModifiers = create<{ modifiers: Modifiers | null }>(() => ({ modifiers: null }));
+
 export function useModifiers(): Modifiers {
+    const chosen = useTouchModifiers((touch) => touch.modifiers);
     const [modifiers, setModifiers] = useState<Modifiers>({ shift: false, alt: false, draft: false });
     useEffect(() => {
         const track = (event: KeyboardEvent) => {
@@ -30,5 +35,5 @@ export function useModifiers(): Modifiers {
             window.removeEventListener('blur', drop);
         };
     }, []);
-    return modifiers;
+    return chosen ?? modifiers;
 }

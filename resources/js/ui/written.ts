@@ -15,5 +15,5 @@ export const matches = (target: EventTarget | null, css: string): boolean => (ta
 export const walksItself = (target: EventTarget | null): boolean =>
     matches(
         target,
-        ':is([role=grid], [role=tablist], [role=group], [role=radiogroup], input, textarea, select, dialog, dialog *, [role=grid] *, [role=tablist] *, [role=group] *, [role=radiogroup] *)',
+        ':is([data-part=live-table], [role=tablist], [role=group], [role=radiogroup], input, textarea, select, [data-modal], [data-modal] *, [data-part=live-table] *, [role=tablist] *, [role=group] *, [role=radiogroup] *)',
     );

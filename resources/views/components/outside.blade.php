@@ -7,9 +7,9 @@
     <link rel="icon" href="/favicon.svg" type="image/svg+xml">
     @vite(['resources/css/app.css'])
 </head>
-<body class="sign-in">
-    <main>
-        <h1 class="wordmark">Lotrik</h1>
+<body>
+    <main class="relative top-[12vh] mx-auto max-w-360 rounded-sheet border border-rule bg-raised p-24">
+        <h1 class="text-title font-[750]">Lotrik</h1>
         {{ $slot }}
     </main>
 </body>

@@ -1,4 +1,5 @@
 import clsx from 'clsx';
+import { scaleLinear } from 'd3-scale';
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react';
 import type { Bars, Contract } from '@/api/client';
 import { chooseOrder } from '@/commands/chosen';
@@ -14,9 +15,12 @@ import { writePrice } from '@/model/prices';
 import type { Spot } from '@/model/useSpot';
 import { Chip, type ChipData } from '@/panels/orders/Chip';
 import { useChips } from '@/panels/orders/chips';
+import { Note } from '@/panels/orders/Note';
 import { dragNote } from '@/panels/orders/rungNotes';
 import { useDrag } from '@/panels/orders/useDrag';
 import { useDesk, useWatched } from '@/stream/store';
+import { Band } from '@/ui/Band';
+import { Button } from '@/ui/Button';
 import { SETTLE_MS } from '@/ui/settle';
 import { surface, useColours } from '@/ui/useColours';
 import { useModifiers } from '@/ui/useModifiers';
@@ -151,9 +155,9 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
 
     const under = at !== null && pointer !== null && pointer.x < room.width ? barAt(bars, field, pointer.x) : null;
     const open = position && position.quantity !== 0 ? position : null;
-    const prices = [];
-    const every = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000].find((ticks) => ticks * pixels >= STEP_PX) ?? 5000;
-    for (let tick = Math.ceil(field.low / every) * every; tick <= field.high; tick += every) prices.push(tick);
+    const prices = scaleLinear([field.low, field.high], [0, 1])
+        .ticks(Math.max(1, room.height / STEP_PX))
+        .filter(Number.isInteger);
     const isIn = (tick: number) => tick >= field.low && tick <= field.high;
     const cancel = (chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id));
     const release = useRelease();
@@ -164,8 +168,8 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
     const dragged = drag === null ? null : dragNote(drag, drag.to, open, contract);
 
     return (
-        <section className="bars" aria-label={`Bars of ${code}`}>
-            <div className="bars-head">
+        <section className="flex h-full min-h-0 flex-col bg-paper" data-part="bars" aria-label={`Bars of ${code}`}>
+            <div className="flex h-24 items-center gap-10 overflow-hidden px-12 text-small whitespace-nowrap text-soft">
                 {pin}
                 <select
                     aria-label="What ends a bar"
@@ -190,7 +194,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                     average true range{' '}
                     {found?.average_true_range_ticks ? `${found.average_true_range} · ${found.average_true_range_ticks} ticks` : '—'}
                 </span>
-                <span className="read" data-field="bar">
+                <span className="truncate text-ink" data-field="bar">
                     {under
                         ? `${new Date(under[0] ?? 0).toISOString().slice(11, 19)} · open ${writePrice(contract, under[1] ?? 0)} high ${writePrice(contract, under[2] ?? 0)} low ${writePrice(contract, under[3] ?? 0)} close ${writePrice(contract, under[4] ?? 0)} · ${under[5]} lots`
                         : ghost
@@ -198,14 +202,15 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                           : moves || 'Left of the price buys, right of it sells'}
                 </span>
                 {back > 0 && (
-                    <button type="button" onClick={() => setBack(0)}>
+                    <Button tone="small" onClick={() => setBack(0)}>
                         to now
-                    </button>
+                    </Button>
                 )}
             </div>
             {/* biome-ignore lint/a11y/noStaticElementInteractions: the ladder and its keys do all of it too */}
             <div
                 className="bars-field"
+                data-part="bars-field"
                 ref={area}
                 data-settled={settled === scale}
                 onContextMenu={(event) => event.preventDefault()}
@@ -233,6 +238,10 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                     const at = placeOf(event);
                     release.press(event, at ? `${at.side} ${at.tick}` : '', press(at, event.timeStamp));
                 }}
+                onPointerCancel={() => {
+                    mark.onPointerCancel();
+                    pulled.current = null;
+                }}
                 onPointerUp={(event) => {
                     mark.onPointerUp(event);
                     pulled.current = null;
@@ -253,25 +262,26 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                     aria-label={`${bars.length} bars of ${code}, ${sizeWords(by, size)} each`}
                 />
                 {bands.map(({ level, top }) => (
-                    <div
+                    <Band
                         key={level.id}
-                        className={clsx('level-band', level.tone)}
+                        tone={level.tone}
+                        short
                         style={{ top, height: Math.max(2, Math.min(room.height, yOf(field, level.low_level - 0.5)) - top), right: RIGHT }}
                     >
-                        <span>{level.name || levelWords(level)}</span>
-                    </div>
+                        {level.name || levelWords(level)}
+                    </Band>
                 ))}
                 {mark.marking && (
-                    <div
-                        className="level-band marking"
+                    <Band
+                        tone={null}
                         style={{
                             top: yOf(field, Math.max(mark.marking.from, mark.marking.to) + 0.5),
                             height: (Math.abs(mark.marking.from - mark.marking.to) + 1) * pixels,
                         }}
                     />
                 )}
-                <div className="bars-lane buy" style={{ left: room.width }} />
-                <div className="bars-axis" style={{ left: room.width + LANE }}>
+                <div className="bars-lane" data-part="bars-lane" data-side="buy" style={{ left: room.width }} />
+                <div className="bars-axis" data-part="bars-axis" style={{ left: room.width + LANE }}>
                     {prices
                         .filter((tick) =>
                             [last, open?.average_level, at].every((other) => other == null || Math.abs(other - tick) * pixels > 14),
@@ -282,7 +292,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                             </span>
                         ))}
                     {last !== null && isIn(last) && (
-                        <b className="last" style={{ top: yOf(field, last) }}>
+                        <b className="last" data-part="bars-last" style={{ top: yOf(field, last) }}>
                             {writePrice(contract, last)}
                         </b>
                     )}
@@ -302,7 +312,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                         </b>
                     )}
                 </div>
-                <div className="bars-lane sell" style={{ left: room.width + LANE + AXIS }} />
+                <div className="bars-lane" data-part="bars-lane" data-side="sell" style={{ left: room.width + LANE + AXIS }} />
                 {open?.average_level != null && isIn(open.average_level) && (
                     <i className="bars-across average" style={{ top: yOf(field, open.average_level), width: room.width }} />
                 )}
@@ -320,9 +330,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                 })}
                 {(dragged ?? (ghost && spot)) && (
                     <Standing side={dragged?.side ?? ghost?.side ?? 'buy'} y={yOf(field, drag?.to ?? ghost?.tick ?? 0)} width={room.width}>
-                        <span className={clsx('chip note', dragged ? 'ghost' : words?.refused ? 'refused' : 'ghost')}>
-                            {dragged?.text ?? says}
-                        </span>
+                        <Note kind={!dragged && words?.refused ? 'refused' : 'ghost'} text={dragged?.text ?? says} />
                     </Standing>
                 )}
                 {pointer !== null && (
@@ -341,7 +349,11 @@ function Standing({ side, y, width, children }: { side: string; y: number; width
     return (
         <>
             <i className="bars-across order" style={{ top: y, width }} />
-            <div className={clsx('standing', side)} style={{ top: y, left: side === 'buy' ? width : width + LANE + AXIS }} data-lane={side}>
+            <div
+                className={clsx('standing', side === 'buy' && 'flex-row-reverse')}
+                style={{ top: y, left: side === 'buy' ? width : width + LANE + AXIS }}
+                data-lane={side}
+            >
                 {children}
             </div>
         </>

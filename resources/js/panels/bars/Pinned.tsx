@@ -1,9 +1,12 @@
-import { useState } from 'react';
+import * as z from 'zod/mini';
 import type { Contract } from '@/api/client';
 import { useChoices } from '@/model/choices';
 import { bringToFront, useLadders } from '@/model/ladders';
+import { createKept } from '@/ui/kept';
 
-const KEPT = 'lotrik.pinned.';
+/** What each panel shows. */
+const useKeptPins = createKept<{ of: Record<string, string> }>('pinned', { of: z.record(z.string(), z.string()) }, { of: {} });
+
 const LADDER = 'ladder ';
 
 /**
@@ -11,7 +14,7 @@ const LADDER = 'ladder ';
  * one visit to the next. Where the ladder or the contract is gone it follows the one in front.
  */
 export function usePinned(panel: string) {
-    const [kept, setKept] = useState(() => localStorage.getItem(KEPT + panel) ?? '');
+    const kept = useKeptPins((state) => state.of[panel] ?? '');
     const front = useChoices((choices) => choices.code);
     const contracts = useChoices((choices) => choices.contracts);
     const { list, front: frontId } = useLadders();
@@ -25,10 +28,7 @@ export function usePinned(panel: string) {
         ladders,
         contracts,
         front,
-        pin: (to: string) => {
-            localStorage.setItem(KEPT + panel, to);
-            setKept(to);
-        },
+        pin: (to: string) => useKeptPins.setState(({ of }) => ({ of: { ...of, [panel]: to } })),
         /** the pointer in a panel that follows a certain ladder does what it does in that ladder */
         enter: () => followed && bringToFront(followed.id),
     };

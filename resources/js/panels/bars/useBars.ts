@@ -1,5 +1,6 @@
-import { useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
 import { type Bars, call } from '@/api/client';
+import { queries } from '@/api/queries';
 import { useDesk } from '@/stream/store';
 import { inSight } from '@/ui/windows';
 
@@ -9,21 +10,16 @@ const MOST = 600;
 
 /** The last bars of a contract, as the engine counts them. */
 export function useBars(code: string, by: Bars['by'], size: number): Bars | null {
-    const [found, setFound] = useState<{ code: string; bars: Bars } | null>(null);
-    useEffect(() => {
-        const given = new AbortController();
-        const ask = () => {
-            if (inSight() === null || useDesk.getState().feed !== 'live') return;
-            call<Bars>('GET', `contracts/${code}/bars?by=${by}&size=${size}&most=${MOST}`, undefined, given.signal)
-                .then((bars) => setFound({ code, bars }))
-                .catch(() => undefined);
-        };
-        ask();
-        const timer = window.setInterval(ask, ASK_MS);
-        return () => {
-            window.clearInterval(timer);
-            given.abort();
-        };
-    }, [code, by, size]);
-    return found?.code === code && found.bars.by === by && found.bars.size === size ? found.bars : null;
+    const queryKey = ['bars', code, by, size];
+    const { data } = useQuery({
+        queryKey,
+        queryFn: ({ signal }) =>
+            // Where nobody looks, or the engine is away, what is there stays.
+            inSight() === null || useDesk.getState().feed !== 'live'
+                ? (queries.getQueryData<Bars>(queryKey) ?? null)
+                : call<Bars>('GET', `contracts/${code}/bars?by=${by}&size=${size}&most=${MOST}`, undefined, signal),
+        refetchInterval: ASK_MS,
+        refetchIntervalInBackground: true,
+    });
+    return data ?? null;
 }

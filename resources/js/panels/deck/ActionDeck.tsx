@@ -9,6 +9,7 @@ import { type Tile, useSettings } from '@/model/settings';
 import { useSettingsSheet } from '@/model/settingsSheetState';
 import { usePointed } from '@/model/useSpot';
 import { useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
 import { OrderButton } from '@/ui/OrderButton';
 import { inSight } from '@/ui/windows';
 
@@ -61,17 +62,13 @@ export function ActionDeck({ contract }: { contract: Contract }) {
     const tiles = useSettings((settings) => settings['action-keys'].tiles);
     usePainting(tiles, contract);
     return (
-        <div className="deck" data-field="deck">
+        <div className="flex h-full flex-wrap content-start gap-6 overflow-y-auto px-14 py-6" data-field="deck">
             {tiles.map((tile) => (
                 <DeckTile key={tile.name} tile={tile} />
             ))}
-            <button
-                type="button"
-                className="order-button small"
-                onClick={() => useSettingsSheet.setState({ open: true, page: 'action-keys' })}
-            >
+            <Button tone="small" onClick={() => useSettingsSheet.setState({ open: true, page: 'action-keys' })}>
                 {tiles.length === 0 ? 'Make an action key' : 'edit'}
-            </button>
+            </Button>
         </div>
     );
 }
@@ -81,14 +78,15 @@ function DeckTile({ tile }: { tile: Tile }) {
     const sends = useButtonsSend();
     return (
         <OrderButton
+            tone="tile"
             name={`tile-${tile.name}`}
             keyName={tile.key === null ? undefined : showKey(tile.key)}
             disabled={prepared === undefined}
             act={() => prepared && void runPrepared(prepared)}
             label={
-                <span className="tile">
+                <span className="grid flex-1">
                     <b>{tile.name}</b>
-                    <small>
+                    <small className="font-mono text-tiny leading-[normal] text-soft">
                         {prepared?.words ?? '…'}
                         {!sends && tile.steps.some((step) => step.do === 'order') && (tile.steps.length > 1 ? ' · asks' : ' · draft')}
                     </small>

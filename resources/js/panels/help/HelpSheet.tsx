@@ -1,7 +1,10 @@
-import { useEffect } from 'react';
+import { type ReactNode, useEffect } from 'react';
+import { create } from 'zustand';
 import { ACTIONS, comboOf, keyFor, showKey } from '@/model/keymap';
 import { isFor } from '@/model/screen';
 import { useSettings } from '@/model/settings';
+import { Button } from '@/ui/Button';
+import { Sheet } from '@/ui/Sheet';
 
 /** What the pointer does; the rest of the sheet is the map of keys. */
 const POINTER: [what: string, does: string][] = [
@@ -14,17 +17,21 @@ const POINTER: [what: string, does: string][] = [
     ['Wheel', 'scrolls the rungs; on a chip that is chosen or held down, its lots'],
 ];
 
-/** Opens or closes the sheet of keys; there is one of it. */
-export function turnHelp(): void {
-    const sheet = document.querySelector<HTMLDialogElement>('dialog[data-field=help]');
-    if (sheet?.open) sheet.close();
-    else sheet?.showModal();
-}
+const useHelp = create<{ open: boolean }>(() => ({ open: false }));
+
+/** Opens or closes the sheet of keys. */
+export const turnHelp = (): void => useHelp.setState(({ open }) => ({ open: !open }));
+
+/** One key, and what it does. */
+const Line = ({ children }: { children: ReactNode }) => (
+    <div className="grid break-inside-avoid grid-cols-[6.75rem_1fr] border-b border-shade py-2">{children}</div>
+);
 
 /** All keys on one sheet, made from the map of keys. */
 export function HelpSheet() {
     const map = useSettings((settings) => settings.keys.keys);
     const tiles = useSettings((settings) => settings['action-keys'].tiles);
+    const { open } = useHelp();
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
             if (
@@ -39,39 +46,34 @@ export function HelpSheet() {
         return () => window.removeEventListener('keydown', press);
     }, []);
     return (
-        <dialog className="help" aria-labelledby="help-title" data-field="help">
-            <h2 id="help-title">Keys</h2>
-            <dl>
+        <Sheet open={open} close={turnHelp} title="Keys" name="help">
+            <dl className="mb-12 columns-2 gap-x-28 text-usual">
                 {POINTER.map(([what, does]) => (
-                    <div key={what}>
-                        <dt>{what}</dt>
+                    <Line key={what}>
+                        <dt className="font-bold">{what}</dt>
                         <dd>{does}</dd>
-                    </div>
+                    </Line>
                 ))}
                 {ACTIONS.map((action) => (
-                    <div key={action.id}>
-                        <dt>
+                    <Line key={action.id}>
+                        <dt className="font-bold">
                             {showKey(map[action.id] ?? '')}
                             {action.held && ' held'}
                         </dt>
                         <dd>{action.words}</dd>
-                    </div>
+                    </Line>
                 ))}
                 {tiles.map(
                     (tile) =>
                         tile.key && (
-                            <div key={tile.name}>
-                                <dt>{showKey(tile.key)}</dt>
+                            <Line key={tile.name}>
+                                <dt className="font-bold">{showKey(tile.key)}</dt>
                                 <dd>action key: {tile.name}</dd>
-                            </div>
+                            </Line>
                         ),
                 )}
             </dl>
-            <form method="dialog">
-                <button type="submit" className="order-button">
-                    Close
-                </button>
-            </form>
-        </dialog>
+            <Button onClick={turnHelp}>Close</Button>
+        </Sheet>
     );
 }

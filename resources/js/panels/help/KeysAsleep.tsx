@@ -15,7 +15,12 @@ export function KeysAsleep() {
         };
     }, []);
     return asleep ? (
-        <button type="button" tabIndex={-1} className="asleep" onClick={() => window.focus()}>
+        <button
+            type="button"
+            tabIndex={-1}
+            className="absolute top-47 right-[calc(var(--cards)+8px)] z-line rounded-card bg-amber px-8 py-1 font-bold text-on-amber"
+            onClick={() => window.focus()}
+        >
             keys asleep, click here
         </button>
     ) : null;

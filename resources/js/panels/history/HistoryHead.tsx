@@ -1,9 +1,17 @@
-import { Popover } from 'radix-ui';
+import clsx from 'clsx';
 import { forgetOutsideFills, importFills, useOutsideFills } from '@/model/fillMarks';
 import { SPANS, scrollBack, setHistory, spanWords, useHistoryView, zoomTime } from '@/model/historyView';
 import { addLadder, useLadders } from '@/model/ladders';
 import { useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
+import { Checkbox } from '@/ui/Checkbox';
 import { FileButton } from '@/ui/FileButton';
+import { NumberField } from '@/ui/NumberField';
+import { Popover } from '@/ui/Popover';
+import { Select } from '@/ui/Select';
+
+const TOOL = 'cursor-pointer rounded-chip border border-rule bg-raised px-5 leading-14 disabled:cursor-default disabled:opacity-40';
+const STROKE = 'inline-block h-4 w-14 border border-stroke align-middle';
 
 /** Ticks from the best price for which the engine tells sums. */
 const WITHIN = [3, 5, 10, 20];
@@ -14,83 +22,98 @@ export function HistoryHead({ code }: { code: string }) {
     const alone = useLadders((state) => state.list.length === 1);
     const follows = useDesk((desk) => desk.depth[code]?.full ?? 0);
     return (
-        <div className="history-head">
-            <button type="button" aria-label="Less time" disabled={span === SPANS[0]} onClick={() => zoomTime(-1)}>
+        <div className="flex items-center gap-4 overflow-hidden px-8 whitespace-nowrap @max-[640px]/slot:hidden" data-part="history-head">
+            <button type="button" className={TOOL} aria-label="Less time" disabled={span === SPANS[0]} onClick={() => zoomTime(-1)}>
                 −
             </button>
-            <b data-field="span">{spanWords(span)}</b>
-            <button type="button" aria-label="More time" disabled={span === SPANS[SPANS.length - 1]} onClick={() => zoomTime(1)}>
+            <b className="min-w-44 text-center text-ink" data-field="span">
+                {spanWords(span)}
+            </b>
+            <button
+                type="button"
+                className={TOOL}
+                aria-label="More time"
+                disabled={span === SPANS[SPANS.length - 1]}
+                onClick={() => zoomTime(1)}
+            >
                 +
             </button>
             {back > 0 && (
-                <button type="button" className="back" data-action="now" onClick={() => scrollBack(0)}>
+                <button type="button" className={clsx(TOOL, 'bg-ink! text-raised')} data-action="now" onClick={() => scrollBack(0)}>
                     {spanWords(Math.round(back / 1000) * 1000)} back · to now
                 </button>
             )}
             {alone && (
-                <button type="button" data-action="add-ladder" title="One ladder more, beside this one" onClick={addLadder}>
+                <button
+                    type="button"
+                    className={TOOL}
+                    data-action="add-ladder"
+                    title="One ladder more, beside this one"
+                    onClick={addLadder}
+                >
                     + ladder
                 </button>
             )}
-            <Popover.Root>
-                <Popover.Trigger className="scale" data-action="history-scale">
-                    Depth scale {full ?? (follows || '—')}
-                </Popover.Trigger>
-                <Popover.Portal>
-                    <Popover.Content className="popover" align="start" sideOffset={4}>
-                        <p>
-                            Ink in a row is the lots that rested there. <i className="stroke bought" /> bought,{' '}
-                            <i className="stroke sold" /> sold; longer is more, or higher where much time is shown. Drag to look back, wheel
-                            for more or less time.
-                        </p>
-                        <label>
-                            <input
-                                type="checkbox"
-                                checked={full === null}
-                                onChange={(event) => setHistory({ full: event.target.checked ? null : follows || 100 })}
-                            />
-                            The depth scale follows the market (99 of 100 prices hold less)
-                        </label>
-                        <Lots
-                            label="Depth scale, lots"
-                            value={full ?? follows}
-                            least={1}
-                            most={5000}
-                            disabled={full === null}
-                            set={(value) => setHistory({ full: value })}
-                        />
-                        <Lots
-                            label="Leave out less than"
-                            value={least}
-                            least={0}
-                            most={1000}
-                            set={(value) => setHistory({ least: value })}
-                        />
-                        <label>
-                            Fills{' '}
-                            <select value={fills} onChange={(event) => setHistory({ fills: event.target.value as typeof fills })}>
-                                <option value="all">all are marked</option>
-                                <option value="plan">of stops and targets (rings)</option>
-                                <option value="hand">sent by hand (dots)</option>
-                                <option value="imported">of other programs (squares)</option>
-                                <option value="none">none</option>
-                            </select>
-                        </label>
-                        <OutsideFills />
-                        <label>
-                            Sums within{' '}
-                            <select value={within} onChange={(event) => setHistory({ within: +event.target.value })}>
-                                {WITHIN.map((ticks) => (
-                                    <option key={ticks} value={ticks}>
-                                        {ticks}
-                                    </option>
-                                ))}
-                            </select>{' '}
-                            ticks of the best price
-                        </label>
-                    </Popover.Content>
-                </Popover.Portal>
-            </Popover.Root>
+            <Popover
+                align="start"
+                className="w-330"
+                trigger={
+                    <button type="button" className={clsx(TOOL, 'ml-auto')} data-action="history-scale">
+                        Depth scale {full ?? (follows || '—')}
+                    </button>
+                }
+            >
+                <p className="text-soft">
+                    Ink in a row is the lots that rested there. <i className={clsx(STROKE, 'bg-stroke')} /> bought, <i className={STROKE} />{' '}
+                    sold; longer is more, or higher where much time is shown. Drag to look back, wheel for more or less time.
+                </p>
+                <Checkbox
+                    checked={full === null}
+                    set={(checked) => setHistory({ full: checked ? null : follows || 100 })}
+                    name="scale-follows"
+                >
+                    The depth scale follows the market (99 of 100 prices hold less)
+                </Checkbox>
+                <NumberField
+                    unit="lots"
+                    label="Depth scale, lots"
+                    value={full ?? follows}
+                    least={1}
+                    most={5000}
+                    disabled={full === null}
+                    set={(value) => setHistory({ full: value })}
+                />
+                <NumberField
+                    unit="lots"
+                    label="Leave out less than"
+                    value={least}
+                    least={0}
+                    most={1000}
+                    set={(value) => setHistory({ least: value })}
+                />
+                <label>
+                    Fills{' '}
+                    <Select value={fills} onChange={(event) => setHistory({ fills: event.target.value as typeof fills })}>
+                        <option value="all">all are marked</option>
+                        <option value="plan">of stops and targets (rings)</option>
+                        <option value="hand">sent by hand (dots)</option>
+                        <option value="imported">of other programs (squares)</option>
+                        <option value="none">none</option>
+                    </Select>
+                </label>
+                <OutsideFills />
+                <label>
+                    Sums within{' '}
+                    <Select value={within} onChange={(event) => setHistory({ within: +event.target.value })}>
+                        {WITHIN.map((ticks) => (
+                            <option key={ticks} value={ticks}>
+                                {ticks}
+                            </option>
+                        ))}
+                    </Select>{' '}
+                    ticks of the best price
+                </label>
+            </Popover>
         </div>
     );
 }
@@ -99,7 +122,7 @@ export function HistoryHead({ code }: { code: string }) {
 function OutsideFills() {
     const count = useOutsideFills((state) => state.fills.length);
     return (
-        <div className="outside-fills">
+        <div className="flex items-center gap-8 text-small whitespace-nowrap text-soft">
             <FileButton
                 label="Import fills"
                 accept="text/csv,.csv"
@@ -109,36 +132,10 @@ function OutsideFills() {
             />
             {count === 0 && <span>CSV: time, contract, side, quantity, price</span>}
             {count > 0 && (
-                <button type="button" className="order-button small" data-action="forget-fills" onClick={() => void forgetOutsideFills()}>
+                <Button tone="small" data-action="forget-fills" onClick={() => void forgetOutsideFills()}>
                     take these {count} away
-                </button>
+                </Button>
             )}
         </div>
-    );
-}
-
-interface LotsProps {
-    label: string;
-    value: number;
-    least: number;
-    most: number;
-    disabled?: boolean;
-    set: (value: number) => void;
-}
-
-function Lots({ label, value, least, most, disabled, set }: LotsProps) {
-    return (
-        <label>
-            {label}{' '}
-            <input
-                type="number"
-                value={value}
-                min={least}
-                max={most}
-                disabled={disabled}
-                onChange={(event) => event.target.validity.valid && event.target.value !== '' && set(event.target.valueAsNumber)}
-            />{' '}
-            lots
-        </label>
     );
 }

@@ -145,10 +145,11 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
     };
 
     return (
-        <div className={clsx('picture-frame', back > 0 && 'looking-back')}>
+        <div className={clsx('relative min-w-0 overflow-hidden @max-[640px]/slot:hidden', back > 0 ? 'bg-shade' : 'bg-paper')}>
             <canvas
                 ref={canvas}
-                className="picture"
+                className="picture block w-full cursor-crosshair touch-none"
+                data-part="picture"
                 style={{ height: rows * RUNG_HEIGHT }}
                 role="img"
                 aria-label={`Depth history of ${code}, ${spanWords(span)}, with its trades and the path of your stops`}
@@ -159,6 +160,9 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
                     grabbed.current = { x: event.clientX, back };
                     event.currentTarget.setPointerCapture(event.pointerId);
                 }}
+                onPointerCancel={() => {
+                    grabbed.current = null;
+                }}
                 onPointerUp={() => {
                     grabbed.current = null;
                 }}
@@ -167,7 +171,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
             />
             {there && (
                 <p
-                    className="there"
+                    className="pointer-events-none absolute w-166 rounded-field border border-rule bg-raised px-6 py-2 font-mono text-tiny leading-15 whitespace-pre-wrap"
                     style={{ left: Math.max(4, Math.min(there.left, room.current - 170)), [there.down > 60 ? 'top' : 'bottom']: 6 }}
                     data-field="there"
                 >

@@ -1,6 +1,8 @@
+import clsx from 'clsx';
 import { useMemo } from 'react';
 import type { Order } from '@/api/client';
 import { countLots } from '@/model/prices';
+import { CHIP, PURPOSE } from '@/panels/orders/chipLooks';
 import { useDesk } from '@/stream/store';
 import { still } from '@/ui/still';
 
@@ -29,7 +31,11 @@ export function EdgeOrders({ code, top, bottom, market, show }: Props) {
     }, [orders, code, top, bottom]);
     return (['up', 'down'] as const).map((way) =>
         beyond[way].length === 0 ? null : (
-            <div key={way} className={`edge ${way}`} data-edge={way}>
+            <div
+                key={way}
+                className={clsx('edge pointer-events-none absolute inset-x-0', way === 'up' ? 'top-0' : 'bottom-0')}
+                data-edge={way}
+            >
                 {SIDES.map((side) => (
                     <Nearest key={side} orders={beyond[way].filter((order) => order.side === side)} way={way} market={market} show={show} />
                 ))}
@@ -54,11 +60,12 @@ function Nearest({
     const tick = order.level;
     const ticks = market === null ? '' : ` · ${Math.abs(tick - market)} ${way}`;
     return (
-        <span>
+        <span className={clsx('flex', order.side === 'buy' ? 'col-start-2 justify-end' : 'col-start-4')}>
             <button
                 type="button"
                 tabIndex={-1}
-                className={`chip ${order.role}`}
+                className={clsx(CHIP, PURPOSE[order.role], 'pointer-events-auto block! max-w-full truncate border-dashed')}
+                data-part="edge-chip"
                 title={`${countLots(order.leaves)}, ${order.words}${ticks}: show it`}
                 onPointerDown={(event) => event.stopPropagation()}
                 onMouseDown={still}

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import {
     type PointerEvent,
     type RefObject,
@@ -23,7 +24,8 @@ import { dayMarks } from '@/model/dayMarks';
 import { useHistoryView } from '@/model/historyView';
 import type { LadderActs } from '@/model/ladderActs';
 import { useOneClick } from '@/model/oneClick';
-import { pnlAt, price as priceOf, writeMoney, writePrice } from '@/model/prices';
+import { linesOf, usePnlShown } from '@/model/pnlShown';
+import { countLots, pnlAt, price as priceOf, writePnl, writePrice } from '@/model/prices';
 import { RUNG_HEIGHT } from '@/model/rungHeight';
 import { keepRungs, rungsOf } from '@/model/rungs';
 import { useTicket } from '@/model/ticketState';
@@ -35,13 +37,15 @@ import { useChips } from '@/panels/orders/chips';
 import { dragNote, exitNotes, type RungNote } from '@/panels/orders/rungNotes';
 import { exitAt, useDrag } from '@/panels/orders/useDrag';
 import { say, useDesk, useWatched } from '@/stream/store';
-import { useModifiers } from '@/ui/useModifiers';
+import { useModifiers, useTouchModifiers } from '@/ui/useModifiers';
 import { EdgeOrders } from './EdgeOrders';
 import { LevelBands } from './LevelBands';
 import { useLadderView, ZOOMS } from './ladderView';
 import { Rung } from './Rung';
 import { Strip } from './Strip';
+import { TouchMenu } from './TouchMenu';
 import { TradedUnderlay, Underlay } from './Underlay';
+import { useTouch } from './useTouch';
 
 interface Props {
     contract: Contract;
@@ -52,6 +56,15 @@ interface Props {
 }
 
 const SCROLL_RUNGS = 3;
+
+const PNL_HEADS = [
+    ['money', 'P/L'],
+    ['ticks', 'Ticks'],
+    ['percent', '%'],
+] as const;
+
+/** Words that yield where there is little room. */
+const ROOMY = 'not-italic @max-[560px]/slot:hidden';
 
 /** What a click with Shift is, in words. */
 const KIND_WORDS: Record<string, string> = { limit: 'limit through the market', mit: 'market if touched', 'stop-limit': 'stop-limit' };
@@ -105,6 +118,19 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
         isFront,
     });
     const release = useRelease();
+    const touch = useTouch({
+        code,
+        spot,
+        point: (at) => {
+            hold(true);
+            point(at);
+        },
+        leave: () => {
+            hold(false);
+            leave();
+        },
+        forget: release.forget,
+    });
     const keyOf = (at: Spot | null) => (at ? `${code} ${at.side} ${at.tick}` : '');
     const exitHere = () => {
         if (!spot || !position || position.quantity === 0)
@@ -126,7 +152,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
         if (event.button !== 0) return;
         if (zoom > 1) return openRung(tickAt(event));
         chooseOrder(null);
-        const cell = (event.target as HTMLElement).closest<HTMLElement>('.price');
+        const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-part=price]');
         if (cell && useTicket.getState().open && !cell.dataset.average) {
             const tick = tickAt(event);
             if (tick !== null) useTicket.setState({ taken: { code, tick } });
@@ -134,14 +160,24 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
         }
         if (position && (event.target as HTMLElement).closest('[data-average]')) return grabPosition(position, event);
         const at = spotOf(event);
-        release.press(event, keyOf(at), press(at, event.timeStamp));
+        if (event.pointerType === 'touch' && at && touch.down(event, at)) return;
+        const act = press(at, event.timeStamp);
+        release.press(
+            event,
+            keyOf(at),
+            act &&
+                (() => {
+                    act();
+                    useTouchModifiers.setState({ modifiers: null });
+                }),
+        );
     };
 
     /** Over a chip that is chosen or held down the wheel changes its lots; anywhere else it scrolls. */
     const wheel = (event: WheelEvent<HTMLElement>) => {
         if (event.deltaY === 0) return;
         const by = event.deltaY < 0 ? 1 : -1;
-        const over = (event.target as HTMLElement).closest<HTMLElement>('.chip.chosen');
+        const over = (event.target as HTMLElement).closest<HTMLElement>('[data-part=chip][data-chosen]');
         const chip = heldChip();
         if (chip?.role === 'draft' || over?.dataset.draft) resizeDraft(chip?.id ?? Number(over?.dataset.draft), by);
         else if (chip || over) resizeChosen(by);
@@ -159,7 +195,10 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
     const onGrab = useCallback((chip: ChipData, event: PointerEvent<HTMLElement>) => keepGrab.current(chip, event), []);
 
     const held = position && position.quantity !== 0 ? position : null;
-    const moneyAt = (tick: number) => (held ? writeMoney(pnlAt(held.pnl, tick), held.pnl.scale, contract.minor_unit) : null);
+    const unit = usePnlShown((shown) => shown.unit);
+    // While flat a draft says what it would make or lose; what is only pointed at would have the figures dance.
+    const lines = held ? linesOf(held) : draft && !ghost ? (words?.lines ?? null) : null;
+    const gainsAt = (tick: number) => lines !== null && pnlAt(lines.money, tick) >= 0;
     const exits = useMemo(
         () => (words && shown && drag === null ? exitNotes(words.exits, shown.side, contract) : new Map()),
         [words, shown, drag, contract],
@@ -218,6 +257,11 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
         if (zoom === 1) found.notes = notesAt(low);
         return found;
     };
+    const rungWords = (tick: number, does: string): string => {
+        const [bid, ask] = [book?.bids.get(tick)?.[0] ?? 0, book?.asks.get(tick)?.[0] ?? 0];
+        const resting = bid > 0 ? `${countLots(bid)} bid` : ask > 0 ? `${countLots(ask)} asked` : 'nothing rests there';
+        return `${writePrice(contract, tick)}, ${resting}. ${does}`;
+    };
     const rungs = [];
     for (let row = 0; row < view.rows && view.top !== null && book; row++) {
         const tick = view.top - row * zoom - (zoom - 1);
@@ -236,8 +280,8 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                 day={done}
                 isBeyond={day?.limits != null && (tick < day.limits[0] || tick > day.limits[1])}
                 side={bid[0] > 0 ? 'bid' : ask[0] > 0 ? 'ask' : null}
-                pnl={moneyAt(tick)}
-                gains={held !== null && pnlAt(held.pnl, tick) >= 0}
+                pnl={lines && writePnl(lines, unit, tick, contract.minor_unit)}
+                gains={gainsAt(tick)}
                 lastSize={book.last && isIn(tick, book.last.price) ? book.last.size : null}
                 isAverage={held?.average_level != null && isIn(tick, held.average_level)}
                 isTouch={book.bestAsk !== null && isIn(tick, book.bestAsk)}
@@ -274,7 +318,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
             : '';
 
     return (
-        <section className="ladder" aria-label={`Ladder ${code}`}>
+        <section className="relative flex min-h-0 flex-1 flex-col border-r border-rule" data-part="ladder" aria-label={`Ladder ${code}`}>
             <Strip
                 contract={contract}
                 words={moves || (shown ? `${words?.words ?? plain}${after}` : '')}
@@ -288,21 +332,31 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                         : `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`
                 }
             />
-            <div className="lane-heads">
+            {/* Where the arrow keys have gone: the strip says it to the eye. */}
+            <output className="sr-only" aria-live="polite" data-field="pointed-rung">
+                {byKeys && spot && rungWords(spot.tick, moves || words?.words || '')}
+            </output>
+            {touch.asks && <TouchMenu close={touch.answered} />}
+            <div className="lane-heads border-b border-rule py-1 text-center text-tiny whitespace-nowrap text-soft" data-part="lane-heads">
                 <HistoryHead code={code} />
-                <div className="rung-heads">
-                    <span>
-                        Resting<i> · orders</i>
+                <div className="rung-heads" data-part="rung-heads">
+                    <span className="overflow-hidden pr-8 text-right">
+                        Resting<i className={ROOMY}> · orders</i>
                     </span>
                     <span>
                         Buy
-                        <span>
-                            <i>Bids </i>
+                        <span className="ml-10">
+                            <i className={ROOMY}>Bids </i>
                             <Sum lots={bids} of="bids" within={within} />
                         </span>
                     </span>
                     <span>
-                        <select aria-label="Ticks a rung" value={zoom} onChange={(event) => setZoom(+event.target.value)}>
+                        <select
+                            className="cursor-pointer text-ink"
+                            aria-label="Ticks a rung"
+                            value={zoom}
+                            onChange={(event) => setZoom(+event.target.value)}
+                        >
                             {ZOOMS.map((ticks) => (
                                 <option key={ticks} value={ticks}>
                                     Price · {ticks} {ticks === 1 ? 'tick' : 'ticks'}
@@ -312,33 +366,55 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                     </span>
                     <span>
                         Sell
-                        <span>
-                            <i>Asks </i>
+                        <span className="ml-10">
+                            <i className={ROOMY}>Asks </i>
                             <Sum lots={asks} of="asks" within={within} />{' '}
-                            <em title={`Imbalance: bids less asks within ${within} ticks, in percent of both`} data-field="imbalance">
+                            <em
+                                className={`${ROOMY} inline-block min-w-42`}
+                                title={`Imbalance: bids less asks within ${within} ticks, in percent of both`}
+                                data-field="imbalance"
+                            >
                                 {depth && `${imbalance > 0 ? '+' : ''}${imbalance} %`}
                             </em>
                         </span>
                     </span>
-                    <span>{held?.average_words ? `P/L from ${held.average_words}` : 'P/L · volume'}</span>
+                    <span className="pr-8 text-right @max-[430px]/slot:hidden">
+                        <select
+                            className="cursor-pointer appearance-none text-right"
+                            aria-label="What the last column counts in"
+                            data-field="pnl-unit"
+                            value={unit}
+                            onChange={(event) => usePnlShown.setState({ unit: event.target.value as typeof unit })}
+                        >
+                            {PNL_HEADS.map(([of, words]) => (
+                                <option key={of} value={of}>
+                                    {words} {held?.average_words ? `from ${held.average_words}` : lines ? 'of the draft' : '· volume'}
+                                </option>
+                            ))}
+                        </select>
+                    </span>
                 </div>
             </div>
             {/* biome-ignore lint/a11y/noStaticElementInteractions: a key marks levels too */}
             <div
-                className="ladder-body"
+                className="ladder-body relative min-h-0 flex-1 grid-rows-[minmax(0,1fr)] overflow-hidden"
                 onContextMenu={(event) => event.preventDefault()}
                 onPointerDown={mark.onPointerDown}
                 onPointerMove={mark.onPointerMove}
                 onPointerUp={mark.onPointerUp}
+                onPointerCancel={mark.onPointerCancel}
             >
                 {view.top !== null && <LevelBands contract={contract} top={view.top} rows={view.rows} zoom={zoom} marking={mark.marking} />}
                 <Picture contract={contract} position={held} top={view.top} rows={view.rows} zoom={zoom} />
                 <div
-                    className="rungs"
+                    className="relative min-h-0 touch-none overflow-hidden select-none"
+                    data-part="rungs"
                     data-settled={view.isSettled}
                     ref={attach}
                     onPointerEnter={() => hold(true)}
-                    onPointerLeave={() => {
+                    onPointerLeave={(event) => {
+                        // A finger leaves with each touch: what it pointed at stands for a while.
+                        if (event.pointerType === 'touch') return;
                         hold(byKeys);
                         leave();
                     }}
@@ -351,9 +427,13 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                     onWheel={wheel}
                 >
                     <Underlay book={book} full={depth?.full} unusual={depth?.unusual} top={view.top} rows={view.rows} zoom={zoom} />
-                    <TradedUnderlay day={day} besidePnl={held !== null} top={view.top} rows={view.rows} zoom={zoom} />
-                    <div className="rung-layer">
-                        {rungs.length > 0 ? rungs : <p className="loading">Waiting for the first picture of {code}…</p>}
+                    <TradedUnderlay day={day} besidePnl={lines !== null} top={view.top} rows={view.rows} zoom={zoom} />
+                    {/* Over the canvases behind them, rungs would each be a layer of their own; so they share one. */}
+                    <div
+                        className="relative will-change-transform"
+                        {...(rungs.length > 0 && { role: 'grid', 'aria-label': `Rungs of ${code}` })}
+                    >
+                        {rungs.length > 0 ? rungs : <p className="p-16 text-soft">Waiting for the first picture of {code}…</p>}
                     </div>
                     {view.top !== null && (
                         <EdgeOrders
@@ -365,7 +445,13 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                         />
                     )}
                     {view.isHeld && view.off !== 0 && (
-                        <p className={`held-mark ${view.off > 0 ? 'up' : 'down'}`}>
+                        <p
+                            className={clsx(
+                                'pointer-events-none absolute right-8 bg-ink px-8 py-1 text-small text-raised',
+                                view.off > 0 ? 'top-0' : 'bottom-0',
+                            )}
+                            data-part="held-mark"
+                        >
                             held · market {Math.abs(view.off)} {view.off > 0 ? 'up' : 'down'} · Space centres
                         </p>
                     )}
@@ -378,7 +464,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
 /** Lots that rest near the market on one side. */
 function Sum({ lots, of, within }: { lots: number; of: string; within: number }) {
     return (
-        <b title={`Lots of all ${of} within ${within} ticks of the best one`} data-field={of}>
+        <b className="font-normal text-ink tabular-nums" title={`Lots of all ${of} within ${within} ticks of the best one`} data-field={of}>
             {lots}
         </b>
     );

@@ -8,6 +8,7 @@ import { addLadder, bringToFront, closeLadder, type LadderState, MAX_LADDERS, us
 import { useOneClick } from '@/model/oneClick';
 import { countLots } from '@/model/prices';
 import { useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
 import { OrderButton } from '@/ui/OrderButton';
 import { Ladder } from './Ladder';
 
@@ -39,16 +40,25 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
     };
     return (
         <div
-            className={clsx('ladder-slot', count > 1 && isFront && 'front')}
+            className="@container/slot flex h-full min-h-0 min-w-0 flex-col"
+            data-part="ladder-slot"
+            data-front={(count > 1 && isFront) || undefined}
             data-ladder={ladder.id}
             onPointerMove={isFront ? undefined : comes}
             onPointerLeave={() => window.clearTimeout(resting.current)}
             onPointerDownCapture={front}
         >
             {count > 1 && (
-                <header className="slot-head">
+                <header
+                    className={clsx(
+                        'flex h-26 items-center gap-8 overflow-hidden border-t-3 border-r border-r-rule px-8 text-small whitespace-nowrap',
+                        isFront ? 'border-t-ink bg-raised text-ink' : 'border-t-transparent text-soft',
+                    )}
+                    data-part="slot-head"
+                >
                     <small title={`Ladder ${ladder.id}: panels can follow it`}>{ladder.id}</small>
                     <select
+                        className="font-bold text-ink"
                         aria-label={`Contract of ladder ${ladder.id}`}
                         value={code}
                         onChange={(event) => chooseContract(event.target.value)}
@@ -61,16 +71,16 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
                         {countLots(lots)} · {live.plans.find((candidate) => candidate.id === plan)?.document.name ?? 'no plan'} · one-click{' '}
                         {(isFront ? oneClick : ladder.oneClick) ? 'on' : 'off'}
                     </span>
-                    <b>{isFront && 'keys act here'}</b>
+                    <b className="ml-auto text-ink">{isFront && 'keys act here'}</b>
                     <SlotPosition code={code} />
                     {count < MAX_LADDERS && isFront && (
-                        <button type="button" data-action="add-ladder" onClick={addLadder}>
+                        <Button tone="small" data-action="add-ladder" onClick={addLadder}>
                             + ladder
-                        </button>
+                        </Button>
                     )}
-                    <button type="button" aria-label={`Close ladder ${ladder.id}`} onClick={() => closeLadder(ladder.id)}>
+                    <Button tone="small" aria-label={`Close ladder ${ladder.id}`} onClick={() => closeLadder(ladder.id)}>
                         ×
-                    </button>
+                    </Button>
                 </header>
             )}
             <Ladder contract={contract} onCancel={onCancel} acts={isFront ? acts : nowhere} isFront={isFront} />
@@ -84,7 +94,9 @@ function SlotPosition({ code }: { code: string }) {
     if (words === undefined) return null;
     return (
         <>
-            <b data-field="slot-position">{words}</b>
+            <b className="text-ink" data-field="slot-position">
+                {words}
+            </b>
             <OrderButton tone="small" label="Flatten" act={() => void flatten(groundOf(code))} name={`flatten-${code}`} />
         </>
     );

@@ -1,7 +1,7 @@
-import clsx from 'clsx';
-import type { Contract } from '@/api/client';
+import type { Contract, Level } from '@/api/client';
 import { levelWords, useLevels } from '@/commands/levels';
 import { RUNG_HEIGHT } from '@/model/rungHeight';
+import { Band } from '@/ui/Band';
 
 interface Props {
     contract: Contract;
@@ -16,22 +16,15 @@ interface Props {
 /** Marked levels as washes over the rows of the ladder and of its history, with name and lots inside at the left edge. */
 export function LevelBands({ contract, top, rows, zoom, marking }: Props) {
     const levels = useLevels((state) => state.list);
-    const band = (key: string, low: number, high: number, tone: string, words: string, state?: string) => {
+    const band = (key: string, low: number, high: number, tone: Level['tone'] | null, words: string, state?: string) => {
         const from = Math.max(0, (top - high) / zoom);
         const to = Math.min(rows, (top - low + 1) / zoom);
         return (
             to > from && (
-                <div
-                    key={key}
-                    className={clsx('level-band', tone)}
-                    data-level={key}
-                    style={{ top: from * RUNG_HEIGHT, height: (to - from) * RUNG_HEIGHT }}
-                >
-                    <span>
-                        {words}
-                        {state && <em> {state}</em>}
-                    </span>
-                </div>
+                <Band key={key} level={key} tone={tone} style={{ top: from * RUNG_HEIGHT, height: (to - from) * RUNG_HEIGHT }}>
+                    {words}
+                    {state && <em className="text-soft not-italic"> {state}</em>}
+                </Band>
             )
         );
     };
@@ -49,8 +42,7 @@ export function LevelBands({ contract, top, rows, zoom, marking }: Props) {
                         level.figures?.state === 'untouched' ? '' : level.figures?.state,
                     ),
                 )}
-            {marking &&
-                band('marking', Math.min(marking.from, marking.to), Math.max(marking.from, marking.to), 'marking', 'let go to mark')}
+            {marking && band('marking', Math.min(marking.from, marking.to), Math.max(marking.from, marking.to), null, 'let go to mark')}
         </>
     );
 }

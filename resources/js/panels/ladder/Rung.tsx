@@ -2,6 +2,7 @@ import clsx from 'clsx';
 import { type CSSProperties, memo } from 'react';
 import type { Order } from '@/api/client';
 import { Chip, type ChipData, type ChipHandlers } from '@/panels/orders/Chip';
+import { Note } from '@/panels/orders/Note';
 import type { RungNote } from '@/panels/orders/rungNotes';
 
 interface Props extends ChipHandlers {
@@ -68,7 +69,7 @@ export const Rung = memo(function Rung(props: Props) {
             chips.findIndex((chip) => chip.mark === 'chosen'),
         );
         return (
-            <div className={clsx('lane', of, fanned === of && 'fanned')} data-lane={of}>
+            <div className="lane" role="gridcell" data-lane={of} data-fanned={fanned === of || undefined}>
                 {chips.map((chip, at) => (
                     <Chip
                         key={`${chip.role} ${chip.id}`}
@@ -78,13 +79,22 @@ export const Rung = memo(function Rung(props: Props) {
                         onCancel={onCancel}
                     />
                 ))}
-                {notes.map((note) => note.side === of && <Note key={note.kind} note={note} />)}
+                {notes.map((note) => note.side === of && <Note key={note.kind} kind={note.kind} text={note.text} />)}
             </div>
         );
     };
     return (
-        <div className={clsx('rung', isTouch && 'touch', isCursor && 'cursor', isBeyond && 'beyond')} data-price={price} data-tick={tick}>
-            <div className={clsx('depth', side, isUnusual && 'unusual')}>
+        <div
+            className="rung"
+            role="row"
+            data-part="rung"
+            data-price={price}
+            data-tick={tick}
+            data-touch={isTouch || undefined}
+            data-cursor={isCursor || undefined}
+            data-beyond={isBeyond || undefined}
+        >
+            <div className="depth" role="gridcell" data-part="depth" data-side={side ?? undefined} data-unusual={isUnusual || undefined}>
                 {change === 0 ? (
                     <small className="change" />
                 ) : (
@@ -98,13 +108,17 @@ export const Rung = memo(function Rung(props: Props) {
             </div>
             {lane('buy', props.buys)}
             <div
-                className={clsx('price', isAverage && 'average')}
+                className="price"
+                role="gridcell"
+                data-part="price"
                 data-average={isAverage || undefined}
                 title={isAverage ? 'Drag from here to set a stop or a target' : undefined}
             >
                 {bought + sold > 0 && (
                     <small
-                        className={clsx('just', bought >= sold && 'bought')}
+                        className="just"
+                        data-part="just"
+                        data-bought={bought >= sold || undefined}
                         title={`In the last ten seconds ${bought} bought, ${sold} sold here`}
                         style={{ '--bought': `${Math.round((100 * bought) / (bought + sold))}%` } as CSSProperties}
                     >
@@ -112,17 +126,17 @@ export const Rung = memo(function Rung(props: Props) {
                     </small>
                 )}
                 {price}
-                {lastSize !== null && <span className="last">{lastSize}</span>}
+                {lastSize !== null && (
+                    <span className="last-size" data-part="last">
+                        {lastSize}
+                    </span>
+                )}
             </div>
             {lane('sell', props.sells)}
-            <div className={clsx('pnl', pnl !== null && (gains ? 'gain' : 'loss'))}>
+            <div className={clsx('pnl', pnl !== null && (gains ? 'text-gain' : 'text-loss'))} role="gridcell" data-part="pnl">
                 <small title={day || undefined}>{day}</small>
                 {pnl}
             </div>
         </div>
     );
 });
-
-function Note({ note }: { note: RungNote }) {
-    return <span className={clsx('chip note', note.kind)}>{note.text}</span>;
-}

@@ -24,6 +24,9 @@ interface Props {
     rest: string;
 }
 
+const LINE = 'flex h-[1.75rem] gap-8 overflow-hidden border-b border-rule px-12 py-[0.25rem] whitespace-nowrap contain-strict';
+const ASKS = 'items-center justify-start';
+
 /** The line above the ladder: it says beforehand, in words, what a press would send. */
 export function Strip({ contract, words, kind, refused, over, modifiers, rest }: Props) {
     const chosen = useChosen();
@@ -35,16 +38,28 @@ export function Strip({ contract, words, kind, refused, over, modifiers, rest }:
     if (pending) return <Confirm pending={pending} />;
     if (tying !== null) {
         return (
-            <p className="strip change" data-field="tying">
+            <p className={`${LINE} ${ASKS} bg-shade font-semibold`} data-part="strip" data-field="tying">
                 Order {tying}: press on the order that it shall be tied to · Esc leaves it
             </p>
         );
     }
     if (order && order.contract === contract.code && isChanging(chosen)) return <Change contract={contract} order={order} />;
     return (
-        <p className={clsx('strip', refused && 'refused', over && 'over')} aria-live="off" data-ghost={kind}>
-            <span>{words || rest}</span>
-            {modifiers && <em>{modifiers}</em>}
+        <p
+            className={clsx(
+                LINE,
+                'justify-between',
+                refused ? 'bg-amber text-on-amber' : 'bg-raised',
+                kind === undefined ? 'text-soft' : 'font-semibold',
+                over && 'shadow-[inset_4px_0_0_var(--color-amber)]',
+            )}
+            aria-live="off"
+            data-part="strip"
+            data-ghost={kind}
+            data-refused={refused || undefined}
+        >
+            <span className="truncate">{words || rest}</span>
+            {modifiers && <em className="flex-none rounded-field bg-ink px-8 text-raised not-italic">{modifiers}</em>}
             {drafts === 2 && !modifiers && (
                 <OrderButton tone="small" label="Send both, one cancels the other" keyName={pairKey} act={sendPair} name="pair" />
             )}
@@ -56,8 +71,8 @@ export function Strip({ contract, words, kind, refused, over, modifiers, rest }:
 function Confirm({ pending }: { pending: OrderBody }) {
     const level = pending.price ?? pending.trigger ?? '';
     return (
-        <div className="strip refused change" data-field="confirm">
-            <span>
+        <div className={`${LINE} ${ASKS} bg-amber font-semibold text-on-amber`} data-part="strip" data-field="confirm">
+            <span className="truncate">
                 {pending.side === 'buy' ? 'Buy' : 'Sell'} {pending.quantity} {pending.kind} {level} in {pending.contract}?
             </span>
             <OrderButton tone="small" label="Send it" keyName="Enter" act={confirmPending} name="confirm" />
@@ -80,8 +95,8 @@ function Change({ contract, order }: { contract: Contract; order: Order }) {
     const cost = useChangeCost(order, changeOf(contract, order, chosen));
     const place = cost === '' ? '' : ` (${cost})`;
     return (
-        <div className="strip change" data-field="change">
-            <span>
+        <div className={`${LINE} ${ASKS} bg-shade font-semibold`} data-part="strip" data-field="change">
+            <span className="truncate">
                 Order {order.id}: {to}
             </span>
             {raises && (

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { useEffect, useRef } from 'react';
 import { RUNG_HEIGHT } from '@/model/rungHeight';
 import type { Book, Day } from '@/stream/store';
@@ -10,7 +11,10 @@ interface Shown {
     zoom: number;
 }
 
-/** Widths of the depth lane and of the last column, as app.css has them; asking the page 20 times a second would cost a layout each time. */
+/** The canvas reads its colours here. */
+const UNDER = 'absolute top-0 text-depth outline-resting';
+
+/** Widths of the depth lane and of the last column, as ladder.css has them; asking the page 20 times a second would cost a layout each time. */
 const DEPTH_WIDTH = 92;
 const TRADED_WIDTH = 112;
 /** As far as its bars reach beside the P/L of an open position, which would be hard to read on them. */
@@ -69,7 +73,14 @@ export function Underlay({ book, full, unusual, top, rows, zoom }: Depth) {
         true,
         book,
     );
-    return <canvas ref={canvas} className="underlay" style={{ height: rows * RUNG_HEIGHT }} />;
+    return (
+        <canvas
+            ref={canvas}
+            className={clsx(UNDER, 'left-0 w-92 @max-[560px]/slot:w-66')}
+            data-part="underlay"
+            style={{ height: rows * RUNG_HEIGHT }}
+        />
+    );
 }
 
 /** Below the rungs: lots traded at each price today, as bars of the last column. */
@@ -87,5 +98,12 @@ export function TradedUnderlay({ day, besidePnl, top, rows, zoom }: Shown & { da
         false,
         day,
     );
-    return <canvas ref={canvas} className="underlay traded" style={{ height: rows * RUNG_HEIGHT }} />;
+    return (
+        <canvas
+            ref={canvas}
+            className={clsx(UNDER, 'right-0 w-112 @max-[560px]/slot:w-82 @max-[430px]/slot:hidden')}
+            data-part="underlay-volume"
+            style={{ height: rows * RUNG_HEIGHT }}
+        />
+    );
 }

@@ -16,8 +16,8 @@ export function Clock({ brief }: { brief: boolean }) {
         return () => window.clearInterval(timer);
     }, []);
     return (
-        <span className="clock" data-field="clock" title={hours}>
-            <time>{shown}</time>
+        <span className="text-small text-soft" data-field="clock" title={hours}>
+            <time className="font-mono text-ink tabular-nums">{shown}</time>
             {!brief && ' UTC'}
             {!brief && hours && ` · ${hours}`}
         </span>

@@ -8,9 +8,16 @@ import { useBasis } from '@/model/basis';
 import { chooseContract, useChoices } from '@/model/choices';
 import { writeExact, writePrice } from '@/model/prices';
 import { useDesk } from '@/stream/store';
+import { Figure } from '@/ui/Figure';
+import { FIELD } from '@/ui/looks';
 import { still } from '@/ui/still';
 import { useEvery } from '@/ui/useEvery';
 import { LiveTable } from './LiveTable';
+
+const ARMED = [
+    'cursor-pointer rounded-chip border border-rule px-5 leading-17 underline',
+    'aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-raised',
+].join(' ');
 
 interface Row {
     contract: Contract;
@@ -47,7 +54,8 @@ const quote = (side: Order['side'], level: (row: Row) => number | null): ColumnD
             <button
                 type="button"
                 tabIndex={-1}
-                className="armed"
+                className={ARMED}
+                data-quote={side}
                 onMouseDown={still}
                 onPointerDown={(event) => {
                     const at = event.timeStamp;
@@ -66,7 +74,7 @@ function Arm({ code }: { code: string }) {
     const sends = useButtonsSend();
     const name = useChoices((choices) => choices.plans.find((one) => one.id === plan)?.document.name ?? 'no plan');
     return (
-        <button type="button" tabIndex={-1} className="armed" aria-pressed={armed} onClick={() => arm(code, !armed)} data-arm={code}>
+        <button type="button" tabIndex={-1} className={ARMED} aria-pressed={armed} onClick={() => arm(code, !armed)} data-arm={code}>
             {armed ? `${lots} · ${name}${sends ? '' : ' · draft'}` : 'arm'}
         </button>
     );
@@ -91,7 +99,7 @@ const columns: ColumnDef<Row>[] = [
         header: 'Change',
         accessorKey: 'change',
         cell: ({ row: { original: row } }) => (
-            <span className={(row.change ?? 0) < 0 ? 'loss' : 'gain'} title={row.since}>
+            <span className={(row.change ?? 0) < 0 ? 'text-loss' : 'text-gain'} title={row.since}>
                 {row.change === null
                     ? '—'
                     : `${row.change > 0 ? '+' : row.change < 0 ? '−' : ''}${writePrice(row.contract, Math.abs(row.change))}`}
@@ -99,7 +107,7 @@ const columns: ColumnDef<Row>[] = [
         ),
         meta: { width: '68px', number: true },
     },
-    { id: 'volume', header: 'Traded', accessorKey: 'lots', meta: { width: '60px', number: true } },
+    { id: 'volume', header: 'Volume', accessorKey: 'lots', meta: { width: '60px', number: true } },
     {
         id: 'position',
         header: 'Position',
@@ -120,14 +128,16 @@ const columns: ColumnDef<Row>[] = [
             row.open === null ? (
                 ''
             ) : (
-                <span className={row.open.startsWith('-') ? 'loss' : 'gain'}>{writeExact(row.open, row.contract.minor_unit)}</span>
+                <Figure money={row.open} className="font-normal">
+                    {writeExact(row.open, row.contract.minor_unit)}
+                </Figure>
             ),
         meta: { width: '92px', number: true },
     },
     { id: 'name', header: 'Name', accessorFn: (row) => row.contract.name, meta: { width: 'minmax(84px, 1fr)' } },
 ];
 
-/** All contracts with their markets; Enter or a double click puts one on the ladder. Found by code or name; months of a root stand together. */
+/** All contracts with their markets; Enter or a double click puts one on the ladder, A arms it. Found by code or name; months of a root stand together. */
 export function ContractList() {
     const contracts = useChoices((choices) => choices.contracts);
     const moment = useEvery(200);
@@ -161,8 +171,9 @@ export function ContractList() {
             });
     }, [contracts, moment, wanted]);
     return (
-        <div className="contract-list">
+        <div className="grid h-full grid-cols-[150px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)]" data-part="contract-list">
             <input
+                className={`${FIELD} mt-6 ml-14 h-26 w-136`}
                 type="search"
                 aria-label="Find a contract"
                 placeholder="find a contract"
@@ -176,8 +187,9 @@ export function ContractList() {
                 idOf={(row) => row.contract.code}
                 empty="No contract is called that."
                 onKey={(row, key) => {
-                    if (key !== 'Enter') return false;
-                    chooseContract(row.contract.code);
+                    if (key === 'Enter') chooseContract(row.contract.code);
+                    else if (key === 'a') arm(row.contract.code, !useArmed.getState().codes.includes(row.contract.code));
+                    else return false;
                     return true;
                 }}
                 onOpen={(row) => chooseContract(row.contract.code)}

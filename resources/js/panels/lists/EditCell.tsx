@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Order } from '@/api/client';
 import { changeTyped, useChangeCost } from '@/commands/changeCost';
+import { EDIT } from '@/ui/looks';
 
 interface Props {
     order: Order;
@@ -22,7 +23,7 @@ export function EditCell({ order, label, shown, value, change }: Props) {
             <button
                 type="button"
                 tabIndex={-1}
-                className="edit"
+                className={EDIT}
                 title={`Change the ${label}`}
                 data-edit={label}
                 onClick={() => setTyped(value)}
@@ -41,7 +42,8 @@ export function EditCell({ order, label, shown, value, change }: Props) {
                 // biome-ignore lint/a11y/noAutofocus: it was asked for by a press on this very cell
                 autoFocus
                 type="text"
-                className="edit"
+                data-part="edit"
+                className="h-20 w-full border border-ink bg-field px-2 font-mono text-small leading-[normal] text-ink"
                 aria-label={`New ${label} of order ${order.id}`}
                 value={typed}
                 onChange={(event) => setTyped(event.target.value)}
@@ -53,7 +55,11 @@ export function EditCell({ order, label, shown, value, change }: Props) {
                     if (event.key === 'Escape') setTyped(null);
                 }}
             />
-            {cost !== '' && <small role="status">{cost}</small>}
+            {cost !== '' && (
+                <small role="status" className="absolute z-line ml-4 bg-amber px-6 text-on-amber">
+                    {cost}
+                </small>
+            )}
         </>
     );
 }

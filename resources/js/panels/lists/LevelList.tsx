@@ -5,9 +5,18 @@ import { changeLevel, dropLevel, exitAtLevel, setOff, setWithin, useLevels, useN
 import { chooseContract } from '@/model/choices';
 import { useKeyOf } from '@/model/keymap';
 import { priceOf } from '@/model/writing';
+import { Button } from '@/ui/Button';
+import { NumberField } from '@/ui/NumberField';
+import { Beside } from './Beside';
 import { LiveTable } from './LiveTable';
 
 const TONES = ['sand', 'moss', 'slate', 'clay'] as const;
+const EDGES: Record<Level['tone'], string> = {
+    sand: 'border-l-sand',
+    moss: 'border-l-moss',
+    slate: 'border-l-slate',
+    clay: 'border-l-clay',
+};
 const signed = (lots: number | undefined): string => (lots === undefined ? '—' : lots > 0 ? `+${lots}` : lots < 0 ? `−${-lots}` : '0');
 
 /** Keeps what is typed until Enter, or until the field is left. */
@@ -19,7 +28,7 @@ function Name({ level }: { level: Level }) {
     };
     return (
         <input
-            className="name"
+            className="w-full rounded-chip border border-transparent bg-transparent px-4 hover:border-rule hover:bg-field focus:border-rule focus:bg-field"
             aria-label={`Name of the level at ${level.low}`}
             placeholder="name it"
             maxLength={60}
@@ -60,7 +69,7 @@ const columns: ColumnDef<Level>[] = [
         accessorKey: 'tone',
         cell: ({ row: { original: level } }) => (
             <select
-                className={`tone ${level.tone}`}
+                className={`border-l-8 bg-transparent ${EDGES[level.tone]}`}
                 aria-label={`Tone of the level at ${level.low}`}
                 value={level.tone}
                 onChange={(event) => changeLevel(level.id, { tone: event.target.value as Level['tone'] })}
@@ -121,26 +130,26 @@ export function LevelList() {
                 header: () => <span className="sr-only">Exits</span>,
                 enableSorting: false,
                 cell: ({ row: { original: level } }) => (
-                    <span className="acts">
-                        <button
-                            type="button"
+                    <span className="font-text text-small">
+                        <Button
+                            tone="cell"
                             tabIndex={-1}
-                            title={`A stop ${off} ticks behind it`}
+                            title={`A stop ${off} ticks behind it; S in the chosen row`}
                             onClick={() => void exitAtLevel(level, 'stop')}
                         >
                             stop behind
-                        </button>{' '}
-                        <button
-                            type="button"
+                        </Button>{' '}
+                        <Button
+                            tone="cell"
                             tabIndex={-1}
-                            title={`A target ${off} ticks before it`}
+                            title={`A target ${off} ticks before it; T in the chosen row`}
                             onClick={() => void exitAtLevel(level, 'target')}
                         >
                             target before
-                        </button>{' '}
-                        <button type="button" tabIndex={-1} onClick={() => dropLevel(level.id)}>
+                        </Button>{' '}
+                        <Button tone="cell" tabIndex={-1} onClick={() => dropLevel(level.id)}>
                             delete
-                        </button>
+                        </Button>
                     </span>
                 ),
                 meta: { width: '254px' },
@@ -149,11 +158,22 @@ export function LevelList() {
         [off],
     );
     return (
-        <div className="tape one">
-            <div className="tape-sizes">
-                <Ticks label="Exit offset" value={off} least={0} words="ticks" set={setOff} />
-                <Ticks label="Alert within" value={within} least={0} words="ticks" set={(value) => void setWithin(value)} />
-            </div>
+        <Beside
+            lists={1}
+            tools={
+                <>
+                    <NumberField label="Exit offset" value={off} least={0} most={99} unit="ticks" set={setOff} />
+                    <NumberField
+                        label="Alert within"
+                        value={within}
+                        least={0}
+                        most={99}
+                        unit="ticks"
+                        set={(value) => void setWithin(value)}
+                    />
+                </>
+            }
+        >
             <LiveTable
                 label="Marked levels"
                 columns={all}
@@ -165,38 +185,12 @@ export function LevelList() {
                 onKey={(level, key) => {
                     if (key === 'Delete') dropLevel(level.id);
                     else if (key === 'Enter') chooseContract(level.contract);
+                    else if (key === 's') void exitAtLevel(level, 'stop');
+                    else if (key === 't') void exitAtLevel(level, 'target');
                     else return false;
                     return true;
                 }}
             />
-        </div>
-    );
-}
-
-function Ticks({
-    label,
-    value,
-    least,
-    words,
-    set,
-}: {
-    label: string;
-    value: number;
-    least: number;
-    words: string;
-    set: (value: number) => void;
-}) {
-    return (
-        <label>
-            {label}{' '}
-            <input
-                type="number"
-                min={least}
-                max={99}
-                value={value}
-                onChange={(event) => event.target.validity.valid && event.target.value !== '' && set(event.target.valueAsNumber)}
-            />{' '}
-            {words}
-        </label>
+        </Beside>
     );
 }

@@ -5,13 +5,16 @@ import {
     getSortedRowModel,
     type RowData,
     type SortingState,
+    type Updater,
     useReactTable,
     type VisibilityState,
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
 import { type KeyboardEvent, type MouseEvent, useId, useLayoutEffect, useRef, useState } from 'react';
+import * as z from 'zod/mini';
 import { say } from '@/stream/store';
+import { createKept } from '@/ui/kept';
 import { SETTLE_MS } from '@/ui/settle';
 
 declare module '@tanstack/react-table' {
@@ -23,6 +26,9 @@ declare module '@tanstack/react-table' {
     }
 }
 
+/** Widths grow with the letters. */
+const rem = (pixels: number): string => `${pixels / 16}rem`;
+
 const ROW_HEIGHT = 22;
 /** Between two columns, and beside the first and the last, in pixels. */
 const GAPS = { usual: 14, tight: 8 };
@@ -30,6 +36,8 @@ const SORTS = { asc: 'ascending', desc: 'descending' } as const;
 
 interface Props<Row> {
     label: string;
+    /** the name that its order and columns are kept under, where that is another */
+    kept?: string;
     columns: ColumnDef<Row>[];
     rows: Row[];
     idOf: (row: Row) => string;
@@ -53,17 +61,21 @@ const JUMPS: Record<string, (at: number, last: number, page: number) => number> 
     End: (_at, last) => last,
 };
 
-/** A choice about one list, kept from one visit to the next. */
-function useKept<State>(what: string, name: string, first: State) {
-    const key = `lotrik.${what}.${name}`;
-    const [state, setState] = useState<State>(() => JSON.parse(localStorage.getItem(key) ?? 'null') ?? first);
-    const keep = (to: State | ((old: State) => State)) => {
-        const now = typeof to === 'function' ? (to as (old: State) => State)(state) : to;
-        localStorage.setItem(key, JSON.stringify(now));
-        setState(now);
-    };
-    return [state, keep] as const;
-}
+/** How each list was left, by its name. */
+const useKeptLists = createKept<{ sort: Record<string, SortingState>; columns: Record<string, VisibilityState> }>(
+    'lists',
+    {
+        sort: z.record(z.string(), z.array(z.object({ id: z.string(), desc: z.boolean() }))),
+        columns: z.record(z.string(), z.record(z.string(), z.boolean())),
+    },
+    { sort: {}, columns: {} },
+);
+
+const UNSORTED: SortingState = [];
+const ALL: VisibilityState = {};
+
+const after = <State,>(change: Updater<State>, old: State): State =>
+    typeof change === 'function' ? (change as (old: State) => State)(old) : change;
 
 /**
  * Rows change places when one of them ends, or where they are sorted by what moves: a button that has just come under
@@ -91,11 +103,14 @@ function useStanding(places: Map<string, number>) {
     };
 }
 
-/** A list that keeps up with thousands of rows: only those in sight are drawn. Sorted by its heads, walked by the arrow keys. */
-export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpen, recycles = false, tight = false }: Props<Row>) {
-    const [sorting, setSorting] = useKept<SortingState>('sort', label, []);
-    const [columnVisibility, setVisibility] = useKept<VisibilityState>('columns', label, {});
+/** A list that keeps up with thousands of rows: only those in sight are drawn. Sorted by its heads, walked by the arrow keys, up into the heads too. */
+export function LiveTable<Row>({ label, kept, columns, rows, idOf, empty, onKey, onOpen, recycles = false, tight = false }: Props<Row>) {
+    const name = kept ?? label;
+    const sorting = useKeptLists((lists) => lists.sort[name] ?? UNSORTED);
+    const columnVisibility = useKeptLists((lists) => lists.columns[name] ?? ALL);
     const [focused, setFocused] = useState<string | null>(null);
+    // The head that the arrow keys have gone up to; Enter sorts by it.
+    const [head, setHead] = useState<number | null>(null);
     const scroller = useRef<HTMLDivElement>(null);
     const id = useId();
     const table = useReactTable({
@@ -103,8 +118,9 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
         columns,
         getRowId: idOf,
         state: { sorting, columnVisibility },
-        onSortingChange: setSorting,
-        onColumnVisibilityChange: setVisibility,
+        onSortingChange: (change) => useKeptLists.setState(({ sort }) => ({ sort: { ...sort, [name]: after(change, sorting) } })),
+        onColumnVisibilityChange: (change) =>
+            useKeptLists.setState(({ columns: all }) => ({ columns: { ...all, [name]: after(change, columnVisibility) } })),
         getCoreRowModel: getCoreRowModel(),
         getSortedRowModel: getSortedRowModel(),
     });
@@ -121,18 +137,37 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
     const gap = GAPS[tight ? 'tight' : 'usual'];
     const tracks = {
         columnGap: gap,
-        gridTemplateColumns: widths.map((width) => width.replace(/\d+px/g, 'calc($& * var(--letters))')).join(' '),
+        gridTemplateColumns: widths.map((width) => width.replace(/(\d+)px/g, (_, pixels) => rem(Number(pixels)))).join(' '),
     };
     // A panel that is narrower than its columns is scrolled sideways.
     const least = widths.reduce((sum, width) => sum + (Number.parseInt(width.replace('minmax(', ''), 10) || 0) + gap, 2 * GAPS.usual - gap);
-    const room = { minWidth: `calc(${least}px * var(--letters))` };
+    const room = { minWidth: rem(least) };
     const at = sorted.findIndex((row) => row.id === focused);
     const standing = useStanding(new Map(items.map((item) => [sorted[item.index]?.id ?? '', item.index])));
 
+    const heads = table.getFlatHeaders();
+    const inHeads = (key: string): boolean => {
+        if (head === null) {
+            if (key !== 'ArrowUp' || at > 0) return false;
+            setHead(0);
+        } else if (key === 'ArrowDown') {
+            setHead(null);
+            setFocused(sorted[0]?.id ?? null);
+        } else if (key === 'ArrowLeft' || key === 'ArrowRight') {
+            setHead(Math.max(0, Math.min(heads.length - 1, head + (key === 'ArrowLeft' ? -1 : 1))));
+        } else if (key === 'Enter' || key === ' ') {
+            if (heads[head]?.column.getCanSort()) heads[head].column.toggleSorting();
+        } else {
+            return false;
+        }
+        return true;
+    };
     const press = (event: KeyboardEvent) => {
         const jump = JUMPS[event.key];
         const row = sorted[at];
-        if (jump) {
+        if (inHeads(event.key)) {
+            // Done there.
+        } else if (jump) {
             const last = sorted.length - 1;
             const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 0) / ROW_HEIGHT) - 1);
             const to = Math.max(0, Math.min(last, jump(at, last, page)));
@@ -146,13 +181,23 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
     };
 
     return (
-        <div className="live-place">
-            <details className="columns">
-                <summary>columns</summary>
+        <div className="relative h-full">
+            <details
+                className="absolute top-0 right-10 z-line text-tiny leading-20 text-soft open:max-w-260 open:columns-2 open:rounded-card open:border open:border-soft open:bg-raised open:px-8 open:pb-6"
+                data-part="columns"
+            >
+                {/* Over the corner of the heads, as small as can be: its name is for those who hear it. */}
+                <summary
+                    className="cursor-pointer list-none bg-raised px-4 text-right text-body leading-20 [column-span:all]"
+                    aria-label="Columns"
+                    title="Columns"
+                >
+                    …
+                </summary>
                 {table.getAllLeafColumns().map(
                     (column) =>
                         typeof column.columnDef.header === 'string' && (
-                            <label key={column.id}>
+                            <label key={column.id} className="block whitespace-nowrap">
                                 <input type="checkbox" checked={column.getIsVisible()} onChange={column.getToggleVisibilityHandler()} />{' '}
                                 {column.columnDef.header}
                             </label>
@@ -163,40 +208,64 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
                 role="grid"
                 aria-label={label}
                 aria-rowcount={sorted.length + 1}
-                className="live-table"
+                className="flex h-full flex-col overflow-x-auto font-mono text-small leading-22 tabular-nums focus-visible:-outline-offset-2"
+                data-part="live-table"
                 tabIndex={0}
-                aria-activedescendant={at < 0 ? undefined : `${id}-${focused}`}
+                aria-activedescendant={head !== null ? `${id}-head-${head}` : at < 0 ? undefined : `${id}-${focused}`}
+                onBlur={(event) => event.currentTarget.contains(event.relatedTarget) || setHead(null)}
                 onKeyDown={press}
             >
-                <div role="row" className="live-head" style={{ ...tracks, ...room }} aria-rowindex={1}>
-                    {table.getFlatHeaders().map((head) => {
-                        const sort = head.column.getIsSorted();
+                <div
+                    role="row"
+                    className="grid flex-none overflow-hidden px-14 font-text text-tiny leading-20 font-semibold text-soft [scrollbar-gutter:stable]"
+                    data-part="live-head"
+                    style={{ ...tracks, ...room }}
+                    aria-rowindex={1}
+                >
+                    {heads.map((one, nth) => {
+                        const sort = one.column.getIsSorted();
                         return (
                             <div
-                                key={head.id}
+                                key={one.id}
+                                id={`${id}-head-${nth}`}
                                 role="columnheader"
-                                className={clsx(head.column.columnDef.meta?.number && 'number')}
+                                className={clsx(
+                                    one.column.columnDef.meta?.number && 'text-right',
+                                    nth === head && 'outline-2 -outline-offset-1 outline-ink',
+                                )}
                                 aria-sort={sort ? SORTS[sort] : 'none'}
                             >
-                                {head.column.getCanSort() ? (
-                                    <button type="button" tabIndex={-1} onClick={head.column.getToggleSortingHandler()}>
-                                        {flexRender(head.column.columnDef.header, head.getContext())}
+                                {one.column.getCanSort() ? (
+                                    <button
+                                        type="button"
+                                        tabIndex={-1}
+                                        className="cursor-pointer"
+                                        onClick={one.column.getToggleSortingHandler()}
+                                    >
+                                        {flexRender(one.column.columnDef.header, one.getContext())}
                                         {sort && <span aria-hidden="true">{sort === 'asc' ? ' ↑' : ' ↓'}</span>}
                                     </button>
                                 ) : (
-                                    flexRender(head.column.columnDef.header, head.getContext())
+                                    flexRender(one.column.columnDef.header, one.getContext())
                                 )}
                             </div>
                         );
                     })}
                 </div>
-                <div role={sorted.length > 0 ? 'rowgroup' : 'presentation'} className="live-body" style={room} ref={scroller} {...standing}>
+                <div
+                    role={sorted.length > 0 ? 'rowgroup' : 'presentation'} // A layer of its own: scrolling it paints nothing else anew.
+                    className="min-h-0 flex-1 overflow-y-auto bg-raised will-change-transform [scrollbar-gutter:stable]"
+                    data-part="live-body"
+                    style={room}
+                    ref={scroller}
+                    {...standing}
+                >
                     {sorted.length === 0 && (
-                        <p className="empty" role="presentation">
+                        <p className="p-16 text-soft" role="presentation">
                             {empty}
                         </p>
                     )}
-                    <div className="live-room" role="presentation" style={{ height: virtual.getTotalSize() }}>
+                    <div className="relative" data-part="live-room" role="presentation" style={{ height: virtual.getTotalSize() }}>
                         {items.map((item) => {
                             const row = sorted[item.index];
                             if (!row) return null;
@@ -210,7 +279,8 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
                                     data-row={row.id}
                                     aria-rowindex={item.index + 2}
                                     aria-selected={row.id === focused}
-                                    className="live-row"
+                                    className="absolute inset-x-0 top-0 grid h-22 border-t border-shade px-14 contain-layout contain-size contain-style aria-selected:bg-shade"
+                                    data-part="live-row"
                                     style={{ ...tracks, transform: `translateY(${item.start}px)` }}
                                     onClick={() => setFocused(row.id)}
                                     onDoubleClick={() => onOpen?.(row.original)}
@@ -219,7 +289,11 @@ export function LiveTable<Row>({ label, columns, rows, idOf, empty, onKey, onOpe
                                         <div
                                             key={cell.column.id}
                                             role="gridcell"
-                                            className={clsx(cell.column.columnDef.meta?.number && 'number')}
+                                            // Figures that are drawn anew all the time fit, and are not measured for what to cut off.
+                                            className={clsx(
+                                                !recycles && 'not-has-[input]:truncate',
+                                                cell.column.columnDef.meta?.number && 'text-right',
+                                            )}
                                         >
                                             {flexRender(cell.column.columnDef.cell, cell.getContext())}
                                         </div>

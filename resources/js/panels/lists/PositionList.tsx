@@ -25,10 +25,31 @@ const columns: ColumnDef<Position>[] = [
     },
     {
         id: 'open',
-        header: 'Open',
+        header: 'Open P/L',
         accessorFn: (position) => Number(position.open_money),
         cell: ({ row }) => money(row.original, row.original.open_money),
         meta: { width: '128px', number: true },
+    },
+    {
+        id: 'ticks',
+        header: 'Ticks a lot',
+        accessorFn: ({ open_words }) => Number.parseFloat(open_words.ticks),
+        cell: ({ row }) => row.original.open_words.ticks.split(' ')[0] || '—',
+        meta: { width: '76px', number: true },
+    },
+    {
+        id: 'percent',
+        header: '% of margin',
+        accessorFn: ({ open_words }) => Number.parseFloat(open_words.percent ?? ''),
+        cell: ({ row }) => row.original.open_words.percent ?? '—',
+        meta: { width: '84px', number: true },
+    },
+    {
+        id: 'r',
+        header: 'R',
+        accessorFn: ({ open_words }) => Number.parseFloat(open_words.r ?? ''),
+        cell: ({ row }) => row.original.open_words.r ?? '—',
+        meta: { width: '72px', number: true },
     },
     {
         id: 'risk',
@@ -44,8 +65,10 @@ const columns: ColumnDef<Position>[] = [
         header: 'Realised',
         accessorFn: (position) => Number(position.realised),
         cell: ({ row }) => money(row.original, row.original.realised),
-        meta: { width: 'minmax(128px, 1fr)', number: true },
+        meta: { width: '128px', number: true },
     },
+    // What is left over stands behind the figures, not between them.
+    { id: 'rest', header: () => null, enableSorting: false, cell: () => null, meta: { width: 'minmax(0, 1fr)' } },
 ];
 
 /** What is open, and what was traded today. Enter puts the contract on the ladder. */

@@ -1,16 +1,22 @@
 import type { ColumnDef } from '@tanstack/react-table';
+import clsx from 'clsx';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import * as z from 'zod/mini';
 import type { Contract } from '@/api/client';
 import { writePrice } from '@/model/prices';
 import { clock } from '@/model/writing';
 import type { TapeLine } from '@/stream/prints';
 import { fetchTape, tapeOf, useDesk } from '@/stream/store';
+import { createKept } from '@/ui/kept';
+import { NumberField } from '@/ui/NumberField';
 import { useEvery } from '@/ui/useEvery';
+import { Beside } from './Beside';
 import { LiveTable } from './LiveTable';
 
 /** Lines that are listed; what is older is in the bars. */
 const LISTED = 200;
-const KEY = 'lotrik.tape';
+
+const SIZE = { least: 1, most: 9999, unit: 'lots' };
 
 interface Sizes {
     /** smaller lines are left out */
@@ -19,15 +25,9 @@ interface Sizes {
     big: number;
 }
 
-function useSizes() {
-    const [sizes, setSizes] = useState<Sizes>(() => ({ least: 1, big: 20, ...JSON.parse(localStorage.getItem(KEY) ?? '{}') }));
-    const set = (part: Partial<Sizes>) => {
-        const now = { ...sizes, ...part };
-        localStorage.setItem(KEY, JSON.stringify(now));
-        setSizes(now);
-    };
-    return [sizes, set] as const;
-}
+const lots = z.int().check(z.positive());
+const useSizes = createKept<Sizes>('tape', { least: lots, big: lots }, { least: 1, big: 20 });
+const set = (part: Partial<Sizes>): void => useSizes.setState(part);
 
 interface Line extends TapeLine {
     own: boolean;
@@ -36,7 +36,7 @@ interface Line extends TapeLine {
 /** Time and sales of the contract on the ladder: prints of one moment and side are one line, big ones stay longer beside it. */
 export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode }) {
     const { code } = contract;
-    const [{ least, big }, set] = useSizes();
+    const { least, big } = useSizes();
     const moment = useEvery(150);
     const fills = useDesk((desk) => desk.fills);
     const epoch = useDesk((desk) => desk.epoch);
@@ -65,35 +65,32 @@ export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode
         return [newest(least), newest(big)];
     }, [moment, fills, code, least, big, begun]);
     const columns = useMemo(() => columnsFor(contract), [contract]);
-    const list = (label: string, rows: Line[], empty: string) => (
-        <LiveTable label={label} columns={columns} rows={rows} recycles tight idOf={(line) => String(line.first)} empty={empty} />
+    const list = (label: string, kept: string, rows: Line[], empty: string) => (
+        <LiveTable
+            label={label}
+            kept={kept}
+            columns={columns}
+            rows={rows}
+            recycles
+            tight
+            idOf={(line) => String(line.first)}
+            empty={empty}
+        />
     );
     return (
-        <div className="tape">
-            <div className="tape-sizes">
-                {pin}
-                <Size label="from" value={least} set={(value) => set({ least: value })} />
-                <Size label="big from" value={big} set={(value) => set({ big: value })} />
-            </div>
-            {list(`Tape of ${code}`, all, 'Nothing has traded yet.')}
-            {list(`Big prints of ${code}`, large, `Nothing of ${big} lots or more yet.`)}
-        </div>
-    );
-}
-
-function Size({ label, value, set }: { label: string; value: number; set: (value: number) => void }) {
-    return (
-        <label>
-            {label}{' '}
-            <input
-                type="number"
-                min={1}
-                max={9999}
-                value={value}
-                onChange={(event) => event.target.validity.valid && event.target.value !== '' && set(event.target.valueAsNumber)}
-            />{' '}
-            lots
-        </label>
+        <Beside
+            lists={2}
+            tools={
+                <>
+                    {pin}
+                    <NumberField label="from" value={least} {...SIZE} set={(value) => set({ least: value })} />
+                    <NumberField label="big from" value={big} {...SIZE} set={(value) => set({ big: value })} />
+                </>
+            }
+        >
+            {list(`Tape of ${code}`, 'tape', all, 'Nothing has traded yet.')}
+            {list(`Big prints of ${code}`, 'big prints', large, `Nothing of ${big} lots or more yet.`)}
+        </Beside>
     );
 }
 
@@ -113,7 +110,16 @@ function columnsFor(contract: Contract): ColumnDef<Line>[] {
             id: 'lots',
             header: 'Lots',
             accessorKey: 'size',
-            cell: ({ row }) => <span className={row.original.aggressor === 'buy' ? 'taken bought' : 'taken'}>{row.original.size}</span>,
+            cell: ({ row }) => (
+                <span
+                    className={clsx(
+                        'inline-block min-w-30 rounded-chip border border-stroke px-4 leading-16',
+                        row.original.aggressor === 'buy' && 'bg-stroke text-raised',
+                    )}
+                >
+                    {row.original.size}
+                </span>
+            ),
             meta: { width: '44px', number: true },
         },
         {

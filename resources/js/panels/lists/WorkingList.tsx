@@ -5,6 +5,7 @@ import { chooseOrder } from '@/commands/chosen';
 import { tieTo } from '@/commands/tie';
 import { clock, kindOf, priceOf } from '@/model/writing';
 import { useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
 import { EditCell } from './EditCell';
 import { LiveTable } from './LiveTable';
 
@@ -153,14 +154,14 @@ export function WorkingList({ rows, onCancel }: { rows: Order[]; onCancel: (id: 
                 header: () => <span className="sr-only">Cancel</span>,
                 enableSorting: false,
                 cell: ({ row }) => (
-                    <button
-                        type="button"
+                    <Button
+                        tone="cell"
                         tabIndex={-1}
                         onClick={() => onCancel(row.original.id)}
                         aria-label={`Cancel order ${row.original.id}`}
                     >
                         cancel
-                    </button>
+                    </Button>
                 ),
                 meta: { width: '64px' },
             },

@@ -9,11 +9,20 @@ import { writeExact } from '@/model/prices';
 import { show } from '@/model/screen';
 import { lotsRow, useSettings } from '@/model/settings';
 import { useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
+import { Card } from '@/ui/Card';
+import { FIELD } from '@/ui/looks';
+import { TextField } from '@/ui/TextField';
 import { QuickRow } from './QuickRow';
 import { RatchetCurve } from './RatchetCurve';
 import { ThisOrderRow } from './ThisOrderRow';
 
 const NO_PLAN = 'none';
+const CHOICE = [
+    'cursor-pointer rounded-card border border-rule px-2 py-3 text-usual disabled:cursor-default disabled:opacity-50',
+    'data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-raised data-[state=on]:[&_kbd]:text-shade',
+].join(' ');
+const PLAN = `${CHOICE} min-w-[30%] max-w-full flex-auto truncate`;
 
 function PlanPicker() {
     const plan = useChoices((choices) => choices.plan);
@@ -27,29 +36,33 @@ function PlanPicker() {
         list.current?.querySelector('[data-state=on]')?.scrollIntoView({ block: 'nearest' });
     }, [plan, plans]);
     return (
-        <div className="plan-picker">
+        <div className="flex gap-6">
             <ToggleGroup.Root
                 ref={list}
                 type="single"
-                className="plans"
+                // The third row is seen in part, so that nobody takes two rows for all.
+                className="flex max-h-[4.6875rem] flex-1 flex-wrap content-start gap-6 overflow-y-auto scrollbar-thin"
+                data-part="plans"
                 aria-label="Exit plan"
                 value={plan === null ? NO_PLAN : String(plan)}
                 onValueChange={(value) => value && useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
             >
                 {plans.map((candidate) => (
-                    <ToggleGroup.Item key={candidate.id} value={String(candidate.id)} title={candidate.document.name}>
+                    <ToggleGroup.Item key={candidate.id} className={PLAN} value={String(candidate.id)} title={candidate.document.name}>
                         {candidate.document.name}
                     </ToggleGroup.Item>
                 ))}
-                <ToggleGroup.Item value={NO_PLAN}>No plan</ToggleGroup.Item>
+                <ToggleGroup.Item className={PLAN} value={NO_PLAN}>
+                    No plan
+                </ToggleGroup.Item>
             </ToggleGroup.Root>
-            <span className="plans-more">
+            <span className="flex flex-col justify-around text-small whitespace-nowrap text-soft [&_kbd]:ml-2">
                 <span>
                     next <kbd>{nextKey}</kbd>
                 </span>
-                <button type="button" className="plain" data-name="edit-plans" onClick={() => show('plans')}>
+                <Button tone="text" data-name="edit-plans" onClick={() => show('plans')}>
                     edit <kbd>{plansKey}</kbd>
-                </button>
+                </Button>
             </span>
         </div>
     );
@@ -63,13 +76,15 @@ function LotsRow({ limit }: { limit: number }) {
     return (
         <ToggleGroup.Root
             type="single"
-            className="lots"
+            className="grid grid-cols-5 gap-6"
+            data-part="lots"
             aria-label="Lots"
             value={String(lots)}
             onValueChange={(value) => value && useChoices.setState({ lots: Number(value) })}
         >
             {row.map((count, index) => (
                 <ToggleGroup.Item
+                    className={CHOICE}
                     key={index}
                     value={String(count)}
                     disabled={count > limit}
@@ -93,13 +108,14 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
     const words = useGhostWords(bodyOf({ side: quantity < 0 ? 'sell' : 'buy', kind: 'market' }, basis), String(sequence));
 
     return (
-        <section className="card" aria-label="Lots and exit plan">
+        <Card aria-label="Lots and exit plan">
             <PlanPicker />
             <RatchetCurve contract={contract} />
-            <header>
-                <label className="typed-lots">
+            <header className="flex items-center justify-between text-small text-soft [@container_cards_(max-height:440px)]:hidden">
+                <label data-part="typed-lots">
                     Lots{' '}
                     <input
+                        className={`${FIELD} ml-4 w-58 font-mono text-usual leading-[normal] font-semibold`}
                         type="number"
                         min={1}
                         max={account.order_limit}
@@ -108,10 +124,10 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                         onChange={(event) => typeLots(event.target.value, account.order_limit)}
                     />
                 </label>
-                <label className="tag">
+                <label>
                     Tag{' '}
-                    <input
-                        type="text"
+                    <TextField
+                        className="w-64 text-usual"
                         maxLength={60}
                         placeholder="none"
                         value={tag}
@@ -124,14 +140,14 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                 </span>
             </header>
             <LotsRow limit={account.order_limit} />
-            <p className="split" data-field="split">
+            <p className="min-h-17 text-small" data-field="split">
                 {words
                     ? `${words.split}${words.risk === '' ? '' : ` · risk ${writeExact(words.risk, contract.minor_unit, false)} + ${writeExact(words.fees, contract.minor_unit, false)} fees`}`
                     : ' '}
             </p>
             <ThisOrderRow split={plan === null ? [] : (words?.shares ?? [])} />
-            {words?.refused && <p className="market-words">{words.words}</p>}
+            {words?.refused && <p className="min-h-17 text-small text-soft">{words.words}</p>}
             <QuickRow contract={contract} />
-        </section>
+        </Card>
     );
 }

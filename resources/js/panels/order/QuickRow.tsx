@@ -17,13 +17,14 @@ export function QuickRow({ contract }: { contract: Contract }) {
     const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
     const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
     return (
-        <div className="pair quick">
+        <div className="grid grid-cols-2 gap-6">
             {row.map((name) => {
                 const quick = QUICK[name];
                 if (!quick) return null;
                 const tick = quick.at === 'bid' ? bid : ask;
                 return (
                     <OrderButton
+                        tone="quick"
                         key={name}
                         label={
                             <>

@@ -1,11 +1,15 @@
-import { type SVGTextElementAttributes, useEffect, useState } from 'react';
-import { type Contract, type Curve, call } from '@/api/client';
+import { scaleLinear } from 'd3-scale';
+import type { SVGTextElementAttributes } from 'react';
+import type { Contract, Curve } from '@/api/client';
+import { useCurve } from '@/api/queries';
 import { useChoices } from '@/model/choices';
 import { useDesk } from '@/stream/store';
 
 const WIDTH = 302;
 const HEIGHT = 48;
 const PAD = 6;
+/** Where there is little room, an open position needs it more than the curve of the next order does. */
+const CURVE = 'aspect-[302/48] w-full text-micro [@container_cards_(max-height:640px)]:group-data-position/cards:hidden';
 
 /** How far to the right the curve is drawn: past its last step and its targets, but not so far that they shrink. */
 function reach(curve: Curve): number {
@@ -21,62 +25,55 @@ const beside = (x: number): SVGTextElementAttributes<SVGTextElement> => (x < WID
 /** Where the stop will stand (up) for the best profit reached (across), as PHP computed it, with the present best. */
 export function RatchetCurve({ contract }: { contract: Contract }) {
     const plan = useChoices((choices) => choices.plan);
-    // A plan that was saved anew is drawn anew.
     const version = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan)?.version);
     const lots = useChoices((choices) => choices.lots);
     const level = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
     const best = useDesk((desk) => desk.positions[contract.code]?.best ?? null);
-    const [answer, setAnswer] = useState<{ plan: number; curve: Curve } | null>(null);
-    const ready = level !== null;
+    const curve = useCurve({ plan: level === null ? null : plan, version, contract: contract.code, quantity: lots, best: 60 });
 
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the version tells that the curve is another one
-    useEffect(() => {
-        if (plan === null || !ready) return;
-        const abort = new AbortController();
-        call<Curve>('GET', `exit-plans/${plan}/curve?best=60&contract=${contract.code}&quantity=${lots}`, undefined, abort.signal)
-            .then((curve) => setAnswer({ plan, curve }))
-            .catch(() => {});
-        return () => abort.abort();
-    }, [plan, version, lots, contract.code, ready]);
-
-    if (plan === null || answer?.plan !== plan) return <div className="curve" />;
-    const { curve } = answer;
+    if (plan === null || curve === null) return <div className={CURVE} />;
     const right = reach(curve);
     const shown = curve.stops.slice(0, right + 1);
     const low = Math.min(-1, ...shown);
     const high = Math.max(1, ...shown);
-    const x = (ticks: number) => PAD + (Math.min(ticks, right) / right) * (WIDTH - 2 * PAD);
-    const y = (ticks: number) => HEIGHT - PAD - ((ticks - low) / (high - low)) * (HEIGHT - 2 * PAD);
+    const x = scaleLinear([0, right], [PAD, WIDTH - PAD]).clamp(true);
+    const y = scaleLinear([low, high], [HEIGHT - PAD, PAD]);
     const path = shown.map((stop, at) => (at === 0 ? `M${x(0)} ${y(stop)}` : `H${x(at)}V${y(stop)}`)).join('');
     const now = best === null ? null : Math.min(best, right);
     const words = `Stop ${curve.stops[0]} at first${best === null ? '' : `; best ${best} now`}`;
     return (
-        <svg className="curve" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words} data-field="curve">
+        <svg className={CURVE} data-part="curve" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words} data-field="curve">
             <title>{words}</title>
-            <line className="even" x1={PAD} x2={WIDTH - PAD} y1={y(0)} y2={y(0)} />
+            <line className="stroke-rule" x1={PAD} x2={WIDTH - PAD} y1={y(0)} y2={y(0)} />
             {curve.portions.map(
                 (portion) =>
                     portion.target !== null &&
                     portion.lots > 0 && (
                         <g key={portion.portion}>
-                            <line className="target" x1={x(portion.target)} x2={x(portion.target)} y1={PAD} y2={HEIGHT - PAD} />
-                            <text {...beside(x(portion.target))} y={PAD + 7}>
+                            <line
+                                className="stroke-exit [stroke-dasharray:2_3]"
+                                x1={x(portion.target)}
+                                x2={x(portion.target)}
+                                y1={PAD}
+                                y2={HEIGHT - PAD}
+                            />
+                            <text className="fill-soft" {...beside(x(portion.target))} y={PAD + 7}>
                                 {portion.lots} out at +{portion.target}
                             </text>
                         </g>
                     ),
             )}
-            {shown.length > 0 && <path d={path} />}
+            {shown.length > 0 && <path className="fill-none stroke-exit stroke-2" d={path} />}
             {/* Where the line lies high, the words of targets stand at its right. */}
-            <text {...(y(0) > HEIGHT / 2 ? beside(WIDTH - PAD + 3) : beside(PAD - 1))} y={y(0) + 10}>
+            <text className="fill-soft" {...(y(0) > HEIGHT / 2 ? beside(WIDTH - PAD + 3) : beside(PAD - 1))} y={y(0) + 10}>
                 break-even
             </text>
             {shown.length > 0 && (
-                <text x={PAD + 2} y={HEIGHT - PAD - 3}>
+                <text className="fill-soft" x={PAD + 2} y={HEIGHT - PAD - 3}>
                     stop {curve.stops[0]}
                 </text>
             )}
-            {now !== null && shown.length > 0 && <circle cx={x(now)} cy={y(shown[now] ?? 0)} r="4" data-best={best} />}
+            {now !== null && shown.length > 0 && <circle className="fill-ink" cx={x(now)} cy={y(shown[now] ?? 0)} r="4" data-best={best} />}
         </svg>
     );
 }

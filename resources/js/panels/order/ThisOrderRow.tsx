@@ -1,6 +1,9 @@
 import type { Preview } from '@/api/client';
 import { asPlanned, isChanged, useThisOrder } from '@/model/thisOrder';
+import { Button } from '@/ui/Button';
 import { still } from '@/ui/still';
+
+const ROW = 'flex min-h-20 flex-wrap items-center gap-x-8 gap-y-2 text-small';
 
 interface StepperProps {
     name: string;
@@ -11,22 +14,22 @@ interface StepperProps {
 
 function Stepper({ name, label, ticks, set }: StepperProps) {
     return (
-        <span className="stepper" data-name={name}>
-            <button
-                type="button"
+        <span className="inline-flex items-center gap-3 tabular-nums" data-name={name}>
+            <Button
+                tone="step"
                 aria-label={`${label} one tick nearer`}
                 disabled={ticks <= 1}
                 onMouseDown={still}
                 onClick={() => set(ticks - 1)}
             >
                 −
-            </button>
+            </Button>
             <span>
-                {label} <b>{ticks}</b>
+                {label} <b className="font-mono">{ticks}</b>
             </span>
-            <button type="button" aria-label={`${label} one tick farther`} onMouseDown={still} onClick={() => set(ticks + 1)}>
+            <Button tone="step" aria-label={`${label} one tick farther`} onMouseDown={still} onClick={() => set(ticks + 1)}>
                 +
-            </button>
+            </Button>
         </span>
     );
 }
@@ -37,11 +40,11 @@ export function ThisOrderRow({ split }: { split: Preview['split'] }) {
     const stops = [
         ...new Set(split.map((portion) => portion.stop_ticks).filter((ticks): ticks is number => ticks !== null && ticks !== undefined)),
     ];
-    if (stops.length === 0 && split.every((portion) => portion.target_ticks === null)) return <p className="this-order" />;
+    if (stops.length === 0 && split.every((portion) => portion.target_ticks === null)) return <p className={ROW} data-part="this-order" />;
     const setTarget = (portion: number, target: number | null) =>
         useThisOrder.setState({ targets: { ...state.targets, [portion]: target } });
     return (
-        <p className="this-order" data-field="this-order">
+        <p className={ROW} data-part="this-order" data-field="this-order">
             {stops[0] !== undefined && (
                 <Stepper name="stop" label="stop" ticks={stops[0]} set={(stop) => useThisOrder.setState({ stop })} />
             )}
@@ -49,37 +52,29 @@ export function ThisOrderRow({ split }: { split: Preview['split'] }) {
                 .filter((portion) => portion.lots > 0)
                 .map((portion) =>
                     typeof portion.target_ticks === 'number' ? (
-                        <span key={portion.portion} className="nudge">
+                        <span key={portion.portion}>
                             <Stepper
                                 name={`target-${portion.portion}`}
                                 label={`${portion.portion}: +`}
                                 ticks={portion.target_ticks}
                                 set={(ticks) => setTarget(portion.portion, ticks)}
                             />
-                            <button
-                                type="button"
-                                className="plain"
+                            <Button
+                                tone="text"
                                 title={`Portion ${portion.portion} runs without a target, this order only`}
                                 data-name={`runs-${portion.portion}`}
                                 onMouseDown={still}
                                 onClick={() => setTarget(portion.portion, null)}
                             >
                                 Let it run
-                            </button>
+                            </Button>
                         </span>
                     ) : null,
                 )}
             {isChanged(state) && (
-                <button
-                    type="button"
-                    className="plain"
-                    data-name="as-planned"
-                    title="Back to the plan as it is"
-                    onMouseDown={still}
-                    onClick={asPlanned}
-                >
+                <Button tone="text" data-name="as-planned" title="Back to the plan as it is" onMouseDown={still} onClick={asPlanned}>
                     this order only ×
-                </button>
+                </Button>
             )}
         </p>
     );

@@ -4,6 +4,7 @@ import type { Order } from '@/api/client';
 import { sendDraft } from '@/commands/drafts';
 import { Hand } from '@/ui/Hand';
 import { still } from '@/ui/still';
+import { CHIP, PURPOSE } from './chipLooks';
 
 export interface ChipData {
     /** an order's id, or a draft's */
@@ -36,13 +37,28 @@ interface Props extends ChipHandlers {
     narrow: boolean;
 }
 
+const ACT = 'cursor-pointer px-3';
+/** With little room it comes with the pointer: the words have the room. */
+const CROSS =
+    '@max-[860px]/slot:hidden @max-[860px]/slot:group-hover/chip:inline-block @max-[860px]/slot:group-data-chosen/chip:inline-block';
+
 /** One order or draft in its lane. A press on it places nothing; it can be dragged, and its cross takes it away. */
 export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
     const isDraft = chip.role === 'draft';
     const lots = chip.lots === chip.of ? chip.lots : `${chip.lots}/${chip.of}`;
     return (
         <span
-            className={clsx('chip', chip.role, chip.mark, narrow && 'narrow')}
+            className={clsx(
+                CHIP,
+                PURPOSE[chip.role],
+                'max-w-1/2',
+                chip.role !== 'wanted' && 'cursor-grab',
+                narrow && 'pr-4! pl-4!',
+                chip.mark === 'pending' && 'opacity-70',
+            )}
+            data-part="chip"
+            data-chosen={chip.mark === 'chosen' || undefined}
+            data-narrow={narrow || undefined}
             {...(isDraft ? { 'data-draft': chip.id } : chip.role === 'wanted' ? {} : { 'data-order': chip.id })}
             data-role={chip.role}
             title={`${chip.lots} ${chip.words}${chip.more === '' ? '' : ` · ${chip.more}`}${chip.ahead === null ? '' : ` · ${chip.ahead} lots ahead of it`}${chip.lots === chip.of ? '' : `, ${chip.of - chip.lots} of ${chip.of} filled`}`}
@@ -55,18 +71,28 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
             {chip.byHand && <Hand />}
             {!narrow && (
                 <>
-                    <span className="words">
-                        {chip.words}
-                        {chip.ahead !== null && (
-                            <small>
-                                {' · '}
-                                {chip.ahead}
-                                <i> ahead</i>
-                            </small>
-                        )}
-                    </span>
+                    {/* A draft's Send button says that it has not been sent. */}
+                    {!isDraft && (
+                        <span className="overflow-hidden text-ellipsis">
+                            {chip.words}
+                            {chip.ahead !== null && (
+                                // The queue place comes with the list too; where a lane has room for it, it is said in words.
+                                <small className="[font-size:inherit] opacity-85 @max-[860px]/slot:hidden">
+                                    {' · '}
+                                    {chip.ahead}
+                                    <i className="hidden not-italic @min-[1100px]/slot:inline"> ahead</i>
+                                </small>
+                            )}
+                        </span>
+                    )}
                     {isDraft && (
-                        <button type="button" tabIndex={-1} className="send" onMouseDown={still} onClick={() => sendDraft(chip.id)}>
+                        <button
+                            type="button"
+                            tabIndex={-1}
+                            className={`${ACT} ml-1 border-x border-current font-bold`}
+                            onMouseDown={still}
+                            onClick={() => sendDraft(chip.id)}
+                        >
                             Send
                         </button>
                     )}
@@ -74,6 +100,7 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
                         <button
                             type="button"
                             tabIndex={-1}
+                            className={clsx(ACT, !isDraft && CROSS)}
                             aria-label={isDraft ? 'Drop the draft' : `Cancel order ${chip.id}`}
                             onMouseDown={still}
                             onClick={() => onCancel(chip)}

@@ -7,6 +7,7 @@ import { dropTie, tieTo } from '@/commands/tie';
 import { type Ground, groundOf } from '@/model/basis';
 import { price, writePrice } from '@/model/prices';
 import { say, useDesk } from '@/stream/store';
+import { onPointerGone } from '@/ui/pointerGone';
 import type { ChipData } from './Chip';
 
 /**
@@ -16,7 +17,7 @@ import type { ChipData } from './Chip';
 export type Drag = { to: number } & ({ chip: ChipData } | { role: 'stop' | 'target'; mirror: number | null });
 
 /** What is held down, at which height in the window, and whether the pointer has gone far enough for a drag. */
-type Grabbed = { y: number; isDrag: boolean; at: Ground } & ({ chip: ChipData; above: number } | { position: Position });
+type Grabbed = { pointer: number; y: number; isDrag: boolean; at: Ground } & ({ chip: ChipData; above: number } | { position: Position });
 
 /** A press whose pointer moves by less, in pixels, is a press. */
 const DRAG_PX = 4;
@@ -66,7 +67,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
     /** Let go anywhere else, nothing moves. */
     const hold = (what: Grabbed, event: PointerEvent<HTMLElement>) => {
         grabbed.current = what;
-        event.currentTarget.ownerDocument.defaultView?.addEventListener('pointerup', leave, { once: true });
+        onPointerGone(event, leave, leave);
     };
 
     return {
@@ -77,7 +78,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             if (chip.role !== 'draft' && tieTo(chip.id)) return;
             // A chip is higher than a tick may be: it keeps its distance to the pointer.
             const above = (levelOf(chip) ?? 0) - (tickAt(event) ?? levelOf(chip) ?? 0);
-            hold({ chip, above, y: event.clientY, isDrag: false, at: groundOf(contract.code) }, event);
+            hold({ pointer: event.pointerId, chip, above, y: event.clientY, isDrag: false, at: groundOf(contract.code) }, event);
             if (chip.role === 'draft') {
                 chooseOrder(null);
                 chooseDraft(chip.id);
@@ -86,13 +87,13 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             }
         },
         grabPosition: (position: Position, event: PointerEvent<HTMLElement>) => {
-            hold({ position, y: event.clientY, isDrag: false, at: groundOf(contract.code) }, event);
+            hold({ pointer: event.pointerId, position, y: event.clientY, isDrag: false, at: groundOf(contract.code) }, event);
         },
         /** true while something is held down, so that the ghost keeps quiet */
         moveTo: (event: PointerEvent<HTMLElement>): boolean => {
             const what = grabbed.current;
             const at = tickAt(event);
-            if (what === null || at === null) return what !== null;
+            if (what === null || at === null || what.pointer !== event.pointerId) return what !== null;
             what.isDrag ||= Math.abs(event.clientY - what.y) >= DRAG_PX;
             if (!what.isDrag) return true;
             if ('position' in what) {
@@ -107,9 +108,10 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             return true;
         },
         letGo: (event: PointerEvent<HTMLElement>) => {
-            const [now, at] = [latest.current, grabbed.current?.at];
+            if (grabbed.current?.pointer !== event.pointerId) return;
+            const [now, at] = [latest.current, grabbed.current.at];
             leave();
-            if (now === null || !at) return;
+            if (now === null) return;
             if ('role' in now)
                 return setExit(at, now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
             const order = useDesk.getState().orders.get(now.chip.id);

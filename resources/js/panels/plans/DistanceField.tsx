@@ -1,4 +1,6 @@
 import { useEffect, useState } from 'react';
+import { FIELD } from '@/ui/looks';
+import { Select } from '@/ui/Select';
 import { BARS, type Distance, UNITS, type Unit, unitOf } from './document';
 
 interface Props {
@@ -23,8 +25,9 @@ export function DistanceField({ name, label, value, change, means }: Props) {
     };
 
     return (
-        <span className="distance">
+        <span className="inline-flex flex-wrap items-center gap-4">
             <input
+                className={`${FIELD} w-54 font-mono`}
                 type={unit === 'ticks' ? 'number' : 'text'}
                 inputMode="decimal"
                 min={1}
@@ -36,7 +39,8 @@ export function DistanceField({ name, label, value, change, means }: Props) {
                     if (event.target.value !== '') change(write(event.target.value, unit));
                 }}
             />
-            <select
+            <Select
+                className="field-sizing-content"
                 aria-label={`${label}, unit`}
                 data-name={`${name}-unit`}
                 value={unit}
@@ -47,10 +51,11 @@ export function DistanceField({ name, label, value, change, means }: Props) {
                         {words}
                     </option>
                 ))}
-            </select>
+            </Select>
             {unit === 'atr' && (
                 <>
-                    <select
+                    <Select
+                        className="field-sizing-content"
                         aria-label={`${label}, bars`}
                         value={value.bar ?? '1m'}
                         onChange={(event) => change({ ...value, bar: event.target.value })}
@@ -58,8 +63,9 @@ export function DistanceField({ name, label, value, change, means }: Props) {
                         {BARS.map((bar) => (
                             <option key={bar}>{bar}</option>
                         ))}
-                    </select>
+                    </Select>
                     <input
+                        className={`${FIELD} w-54 font-mono`}
                         type="number"
                         min={1}
                         max={200}
@@ -69,7 +75,11 @@ export function DistanceField({ name, label, value, change, means }: Props) {
                     />
                 </>
             )}
-            {means && <small data-means={name}>{means}</small>}
+            {means && (
+                <small className="font-mono text-small leading-[normal] text-soft" data-means={name}>
+                    {means}
+                </small>
+            )}
         </span>
     );
 }

@@ -1,34 +1,29 @@
-import { useEffect, useState } from 'react';
-import { type Curve, call, type ExitPlan } from '@/api/client';
+import { scaleLinear } from 'd3-scale';
+import type { ExitPlan } from '@/api/client';
+import { useCurve } from '@/api/queries';
+import { EVEN, STOP, TARGET } from './lines';
 
 const WIDTH = 84;
 const HEIGHT = 30;
 
-/** A plan's curve as a small picture; a new version is drawn anew by its key. */
+/** A plan's curve as a small picture. */
 export function MiniCurve({ plan, contract }: { plan: ExitPlan; contract: string }) {
-    const [curve, setCurve] = useState<Curve | null>(null);
-    useEffect(() => {
-        const abort = new AbortController();
-        call<Curve>('GET', `exit-plans/${plan.id}/curve?best=24&contract=${contract}&quantity=10`, undefined, abort.signal)
-            .then(setCurve)
-            .catch(() => setCurve(null));
-        return () => abort.abort();
-    }, [plan.id, contract]);
+    const curve = useCurve({ plan: plan.id, version: plan.version, contract, quantity: 10, best: 24 });
     const stops = curve?.stops ?? [];
     const low = Math.min(-1, ...stops);
     const high = Math.max(1, ...stops);
-    const x = (at: number) => 2 + (at / 24) * (WIDTH - 4);
-    const y = (ticks: number) => 2 + ((high - ticks) / (high - low)) * (HEIGHT - 4);
+    const x = scaleLinear([0, 24], [2, WIDTH - 2]);
+    const y = scaleLinear([low, high], [HEIGHT - 2, 2]);
     return (
-        <svg className="mini-curve" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} aria-hidden="true">
-            <line className="even" x1={2} x2={WIDTH - 2} y1={y(0)} y2={y(0)} />
+        <svg className="h-30 w-84 flex-none" data-part="mini-curve" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} aria-hidden="true">
+            <line className={EVEN} x1={2} x2={WIDTH - 2} y1={y(0)} y2={y(0)} />
             {curve?.portions.map(
                 (portion) =>
                     portion.target !== null &&
                     portion.target <= 24 && (
                         <line
                             key={portion.portion}
-                            className="target"
+                            className={TARGET}
                             x1={x(portion.target)}
                             x2={x(portion.target)}
                             y1={2}
@@ -36,7 +31,7 @@ export function MiniCurve({ plan, contract }: { plan: ExitPlan; contract: string
                         />
                     ),
             )}
-            <path d={stops.map((stop, at) => (at === 0 ? `M${x(0)} ${y(stop)}` : `H${x(at)}V${y(stop)}`)).join('')} />
+            <path className={STOP} d={stops.map((stop, at) => (at === 0 ? `M${x(0)} ${y(stop)}` : `H${x(at)}V${y(stop)}`)).join('')} />
         </svg>
     );
 }

@@ -1,6 +1,8 @@
+import { scaleLinear } from 'd3-scale';
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import type { PlanStudy } from '@/api/client';
 import { type RatchetDocument, ratchetsOf, type Scope, stopOf, withPortion, withRatchets, withStop } from './document';
+import { DRAWING, EVEN, STOP, TARGET } from './lines';
 import { edit, useEditor } from './state';
 
 const WIDTH = 600;
@@ -95,7 +97,7 @@ function Handle(props: {
     };
     return (
         <g
-            className="handle"
+            className="group/handle cursor-grab"
             role="slider"
             tabIndex={0}
             aria-label={props.label}
@@ -107,8 +109,15 @@ function Handle(props: {
             onKeyDown={press}
         >
             <title>{`${props.label}: ${props.value}. Drag it, or use the arrow keys.`}</title>
-            <rect x="-12" y="-12" width="24" height="24" className="reach" />
-            <rect x="-5" y="-5" width="10" height="10" rx="2" />
+            <rect x="-12" y="-12" width="24" height="24" className="fill-transparent" />
+            <rect
+                x="-5"
+                y="-5"
+                width="10"
+                height="10"
+                rx="2"
+                className="fill-raised stroke-exit stroke-2 group-hover/handle:fill-exit group-focus-visible/handle:fill-exit"
+            />
         </g>
     );
 }
@@ -122,15 +131,11 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
     // While a handle is held the drawing keeps its scale, so that what is under the pointer stays under it.
     const scale = drag.current?.scale ?? scaleOf(study, portion);
     const { right, low, high } = scale;
-    const x = (ticks: number) => LEFT + (Math.min(ticks, right) / right) * (WIDTH - LEFT - PAD);
-    const y = (ticks: number) => PAD + ((high - ticks) / (high - low)) * (HEIGHT - 2 * PAD);
+    const x = scaleLinear([0, right], [LEFT, WIDTH - PAD]).clamp(true);
+    const y = scaleLinear([low, high], [HEIGHT - PAD, PAD]);
     const stops = portion.stops?.slice(0, right + 1);
     const path = stops?.map((stop, at) => (at === 0 ? `M${x(0)} ${y(stop)}` : `H${x(at)}V${y(stop)}`)).join('');
-    const pace = high - low > 40 ? 10 : 5;
-    const lines = Array.from(
-        { length: Math.floor(high / pace) - Math.ceil(low / pace) + 1 },
-        (_, at) => (Math.ceil(low / pace) + at) * pace,
-    );
+    const lines = y.ticks(6).filter(Number.isInteger);
 
     const grab = (held: Held) => (event: PointerEvent) => {
         (event.currentTarget as Element).setPointerCapture(event.pointerId);
@@ -141,13 +146,7 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
         if (!drag.current || !box) return;
         const across = ((event.clientX - box.left) / box.width) * WIDTH;
         const down = ((event.clientY - box.top) / box.height) * HEIGHT;
-        move(
-            drag.current.held,
-            scope,
-            Math.round(((across - LEFT) / (WIDTH - LEFT - PAD)) * right),
-            Math.round(high - ((down - PAD) / (HEIGHT - 2 * PAD)) * (high - low)),
-            study,
-        );
+        move(drag.current.held, scope, Math.round(x.copy().clamp(false).invert(across)), Math.round(y.invert(down)), study);
     };
     const letGo = () => {
         drag.current = null;
@@ -173,7 +172,8 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
     return (
         <svg
             ref={svg}
-            className="plan-curve"
+            className={DRAWING}
+            data-part="plan-curve"
             viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
             aria-labelledby="plan-curve-title"
             role="application"
@@ -184,38 +184,41 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
             <title id="plan-curve-title">Where the stop stands for each best profit</title>
             {lines.map((ticks) => (
                 <g key={ticks}>
-                    <line className={ticks === 0 ? 'even' : 'grid'} x1={LEFT} x2={WIDTH - PAD} y1={y(ticks)} y2={y(ticks)} />
-                    <text x={LEFT - 6} y={y(ticks) + 4} textAnchor="end">
+                    <line className={ticks === 0 ? EVEN : 'stroke-rule'} x1={LEFT} x2={WIDTH - PAD} y1={y(ticks)} y2={y(ticks)} />
+                    <text className="fill-soft" x={LEFT - 6} y={y(ticks) + 4} textAnchor="end">
                         {signed(ticks)}
                     </text>
                 </g>
             ))}
-            {Array.from({ length: Math.floor(right / 5) + 1 }, (_, at) => at * 5).map((ticks) => (
-                <text key={ticks} x={x(ticks)} y={HEIGHT - 2} textAnchor="middle">
-                    {ticks === 0 ? 'entry' : `+${ticks}`}
-                </text>
-            ))}
-            <text x={WIDTH - PAD} y={y(0) - 4} textAnchor="end">
+            {x
+                .ticks(5)
+                .filter(Number.isInteger)
+                .map((ticks) => (
+                    <text className="fill-soft" key={ticks} x={x(ticks)} y={HEIGHT - 2} textAnchor="middle">
+                        {ticks === 0 ? 'entry' : `+${ticks}`}
+                    </text>
+                ))}
+            <text className="fill-soft" x={WIDTH - PAD} y={y(0) - 4} textAnchor="end">
                 break-even
             </text>
-            <text x={WIDTH - PAD} y={HEIGHT - 14} textAnchor="end" className="axis">
+            <text className="fill-soft" x={WIDTH - PAD} y={HEIGHT - 14} textAnchor="end">
                 best profit, in ticks →
             </text>
-            <text x={LEFT + 4} y={PAD - 4} className="axis">
+            <text className="fill-soft" x={LEFT + 4} y={PAD - 4}>
                 ↑ where the stop stands
             </text>
             {study.portions.map(
                 (other) =>
                     other.target && (
                         <g key={other.portion}>
-                            <line className="target" x1={x(other.target.ticks)} x2={x(other.target.ticks)} y1={PAD} y2={HEIGHT - PAD} />
-                            <text x={x(other.target.ticks) + 8} y={PAD + 3 + 12 * (other.portion - 1)}>
+                            <line className={TARGET} x1={x(other.target.ticks)} x2={x(other.target.ticks)} y1={PAD} y2={HEIGHT - PAD} />
+                            <text className="fill-soft" x={x(other.target.ticks) + 8} y={PAD + 3 + 12 * (other.portion - 1)}>
                                 portion {other.portion} out
                             </text>
                         </g>
                     ),
             )}
-            {path && <path className="stop" d={path} />}
+            {path && <path className={STOP} d={path} />}
             {portion.stop && handle({ what: 'stop' }, 0, portion.stop.ticks, 'Stop', `${signed(portion.stop.ticks)} ticks`, 'stop')}
             {portion.ratchets.map((ratchet, index) =>
                 handle(

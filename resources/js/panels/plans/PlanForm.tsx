@@ -1,8 +1,16 @@
 import type { Contract, PlanStudy } from '@/api/client';
 import { writeExact } from '@/model/prices';
+import { Button } from '@/ui/Button';
+import { Checkbox } from '@/ui/Checkbox';
+import { FIELD } from '@/ui/looks';
+import { Select } from '@/ui/Select';
+import { TextField } from '@/ui/TextField';
 import { DistanceField, TicksOrDistance } from './DistanceField';
 import { type PlanDocument, type PortionDocument, ratchetsOf, type Scope, stopOf, withPortion, withRatchets, withStop } from './document';
 import { edit, useEditor } from './state';
+
+const NUMBER = `${FIELD} w-54 font-mono text-usual leading-[normal]`;
+const PART = 'inline-flex flex-wrap items-center gap-4 border-l-2 border-rule pl-6';
 
 type Point = NonNullable<PlanStudy['portions'][number]['stop']>;
 
@@ -25,25 +33,15 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                 : scope
         ];
     return (
-        <fieldset>
-            <legend>Stop</legend>
-            <label className="check">
-                <input
-                    type="checkbox"
-                    checked={stop !== null}
-                    data-name="has-stop"
-                    onChange={(event) =>
-                        edit(
-                            withStop(
-                                event.target.checked ? plan : { ...plan, ratchets: [] },
-                                scope,
-                                event.target.checked ? { ticks: 8 } : null,
-                            ),
-                        )
-                    }
-                />{' '}
+        <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
+            <legend className="pr-6 text-small text-soft">Stop</legend>
+            <Checkbox
+                checked={stop !== null}
+                name="has-stop"
+                set={(isChecked) => edit(withStop(isChecked ? plan : { ...plan, ratchets: [] }, scope, isChecked ? { ticks: 8 } : null))}
+            >
                 protected by a stop
-            </label>
+            </Checkbox>
             {stop && (
                 <>
                     <DistanceField
@@ -62,7 +60,8 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                     />
                     <label>
                         fills{' '}
-                        <select
+                        <Select
+                            className="field-sizing-content"
                             value={stop.kind ?? 'stop'}
                             data-name="stop-kind"
                             onChange={(event) => {
@@ -78,12 +77,13 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                         >
                             <option value="stop">at the market (stop)</option>
                             <option value="stop-limit">up to a limit (stop-limit)</option>
-                        </select>
+                        </Select>
                     </label>
                     {stop.kind === 'stop-limit' && (
                         <label>
                             limit{' '}
                             <input
+                                className={NUMBER}
                                 type="number"
                                 min={0}
                                 value={stop.limit_ticks ?? 0}
@@ -123,12 +123,12 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
     const last = ratchets[ratchets.length - 1];
     const next = typeof last?.at === 'number' ? last.at + 4 : 6;
     return (
-        <fieldset>
-            <legend>Ratchets, which only ever tighten the stop</legend>
+        <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
+            <legend className="pr-6 text-small text-soft">Ratchets, which only ever tighten the stop</legend>
             {ratchets.map((ratchet, index) => {
                 const means = of?.ratchets[index];
                 return (
-                    <div className="ratchet" key={index}>
+                    <div className={`${PART} [&>small]:basis-full`} key={index}>
                         <span>at +</span>
                         <TicksOrDistance
                             name={`ratchet-${index + 1}-at`}
@@ -136,7 +136,8 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                             value={ratchet.at}
                             change={(at) => change(index, { at })}
                         />
-                        <select
+                        <Select
+                            className="field-sizing-content"
                             aria-label={`Ratchet ${index + 1}, what it does`}
                             data-name={`ratchet-${index + 1}-does`}
                             value={ratchet.trail === undefined ? (ratchet.lock === 'fees' ? 'fees' : 'lock') : 'trail'}
@@ -159,7 +160,7 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                             <option value="lock">lock</option>
                             <option value="fees">lock fees</option>
                             <option value="trail">trail</option>
-                        </select>
+                        </Select>
                         {ratchet.trail !== undefined ? (
                             <>
                                 <TicksOrDistance
@@ -185,9 +186,8 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                                 />
                             )
                         )}
-                        <button
-                            type="button"
-                            className="plain"
+                        <Button
+                            tone="text"
                             aria-label={`Remove ratchet ${index + 1}`}
                             onClick={() =>
                                 edit(
@@ -200,9 +200,9 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                             }
                         >
                             ×
-                        </button>
+                        </Button>
                         {means && (
-                            <small>
+                            <small className="font-mono text-small leading-[normal] text-soft">
                                 from {means.at.price}: stop {means.stop.price} ({means.stop.ticks > 0 ? '+' : ''}
                                 {means.stop.ticks})
                             </small>
@@ -210,14 +210,13 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                     </div>
                 );
             })}
-            <button
-                type="button"
-                className="order-button small"
+            <Button
+                tone="small"
                 disabled={stopOf(plan, scope) === null}
                 onClick={() => edit(withRatchets(plan, scope, [...ratchets, { at: next, lock: 0 }]))}
             >
                 Add a ratchet
-            </button>
+            </Button>
         </fieldset>
     );
 }
@@ -226,6 +225,7 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
 function LockField({ name, value, change }: { name: string; value: number | object; change: (lock: number) => void }) {
     return (
         <input
+            className={NUMBER}
             type="number"
             aria-label="Ticks locked in, beyond the entry"
             data-name={name}
@@ -242,13 +242,14 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
     const of = study?.portions[index];
     const own = portion.stop !== undefined || portion.ratchets !== undefined;
     return (
-        <div className="portion">
+        <div className={PART}>
             <b>{index + 1}</b>
             {isLast ? (
                 <span>the rest</span>
             ) : (
                 <label>
                     <input
+                        className={NUMBER}
                         type="number"
                         min={1}
                         value={portion.lots ?? 1}
@@ -259,7 +260,8 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
                     lots
                 </label>
             )}
-            <select
+            <Select
+                className="field-sizing-content"
                 aria-label={`Portion ${index + 1}, target`}
                 data-name={`portion-${index + 1}-ends`}
                 value={portion.target ? 'target' : 'runs'}
@@ -267,7 +269,7 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
             >
                 <option value="target">target</option>
                 <option value="runs">runs</option>
-            </select>
+            </Select>
             {portion.target && (
                 <DistanceField
                     name={`portion-${index + 1}-target`}
@@ -277,30 +279,23 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
                     means={pointWords(of?.target, contract, of?.unrounded.target)}
                 />
             )}
-            <label className="check">
-                <input
-                    type="checkbox"
-                    checked={own}
-                    data-name={`portion-${index + 1}-own`}
-                    onChange={(event) => {
-                        const { stop: _stop, ratchets: _ratchets, ...rest } = portion;
-                        const portions = plan.portions.map((other, at) =>
-                            at === index
-                                ? event.target.checked
-                                    ? { ...rest, stop: plan.stop ?? { ticks: 8 }, ratchets: plan.ratchets }
-                                    : rest
-                                : other,
-                        );
-                        edit({ ...plan, portions });
-                        useEditor.setState({ scope: event.target.checked ? index : 'plan' });
-                    }}
-                />{' '}
+            <Checkbox
+                checked={own}
+                name={`portion-${index + 1}-own`}
+                set={(isOwn) => {
+                    const { stop: _stop, ratchets: _ratchets, ...rest } = portion;
+                    const portions = plan.portions.map((other, at) =>
+                        at === index ? (isOwn ? { ...rest, stop: plan.stop ?? { ticks: 8 }, ratchets: plan.ratchets } : rest) : other,
+                    );
+                    edit({ ...plan, portions });
+                    useEditor.setState({ scope: isOwn ? index : 'plan' });
+                }}
+            >
                 own stop and ratchets
-            </label>
+            </Checkbox>
             {plan.portions.length > 1 && (
-                <button
-                    type="button"
-                    className="plain"
+                <Button
+                    tone="text"
                     aria-label={`Remove portion ${index + 1}`}
                     onClick={() => {
                         edit(closed({ ...plan, portions: plan.portions.filter((_, at) => at !== index) }));
@@ -308,7 +303,7 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
                     }}
                 >
                     ×
-                </button>
+                </Button>
             )}
         </div>
     );
@@ -330,11 +325,11 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
     const plan = useEditor((editor) => editor.plan);
     const scope = useEditor((editor) => editor.scope);
     return (
-        <form className="plan-form" aria-label="The plan in values" onSubmit={(event) => event.preventDefault()}>
+        <form className="flex flex-col gap-8" aria-label="The plan in values" onSubmit={(event) => event.preventDefault()}>
             <label>
                 Name{' '}
-                <input
-                    type="text"
+                <TextField
+                    className="font-mono text-usual"
                     maxLength={60}
                     value={plan.name}
                     data-name="plan-name"
@@ -343,54 +338,56 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
             </label>
             <StopPart plan={plan} scope={scope} study={study} contract={contract} />
             <RatchetPart plan={plan} scope={scope} study={study} />
-            <fieldset>
-                <legend>Portions, filled in this order</legend>
+            <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
+                <legend className="pr-6 text-small text-soft">Portions, filled in this order</legend>
                 {plan.portions.map((_, index) => (
                     <PortionPart key={index} plan={plan} index={index} study={study} contract={contract} />
                 ))}
-                <button
-                    type="button"
-                    className="order-button small"
+                <Button
+                    tone="small"
                     disabled={plan.portions.length === 20}
                     onClick={() => edit(closed({ ...plan, portions: [...plan.portions, { target: null }] }))}
                 >
                     Add a portion
-                </button>
+                </Button>
             </fieldset>
-            <fieldset>
-                <legend>How it works</legend>
+            <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
+                <legend className="pr-6 text-small text-soft">How it works</legend>
                 <label>
                     Profit is watched on{' '}
-                    <select
+                    <Select
+                        className="field-sizing-content"
                         value={plan.watch}
                         data-name="watch"
                         onChange={(event) => edit({ ...plan, watch: event.target.value as PlanDocument['watch'] })}
                     >
                         <option value="last">the last trade</option>
                         <option value="exit-quote">the quote you could get out at</option>
-                    </select>
+                    </Select>
                 </label>
                 <label>
                     It covers{' '}
-                    <select
+                    <Select
+                        className="field-sizing-content"
                         value={plan.covers}
                         data-name="covers"
                         onChange={(event) => edit({ ...plan, covers: event.target.value as PlanDocument['covers'] })}
                     >
                         <option value="entry">the entry it is sent with</option>
                         <option value="position">the whole position</option>
-                    </select>
+                    </Select>
                 </label>
                 <label>
                     The first target{' '}
-                    <select
+                    <Select
+                        className="field-sizing-content"
                         value={plan.after_target}
                         data-name="after-target"
                         onChange={(event) => edit({ ...plan, after_target: event.target.value as PlanDocument['after_target'] })}
                     >
                         <option value="cancel-entry">cancels what still works of the entry</option>
                         <option value="keep-entry">leaves it working</option>
-                    </select>
+                    </Select>
                 </label>
             </fieldset>
         </form>
@@ -401,9 +398,10 @@ export function SampleRow({ contract, contracts }: { contract: Contract; contrac
     const sample = useEditor((editor) => editor.sample);
     const set = (change: Partial<typeof sample>) => useEditor.setState({ sample: { ...sample, ...change } });
     return (
-        <p className="sample">
+        <p className="mb-4 flex items-center gap-10 whitespace-nowrap">
             Sample{' '}
-            <select
+            <Select
+                className="field-sizing-content"
                 aria-label="Sample, side"
                 value={sample.side}
                 data-name="sample-side"
@@ -411,8 +409,9 @@ export function SampleRow({ contract, contracts }: { contract: Contract; contrac
             >
                 <option value="buy">buy</option>
                 <option value="sell">sell</option>
-            </select>
+            </Select>
             <input
+                className={NUMBER}
                 type="number"
                 min={1}
                 max={10000}
@@ -421,7 +420,8 @@ export function SampleRow({ contract, contracts }: { contract: Contract; contrac
                 data-name="sample-quantity"
                 onChange={(event) => set({ quantity: Math.max(1, Number.parseInt(event.target.value, 10) || 1) })}
             />
-            <select
+            <Select
+                className="field-sizing-content"
                 aria-label="Sample, contract"
                 value={sample.contract}
                 data-name="sample-contract"
@@ -430,10 +430,10 @@ export function SampleRow({ contract, contracts }: { contract: Contract; contrac
                 {contracts.map((candidate) => (
                     <option key={candidate.code}>{candidate.code}</option>
                 ))}
-            </select>
+            </Select>
             at{' '}
-            <input
-                type="text"
+            <TextField
+                className="w-90 text-usual"
                 inputMode="decimal"
                 aria-label="Sample, price"
                 placeholder="last trade"
@@ -441,7 +441,7 @@ export function SampleRow({ contract, contracts }: { contract: Contract; contrac
                 data-name="sample-price"
                 onChange={(event) => set({ price: event.target.value })}
             />
-            <small>
+            <small className="font-mono text-small leading-[normal] text-soft">
                 one tick is {contract.tick_size} = {contract.tick_value} {contract.currency}
             </small>
         </p>

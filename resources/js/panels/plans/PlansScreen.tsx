@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { useEffect } from 'react';
 import type { Account, Contract, PlanStudy } from '@/api/client';
 import { flatten } from '@/commands/actions';
@@ -10,9 +11,14 @@ import { isFor, show } from '@/model/screen';
 import { saveSettings, useSettings } from '@/model/settings';
 import { TopBar } from '@/panels/top/TopBar';
 import { say, useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
+import { Checkbox } from '@/ui/Checkbox';
+import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
+import { isModalOpen } from '@/ui/modal';
 import { OrderButton } from '@/ui/OrderButton';
 import { ask } from '@/ui/question';
+import { SCREEN } from '@/ui/screens';
 import { isWritten } from '@/ui/written';
 import { FRESH, type PlanDocument } from './document';
 import { MiniCurve } from './MiniCurve';
@@ -22,12 +28,16 @@ import { begin, edit, freeName, isChanged, open, reload, remove, save, shift, ta
 import { Tryout } from './Tryout';
 import { useStudy } from './useStudy';
 
+const SIDE = 'min-h-0 overflow-y-auto border-rule bg-raised p-10';
+const ROW = 'mb-4 flex items-center gap-10';
+const DD = 'font-mono text-usual font-bold tabular-nums';
+
 /** An open position does not go out of sight while plans are written: its result, its protection, and the way out. */
 function OpenNow({ contract }: { contract: Contract }) {
     const position = useDesk((desk) => desk.positions[contract.code]);
     const holdsFlatten = useIsHeld('flatten');
     const flattenKey = useKeyOf('flatten');
-    if (!position || position.quantity === 0) return <span className="quiet">{contract.code} is flat</span>;
+    if (!position || position.quantity === 0) return <span className="text-soft">{contract.code} is flat</span>;
     const bare = position?.bare ?? 0;
     return (
         <>
@@ -35,7 +45,7 @@ function OpenNow({ contract }: { contract: Contract }) {
                 {position.words} {contract.code} · {writeExact(position.open_money, contract.minor_unit)} {contract.currency}
             </b>
             {bare > 0 && (
-                <b className="alarm" role="alert">
+                <b className="bg-amber px-8 py-2 font-bold text-on-amber" role="alert">
                     {countLots(bare)} unprotected
                 </b>
             )}
@@ -66,7 +76,7 @@ function leave(go: () => void): void {
 function useLeaving(): void {
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (!isFor('plans', event) || document.querySelector('dialog[open]') || event.repeat) return;
+            if (event.defaultPrevented || !isFor('plans', event) || isModalOpen() || event.repeat) return;
             const isEsc = event.key === 'Escape';
             if (isWritten(event.target)) return isEsc ? (event.target as HTMLElement).blur() : undefined;
             if (isEsc || comboOf(event) === keyFor('plans')) show('desk');
@@ -80,43 +90,51 @@ function PlanList({ contract }: { contract: string }) {
     const plans = useChoices((choices) => choices.plans);
     const editor = useEditor();
     return (
-        <nav className="plan-list" aria-label="Exit plans">
-            <ul>
+        <nav className={`${SIDE} border-r`} data-part="plan-list" aria-label="Exit plans">
+            <ul className="mb-8">
                 {plans.map((stored, at) => {
                     const plan = stored.document as unknown as PlanDocument;
                     return (
-                        <li key={stored.id} data-plan={stored.id} className={stored.id === editor.id ? 'chosen' : undefined}>
+                        <li
+                            key={stored.id}
+                            data-plan={stored.id}
+                            className={clsx(
+                                'mb-6 rounded-card border bg-paper',
+                                stored.id === editor.id ? 'border-ink shadow-[inset_3px_0_0_var(--color-ink)]' : 'border-rule',
+                            )}
+                        >
                             <button
                                 type="button"
-                                className="plan-name"
+                                className="flex w-full cursor-pointer items-center justify-between px-8 py-4 text-left"
+                                data-part="plan-name"
                                 aria-current={stored.id === editor.id ? 'true' : undefined}
                                 onClick={() => stored.id !== editor.id && leave(() => open(stored))}
                             >
                                 <b>{plan.name}</b>
                                 <MiniCurve key={stored.version} plan={stored} contract={contract} />
                             </button>
-                            <span className="plan-acts">
-                                <button
-                                    type="button"
+                            <span className="flex gap-2 px-6 pb-4" data-part="plan-acts">
+                                <Button
+                                    tone="text"
                                     aria-label={`${plan.name} up`}
                                     disabled={at === 0}
                                     onClick={() => void shift(stored.id, -1)}
                                 >
                                     ↑
-                                </button>
-                                <button
-                                    type="button"
+                                </Button>
+                                <Button
+                                    tone="text"
                                     aria-label={`${plan.name} down`}
                                     disabled={at === plans.length - 1}
                                     onClick={() => void shift(stored.id, 1)}
                                 >
                                     ↓
-                                </button>
-                                <button type="button" onClick={() => leave(() => begin({ ...plan, name: freeName(plan.name) }))}>
+                                </Button>
+                                <Button tone="text" onClick={() => leave(() => begin({ ...plan, name: freeName(plan.name) }))}>
                                     Duplicate
-                                </button>
-                                <button
-                                    type="button"
+                                </Button>
+                                <Button
+                                    tone="text"
                                     onClick={() =>
                                         ask({
                                             title: 'Delete the plan?',
@@ -127,20 +145,15 @@ function PlanList({ contract }: { contract: string }) {
                                     }
                                 >
                                     Delete
-                                </button>
+                                </Button>
                             </span>
                         </li>
                     );
                 })}
             </ul>
-            <button
-                type="button"
-                className="order-button small"
-                data-name="new-plan"
-                onClick={() => leave(() => begin({ ...FRESH, name: freeName(FRESH.name) }))}
-            >
+            <Button tone="small" data-name="new-plan" onClick={() => leave(() => begin({ ...FRESH, name: freeName(FRESH.name) }))}>
                 New plan
-            </button>
+            </Button>
             <FileRow name={editor.plan.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')} document={editor.plan} take={take} />
         </nav>
     );
@@ -156,12 +169,12 @@ function Defaults({ id }: { id: number }) {
         saveSettings('entry', { ...entry, contracts: { ...entry.contracts, [code]: own } }).catch((error: Error) => say(error.message));
     };
     return (
-        <fieldset className="defaults">
-            <legend>Default plan for</legend>
+        <fieldset className="mt-8 flex flex-wrap gap-x-10 gap-y-4 border-t border-rule pt-4" data-part="defaults">
+            <legend className="pr-6 text-small text-soft">Default plan for</legend>
             {contracts.map(({ code }) => (
-                <label key={code} className="check">
-                    <input type="checkbox" checked={entry.contracts[code]?.plan === id} onChange={() => turn(code)} /> {code}
-                </label>
+                <Checkbox key={code} checked={entry.contracts[code]?.plan === id} set={() => turn(code)} name={`default-${code}`}>
+                    {code}
+                </Checkbox>
             ))}
         </fieldset>
     );
@@ -173,32 +186,40 @@ function Odds({ study, contract }: { study: PlanStudy; contract: Contract }) {
     const percent = (rate: string | null) => (rate === null ? '—' : `${rate} %`);
     return (
         <>
-            <dl className="odds">
+            <dl className="mt-6 mb-4 flex justify-between gap-10">
                 <div>
-                    <dt>Risk</dt>
-                    <dd data-field="plan-risk">{study.risk === null ? 'no limit' : money(study.risk)}</dd>
+                    <dt className="text-tiny text-soft">Risk</dt>
+                    <dd className={DD} data-field="plan-risk">
+                        {study.risk === null ? 'no limit' : money(study.risk)}
+                    </dd>
                 </div>
                 <div>
-                    <dt>Reward of targets</dt>
-                    <dd>{money(study.reward)}</dd>
+                    <dt className="text-tiny text-soft">Reward of targets</dt>
+                    <dd className={DD}>{money(study.reward)}</dd>
                 </div>
                 <div>
-                    <dt>For each 1 risked</dt>
-                    <dd data-field="ratio">{study.ratio ?? '—'}</dd>
+                    <dt className="text-tiny text-soft">For each 1 risked</dt>
+                    <dd className={DD} data-field="ratio">
+                        {study.ratio ?? '—'}
+                    </dd>
                 </div>
                 <div>
-                    <dt>Must win to break even</dt>
-                    <dd data-field="win-rate">{percent(study.win_rate)}</dd>
+                    <dt className="text-tiny text-soft">Must win to break even</dt>
+                    <dd className={DD} data-field="win-rate">
+                        {percent(study.win_rate)}
+                    </dd>
                 </div>
                 <div>
-                    <dt>with {money(study.fees)} fees</dt>
-                    <dd>{percent(study.win_rate_with_fees)}</dd>
+                    <dt className="text-tiny text-soft">with {money(study.fees)} fees</dt>
+                    <dd className={DD}>{percent(study.win_rate_with_fees)}</dd>
                 </div>
             </dl>
             {study.warnings.length > 0 && (
-                <ul className="warnings" aria-label="Legal, but odd">
+                <ul className="mb-8" data-part="warnings" aria-label="Legal, but odd">
                     {study.warnings.map((warning) => (
-                        <li key={warning}>{warning}</li>
+                        <li key={warning} className="mb-3 rounded-field bg-amber px-8 py-2 text-on-amber">
+                            {warning}
+                        </li>
                     ))}
                 </ul>
             )}
@@ -226,69 +247,75 @@ export default function PlansScreen({ account, contract }: { account: Account; c
     }, [contract.code]);
 
     return (
-        <div className="desk plans-screen">
+        <div className={SCREEN} data-part="plans-screen">
             <TopBar account={account} />
-            <main>
+            <main className="row-start-2 grid min-h-0 grid-cols-[216px_minmax(0,1fr)_380px] grid-rows-[minmax(0,1fr)] overflow-hidden">
                 <PlanList contract={sampled.code} />
-                <section className="plan-middle" aria-label="The ratchet curve">
-                    <p className="plan-head">
-                        <OpenNow contract={contract} />
-                        <span className="spacer" />
-                        <button type="button" className="order-button small" data-name="to-desk" onClick={() => show('desk')}>
-                            Back to the desk
-                        </button>
-                    </p>
-                    <SampleRow contract={sampled} contracts={contracts} />
-                    {editor.plan.portions.some((portion) => portion.stop || portion.ratchets) && (
-                        <fieldset className="scopes" aria-label="Whose stop and ratchets">
-                            <button
-                                type="button"
-                                aria-pressed={editor.scope === 'plan'}
-                                onClick={() => useEditor.setState({ scope: 'plan' })}
+                <section
+                    // Wider than this the drawings only grow: what is below them would go out of sight.
+                    className="flex min-h-0 flex-col overflow-x-hidden overflow-y-auto px-14 py-8"
+                    aria-label="The ratchet curve"
+                >
+                    <div className="mx-auto flex w-full max-w-820 flex-col">
+                        <p className={ROW} data-part="plan-head">
+                            <OpenNow contract={contract} />
+                            <span className="flex-1" />
+                            <Button tone="small" data-name="to-desk" onClick={() => show('desk')}>
+                                Back to the desk
+                            </Button>
+                        </p>
+                        <SampleRow contract={sampled} contracts={contracts} />
+                        {editor.plan.portions.some((portion) => portion.stop || portion.ratchets) && (
+                            <fieldset className="mt-4 flex gap-4" aria-label="Whose stop and ratchets">
+                                <Button
+                                    tone="choice"
+                                    aria-pressed={editor.scope === 'plan'}
+                                    onClick={() => useEditor.setState({ scope: 'plan' })}
+                                >
+                                    The plan's
+                                </Button>
+                                {editor.plan.portions.map(
+                                    (portion, index) =>
+                                        (portion.stop || portion.ratchets) && (
+                                            <Button
+                                                tone="choice"
+                                                key={index}
+                                                aria-pressed={editor.scope === index}
+                                                onClick={() => useEditor.setState({ scope: index })}
+                                            >
+                                                Portion {index + 1}'s own
+                                            </Button>
+                                        ),
+                                )}
+                            </fieldset>
+                        )}
+                        {study ? (
+                            <PlanCurve study={study} />
+                        ) : (
+                            <p
+                                data-part="plan-curve"
+                                className="grid h-320 place-items-center rounded-card border border-rule bg-raised text-soft"
                             >
-                                The plan's
-                            </button>
-                            {editor.plan.portions.map(
-                                (portion, index) =>
-                                    (portion.stop || portion.ratchets) && (
-                                        <button
-                                            key={index}
-                                            type="button"
-                                            aria-pressed={editor.scope === index}
-                                            onClick={() => useEditor.setState({ scope: index })}
-                                        >
-                                            Portion {index + 1}'s own
-                                        </button>
-                                    ),
-                            )}
-                        </fieldset>
-                    )}
-                    {study ? <PlanCurve study={study} /> : <p className="plan-curve unknown">It cannot be measured here as it stands.</p>}
-                    {study && <Odds study={study} contract={sampled} />}
-                    <p className={fault === '' && editor.fault === '' ? 'fault empty-fault' : 'fault'} role="alert" data-field="plan-fault">
-                        {editor.fault || fault || ' '}
-                    </p>
-                    <Tryout contract={sampled} />
+                                It cannot be measured here as it stands.
+                            </p>
+                        )}
+                        {study && <Odds study={study} contract={sampled} />}
+                        <Fault words={editor.fault || fault} name="plan-fault" />
+                        <Tryout contract={sampled} />
+                    </div>
                 </section>
-                <aside className="plan-side">
-                    <p className="plan-save">
-                        <button
-                            type="button"
-                            className="order-button strong"
-                            disabled={!changed || !isPlan}
-                            data-name="save-plan"
-                            onClick={() => void save()}
-                        >
+                <aside className={`${SIDE} border-l text-usual`}>
+                    <p className={ROW}>
+                        <Button tone="strong" disabled={!changed || !isPlan} data-name="save-plan" onClick={() => void save()}>
                             {editor.id === null ? 'Save as a new plan' : 'Save'}
-                        </button>
-                        <button
-                            type="button"
-                            className="order-button small"
+                        </Button>
+                        <Button
+                            tone="small"
                             disabled={!changed || editor.saved === ''}
                             onClick={() => edit(JSON.parse(editor.saved) as PlanDocument)}
                         >
                             As it was
-                        </button>
+                        </Button>
                     </p>
                     <PlanForm study={study} contract={sampled} />
                     {editor.id !== null && <Defaults id={editor.id} />}

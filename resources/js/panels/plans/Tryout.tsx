@@ -1,7 +1,13 @@
+import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { type Contract, call, Problem, type Rehearsal } from '@/api/client';
 import { writeExact } from '@/model/prices';
+import { Button } from '@/ui/Button';
+import { Fault } from '@/ui/Fault';
 import { FileButton } from '@/ui/FileButton';
+import { Slider } from '@/ui/Slider';
+import { TextField } from '@/ui/TextField';
+import { DRAWING, EVEN, STOP, TARGET } from './lines';
 import { useEditor } from './state';
 import { sampleBody } from './useStudy';
 
@@ -47,10 +53,8 @@ function eventWords(event: Rehearsal['events'][number]): string {
 }
 
 interface View {
-    low: number;
-    high: number;
-    across: (at: number) => number;
-    up: (tick: number) => number;
+    across: ScaleLinear<number, number>;
+    up: ScaleLinear<number, number>;
 }
 
 function viewOf(rehearsal: Rehearsal, tickOf: (price: string) => number): View {
@@ -61,10 +65,8 @@ function viewOf(rehearsal: Rehearsal, tickOf: (price: string) => number): View {
     const high = Math.max(rehearsal.entry_level, ...levels, ...filled) + 2;
     const last = Math.max(1, steps.length - 1);
     return {
-        low,
-        high,
-        across: (at) => LEFT + (at / last) * (WIDTH - LEFT - PAD),
-        up: (tick) => PAD + ((high - tick) / (high - low)) * (HEIGHT - 2 * PAD),
+        across: scaleLinear([0, last], [LEFT, WIDTH - PAD]),
+        up: scaleLinear([low, high], [HEIGHT - PAD, PAD]),
     };
 }
 
@@ -130,7 +132,7 @@ export function Tryout({ contract }: { contract: Contract }) {
         const box = svg.current?.getBoundingClientRect();
         if (!box || !view || !rehearsal) return 0;
         const down = ((event.clientY - box.top) / box.height) * HEIGHT;
-        return Math.round(view.high - ((down - PAD) / (HEIGHT - 2 * PAD)) * (view.high - view.low)) - rehearsal.entry_level;
+        return Math.round(view.up.invert(down)) - rehearsal.entry_level;
     };
     const draw = (event: PointerEvent) => {
         const corners = drawing.current;
@@ -146,13 +148,13 @@ export function Tryout({ contract }: { contract: Contract }) {
     };
 
     return (
-        <section className="tryout" aria-label="Try the plan">
-            <header>
+        <section className="flex min-h-0 flex-col gap-4" aria-label="Try the plan">
+            <header className="flex items-center gap-8 text-usual">
                 <b>Try it</b>
                 <label>
                     on a line, in ticks from the entry{' '}
-                    <input
-                        type="text"
+                    <TextField
+                        className="w-190 font-mono"
                         value={text}
                         data-name="line"
                         onChange={(event) => {
@@ -162,9 +164,9 @@ export function Tryout({ contract }: { contract: Contract }) {
                         }}
                     />
                 </label>
-                <button type="button" className="order-button small" data-name="try-recent" onClick={() => setSource({ recent: true })}>
+                <Button tone="small" data-name="try-recent" onClick={() => setSource({ recent: true })}>
                     on what just traded
-                </button>
+                </Button>
                 <FileButton
                     label="on a tape…"
                     accept=".csv,text/csv"
@@ -172,12 +174,9 @@ export function Tryout({ contract }: { contract: Contract }) {
                     take={(file) => void file.text().then((tape) => setSource({ tape }))}
                 />
             </header>
-            {fault !== '' && (
-                <p className="fault" role="alert">
-                    {fault}
-                </p>
-            )}
+            <Fault words={fault} />
             <svg
+                className={`${DRAWING} cursor-crosshair`}
                 ref={svg}
                 viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
                 role="img"
@@ -188,28 +187,31 @@ export function Tryout({ contract }: { contract: Contract }) {
                 }}
                 onPointerMove={draw}
                 onPointerUp={finish}
+                onPointerCancel={() => {
+                    drawing.current = null;
+                }}
             >
                 {rehearsal && view && (
                     <>
                         <line
-                            className="even"
+                            className={EVEN}
                             x1={LEFT}
                             x2={WIDTH - PAD}
                             y1={view.up(rehearsal.entry_level)}
                             y2={view.up(rehearsal.entry_level)}
                         />
-                        <text x={LEFT - 4} y={view.up(rehearsal.entry_level) + 4} textAnchor="end">
+                        <text className="fill-soft" x={LEFT - 4} y={view.up(rehearsal.entry_level) + 4} textAnchor="end">
                             {rehearsal.entry?.average ?? ''}
                         </text>
                         <path
-                            className="price"
+                            className="fill-none stroke-ink stroke-[1.5]"
                             d={shown.map((each, i) => `${i === 0 ? 'M' : 'L'}${view.across(i)} ${view.up(each.tick)}`).join('')}
                         />
                         {Array.from({ length: portions }, (_, index) => (
                             <g key={index}>
-                                <path className="stop" d={levelPath(shown, (each) => (each.open > 0 ? each.stops[index] : null), view)} />
+                                <path className={STOP} d={levelPath(shown, (each) => (each.open > 0 ? each.stops[index] : null), view)} />
                                 <path
-                                    className="target"
+                                    className={TARGET}
                                     d={levelPath(shown, (each) => (each.open > 0 ? each.targets[index] : null), view)}
                                 />
                             </g>
@@ -219,9 +221,9 @@ export function Tryout({ contract }: { contract: Contract }) {
                             if (of.event !== 'exit-filled') return null;
                             const when = steps.findIndex((each) => each.events > index);
                             return (
-                                <g key={index} className="out">
-                                    <circle cx={view.across(when)} cy={view.up(tickOf(of.price))} r="4" />
-                                    <text x={view.across(when) + 6} y={view.up(tickOf(of.price)) - 5}>
+                                <g key={index}>
+                                    <circle className="fill-exit" cx={view.across(when)} cy={view.up(tickOf(of.price))} r="4" />
+                                    <text className="fill-ink" x={view.across(when) + 6} y={view.up(tickOf(of.price)) - 5}>
                                         {of.portion}: {of.price}
                                     </text>
                                 </g>
@@ -230,15 +232,14 @@ export function Tryout({ contract }: { contract: Contract }) {
                     </>
                 )}
             </svg>
-            <p className="steps">
-                <input
-                    type="range"
-                    min={0}
-                    max={Math.max(0, steps.length - 1)}
+            <p className="mb-4 flex items-center gap-10 text-usual whitespace-nowrap tabular-nums">
+                <Slider
+                    label="Trade by trade"
+                    name="step"
+                    most={Math.max(0, steps.length - 1)}
                     value={step}
-                    aria-label="Trade by trade"
-                    data-name="step"
-                    onChange={(event) => setAt(Number(event.target.value))}
+                    set={setAt}
+                    className="w-130"
                 />
                 <span data-field="step">
                     trade {steps.length === 0 ? 0 : step + 1} of {steps.length}
@@ -252,7 +253,7 @@ export function Tryout({ contract }: { contract: Contract }) {
                     </b>
                 )}
             </p>
-            <ol className="told" aria-label="What happened">
+            <ol className="mb-8 min-h-51 text-small text-soft" aria-label="What happened">
                 {told
                     .slice(-3)
                     .reverse()

@@ -1,4 +1,5 @@
-import { useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useRef } from 'react';
 import { call, type PlanStudy, Problem } from '@/api/client';
 import { useChoices } from '@/model/choices';
 import type { PlanDocument } from './document';
@@ -29,23 +30,21 @@ interface Answer {
 export function useStudy(): Answer {
     const plan = useEditor((editor) => editor.plan);
     const sample = useEditor((editor) => editor.sample);
-    const [answer, setAnswer] = useState<Answer>({ study: null, fault: '', pointer: '', isPlan: true });
-    useEffect(() => {
-        if (sample.contract === '') return;
-        const abort = new AbortController();
-        call<PlanStudy>('POST', 'exit-plans/study', { ...sampleBody(plan, sample), best: FARTHEST }, abort.signal)
-            .then((study) => setAnswer({ study, fault: '', pointer: '', isPlan: true }))
-            .catch((error: unknown) => {
-                if (error instanceof Problem)
-                    setAnswer((before) => ({
-                        // A handle that is dragged over what cannot be keeps its curve; what cannot be measured has none.
-                        study: error.facts.waits === true ? null : before.study,
-                        fault: error.message,
-                        pointer: String(error.facts.pointer ?? ''),
-                        isPlan: error.facts.waits === true,
-                    }));
-            });
-        return () => abort.abort();
-    }, [plan, sample]);
-    return answer;
+    const { data, error } = useQuery({
+        queryKey: ['study', plan, sample],
+        queryFn: ({ signal }) => call<PlanStudy>('POST', 'exit-plans/study', { ...sampleBody(plan, sample), best: FARTHEST }, signal),
+        enabled: sample.contract !== '',
+    });
+    const answer = useRef<Answer>({ study: null, fault: '', pointer: '', isPlan: true });
+    if (error instanceof Problem) {
+        const waits = error.facts.waits === true;
+        answer.current = {
+            // A handle that is dragged over what cannot be keeps its curve; what cannot be measured has none.
+            study: waits ? null : answer.current.study,
+            fault: error.message,
+            pointer: String(error.facts.pointer ?? ''),
+            isPlan: waits,
+        };
+    } else if (data) answer.current = { study: data, fault: '', pointer: '', isPlan: true };
+    return answer.current;
 }

@@ -1,7 +1,9 @@
+import clsx from 'clsx';
 import { useState } from 'react';
 import { create } from 'zustand';
 import { typeExit } from '@/commands/actions';
 import type { Ground } from '@/model/basis';
+import { EDIT } from '@/ui/looks';
 import { still } from '@/ui/still';
 
 type Unit = 'ticks' | 'money' | 'price';
@@ -30,7 +32,7 @@ export function ExitField({ ground, exit, entry, portion, currency, shown, alarm
             <button
                 type="button"
                 tabIndex={-1}
-                className={alarm ? 'edit bare' : 'edit'}
+                className={clsx(EDIT, 'text-left', alarm && 'bg-amber text-on-amber')}
                 title={`Type a ${exit} for portion ${portion}`}
                 data-exit={`${exit}-${portion}`}
                 onMouseDown={still}
@@ -42,7 +44,8 @@ export function ExitField({ ground, exit, entry, portion, currency, shown, alarm
     }
     return (
         <form
-            className="exit-field"
+            className="relative z-line flex h-19 w-max bg-field outline-1 outline-ink"
+            data-part="exit-field"
             onSubmit={(event) => {
                 event.preventDefault();
                 if (typed !== '') typeExit(ground, exit, { by: unit, value: typed, entry, portion });
@@ -55,6 +58,7 @@ export function ExitField({ ground, exit, entry, portion, currency, shown, alarm
             }}
         >
             <input
+                className="w-62 border-0 bg-transparent px-3 font-mono text-small leading-[normal] text-ink"
                 // biome-ignore lint/a11y/noAutofocus: it was asked for by a press on this very place
                 autoFocus
                 type="text"
@@ -65,6 +69,7 @@ export function ExitField({ ground, exit, entry, portion, currency, shown, alarm
                 onChange={(event) => setTyped(event.target.value.trim())}
             />
             <select
+                className="border-0 bg-transparent text-tiny text-ink"
                 aria-label="Counted in"
                 title="Ticks and money count from the entry: a loss for a stop, a profit for a target; + or − in front says which"
                 value={unit}

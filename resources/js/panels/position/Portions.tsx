@@ -2,9 +2,13 @@ import type { ReactNode } from 'react';
 import type { Contract, Position } from '@/api/client';
 import { closePart, giveBack, letRun } from '@/commands/actions';
 import { writeExact, writePrice } from '@/model/prices';
+import { Button } from '@/ui/Button';
+import { Figure } from '@/ui/Figure';
 import { Hand } from '@/ui/Hand';
 import { still } from '@/ui/still';
 import { ExitField } from './ExitField';
+
+const HEAD = 'flex items-center justify-between text-tiny text-soft';
 
 /** The open lots portion by portion: what protects them, who steers, and what can be done with each. */
 export function Portions({ position, contract, children }: { position: Position; contract: Contract; children: ReactNode }) {
@@ -12,10 +16,14 @@ export function Portions({ position, contract, children }: { position: Position;
     const minor = contract.minor_unit;
     const ground = { account: position.account, contract: contract.code };
     return (
-        <ul className="portions" aria-label="Portions of the position">
+        <ul
+            className="min-h-34 flex-[0_1_auto] overflow-x-hidden overflow-y-auto scrollbar-thin"
+            data-part="portions"
+            aria-label="Portions of the position"
+        >
             {position.entries.map((entry, at) => (
                 <li key={entry.entry}>
-                    <p className="entry-head">
+                    <p className={HEAD} data-part="entry-head">
                         <span>
                             {entry.plan ?? 'no exit plan'}
                             {entry.covers === 'position' && ' · covers the position'}
@@ -24,22 +32,25 @@ export function Portions({ position, contract, children }: { position: Position;
                         {several && (
                             <Result money={position.results.entries.find((one) => one.entry === entry.entry)?.open} minor={minor} />
                         )}
-                        {at === 0 && !several && <span className="plan-on">{children}</span>}
+                        {at === 0 && !several && <span className="flex gap-4">{children}</span>}
                         {several && (
-                            <button
-                                type="button"
-                                className="plain"
+                            <Button
+                                tone="link"
                                 data-name={`close-entry-${entry.entry}`}
                                 onMouseDown={still}
                                 onClick={() => closePart(ground, entry.entry)}
                             >
                                 Close these {entry.lots}
-                            </button>
+                            </Button>
                         )}
                     </p>
                     {entry.portions.map((portion) => (
                         <div key={`${portion.portion}/${portion.group}`}>
-                            <div className="portion-row" data-portion={portion.portion}>
+                            <div
+                                className="grid h-17 grid-cols-[10px_4.75rem_1fr_auto_auto] items-center gap-x-6 font-mono text-tiny leading-17 whitespace-nowrap tabular-nums"
+                                data-part="portion-row"
+                                data-portion={portion.portion}
+                            >
                                 <b>{portion.lots}</b>
                                 <ExitField
                                     ground={ground}
@@ -61,42 +72,39 @@ export function Portions({ position, contract, children }: { position: Position;
                                 {portion.target_order === null ? (
                                     <span />
                                 ) : (
-                                    <button
-                                        type="button"
-                                        className="plain"
+                                    <Button
+                                        tone="link"
                                         data-name={`run-${portion.portion}`}
                                         title={`Take the target of portion ${portion.portion} off: it runs under its stop`}
                                         onMouseDown={still}
                                         onClick={() => letRun(ground, portion.target_order as number)}
                                     >
                                         Let it run
-                                    </button>
+                                    </Button>
                                 )}
-                                <button
-                                    type="button"
-                                    className="plain"
+                                <Button
+                                    tone="link"
                                     data-name={`close-${portion.portion}`}
                                     title={`Close the ${portion.lots} of portion ${portion.portion} at the market`}
                                     onMouseDown={still}
                                     onClick={() => closePart(ground, entry.entry, portion.portion)}
                                 >
                                     Close
-                                </button>
+                                </Button>
                             </div>
                             {portion.steering === 'hand' && (
-                                <p className="by-hand">
+                                <p className="text-tiny leading-15 whitespace-nowrap text-soft" data-part="by-hand">
                                     <Hand /> by hand{portion.back_words === null ? '' : `; ${portion.back_words}`}
                                     {portion.stop_order !== null && portion.back_words !== null && (
-                                        <button
-                                            type="button"
-                                            className="plain"
+                                        <Button
+                                            tone="link"
                                             data-name={`give-back-${portion.portion}`}
                                             aria-label={`Give the stop of portion ${portion.portion} back; ${portion.back_words}`}
                                             onMouseDown={still}
                                             onClick={() => giveBack(ground, portion.stop_order as number)}
                                         >
                                             Revert
-                                        </button>
+                                        </Button>
                                     )}
                                 </p>
                             )}
@@ -106,7 +114,8 @@ export function Portions({ position, contract, children }: { position: Position;
             ))}
             {position.results.beside !== null && several && (
                 <li
-                    className="entry-head"
+                    className={HEAD}
+                    data-part="entry-head"
                     data-field="beside"
                     title="Lots that have closed were taken at the position's average: this makes the entries add up to it"
                 >
@@ -114,12 +123,12 @@ export function Portions({ position, contract, children }: { position: Position;
                     <Result money={position.results.beside} minor={minor} />
                 </li>
             )}
-            {several && <li className="plan-on">{children}</li>}
+            {several && <li className="flex gap-4">{children}</li>}
         </ul>
     );
 }
 
 /** What an entry would make or lose now, counted from its own fills. */
 function Result({ money, minor }: { money: string | undefined; minor: number }) {
-    return money === undefined ? null : <b className={money.startsWith('-') ? 'loss' : 'gain'}>{writeExact(money, minor)}</b>;
+    return money === undefined ? null : <Figure money={money}>{writeExact(money, minor)}</Figure>;
 }

@@ -1,17 +1,23 @@
-import type { Contract } from '@/api/client';
+import clsx from 'clsx';
+import type { Contract, Position } from '@/api/client';
 import { breakEven, cancelAll, closeFirstPortion, cover, flatten, halfOff, reverse } from '@/commands/actions';
 import { groundOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { useIsHeld } from '@/model/held';
 import { useKeyOf } from '@/model/keymap';
+import { usePnlShown } from '@/model/pnlShown';
 import { countLots, writeExact } from '@/model/prices';
 import { once } from '@/model/secondPress';
 import { useDesk } from '@/stream/store';
+import { Card } from '@/ui/Card';
+import { Figure } from '@/ui/Figure';
 import { OrderButton } from '@/ui/OrderButton';
 import { Closer } from './Closer';
 import { Portions } from './Portions';
 
-const tone = (money: string): string => (money.startsWith('-') ? 'loss' : 'gain');
+/** Where the lists have taken nearly all of the room, what closes and buys comes first. */
+const ROOMY = '[@container_cards_(max-height:440px)]:hidden';
+const DD = 'text-right font-mono font-semibold';
 
 export function PositionCard({ contract }: { contract: Contract }) {
     const position = useDesk((desk) => desk.positions[contract.code]);
@@ -36,9 +42,10 @@ export function PositionCard({ contract }: { contract: Contract }) {
     const hasPosition = position !== undefined && lots > 0;
 
     return (
-        <section className="card" aria-label="Position">
-            <header>
-                <span>Position · {contract.code}</span>
+        <Card aria-label="Position" className="overflow-y-auto scrollbar-thin">
+            <header className={`flex flex-none items-center justify-between text-small text-soft ${ROOMY}`}>
+                <span>{contract.code}</span>
+                {hasPosition && <OpenWords words={position.open_words} />}
                 <OrderButton
                     tone="small"
                     label="Reverse"
@@ -49,33 +56,51 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     name="reverse"
                 />
             </header>
-            <p className="headline">
+            <p className="flex flex-none justify-between text-figure tabular-nums" data-part="headline">
                 <b data-field="position">{position?.words ?? 'Flat'}</b>
-                <b data-field="open" className={hasPosition ? tone(open) : 'quiet'}>
-                    {hasPosition ? `${signed(open)} ${contract.currency}` : '—'}
-                </b>
+                {hasPosition ? (
+                    <Figure money={open} className="font-mono" data-field="open">
+                        {signed(open)} {contract.currency}
+                    </Figure>
+                ) : (
+                    <b className="font-mono text-soft" data-field="open">
+                        —
+                    </b>
+                )}
             </p>
-            <dl>
+            <dl className={`grid flex-none grid-cols-[auto_1fr_auto_auto] gap-x-6 gap-y-1 text-usual whitespace-nowrap ${ROOMY}`}>
                 <dt>Average</dt>
-                <dd data-field="average">{position?.average_words ?? '—'}</dd>
-                <dt>Protected</dt>
-                <dd data-field="protected" className={hasPosition && bare > 0 ? 'alarm' : undefined}>
+                <dd className={DD} data-field="average">
+                    {position?.average_words ?? '—'}
+                </dd>
+                <dt className="pl-4">Protected</dt>
+                <dd
+                    data-field="protected"
+                    data-alarm={(hasPosition && bare > 0) || undefined}
+                    className={clsx(DD, hasPosition && bare > 0 && 'bg-amber px-8 py-2 text-on-amber')}
+                >
                     {hasPosition ? `${position.protected} of ${lots}` : '—'}
                 </dd>
-                <dt className="wide">Risk from here, with fees</dt>
-                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
+                <dt className="col-span-3">Risk from here, with fees</dt>
+                <dd className={DD}>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
                 <dt>Locked in</dt>
-                <dd>{hasPosition ? signed(position.locked_in) : '—'}</dd>
-                <dt title="Risk from entry, with fees">Risk from entry</dt>
-                <dd>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
+                <dd className={DD}>{hasPosition ? signed(position.locked_in) : '—'}</dd>
+                <dt className="pl-4" title="Risk from entry, with fees">
+                    Risk from entry
+                </dt>
+                <dd className={DD}>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
             </dl>
             {hasPosition && bare === 0 && position.unstopped_by_plan > 0 && (
-                <p className="quiet" data-field="no-stop">
+                <p className="flex-none text-soft" data-field="no-stop">
                     {position.unstopped_by_plan} without a stop, as the plan says
                 </p>
             )}
             {hasPosition && bare > 0 && (
-                <div className="alarm unprotected" role="alert" data-field="alarm">
+                <div
+                    className="flex flex-none flex-col gap-4 rounded-card border-3 border-loss bg-amber px-10 py-6 text-alarm font-bold text-on-amber"
+                    role="alert"
+                    data-field="alarm"
+                >
                     <b>
                         {countLots(bare)} unprotected{leftBehind > 0 && ': the market is beyond the stop-limit'}
                     </b>
@@ -102,7 +127,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 <Portions position={position} contract={contract}>
                     {plan && bare === 0 && (
                         <OrderButton
-                            tone="small"
+                            tone="tiny"
                             label={`Apply ${plan.document.name}`}
                             keyName={coverKey}
                             act={() => void cover(ground, plan.id)}
@@ -110,7 +135,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                         />
                     )}
                     <OrderButton
-                        tone="small"
+                        tone="tiny"
                         label="Remove plan"
                         keyName={`hold ${uncoverKey}`}
                         held={holdsUncover}
@@ -121,6 +146,8 @@ export function PositionCard({ contract }: { contract: Contract }) {
             )}
             <OrderButton
                 tone="strong"
+                // Whatever the card has to say, the way out does not scroll away.
+                className="sticky -bottom-5 z-line flex-none"
                 label={position?.flattening ? `Flattening · ${lots} left` : hasPosition ? `Flatten ${lots} · ≈ ${signed(open)}` : 'Flatten'}
                 keyName={`hold ${useKeyOf('flatten')}`}
                 held={holdsFlatten}
@@ -128,9 +155,9 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 act={() => void flatten(ground)}
                 name="flatten"
             />
-            <div className="nearer">
+            <div className="grid flex-none grid-cols-[3fr_2fr_4fr] gap-6">
                 <OrderButton
-                    tone="small"
+                    tone="row"
                     label="Break-even"
                     keyName={useKeyOf('break-even')}
                     disabled={!hasPosition}
@@ -138,7 +165,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     name="break-even"
                 />
                 <OrderButton
-                    tone="small"
+                    tone="row"
                     label="+ fees"
                     keyName={useKeyOf('break-even-fees')}
                     disabled={!hasPosition}
@@ -147,9 +174,9 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 />
                 <Closer contract={contract.code} disabled={!hasPosition} />
             </div>
-            <div className="pair steer">
+            <div className="grid flex-none grid-cols-2 gap-6">
                 <OrderButton
-                    tone="small"
+                    tone="row"
                     label="Half off"
                     keyName={`hold ${useKeyOf('half-off')}`}
                     held={holdsHalf}
@@ -158,7 +185,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     name="half-off"
                 />
                 <OrderButton
-                    tone="small"
+                    tone="row"
                     label="Cancel all"
                     keyName={`hold ${useKeyOf('cancel-all')}`}
                     held={holdsCancel}
@@ -167,6 +194,16 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     name="cancel-all"
                 />
             </div>
-        </section>
+        </Card>
+    );
+}
+
+/** The open P/L in what else the trader counts in. */
+function OpenWords({ words: { ticks, percent, r } }: { words: Position['open_words'] }) {
+    const shown = usePnlShown();
+    return (
+        <b className="font-mono text-ink tabular-nums" data-field="open-words">
+            {[ticks, shown.percent && percent, shown.r && r].filter(Boolean).join(' · ')}
+        </b>
     );
 }

@@ -54,6 +54,12 @@ function inSight(spoken: readonly Notice[], fresh: ReadonlySet<number>): Notice[
     return spoken.filter((notice) => loud.includes(notice) || others.includes(notice));
 }
 
+function looksOf(sound: Sound | undefined, isFresh: boolean): string {
+    if (!isFresh) return 'border-transparent';
+    if (sound === 'refusal') return 'border-ink bg-amber font-semibold text-on-amber';
+    return `${sound === 'stop' ? 'border-exit' : 'border-ink'} font-semibold text-ink`;
+}
+
 /**
  * What was just said: fills, stop moves, refusals. It has a place of its own, beside the ladder and over nothing; what
  * happens at a marked level takes a line of its own while it is new, and none of theirs.
@@ -67,9 +73,19 @@ export function Said() {
     );
     const level = notices.find((notice) => notice.type === 'level-told' && fresh.has(notice.sequence));
     return (
-        <ol className="said" aria-live="polite" data-field="said">
+        <ol
+            // What does not fit whole goes to a second column, out of sight.
+            className="mx-4 flex flex-col flex-wrap overflow-hidden text-small text-soft"
+            aria-live="polite"
+            data-field="said"
+        >
             {[...spoken, ...(level ? [level] : [])].map((notice) => (
-                <li key={notice.sequence} className={clsx(SOUNDS[notice.type], fresh.has(notice.sequence) && 'fresh')}>
+                <li
+                    key={notice.sequence}
+                    className={clsx('w-full border-l-3 px-6 py-1', looksOf(SOUNDS[notice.type], fresh.has(notice.sequence)))}
+                    data-sound={SOUNDS[notice.type]}
+                    data-fresh={fresh.has(notice.sequence) || undefined}
+                >
                     <time>{notice.time.slice(11, 19)}</time> {notice.words}
                 </li>
             ))}

@@ -3,7 +3,13 @@ import { useChoices } from '@/model/choices';
 import { comboOf, showKey } from '@/model/keymap';
 import { type Settings, STEP_WORDS, type Step, type Tile, useSettings } from '@/model/settings';
 import { trySaving } from '@/model/settingsSheetState';
+import { Button } from '@/ui/Button';
+import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
+import { FIELD } from '@/ui/looks';
+import { Select } from '@/ui/Select';
+import { TextField } from '@/ui/TextField';
+import { FIELDS, GROUP, LABEL, PAGE } from './page';
 
 const FROM: [value: string, words: string][] = [
     ['bid', 'bid'],
@@ -29,20 +35,16 @@ export function ActionKeysPage() {
     const tile = document.tiles[at];
     const change = (part: Partial<Tile>) => tile && void save(document.tiles.map((other, n) => (n === at ? { ...other, ...part } : other)));
     return (
-        <div className="settings-page">
-            {fault !== '' && (
-                <p className="fault" role="alert">
-                    {fault}
-                </p>
-            )}
-            <div className="takes">
+        <div className={PAGE}>
+            <Fault words={fault} />
+            <div className="flex flex-wrap items-center gap-4">
                 {document.tiles.map((other, n) => (
-                    <button key={other.name} type="button" aria-pressed={n === at} onClick={() => setAt(n)}>
+                    <Button tone="choice" key={other.name} aria-pressed={n === at} onClick={() => setAt(n)}>
                         {other.name} {other.key !== null && <kbd>{showKey(other.key)}</kbd>}
-                    </button>
+                    </Button>
                 ))}
-                <button
-                    type="button"
+                <Button
+                    tone="choice"
                     data-action="add-tile"
                     onClick={async () => {
                         if (await save([...document.tiles, { name: `Tile ${document.tiles.length + 1}`, key: null, steps: [ORDER] }]))
@@ -50,7 +52,7 @@ export function ActionKeysPage() {
                     }}
                 >
                     + tile
-                </button>
+                </Button>
             </div>
             {tile && (
                 <TileEditor
@@ -74,12 +76,11 @@ function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Parti
     const [waiting, setWaiting] = useState(false);
     const changeStep = (n: number, step: Step) => change({ steps: tile.steps.map((other, at) => (at === n ? step : other)) });
     return (
-        <div className="tile-editor">
-            <div className="fields">
-                <label>
+        <div className="flex flex-col gap-6">
+            <div className={FIELDS}>
+                <label className={LABEL}>
                     Label
-                    <input
-                        type="text"
+                    <TextField
                         maxLength={24}
                         value={name}
                         onChange={(event) => setName(event.target.value)}
@@ -89,9 +90,8 @@ function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Parti
                 </label>
                 <span>
                     Key{' '}
-                    <button
-                        type="button"
-                        className="order-button small"
+                    <Button
+                        tone="small"
                         data-name="tile-key"
                         onClick={() => setWaiting(true)}
                         onBlur={() => setWaiting(false)}
@@ -104,11 +104,11 @@ function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Parti
                         }}
                     >
                         {waiting ? 'press a key' : tile.key === null ? 'none' : showKey(tile.key)}
-                    </button>{' '}
+                    </Button>{' '}
                     {tile.key !== null && (
-                        <button type="button" onClick={() => change({ key: null })}>
+                        <Button tone="choice" onClick={() => change({ key: null })}>
                             no key
-                        </button>
+                        </Button>
                     )}
                 </span>
             </div>
@@ -121,15 +121,15 @@ function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Parti
                     remove={() => change({ steps: tile.steps.filter((_, at) => at !== n) })}
                 />
             ))}
-            <div className="takes">
+            <div className="flex flex-wrap items-center gap-4">
                 {tile.steps.length < MAX_STEPS && (
-                    <button type="button" onClick={() => change({ steps: [...tile.steps, ORDER] })}>
+                    <Button tone="choice" onClick={() => change({ steps: [...tile.steps, ORDER] })}>
                         + step
-                    </button>
+                    </Button>
                 )}
-                <button type="button" onClick={remove}>
+                <Button tone="choice" onClick={remove}>
                     remove this tile
-                </button>
+                </Button>
             </div>
         </div>
     );
@@ -139,9 +139,9 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
     const plans = useChoices((choices) => choices.plans);
     const order = step.do === 'order' ? (step as Extract<Step, { do: 'order' }>) : null;
     return (
-        <fieldset className="step">
+        <fieldset className={`${GROUP} flex flex-wrap items-center gap-6`}>
             <legend>Step {number}</legend>
-            <select
+            <Select
                 aria-label="Does"
                 value={step.do}
                 onChange={(event) => change(event.target.value === 'order' ? ORDER : { do: event.target.value })}
@@ -151,18 +151,18 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                         {words}
                     </option>
                 ))}
-            </select>
+            </Select>
             {order && (
                 <>
-                    <select
+                    <Select
                         aria-label="Side"
                         value={order.side}
                         onChange={(event) => change({ ...order, side: event.target.value as 'buy' | 'sell' })}
                     >
                         <option value="buy">buy</option>
                         <option value="sell">sell</option>
-                    </select>
-                    <select
+                    </Select>
+                    <Select
                         aria-label="Lots"
                         value={String(order.lots)}
                         onChange={(event) =>
@@ -180,8 +180,8 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                                 {lots} lots
                             </option>
                         ))}
-                    </select>
-                    <select
+                    </Select>
+                    <Select
                         aria-label="Kind"
                         value={order.kind}
                         onChange={(event) => {
@@ -198,10 +198,10 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                         <option value="limit">limit</option>
                         <option value="stop">stop</option>
                         <option value="mit">MIT</option>
-                    </select>
+                    </Select>
                     {order.kind !== 'market' && (
                         <>
-                            <select
+                            <Select
                                 aria-label="Price from"
                                 value={order.from ?? 'bid'}
                                 onChange={(event) => change({ ...order, from: event.target.value })}
@@ -211,10 +211,11 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                                         {words}
                                     </option>
                                 ))}
-                            </select>
+                            </Select>
                             <label>
                                 ticks{' '}
                                 <input
+                                    className={`${FIELD} w-64`}
                                     type="number"
                                     aria-label="Ticks from it"
                                     defaultValue={order.offset}
@@ -226,7 +227,7 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                             </label>
                         </>
                     )}
-                    <select aria-label="Plan" value={order.plan} onChange={(event) => change({ ...order, plan: event.target.value })}>
+                    <Select aria-label="Plan" value={order.plan} onChange={(event) => change({ ...order, plan: event.target.value })}>
                         <option value="chosen">plan chosen</option>
                         <option value="none">no plan</option>
                         {plans.map((plan) => (
@@ -234,13 +235,14 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                                 {plan.document.name}
                             </option>
                         ))}
-                    </select>
+                    </Select>
                 </>
             )}
             {step.do === 'closer' && (
                 <label>
                     ticks{' '}
                     <input
+                        className={`${FIELD} w-64`}
                         type="number"
                         min={1}
                         defaultValue={'ticks' in step ? (step.ticks ?? 1) : 1}
@@ -248,9 +250,9 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                     />
                 </label>
             )}
-            <button type="button" aria-label={`Remove step ${number}`} onClick={remove}>
+            <Button tone="choice" aria-label={`Remove step ${number}`} onClick={remove}>
                 ×
-            </button>
+            </Button>
         </fieldset>
     );
 }

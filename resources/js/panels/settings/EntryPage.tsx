@@ -3,6 +3,13 @@ import { QUICK_NAMES } from '@/commands/quick';
 import { useChoices } from '@/model/choices';
 import { type ContractEntry, lotsRow, useSettings } from '@/model/settings';
 import { trySaving } from '@/model/settingsSheetState';
+import { Button } from '@/ui/Button';
+import { Checkbox } from '@/ui/Checkbox';
+import { Fault } from '@/ui/Fault';
+import { FIELD } from '@/ui/looks';
+import { Select } from '@/ui/Select';
+import { TextField } from '@/ui/TextField';
+import { FIELDS, GROUP, LABEL, PAGE } from './page';
 
 const numbers = (text: string): number[] =>
     text
@@ -27,26 +34,22 @@ export function EntryPage() {
         void save({ quick_row: [...rest.slice(0, to), name, ...rest.slice(to)] });
     };
     return (
-        <div className="settings-page">
-            {fault !== '' && (
-                <p className="fault" role="alert">
-                    {fault}
-                </p>
-            )}
-            <div className="fields">
-                <label>
+        <div className={PAGE}>
+            <Fault words={fault} />
+            <div className={FIELDS}>
+                <label className={LABEL}>
                     Lots row, five sizes
-                    <input
-                        type="text"
+                    <TextField
                         value={row}
                         onChange={(event) => setRow(event.target.value)}
                         onBlur={() => void save({ lots_row: numbers(row) })}
                         data-name="lots-row"
                     />
                 </label>
-                <label>
+                <label className={LABEL}>
                     Ask before more lots than
                     <input
+                        className={FIELD}
                         type="number"
                         min={1}
                         placeholder="never"
@@ -55,9 +58,10 @@ export function EntryPage() {
                         data-name="confirm-over"
                     />
                 </label>
-                <label>
+                <label className={LABEL}>
                     Drop a second press within, ms (0: off)
                     <input
+                        className={FIELD}
                         type="number"
                         min={0}
                         max={2000}
@@ -66,9 +70,10 @@ export function EntryPage() {
                         data-name="double-press"
                     />
                 </label>
-                <label>
+                <label className={LABEL}>
                     One-click off after, minutes without use
                     <input
+                        className={FIELD}
                         type="number"
                         min={1}
                         max={240}
@@ -78,76 +83,66 @@ export function EntryPage() {
                     />
                 </label>
             </div>
-            <fieldset className="when-sent">
+            <fieldset className={`${GROUP} flex flex-col gap-4`}>
                 <legend>When it is sent</legend>
-                <label>
-                    <input
-                        type="checkbox"
-                        checked={entry.buttons_at_once}
-                        onChange={() => void save({ buttons_at_once: !entry.buttons_at_once })}
-                        data-name="buttons-at-once"
-                    />{' '}
+                <Checkbox
+                    checked={entry.buttons_at_once}
+                    set={() => void save({ buttons_at_once: !entry.buttons_at_once })}
+                    name="buttons-at-once"
+                >
                     Quick row, action keys and armed rows send at once, one-click or not
-                </label>
-                <label>
-                    <input
-                        type="checkbox"
-                        checked={entry.act_on_press}
-                        onChange={() => void save({ act_on_press: !entry.act_on_press })}
-                        data-name="act-on-press"
-                    />{' '}
+                </Checkbox>
+                <Checkbox checked={entry.act_on_press} set={() => void save({ act_on_press: !entry.act_on_press })} name="act-on-press">
                     A press on the ladder acts as it goes down, not where it is let go
-                </label>
+                </Checkbox>
             </fieldset>
-            <fieldset>
+            <fieldset className={GROUP}>
                 <legend>Quick row</legend>
                 {QUICK_NAMES.map(([name, words]) => {
                     const at = entry.quick_row.indexOf(name);
                     return (
-                        <span key={name} className="quick-choice">
-                            <label>
-                                <input
-                                    type="checkbox"
-                                    checked={at >= 0}
-                                    onChange={() =>
-                                        void save({
-                                            quick_row:
-                                                at >= 0 ? entry.quick_row.filter((other) => other !== name) : [...entry.quick_row, name],
-                                        })
-                                    }
-                                />{' '}
+                        <span key={name} className="mr-16 inline-flex gap-4">
+                            <Checkbox
+                                checked={at >= 0}
+                                set={() =>
+                                    void save({
+                                        quick_row: at >= 0 ? entry.quick_row.filter((other) => other !== name) : [...entry.quick_row, name],
+                                    })
+                                }
+                                name={`quick-${name}`}
+                            >
                                 {words}
-                            </label>
+                            </Checkbox>
                             {at > 0 && (
-                                <button type="button" aria-label={`${words}: earlier`} onClick={() => move(name, at - 1)}>
+                                <Button tone="choice" aria-label={`${words}: earlier`} onClick={() => move(name, at - 1)}>
                                     ↑
-                                </button>
+                                </Button>
                             )}
                             {at >= 0 && at < entry.quick_row.length - 1 && (
-                                <button type="button" aria-label={`${words}: later`} onClick={() => move(name, at + 1)}>
+                                <Button tone="choice" aria-label={`${words}: later`} onClick={() => move(name, at + 1)}>
                                     ↓
-                                </button>
+                                </Button>
                             )}
                         </span>
                     );
                 })}
             </fieldset>
-            <fieldset>
+            <fieldset className={GROUP}>
                 <legend>For {code} alone</legend>
-                <div className="fields">
-                    <label>
+                <div className={FIELDS}>
+                    <label className={LABEL}>
                         Lots row
-                        <input
-                            type="text"
+                        <TextField
                             value={ownRow}
                             onChange={(event) => setOwnRow(event.target.value)}
                             onBlur={() => void saveOwn({ lots_row: numbers(ownRow) })}
                             data-name="own-row"
                         />
                     </label>
-                    <label>
+                    <label className={LABEL}>
                         Lots at first
                         <input
+                            className={FIELD}
                             type="number"
                             min={1}
                             defaultValue={own.lots ?? ''}
@@ -155,9 +150,9 @@ export function EntryPage() {
                             onBlur={(event) => event.target.value !== '' && void saveOwn({ lots: Number(event.target.value) })}
                         />
                     </label>
-                    <label>
+                    <label className={LABEL}>
                         Exit plan at first
-                        <select
+                        <Select
                             value={own.plan ?? ''}
                             onChange={(event) => event.target.value !== '' && void saveOwn({ plan: Number(event.target.value) })}
                         >
@@ -168,11 +163,11 @@ export function EntryPage() {
                                 </option>
                             ))}
                             <option value={0}>No plan</option>
-                        </select>
+                        </Select>
                     </label>
-                    <label>
+                    <label className={LABEL}>
                         Kind on the ticket at first
-                        <select
+                        <Select
                             value={own.kind ?? 'limit'}
                             onChange={(event) => void saveOwn({ kind: event.target.value as ContractEntry['kind'] })}
                         >
@@ -181,14 +176,14 @@ export function EntryPage() {
                             <option value="stop">stop</option>
                             <option value="stop-limit">stop-limit</option>
                             <option value="mit">MIT</option>
-                        </select>
+                        </Select>
                     </label>
-                    <label>
+                    <label className={LABEL}>
                         Orders work
-                        <select value={own.tif ?? 'day'} onChange={(event) => void saveOwn({ tif: event.target.value as 'day' | 'gtc' })}>
+                        <Select value={own.tif ?? 'day'} onChange={(event) => void saveOwn({ tif: event.target.value as 'day' | 'gtc' })}>
                             <option value="day">for the day</option>
                             <option value="gtc">until cancelled (GTC)</option>
-                        </select>
+                        </Select>
                     </label>
                 </div>
             </fieldset>

@@ -2,7 +2,10 @@ import { useState } from 'react';
 import { ACTIONS, comboOf, showKey } from '@/model/keymap';
 import { type Settings, useSettings } from '@/model/settings';
 import { trySaving } from '@/model/settingsSheetState';
+import { Button } from '@/ui/Button';
+import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
+import { PAGE } from './page';
 
 /** Every action with its key; a press on the key waits for the new one. */
 export function KeysPage() {
@@ -14,20 +17,15 @@ export function KeysPage() {
         setFault(await trySaving('keys', { ...document, keys: { ...document.keys, [id]: key } }));
     };
     return (
-        <div className="settings-page">
+        <div className={PAGE}>
             <p>Press on a key to change it. A key that the browser or something else here needs is refused, and nothing changes.</p>
-            {fault !== '' && (
-                <p className="fault" role="alert">
-                    {fault}
-                </p>
-            )}
-            <dl className="keys">
+            <Fault words={fault} />
+            <dl className="columns-2 gap-x-28">
                 {ACTIONS.map((action) => (
-                    <div key={action.id}>
-                        <dt>
-                            <button
-                                type="button"
-                                className="order-button small"
+                    <div key={action.id} className="grid break-inside-avoid grid-cols-[6.75rem_1fr] border-b border-shade py-2">
+                        <dt className="font-bold">
+                            <Button
+                                tone="small"
                                 data-key={action.id}
                                 onClick={() => setWaiting(action.id)}
                                 onKeyDown={(event) => {
@@ -39,7 +37,7 @@ export function KeysPage() {
                                 onBlur={() => setWaiting(null)}
                             >
                                 {waiting === action.id ? 'press a key' : showKey(document.keys[action.id] ?? '')}
-                            </button>
+                            </Button>
                             {action.held && ' held'}
                         </dt>
                         <dd>{action.words}</dd>

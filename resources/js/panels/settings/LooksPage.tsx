@@ -1,14 +1,19 @@
 import { useState } from 'react';
-import { RUNG_HEIGHT, setRungHeight } from '@/model/rungHeight';
+import { usePnlShown } from '@/model/pnlShown';
+import { LEAST_HEIGHT, MAX_HEIGHT, RUNG_HEIGHT, setRungHeight } from '@/model/rungHeight';
+import { Button } from '@/ui/Button';
+import { Checkbox } from '@/ui/Checkbox';
 import { LETTERS, setLetters, useLetters } from '@/ui/letters';
+import { FIELD } from '@/ui/looks';
+import { Select } from '@/ui/Select';
 import { type Sound, silence, toggleSounds, useSounds } from '@/ui/sounds';
 import { nextTheme, useTheme } from '@/ui/theme';
+import { GROUP, PAGE } from './page';
 
 const HEIGHTS = [16, 18, 20, 22, 26, 30, 36];
-const [LEAST_HEIGHT, MAX_HEIGHT] = [16, 36];
 
 /** Pixels that the first ladder has for its rungs, as it stands now behind the settings. */
-const roomForRungs = (): number => document.querySelector('.rungs')?.clientHeight ?? 0;
+const roomForRungs = (): number => document.querySelector('[data-part=rungs]')?.clientHeight ?? 0;
 
 const SOUNDS: [Sound, string][] = [
     ['fill', 'a fill'],
@@ -20,19 +25,20 @@ const SOUNDS: [Sound, string][] = [
 
 /** How the desk looks and sounds in this browser. */
 export function LooksPage() {
+    const pnl = usePnlShown();
     const theme = useTheme((state) => state.theme);
     const { on, silent } = useSounds();
     const letters = useLetters((state) => state.size);
     return (
-        <div className="looks">
+        <div className={PAGE} data-part="looks">
             <p>
-                <button type="button" className="order-button small" onClick={nextTheme}>
+                <Button tone="small" onClick={nextTheme}>
                     Theme: {theme}
-                </button>
+                </Button>
             </p>
             <label>
                 Height of a rung, with its figures{' '}
-                <select data-name="rung-height" value={RUNG_HEIGHT} onChange={(event) => setRungHeight(+event.target.value)}>
+                <Select data-name="rung-height" value={RUNG_HEIGHT} onChange={(event) => setRungHeight(+event.target.value)}>
                     {[...new Set([...HEIGHTS, RUNG_HEIGHT])]
                         .sort((a, b) => a - b)
                         .map((height) => (
@@ -40,36 +46,57 @@ export function LooksPage() {
                                 {height} pixels
                             </option>
                         ))}
-                </select>{' '}
+                </Select>{' '}
                 (the desk is drawn anew)
             </label>
             <RungsShown />
             <label>
                 Text size elsewhere{' '}
-                <select data-name="letters" value={letters} onChange={(event) => setLetters(event.target.value)}>
+                <Select data-name="letters" value={letters} onChange={(event) => setLetters(event.target.value)}>
                     {LETTERS.map(([size, words]) => (
                         <option key={size} value={size}>
                             {words}
                         </option>
                     ))}
-                </select>
+                </Select>
             </label>
-            <fieldset>
-                <legend>Sounds</legend>
+            <fieldset className={`${GROUP} flex flex-wrap items-center gap-14`}>
+                <legend>Profit and loss</legend>
                 <label>
-                    <input type="checkbox" checked={on} onChange={toggleSounds} /> any sound at all
+                    The ladder's last column counts in{' '}
+                    <Select
+                        data-name="pnl-unit"
+                        value={pnl.unit}
+                        onChange={(event) => usePnlShown.setState({ unit: event.target.value as typeof pnl.unit })}
+                    >
+                        <option value="money">money</option>
+                        <option value="ticks">ticks a lot</option>
+                        <option value="percent">percent of margin</option>
+                    </Select>
                 </label>
+                <span>beside the open P/L:</span>
+                <Checkbox checked={pnl.percent} set={(percent) => usePnlShown.setState({ percent })} name="pnl-percent">
+                    percent of margin
+                </Checkbox>
+                <Checkbox checked={pnl.r} set={(r) => usePnlShown.setState({ r })} name="pnl-r">
+                    R, times the risk at entry
+                </Checkbox>
+            </fieldset>
+            <fieldset className={`${GROUP} flex flex-col items-start gap-8`}>
+                <legend>Sounds</legend>
+                <Checkbox checked={on} set={toggleSounds} name="sounds">
+                    any sound at all
+                </Checkbox>
                 {SOUNDS.map(([sound, words]) => (
-                    <label key={sound}>
-                        <input
-                            type="checkbox"
-                            data-name={`sound-${sound}`}
-                            disabled={!on}
-                            checked={!silent.includes(sound)}
-                            onChange={(event) => silence(sound, !event.target.checked)}
-                        />{' '}
+                    <Checkbox
+                        key={sound}
+                        name={`sound-${sound}`}
+                        disabled={!on}
+                        checked={!silent.includes(sound)}
+                        set={(checked) => silence(sound, !checked)}
+                    >
                         {words}
-                    </label>
+                    </Checkbox>
                 ))}
             </fieldset>
         </div>
@@ -94,6 +121,7 @@ function RungsShown() {
             <label>
                 Rungs shown{' '}
                 <input
+                    className={FIELD}
                     type="number"
                     data-name="rungs-shown"
                     min={least}
@@ -104,9 +132,9 @@ function RungsShown() {
                 />{' '}
                 from {least} to {most} in a ladder as high as this one
             </label>{' '}
-            <button type="submit" className="order-button small" disabled={height === null || height === RUNG_HEIGHT}>
+            <Button tone="small" type="submit" disabled={height === null || height === RUNG_HEIGHT}>
                 Show {height === null ? 'them' : `${Math.floor(room / height)}, ${height} pixels each`}
-            </button>
+            </Button>
         </form>
     );
 }

@@ -1,56 +1,48 @@
 import { Tabs } from 'radix-ui';
-import { useEffect, useRef, useState } from 'react';
+import type { FunctionComponent } from 'react';
 import { useSettingsSheet } from '@/model/settingsSheetState';
+import { Button } from '@/ui/Button';
+import { Sheet } from '@/ui/Sheet';
 import { ActionKeysPage } from './ActionKeysPage';
 import { EntryPage } from './EntryPage';
 import { KeysPage } from './KeysPage';
 import { LooksPage } from './LooksPage';
 
+const PAGES: [id: string, title: string, page: FunctionComponent][] = [
+    ['entry', 'Entering', EntryPage],
+    ['action-keys', 'Action keys', ActionKeysPage],
+    ['keys', 'Keys', KeysPage],
+    ['looks', 'Looks and sounds', LooksPage],
+];
+
+const close = () => useSettingsSheet.setState({ open: false });
+
 /** Sizes, action keys, keys, looks and sounds, each on a page of one sheet. */
 export function SettingsSheet() {
     const { open, page } = useSettingsSheet();
-    const sheet = useRef<HTMLDialogElement>(null);
-    const [shown, setShown] = useState(0);
-    useEffect(() => {
-        if (open && !sheet.current?.open) {
-            setShown((count) => count + 1);
-            sheet.current?.showModal();
-        }
-        if (!open) sheet.current?.close();
-    }, [open]);
     return (
-        <dialog
-            ref={sheet}
-            className="help settings"
-            aria-labelledby="settings-title"
-            onClose={() => useSettingsSheet.setState({ open: false })}
-        >
-            <h2 id="settings-title">Settings</h2>
-            {open && (
-                <Tabs.Root key={shown} value={page} onValueChange={(to) => useSettingsSheet.setState({ page: to })}>
-                    <Tabs.List aria-label="Settings">
-                        <Tabs.Trigger value="entry">Entering</Tabs.Trigger>
-                        <Tabs.Trigger value="action-keys">Action keys</Tabs.Trigger>
-                        <Tabs.Trigger value="keys">Keys</Tabs.Trigger>
-                        <Tabs.Trigger value="looks">Looks and sounds</Tabs.Trigger>
-                    </Tabs.List>
-                    <Tabs.Content value="entry">
-                        <EntryPage />
+        <Sheet open={open} close={close} title="Settings" name="settings">
+            <Tabs.Root value={page} onValueChange={(to) => useSettingsSheet.setState({ page: to })}>
+                <Tabs.List aria-label="Settings" className="mb-8 flex gap-18">
+                    {PAGES.map(([id, title]) => (
+                        <Tabs.Trigger
+                            key={id}
+                            value={id}
+                            className="cursor-pointer border-b-2 border-transparent data-[state=active]:border-ink data-[state=active]:font-bold"
+                        >
+                            {title}
+                        </Tabs.Trigger>
+                    ))}
+                </Tabs.List>
+                {PAGES.map(([id, , Page]) => (
+                    <Tabs.Content key={id} value={id}>
+                        <Page />
                     </Tabs.Content>
-                    <Tabs.Content value="action-keys">
-                        <ActionKeysPage />
-                    </Tabs.Content>
-                    <Tabs.Content value="keys">
-                        <KeysPage />
-                    </Tabs.Content>
-                    <Tabs.Content value="looks">
-                        <LooksPage />
-                    </Tabs.Content>
-                </Tabs.Root>
-            )}
-            <button type="button" className="order-button" onClick={() => useSettingsSheet.setState({ open: false })}>
+                ))}
+            </Tabs.Root>
+            <Button onClick={close}>
                 Close <kbd>Esc</kbd>
-            </button>
-        </dialog>
+            </Button>
+        </Sheet>
     );
 }

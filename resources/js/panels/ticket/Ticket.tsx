@@ -1,4 +1,7 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import clsx from 'clsx';
+import { useEffect, useRef, useState } from 'react';
+import { type UseFormRegisterReturn, useForm } from 'react-hook-form';
+import * as z from 'zod/mini';
 import type { Account, Contract, Order } from '@/api/client';
 import { place } from '@/commands/actions';
 import { useGhostWords } from '@/commands/useGhost';
@@ -9,9 +12,12 @@ import { price as priceOf, writeExact, writePrice } from '@/model/prices';
 import { useSettings } from '@/model/settings';
 import { useTicket } from '@/model/ticketState';
 import { useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
+import { createKept } from '@/ui/kept';
+import { FIELD } from '@/ui/looks';
 import { OrderButton } from '@/ui/OrderButton';
-
-type Tif = Order['tif'];
+import { Select } from '@/ui/Select';
+import { TextField } from '@/ui/TextField';
 
 const KINDS: [Order['kind'], string][] = [
     ['market', 'market'],
@@ -20,15 +26,39 @@ const KINDS: [Order['kind'], string][] = [
     ['stop-limit', 'stop-limit'],
     ['mit', 'MIT'],
 ];
-const TIFS: [Tif, string][] = [
+const TIFS: [Order['tif'], string][] = [
     ['day', 'day'],
     ['gtc', 'until cancelled (GTC)'],
     ['gtd', 'until a date (GTD)'],
     ['ioc', 'immediate or cancel (IOC)'],
     ['fok', 'fill or kill (FOK)'],
 ];
-const RECENT = 'lotrik.recent-contracts';
 const MAX_RECENT = 4;
+/** Contracts that were put on the ladder last, the newest first. */
+const useRecent = createKept<{ codes: string[] }>('recent-contracts', { codes: z.array(z.string()) }, { codes: [] });
+
+const LABEL = 'grid text-soft';
+const DD = 'text-right font-mono text-tiny whitespace-nowrap';
+
+/** In place of a plan or an order where there is none: what a list gives is text. */
+const NONE = '0';
+const MOMENT = { setValueAs: (text: string) => text.trim() };
+
+interface Fields {
+    side: Order['side'];
+    kind: Order['kind'];
+    /** as it was typed; PHP says what it makes of it */
+    lots: string;
+    price: string;
+    trigger: string;
+    tif: Order['tif'];
+    expires: string;
+    release: string;
+    cancel: string;
+    plan: string;
+    condition: { contract: string; last: 'at-or-above' | 'at-or-below'; price: string };
+    after: string;
+}
 
 const hasPrice = (kind: string): boolean => kind === 'limit' || kind === 'stop-limit';
 const hasTrigger = (kind: string): boolean => kind === 'stop' || kind === 'stop-limit' || kind === 'mit';
@@ -69,51 +99,54 @@ function OpenTicket({
     const own = useSettings((settings) => settings.entry.contracts[contract.code]);
     const contracts = useChoices((choices) => choices.contracts);
     const working = useDesk((desk) => desk.orders);
-    const [side, setSide] = useState<Order['side']>('buy');
-    const [kind, setKind] = useState<Order['kind']>(own?.kind ?? 'limit');
-    const [lots, setLots] = useState(String(chosenLots));
-    const [level, setLevel] = useState(() => firstPrice(contract));
-    const [trigger, setTrigger] = useState(() => firstPrice(contract));
-    const [tif, setTif] = useState<Tif>(own?.tif ?? 'day');
-    const [expires, setExpires] = useState('');
-    const [release, setRelease] = useState('');
-    const [cancelAt, setCancelAt] = useState('');
-    const [plan, setPlan] = useState<number | null>(chosenPlan);
-    const [when, setWhen] = useState<{ contract: string; last: 'at-or-above' | 'at-or-below'; price: string }>({
-        contract: contract.code,
-        last: 'at-or-above',
-        price: '',
+    const { register, setValue, watch } = useForm<Fields>({
+        defaultValues: {
+            side: 'buy',
+            kind: own?.kind ?? 'limit',
+            lots: String(chosenLots),
+            price: firstPrice(contract),
+            trigger: firstPrice(contract),
+            tif: own?.tif ?? 'day',
+            expires: '',
+            release: '',
+            cancel: '',
+            plan: String(chosenPlan ?? NONE),
+            condition: { contract: contract.code, last: 'at-or-above', price: '' },
+            after: NONE,
+        },
     });
-    const [after, setAfter] = useState<number | null>(null);
+    const fields = watch();
+    const { side, kind, tif } = fields;
 
     const take = (tick: number | null) => {
         if (tick === null) return;
-        const text = priceOf(contract, tick);
-        if (hasTrigger(kind)) setTrigger(text);
-        else setLevel(text);
+        setValue(hasTrigger(kind) ? 'trigger' : 'price', priceOf(contract, tick));
     };
     // A rung's price that was clicked while the ticket is open.
     // biome-ignore lint/correctness/useExhaustiveDependencies: only a new click takes a price
     useEffect(() => take(taken), [taken]);
 
-    const more = useMemo<More>(
-        () => ({
-            ...(tif !== 'day' && { tif }),
-            ...(tif === 'gtd' && { expires_at: expires }),
-            ...(release !== '' && { release_at: release }),
-            ...(cancelAt !== '' && { cancel_at: cancelAt }),
-            ...(when.price !== '' && { condition: when }),
-            ...(after !== null && { after }),
-        }),
-        [tif, expires, release, cancelAt, when, after],
-    );
+    const more: More = {
+        ...(tif !== 'day' && { tif }),
+        ...(tif === 'gtd' && { expires_at: fields.expires }),
+        ...(fields.release !== '' && { release_at: fields.release }),
+        ...(fields.cancel !== '' && { cancel_at: fields.cancel }),
+        ...(fields.condition.price !== '' && { condition: fields.condition }),
+        ...(fields.after !== NONE && { after: Number(fields.after) }),
+    };
     const chosen = useBasis(contract.code);
-    const basis: Basis = { account: account.id, contract: contract.code, tag: chosen.tag, lots: Number(lots), plan };
+    const basis: Basis = {
+        account: account.id,
+        contract: contract.code,
+        tag: chosen.tag,
+        lots: Number(fields.lots),
+        plan: Number(fields.plan) || null,
+    };
     const placement = {
         side,
         kind,
-        ...(hasPrice(kind) && { price: level }),
-        ...(hasTrigger(kind) && { trigger }),
+        ...(hasPrice(kind) && { price: fields.price }),
+        ...(hasTrigger(kind) && { trigger: fields.trigger }),
     };
     const body = bodyOf(placement, basis, more);
     const words = useGhostWords(body, String(sequence));
@@ -135,7 +168,7 @@ function OpenTicket({
 
     return (
         <form
-            className="ticket"
+            className="absolute top-52 left-8 z-sheet flex max-h-[calc(100vh-var(--lists)-58px)] w-316 flex-col gap-4 overflow-y-auto rounded-sheet border-2 border-ink bg-raised px-12 py-8 text-small"
             aria-label="Ticket"
             data-field="ticket"
             onSubmit={(event) => {
@@ -148,134 +181,104 @@ function OpenTicket({
                 useTicket.setState({ open: false, taken: null });
             }}
         >
-            <header>
+            <header className="flex justify-between text-body">
                 <b>Ticket</b>
-                <button type="button" onClick={() => useTicket.setState({ open: false, taken: null })}>
+                <Button tone="text" onClick={() => useTicket.setState({ open: false, taken: null })}>
                     close <kbd>{closeKey}</kbd>
-                </button>
+                </Button>
             </header>
             <ContractField contract={contract} />
-            <div className="fields">
-                <label>
+            <div className="grid grid-cols-2 gap-x-8 gap-y-4">
+                <label className={LABEL}>
                     Side
-                    <select value={side} onChange={(event) => setSide(event.target.value as Order['side'])} data-name="side">
+                    <Select {...register('side')} data-name="side">
                         <option value="buy">Buy</option>
                         <option value="sell">Sell</option>
-                    </select>
+                    </Select>
                 </label>
-                <label>
+                <label className={LABEL}>
                     Lots
-                    <input
-                        type="number"
-                        min={1}
-                        max={account.order_limit}
-                        value={lots}
-                        onChange={(event) => setLots(event.target.value)}
-                        data-name="lots"
-                    />
+                    <input className={FIELD} type="number" min={1} max={account.order_limit} {...register('lots')} data-name="lots" />
                 </label>
-                <label>
+                <label className={LABEL}>
                     Kind
-                    <select value={kind} onChange={(event) => setKind(event.target.value as Order['kind'])} data-name="kind">
+                    <Select {...register('kind')} data-name="kind">
                         {KINDS.map(([value, text]) => (
                             <option key={value} value={value}>
                                 {text}
                             </option>
                         ))}
-                    </select>
+                    </Select>
                 </label>
-                <label>
+                <label className={LABEL}>
                     Duration
-                    <select value={tif} onChange={(event) => setTif(event.target.value as Tif)} data-name="tif">
+                    <Select {...register('tif')} data-name="tif">
                         {TIFS.map(([value, text]) => (
                             <option key={value} value={value}>
                                 {text}
                             </option>
                         ))}
-                    </select>
+                    </Select>
                 </label>
                 {hasTrigger(kind) && (
-                    <label>
+                    <label className={LABEL}>
                         Trigger
-                        <input
-                            type="text"
-                            inputMode="decimal"
-                            value={trigger}
-                            onChange={(event) => setTrigger(event.target.value)}
-                            data-name="trigger"
-                        />
+                        <TextField inputMode="decimal" {...register('trigger')} data-name="trigger" />
                     </label>
                 )}
                 {hasPrice(kind) && (
-                    <label>
+                    <label className={LABEL}>
                         Limit
-                        <input
-                            type="text"
-                            inputMode="decimal"
-                            value={level}
-                            onChange={(event) => setLevel(event.target.value)}
-                            data-name="price"
-                        />
+                        <TextField inputMode="decimal" {...register('price')} data-name="price" />
                     </label>
                 )}
                 {kind !== 'market' && (
-                    <div className="takes" title="Or click a price on the ladder">
-                        <button type="button" disabled={bid === null} onClick={() => take(bid)}>
+                    <div className="col-span-full flex flex-wrap items-center gap-4" title="Or click a price on the ladder">
+                        <Button tone="choice" disabled={bid === null} onClick={() => take(bid)}>
                             bid {bid === null ? '' : writePrice(contract, bid)}
-                        </button>
-                        <button type="button" disabled={ask === null} onClick={() => take(ask)}>
+                        </Button>
+                        <Button tone="choice" disabled={ask === null} onClick={() => take(ask)}>
                             ask {ask === null ? '' : writePrice(contract, ask)}
-                        </button>
-                        <button type="button" disabled={last === null} onClick={() => take(last)}>
+                        </Button>
+                        <Button tone="choice" disabled={last === null} onClick={() => take(last)}>
                             last {last === null ? '' : writePrice(contract, last)}
-                        </button>
-                        <button type="button" onClick={() => nudge(-1)}>
+                        </Button>
+                        <Button tone="choice" onClick={() => nudge(-1)}>
                             −1
-                        </button>
-                        <button type="button" onClick={() => nudge(1)}>
+                        </Button>
+                        <Button tone="choice" onClick={() => nudge(1)}>
                             +1
-                        </button>
+                        </Button>
                     </div>
                 )}
-                {tif === 'gtd' && <TimeField label="Until (UTC)" value={expires} set={setExpires} name="expires" />}
-                <TimeField label="Release at (UTC)" value={release} set={setRelease} name="release" />
-                <TimeField label="Cancel at (UTC)" value={cancelAt} set={setCancelAt} name="cancel" />
-                <div className="whole condition">
-                    <label>
+                {tif === 'gtd' && <TimeField label="Until (UTC)" {...register('expires', MOMENT)} />}
+                <TimeField label="Release at (UTC)" {...register('release', MOMENT)} />
+                <TimeField label="Cancel at (UTC)" {...register('cancel', MOMENT)} />
+                <div className="col-span-full grid grid-cols-[1fr_1fr_84px] gap-8">
+                    <label className={LABEL}>
                         Only if last of
-                        <select
-                            value={when.contract}
-                            onChange={(event) => setWhen({ ...when, contract: event.target.value })}
-                            data-name="condition-contract"
-                        >
+                        <Select {...register('condition.contract')} data-name="condition-contract">
                             {contracts.map((candidate) => (
                                 <option key={candidate.code}>{candidate.code}</option>
                             ))}
-                        </select>
+                        </Select>
                     </label>
-                    <label>
+                    <label className={LABEL}>
                         is
-                        <select value={when.last} onChange={(event) => setWhen({ ...when, last: event.target.value as typeof when.last })}>
+                        <Select {...register('condition.last')}>
                             <option value="at-or-above">at or above</option>
                             <option value="at-or-below">at or below</option>
-                        </select>
+                        </Select>
                     </label>
-                    <label>
+                    <label className={LABEL}>
                         this
-                        <input
-                            type="text"
-                            inputMode="decimal"
-                            placeholder="any price"
-                            value={when.price}
-                            onChange={(event) => setWhen({ ...when, price: event.target.value })}
-                            data-name="condition"
-                        />
+                        <TextField inputMode="decimal" placeholder="any price" {...register('condition.price')} data-name="condition" />
                     </label>
                 </div>
-                <label className="whole">
+                <label className={`${LABEL} col-span-full`}>
                     Only after a fill of
-                    <select value={after ?? 0} onChange={(event) => setAfter(Number(event.target.value) || null)} data-name="after">
-                        <option value={0}>no other order</option>
+                    <Select {...register('after')} data-name="after">
+                        <option value={NONE}>no other order</option>
                         {[...working.values()]
                             .filter((order) => order.role === 'entry' || order.role === 'close')
                             .map((order) => (
@@ -283,38 +286,47 @@ function OpenTicket({
                                     {order.id}: {order.side} {order.leaves} {order.kind} {order.contract}
                                 </option>
                             ))}
-                    </select>
+                    </Select>
                 </label>
-                <label className="whole">
+                <label className={`${LABEL} col-span-full`}>
                     Exit plan
-                    <select value={plan ?? 0} onChange={(event) => setPlan(Number(event.target.value) || null)} data-name="plan">
+                    <Select {...register('plan')} data-name="plan">
                         {plans.map((candidate) => (
                             <option key={candidate.id} value={candidate.id}>
                                 {candidate.document.name}
                             </option>
                         ))}
-                        <option value={0}>No plan</option>
-                    </select>
+                        <option value={NONE}>No plan</option>
+                    </Select>
                 </label>
             </div>
-            <p className={words?.refused ? 'ticket-words refused' : 'ticket-words'} aria-live="polite" data-field="ticket-words">
+            <p
+                className={clsx('min-h-32 font-semibold', words?.refused && 'bg-amber px-6 py-2 text-on-amber')}
+                aria-live="polite"
+                data-field="ticket-words"
+                data-refused={words?.refused || undefined}
+            >
                 {words?.words ?? ' '}
             </p>
-            <dl>
+            <dl className="grid grid-cols-[auto_1fr] gap-x-8">
                 <dt>Split</dt>
-                <dd>{words?.split || '—'}</dd>
+                <dd className={DD}>{words?.split || '—'}</dd>
                 <dt>Money at the stops</dt>
-                <dd data-field="ticket-stop">{money(words?.exits, 'stop', contract)}</dd>
+                <dd className={DD} data-field="ticket-stop">
+                    {money(words?.exits, 'stop', contract)}
+                </dd>
                 <dt>Money at the targets</dt>
-                <dd>{money(words?.exits, 'target', contract)}</dd>
+                <dd className={DD}>{money(words?.exits, 'target', contract)}</dd>
                 <dt>Margin</dt>
-                <dd>{words?.margin ? `${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : '—'}</dd>
+                <dd className={DD}>
+                    {words?.margin ? `${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : '—'}
+                </dd>
                 <dt>Fees, both ways</dt>
-                <dd>{words?.fees ? `${writeExact(words.fees, contract.minor_unit, false)} ${contract.currency}` : '—'}</dd>
+                <dd className={DD}>{words?.fees ? `${writeExact(words.fees, contract.minor_unit, false)} ${contract.currency}` : '—'}</dd>
             </dl>
-            <button type="submit" className="order-button strong" disabled={!ready} data-action="ticket-send">
+            <Button tone="strong" type="submit" disabled={!ready} data-action="ticket-send">
                 Send <kbd>Enter</kbd>
-            </button>
+            </Button>
         </form>
     );
 }
@@ -331,17 +343,12 @@ function firstPrice(contract: Contract): string {
     return last === undefined ? '' : priceOf(contract, last);
 }
 
-function TimeField({ label, value, set, name }: { label: string; value: string; set: (value: string) => void; name: string }) {
+/** A time of day, or one with its date. */
+function TimeField({ label, name, ...field }: { label: string } & UseFormRegisterReturn) {
     return (
-        <label>
+        <label className={LABEL}>
             {label}
-            <input
-                type="text"
-                placeholder="14:30 or 14:30:00"
-                value={value}
-                onChange={(event) => set(event.target.value.trim())}
-                data-name={name}
-            />
+            <TextField placeholder="14:30 or 14:30:00" name={name} {...field} data-name={name} />
         </label>
     );
 }
@@ -350,13 +357,10 @@ function TimeField({ label, value, set, name }: { label: string; value: string; 
 function ContractField({ contract }: { contract: Contract }) {
     const contracts = useChoices((choices) => choices.contracts);
     const [typed, setTyped] = useState('');
-    const recent: string[] = JSON.parse(localStorage.getItem(RECENT) ?? '[]');
+    const recent = useRecent((state) => state.codes);
     useEffect(() => {
-        const kept: string[] = JSON.parse(localStorage.getItem(RECENT) ?? '[]');
-        localStorage.setItem(
-            RECENT,
-            JSON.stringify([contract.code, ...kept.filter((code) => code !== contract.code)].slice(0, MAX_RECENT)),
-        );
+        const others = useRecent.getState().codes.filter((code) => code !== contract.code);
+        useRecent.setState({ codes: [contract.code, ...others].slice(0, MAX_RECENT) });
     }, [contract.code]);
     const sought = typed.trim().toLowerCase();
     const found =
@@ -370,11 +374,10 @@ function ContractField({ contract }: { contract: Contract }) {
         chooseContract(code);
     };
     return (
-        <div className="contract-field">
-            <label>
+        <div>
+            <label className={LABEL}>
                 Contract
-                <input
-                    type="text"
+                <TextField
                     value={typed}
                     placeholder={`${contract.code} · ${contract.name}`}
                     onChange={(event) => setTyped(event.target.value)}
@@ -386,11 +389,11 @@ function ContractField({ contract }: { contract: Contract }) {
                     data-name="contract"
                 />
             </label>
-            <div className="takes">
+            <div className="flex flex-wrap items-center gap-4">
                 {found.slice(0, MAX_RECENT).map((candidate) => (
-                    <button key={candidate.code} type="button" title={candidate.name ?? ''} onClick={() => pick(candidate.code)}>
+                    <Button tone="choice" key={candidate.code} title={candidate.name ?? ''} onClick={() => pick(candidate.code)}>
                         {candidate.code}
-                    </button>
+                    </Button>
                 ))}
                 {sought !== '' && found.length === 0 && <small>No contract has that code, name or alias.</small>}
             </div>

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { ToggleGroup } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
@@ -10,8 +11,11 @@ import { turnOneClick, useOneClick } from '@/model/oneClick';
 import { countLots, writeExact, writePrice } from '@/model/prices';
 import { turnHelp } from '@/panels/help/HelpSheet';
 import { type FeedState, useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
+import { Figure } from '@/ui/Figure';
 import { OrderButton } from '@/ui/OrderButton';
 
+const FIGURE = 'font-mono tabular-nums';
 const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'away' };
 
 /** Money without its decimals: what is left is never shown as more than it is. */
@@ -22,10 +26,28 @@ function ContractTab({ contract }: { contract: Contract }) {
     const lots = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
     const bare = useDesk((desk) => desk.positions[contract.code]?.bare ?? 0);
     return (
-        <ToggleGroup.Item value={contract.code} title={contract.name} className="contract-tab">
-            <b>{contract.code}</b> <span>{last === undefined ? '—' : writePrice(contract, last)}</span>
+        <ToggleGroup.Item
+            value={contract.code}
+            title={contract.name}
+            className={clsx(
+                'grid cursor-pointer grid-cols-[auto_auto] gap-x-2 rounded-card border border-transparent px-4 py-3 text-left text-small leading-[1.2]',
+                'data-[state=on]:border-ink data-[state=on]:bg-paper',
+                bare > 0 ? 'w-[4.75rem]' : 'w-[4rem]',
+            )}
+            data-part="contract-tab"
+        >
+            <b>{contract.code}</b>{' '}
+            <span className="col-span-2 row-start-2 font-mono text-tiny leading-[normal] text-soft">
+                {last === undefined ? '—' : writePrice(contract, last)}
+            </span>
             {lots !== 0 && (
-                <em className={bare > 0 ? 'bare-mark' : undefined} title={bare > 0 ? `${countLots(bare)} unprotected` : undefined}>
+                <em
+                    className={clsx(
+                        'text-right font-mono text-tiny leading-[normal] font-bold',
+                        bare > 0 && 'rounded-chip bg-amber px-3 text-on-amber',
+                    )}
+                    title={bare > 0 ? `${countLots(bare)} unprotected` : undefined}
+                >
                     {lots > 0 ? `+${lots}` : lots}
                     {bare > 0 && '!'}
                 </em>
@@ -47,7 +69,8 @@ function ContractTabs() {
         <ToggleGroup.Root
             ref={tabs}
             type="single"
-            className="contract-tabs"
+            className="flex min-w-70 flex-[0_1_auto] overflow-x-auto scrollbar-none"
+            data-part="contract-tabs"
             aria-label="Contracts"
             value={code}
             onValueChange={(value) => value && chooseContract(value)}
@@ -60,22 +83,22 @@ function ContractTabs() {
 }
 
 /** What the account's day has brought, and what is left to lose. */
-function Figures({ account }: { account: Account }) {
+export function Figures({ account }: { account: Account }) {
     const risk = useDesk((desk) => desk.risk);
     const day = risk?.day.net ?? '0.00';
     const barred = risk?.barred_until;
     return (
         <>
-            <span className="figure">
+            <span className="flex-none" data-part="figure">
                 {!barred && `${account.name} · `}day{' '}
-                <b className={day.startsWith('-') ? 'loss' : 'gain'} data-field="day">
+                <Figure money={day} className={FIGURE} data-field="day">
                     {writeExact(day, account.daily_loss_limit.split('.')[1]?.length ?? 0)} {account.currency}
-                </b>
+                </Figure>
             </span>
-            <span className="figure">
+            <span className="flex-none" data-part="figure">
                 {barred && (
                     <b
-                        className="alarm"
+                        className="bg-amber px-8 py-2 font-mono font-bold text-on-amber tabular-nums"
                         data-field="barred"
                         title={`${account.name} takes no new entry until ${barred.slice(11, 16)} UTC; what only reduces is taken`}
                     >
@@ -83,7 +106,7 @@ function Figures({ account }: { account: Account }) {
                     </b>
                 )}{' '}
                 {barred ? 'Room' : 'Loss room'}{' '}
-                <b data-field="loss-room">
+                <b className={FIGURE} data-field="loss-room">
                     {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}
                 </b>
             </span>
@@ -91,11 +114,18 @@ function Figures({ account }: { account: Account }) {
     );
 }
 
-function FeedWord() {
+export function FeedWord() {
     const feed = useDesk((desk) => desk.feed);
     const delay = useDesk((desk) => Math.min(999, desk.delay));
     return (
-        <span className={`feed ${feed}`} role="status">
+        <span
+            className={clsx(
+                'min-w-50 flex-none rounded-card border border-rule px-6 py-2 text-center',
+                (feed === 'stale' || feed === 'away') && 'bg-amber font-bold text-on-amber',
+            )}
+            role="status"
+            data-part="feed"
+        >
             <span data-field="feed">{FEED[feed]}</span>
             {feed === 'live' && <small> · {delay} ms</small>}
         </span>
@@ -103,7 +133,7 @@ function FeedWord() {
 }
 
 /** The window's own title says it too, for whoever looks at another window. */
-function useTitle(): void {
+export function useTitle(): void {
     const bare = useDesk((desk) => Object.values(desk.positions).reduce((sum, position) => sum + position.bare, 0));
     useEffect(() => {
         document.title = bare > 0 ? `! ${bare} unprotected · Lotrik` : 'Desk · Lotrik';
@@ -119,9 +149,9 @@ function WholeAccount() {
     const holdsFlatten = useIsHeld('flatten-account');
     const holdsCancel = useIsHeld('cancel-account');
     return (
-        <span className="whole-account">
+        <span className="flex flex-none gap-2">
             <OrderButton
-                tone="small"
+                tone="tiny"
                 label="Flatten all"
                 title={`Every contract of the account; ${flattenKey} held does the same`}
                 held={holdsFlatten}
@@ -130,7 +160,7 @@ function WholeAccount() {
                 name="flatten-account"
             />
             <OrderButton
-                tone="small"
+                tone="tiny"
                 label="Cancel all"
                 title={`Entries and hand-made orders of every contract, the stops stay; ${cancelKey} held does the same`}
                 held={holdsCancel}
@@ -146,31 +176,29 @@ export function TopBar({ account }: { account: Account }) {
     const oneClick = useOneClick((state) => state.on);
     useTitle();
     return (
-        <header className="top-bar">
-            <span className="wordmark">Lotrik</span>
-            <button
-                type="button"
-                className="order-button small"
-                title="All keys, and what the pointer does"
-                data-name="help"
-                onClick={turnHelp}
-            >
+        <header
+            className="row-start-1 flex h-44 items-center gap-7 border-b border-rule bg-raised px-10 text-usual whitespace-nowrap contain-strict"
+            data-part="top-bar"
+        >
+            <span className="flex-none text-title font-[750]">Lotrik</span>
+            <Button tone="small" className="flex-none" title="All keys, and what the pointer does" data-name="help" onClick={turnHelp}>
                 ?
-            </button>
+            </Button>
             <ContractTabs />
-            <span className="spacer" />
+            <span className="flex-1" />
             <Figures account={account} />
             <FeedWord />
             <WholeAccount />
             <OrderButton
                 tone="small"
+                className="flex-none"
                 label={oneClick ? 'One-click on' : 'One-click off'}
                 keyName={useKeyOf('one-click')}
                 held={oneClick}
                 act={() => turnOneClick(!oneClick)}
                 name="one-click"
             />
-            <form method="post" action="/sign-out">
+            <form className="flex-none" method="post" action="/sign-out">
                 <input type="hidden" name="_token" value={document.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content} />
                 <button type="submit">Sign out</button>
             </form>

@@ -1,0 +1,35 @@
+import { Button } from '@/ui/Button';
+import { type Modifiers, useTouchModifiers } from '@/ui/useModifiers';
+
+const CHOICES: [id: string, words: string, modifiers: Modifiers | null][] = [
+    ['plain', 'limit, or stop beyond the market', null],
+    ['other', 'the other kind', { shift: true, alt: false, draft: false }],
+    ['stop-limit', 'stop-limit', { shift: true, alt: true, draft: false }],
+    ['draft', 'a draft', { shift: false, alt: false, draft: true }],
+];
+
+/** What the keys that change a click give, for a finger: chosen here, said by the strip, sent by the next touch of the rung. */
+export function TouchMenu({ close }: { close: () => void }) {
+    return (
+        <div
+            role="toolbar"
+            aria-label="What the next touch sends"
+            className="absolute inset-x-0 top-28 z-sheet flex flex-wrap gap-8 border-b-2 border-ink bg-raised px-12 py-8"
+            data-part="touch-menu"
+        >
+            {CHOICES.map(([id, words, modifiers]) => (
+                <Button
+                    key={id}
+                    tone="usual"
+                    data-name={`touch-${id}`}
+                    onClick={() => {
+                        useTouchModifiers.setState({ modifiers });
+                        close();
+                    }}
+                >
+                    {words}
+                </Button>
+            ))}
+        </div>
+    );
+}

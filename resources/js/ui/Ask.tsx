@@ -1,0 +1,44 @@
+import { AlertDialog } from 'radix-ui';
+import { type ReactNode, useRef } from 'react';
+
+interface Props {
+    title: string;
+    words: ReactNode;
+    /** what Esc does */
+    leave: () => void;
+    /** the answers; the one with `data-safe` has the focus */
+    children: ReactNode;
+    /** for tests and tools */
+    name?: string;
+}
+
+/** A question over everything, with the answer that changes nothing in focus. */
+export function Ask({ title, words, leave, children, name }: Props) {
+    const content = useRef<HTMLDivElement>(null);
+    return (
+        <AlertDialog.Root open>
+            <AlertDialog.Portal>
+                <AlertDialog.Overlay className="fixed inset-0 z-question bg-[rgb(28_39_51/25%)]" />
+                <AlertDialog.Content
+                    ref={content}
+                    data-modal
+                    data-field={name}
+                    data-part="question"
+                    className="fixed inset-x-0 bottom-160 z-question mx-auto flex w-fit max-w-[96vw] items-center gap-12 rounded-card border-2 border-ink bg-amber px-14 py-8 text-on-amber"
+                    onOpenAutoFocus={(event) => {
+                        event.preventDefault();
+                        content.current?.querySelector<HTMLElement>('[data-safe]')?.focus();
+                    }}
+                    onEscapeKeyDown={(event) => {
+                        event.preventDefault();
+                        leave();
+                    }}
+                >
+                    <AlertDialog.Title className="sr-only">{title}</AlertDialog.Title>
+                    <AlertDialog.Description className="font-bold">{words}</AlertDialog.Description>
+                    {children}
+                </AlertDialog.Content>
+            </AlertDialog.Portal>
+        </AlertDialog.Root>
+    );
+}

@@ -1,0 +1,43 @@
+/** Utilities of the kit that more than one of its parts take. */
+
+const PRESSED = 'cursor-pointer hover:not-disabled:border-ink disabled:cursor-default disabled:text-soft tabular-nums';
+/** A finger needs more than a pointer does. */
+const FINGER = 'pointer-coarse:min-h-32 pointer-coarse:min-w-32';
+const SHAPE = `rounded-card border text-ink ${PRESSED} ${FINGER}`;
+const BORDERED = `${SHAPE} border-rule bg-paper`;
+const SMALL = `${BORDERED} px-6 text-small font-medium`;
+
+/** How buttons look. Those that trade take the same looks, see OrderButton; what they do stands apart from it. */
+export const BUTTON = {
+    usual: `${BORDERED} min-h-28 px-8 py-2 font-semibold`,
+    strong: `${SHAPE} min-h-28 border-ink bg-raised px-8 py-2 font-semibold`,
+    small: SMALL,
+    /** where there is hardly room */
+    tiny: `${BORDERED} px-4 text-tiny leading-15 font-medium`,
+    /** one of several beside each other in a card */
+    row: `${BORDERED} min-h-24 px-4 py-2 text-small font-semibold whitespace-nowrap`,
+    /** with a price, a word and a key */
+    quick: `${BORDERED} min-h-28 px-1 py-2 text-small font-semibold whitespace-nowrap [&_:is(small,kbd)]:ml-2 [&_:is(small,kbd)]:text-micro`,
+    tile: `${BORDERED} flex min-h-28 min-w-170 items-center px-8 py-2 text-left font-semibold`,
+    /** under a thumb */
+    touch: `${BORDERED} min-h-48 px-10 text-body font-semibold`,
+    /** an answer on amber */
+    answer: 'cursor-pointer rounded-card border border-ink bg-raised px-12 py-4 text-ink',
+    /** a word among words */
+    text: 'rounded-field px-6 py-1 text-small text-soft hover:bg-shade hover:text-ink disabled:opacity-35',
+    /** a word in a row of figures */
+    link: 'px-1 text-right font-text text-tiny text-ink underline decoration-rule underline-offset-2',
+    /** an act in a table's row */
+    cell: 'cursor-pointer underline',
+    /** one of a few, side by side: `aria-pressed` says which */
+    choice: `rounded-field border border-rule bg-paper px-4 ${PRESSED} aria-pressed:border-ink aria-pressed:font-bold`,
+    /** one tick less, or more */
+    step: 'size-18 pointer-coarse:size-32 rounded-field border border-rule bg-paper leading-14',
+} as const;
+
+export type ButtonTone = keyof typeof BUTTON;
+
+export const FIELD = 'min-w-0 rounded-field border border-soft bg-field px-4 py-1 text-ink';
+
+/** A figure that becomes a field when it is pressed. */
+export const EDIT = 'cursor-pointer border-b border-dotted border-soft leading-16';

@@ -1,0 +1,3 @@
+/** How a screen takes its place: the top bar, then all else. */
+export const SCREEN = 'relative grid h-screen grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto] overflow-hidden';
+export const MAIN = 'row-start-2 grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)]';
