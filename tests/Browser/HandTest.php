@@ -385,6 +385,17 @@ final class HandTest extends PageCase
         $this->page->awaitText('[aria-label=Journal]', 'Placed: Buy 3 market');
     }
 
+    /** A line that went dead without an end (a lost cell, a machine that slept) gives no error: the page gives it up by itself. */
+    public function testAStreamThatSaysNothingIsOpenedAnew(): void
+    {
+        $this->enter();
+        $this->page->run('window.Real = EventSource; window.opened = 0; window.EventSource = class { constructor() { window.opened++; } addEventListener() {} close() {} }');
+        $this->desk->killEngine();
+        $this->page->await(fn(): bool => $this->page->run('return window.opened') >= 2, 'the silent stream to be given up');
+        $this->page->run('window.EventSource = window.Real');
+        $this->page->awaitLive();
+    }
+
     public function testAPriceThroughTheMarketThatIsTypedInTheListAsksFirst(): void
     {
         $this->enter();

@@ -195,8 +195,7 @@ final class PlansTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[data-part=portion-row]') === 3, 'all three after the reload');
         $this->pushTo($at + 5);
         $this->page->awaitText('[data-field=position]', 'Long 2');
-        $this->desk->killEngine();
-        $this->page->awaitText('[data-field=feed]', 'away');
+        $this->page->awaitPassing('[data-field=feed]', 'away', fn() => $this->desk->killEngine());
         $this->page->awaitLive();
         $this->pushTo($at + 9);
         $this->page->awaitText('[data-field=position]', 'Long 1');

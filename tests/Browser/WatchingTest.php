@@ -121,9 +121,13 @@ final class WatchingTest extends PageCase
         $this->page->awaitText('[data-field=position]', 'Long 2');
         $entry = self::ticks($this->trader->position(self::CODE)['average_price']);
         $this->steps(700);
-        // Wherever the market has gone meanwhile: the stop stands on the rungs again.
+        // Wherever the market and its middle have gone meanwhile: the stop stands on the rungs again, or at their edge.
         $this->pushTo($entry);
         $this->page->holdKey(' ', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-part=chip][data-role=stop], [data-part=edge-chip]') === 1, 'the stop');
+        if ($this->chips('stop') === []) {
+            $this->page->find('[data-part=edge-chip]')->click();
+        }
         $this->page->await(fn(): bool => $this->chips('stop') === [$entry - 12], 'the stop on its rung');
         // Pixels in the colour of exits, between the newest columns and the left edge.
         $plum = fn(): int => $this->page->run('const c = document.querySelector("canvas[data-part=picture]"); const [r, g, b] = getComputedStyle(c).borderTopColor.match(/\d+/g).map(Number); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && Math.abs(d[i] - r) + Math.abs(d[i + 1] - g) + Math.abs(d[i + 2] - b) < 12) n++; return n');

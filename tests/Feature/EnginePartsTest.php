@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Demo\KestrelBay;
+use App\Engine\Checkpoint\DeskCheckpoint;
 use App\Engine\Loop\EngineClock;
 use App\Engine\Stream\BookFeed;
 use App\Engine\Stream\Frame;
@@ -131,6 +132,35 @@ final class EnginePartsTest extends TestCase
         $one = new Subscriber($connection, $alone, 1, 1, '', []);
         for ($n = 0; $n < 53; $n++) {
             $one->send(str_repeat('x', 20_000));
+        }
+    }
+
+    /** On a starved machine the child has written for half a minute, and the page of a killed engine looked alive for as long. */
+    public function testTheChildThatSavesTheDeskHoldsNoConnectionOpen(): void
+    {
+        $path = sys_get_temp_dir().'/lotrik-checkpoint-'.bin2hex(random_bytes(4));
+        // Opening a pipe that nobody reads waits: the child is in the middle of its work for as long as the test wants.
+        self::assertTrue(posix_mkfifo("$path.new", 0o600));
+        $server = stream_socket_server('tcp://127.0.0.1:0');
+        assert($server !== false);
+        $page = stream_socket_client('tcp://'.stream_socket_get_name($server, false));
+        $stream = stream_socket_accept($server);
+        assert($page !== false && $stream !== false);
+        try {
+            (new DeskCheckpoint($path, 'build', 0))->saveInChild(new DeskState(), 'hash');
+            fwrite($stream, "still here\n");
+            self::assertSame("still here\n", fgets($page), 'the engine itself goes on');
+            fclose($stream);
+            stream_set_timeout($page, 20);
+            self::assertFalse(fgets($page));
+            self::assertTrue(feof($page), 'closed for the page, too');
+        } finally {
+            $reader = fopen("$path.new", 'r');
+            \Tests\Support\Wait::until(static fn(): bool => pcntl_wait($status, WNOHANG) !== 0, 'the child to end');
+            assert($reader !== false);
+            fclose($reader);
+            @unlink("$path.new");
+            @unlink($path);
         }
     }
 

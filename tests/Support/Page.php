@@ -86,18 +86,38 @@ final class Page
 
     public function await(callable $condition, string $what, float $seconds = 30): void
     {
-        Wait::until(function () use ($condition): bool {
-            try {
-                return (bool) $condition();
-            } catch (\Facebook\WebDriver\Exception\StaleElementReferenceException|\Facebook\WebDriver\Exception\NoSuchElementException) {
-                return false;
-            }
-        }, $what.' (the page says: '.$this->text('[data-field=said]').')', $seconds);
+        try {
+            Wait::until(function () use ($condition): bool {
+                try {
+                    return (bool) $condition();
+                } catch (\Facebook\WebDriver\Exception\StaleElementReferenceException|\Facebook\WebDriver\Exception\NoSuchElementException) {
+                    return false;
+                }
+            }, $what, $seconds);
+        } catch (\RuntimeException $fault) {
+            throw new \RuntimeException("{$fault->getMessage()} (the page says: {$this->text('[data-field=said]')})", 0, $fault);
+        }
     }
 
     public function awaitText(string $css, string $text): void
     {
-        $this->await(fn(): bool => str_contains($this->text($css), $text), "\"$text\" in $css, which has \"{$this->text($css)}\"");
+        try {
+            $this->await(fn(): bool => str_contains($this->text($css), $text), "\"$text\" in $css");
+        } catch (\RuntimeException $fault) {
+            throw new \RuntimeException("{$fault->getMessage()}, and $css has: {$this->text($css)}", 0, $fault);
+        }
+    }
+
+    /** For a state that may be over before anybody can ask: sees each one that comes while something is done. */
+    public function awaitPassing(string $css, string $text, callable $act): void
+    {
+        $this->run(
+            'window.passed = false; new MutationObserver((_, observer) => { if (!document.querySelector(arguments[0])?.textContent.includes(arguments[1])) return; window.passed = true; observer.disconnect(); }).observe(document.body, {subtree: true, childList: true, characterData: true})',
+            $css,
+            $text,
+        );
+        $act();
+        $this->await(fn(): bool => $this->run('return window.passed') === true, "\"$text\" to have been in $css");
     }
 
     /** Until the page has drawn what the journal had at this sequence. */

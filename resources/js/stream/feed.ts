@@ -4,6 +4,8 @@ import type { Market } from './market';
 
 /** Without any event for this long the feed counts as stale; heartbeats come every half second. */
 export const STALE_AFTER_MS = 2000;
+/** A connection that has said nothing for this long is given up: one that hangs half open never ends by itself. */
+const SILENT_AFTER_MS = 6000;
 const RETRY_MS = [250, 500, 1000, 2000];
 const EVENTS = ['state', 'book', 'trade', 'day', 'depth', 'mark', 'order', 'fill', 'position', 'risk', 'notice', 'heartbeat'] as const;
 
@@ -13,6 +15,7 @@ export class Feed {
     private tries = 0;
     private after = '';
     private heardAt = 0;
+    private openedAt = 0;
     private ended = false;
     private readonly watch: number;
 
@@ -39,11 +42,13 @@ export class Feed {
 
     private async open(): Promise<void> {
         try {
-            const { ticket, url } = await call<Ticket>('POST', 'stream-ticket', { account: this.account });
+            const patience = AbortSignal.timeout(SILENT_AFTER_MS);
+            const { ticket, url } = await call<Ticket>('POST', 'stream-ticket', { account: this.account }, patience);
             if (this.ended) return;
             const query = new URLSearchParams({ ticket, contracts: this.contracts.join(','), ...(this.after && { after: this.after }) });
             const source = new EventSource(`${url}?${query}`);
             this.source = source;
+            this.openedAt = performance.now();
             source.onerror = () => this.again(source);
             for (const name of EVENTS) source.addEventListener(name, (event) => this.take(name, event as MessageEvent<string>));
         } catch {
@@ -74,7 +79,9 @@ export class Feed {
     }
 
     private checkAge(): void {
-        if (this.source !== null && this.heardAt > 0 && performance.now() - this.heardAt > STALE_AFTER_MS)
-            this.market.receive.feed('stale');
+        if (this.source === null) return;
+        const now = performance.now();
+        if (now - Math.max(this.heardAt, this.openedAt) > SILENT_AFTER_MS) this.again(this.source);
+        else if (this.heardAt > 0 && now - this.heardAt > STALE_AFTER_MS) this.market.receive.feed('stale');
     }
 }
