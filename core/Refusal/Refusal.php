@@ -200,11 +200,14 @@ final class Refusal extends \DomainException
         );
     }
 
-    public static function noOpenLots(int $entry, ?int $portion): self
+    /** @param string $portions such as "portion 2"; empty where all of the entry is meant */
+    public static function noOpenLots(int $entry, string $portions): self
     {
+        $has = str_starts_with($portions, 'portions') ? 'have' : 'has';
+
         return new self(
             RefusalCode::NothingToClose,
-            ($portion === null ? "entry $entry" : "portion $portion of entry $entry").' has no open lots',
+            ($portions === '' ? "entry $entry" : "$portions of entry $entry")." $has no open lots",
             '/portion',
         );
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Watching;
 
+use Lotrik\Watching\Depth\DepthColumn;
 use Lotrik\Watching\Depth\DepthHistory;
 use Lotrik\Watching\Depth\DepthStep;
 use Lotrik\Watching\Depth\TypicalDepth;
@@ -46,6 +47,14 @@ final class MarketMemory
         }
 
         return $pieces;
+    }
+
+    /** A piece as if all in it had happened so many ms later. */
+    public static function later(MemoryPiece $piece, int $ms): MemoryPiece
+    {
+        $body = $piece->kind === self::PRINTS ? RecentPrints::later($piece->body, $ms) : DepthColumn::later($piece->body, $ms);
+
+        return new MemoryPiece($piece->kind, $piece->number, $body);
     }
 
     /** One piece comes back, the newest of its kind first or the oldest. {@see restored()} once all that is needed at once is here. */

@@ -74,6 +74,18 @@ final class RecentPrints
         return $packed;
     }
 
+    /** Packed prints as if all of them had come so many ms later. */
+    public static function later(string $packed, int $ms): string
+    {
+        /** @var list<int> $numbers */
+        $numbers = array_values((array) unpack('P*', $packed));
+        for ($i = 0; $i < count($numbers); $i += 4) {
+            $numbers[$i] += $ms;
+        }
+
+        return pack('P*', ...$numbers);
+    }
+
     /**
      * Brings prints back, whichever come first.
      *

@@ -260,9 +260,15 @@ final class DeskPageTest extends PageCase
         $this->page->await(fn(): bool => $lots() === [2, 1, 3], 'newest first');
         $this->page->run('document.querySelector("[data-part=live-head] [role=columnheader]:nth-child(5) button").click()');
         $this->page->await(fn(): bool => $lots() === [1, 2, 3], 'by price, the highest first');
-        $this->page->run('[...document.querySelectorAll("[data-part=columns] label")].find((l) => l.textContent.trim() === "Why").querySelector("input").click()');
+        $this->page->find('[data-part=columns]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-part=menu] [role=menuitemcheckbox][aria-checked=true]') === count(explode(' ', 'Time Contract Order Lots Price Limit Duration Ahead Why State')), 'the columns');
+        // A letter looks for a choice, and is no key of the desk meanwhile.
+        $this->page->holdKey('w', 10);
+        $this->page->holdKey("\u{E007}", 10);
         $heads = fn(): string => (string) $this->page->run('return [...document.querySelectorAll("[data-part=live-head] [role=columnheader]")].map((h) => h.textContent).join(" ")');
         $this->page->await(fn(): bool => ! str_contains($heads(), 'Why'), 'the column to go');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-part=menu]') === 0, 'the menu shut');
         $this->page->driver->navigate()->refresh();
         $this->page->awaitLive()->await(fn(): bool => $lots() === [1, 2, 3], 'still so after a reload');
         self::assertStringNotContainsString('Why', $heads());

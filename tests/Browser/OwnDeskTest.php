@@ -255,6 +255,44 @@ final class OwnDeskTest extends PageCase
         $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'and it takes drafts');
     }
 
+    /** Asked in the desk's own window, a question would stand behind, on another screen perhaps, with the keys dead here. */
+    public function testAQuestionStandsInTheWindowThatItWasRaisedIn(): void
+    {
+        $this->enter();
+        $this->page->find('[data-part=hints] button')->click();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 3]);
+        $this->page->await(fn(): bool => count($this->chips('stop')) === 1, 'a stop');
+        $this->page->holdKey('a', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-panel=ladder-1] button') === 2, 'arranging');
+        $main = $this->page->driver->getWindowHandle();
+        $this->page->run('document.querySelector("[data-panel=ladder-1] button").click()');
+        $this->page->await(fn(): bool => count($this->page->driver->getWindowHandles()) === 2, 'a second window');
+        $own = array_values(array_diff($this->page->driver->getWindowHandles(), [$main]))[0];
+        $this->page->driver->switchTo()->window($own);
+        try {
+            $this->page->await(fn(): bool => count($this->chips('stop')) === 1, 'the stop there');
+            $cross = '[data-part=chip][data-role=stop] button';
+            $this->page->find($cross)->click();
+            $this->page->awaitText('[role=alertdialog]', 'leaves 2 unprotected');
+            self::assertSame('Keep the stop', $this->page->run('return document.activeElement.textContent'));
+            $this->page->holdKey("\u{E00C}", 10);
+            $this->page->await(fn(): bool => $this->page->count('[role=alertdialog]') === 0, 'Esc keeps the stop');
+            self::assertCount(1, $this->trader->stops());
+            // Keys are dead behind it in every window, and free again when its window has gone.
+            $this->page->find($cross)->click();
+            $this->page->awaitText('[role=alertdialog]', 'unprotected');
+            $this->page->driver->close();
+            $this->page->driver->switchTo()->window($main);
+            $this->page->find('[data-name=to-desk]')->click();
+            $this->page->holdKey('o', 10);
+            $this->page->awaitText('[data-action=one-click]', 'One-click off');
+            self::assertSame(0, $this->page->count('[role=alertdialog]'), 'nobody asks any more');
+            self::assertCount(1, $this->trader->stops());
+        } finally {
+            $this->page->driver->switchTo()->window($main);
+        }
+    }
+
     /** The panic keys in a window of a panel's own: whatever has the focus there and is still down; left in the middle they do nothing. */
     private function panicIn(string $main, string $own): void
     {

@@ -89,4 +89,22 @@ final class PhoneTest extends PageCase
         $this->page->awaitText('[data-action=one-click]', 'One-click off');
         $this->page->await(fn(): bool => $this->page->count('[data-part=rung]') > 10 && $this->page->count('[data-part=phone]') === 0, 'the desk');
     }
+
+    /** Letters of twice the size make a window of 1280 one of 640: with a mouse at hand the desk is still there. */
+    public function testAMagnifiedWindowShowsTheWholeDesk(): void
+    {
+        $this->open();
+        $this->page->size(640, 400);
+        $this->page->find('[data-action=whole-desk]')->click();
+        $this->page->awaitLive();
+        $places = fn(string $css): mixed => $this->page->run('const e = document.querySelector(arguments[0]); e.scrollIntoView({block: "center", inline: "center"}); const b = e.getBoundingClientRect(); return e.contains(document.elementFromPoint(b.x + b.width / 2, b.y + b.height / 2))', $css);
+        foreach (['[data-action=buy-market]', '[data-action=sell-market]', '[data-action=flatten-account]', '[data-part=typed-lots] input', '[data-action=fold]'] as $css) {
+            self::assertTrue($places($css), "$css can be pressed");
+        }
+        $this->page->holdKey('o', 10);
+        $this->page->run('document.querySelector("[data-action=buy-market]").scrollIntoView()');
+        $this->page->find('[data-action=buy-market]')->click();
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        self::assertSame(2, $this->lots());
+    }
 }

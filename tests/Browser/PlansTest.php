@@ -207,6 +207,24 @@ final class PlansTest extends PageCase
         self::assertSame([], $this->trader->working());
     }
 
+    public function testPortionsThatGoAlikeAreOneLineAndAreClosedTogether(): void
+    {
+        $this->enter(false);
+        $alike = ['name' => 'Alike', 'stop' => ['ticks' => 9], 'portions' => [['lots' => 1, 'target' => ['ticks' => 8]], ['lots' => 1, 'target' => null], ['rest' => true, 'target' => null]]];
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 4, 'kind' => 'market', 'exit_plan' => $alike]);
+        $this->page->awaitText('[data-field=position]', 'Long 4');
+        $this->page->awaitText('[data-portion="2-3"]', '3');
+        self::assertSame(2, $this->page->count('[data-part=portion-row]'));
+        $at = self::ticks($this->trader->position(self::CODE)['average_price']);
+        $this->page->find('[data-exit="stop-2-3"]')->click();
+        $this->page->find('[aria-label="New stop of portions 2 and 3"]')->sendKeys("5\u{E007}");
+        $this->page->awaitText('[data-portion="2-3"]', 'stop '.self::price($at - 5));
+        self::assertSame([self::price($at - 9), self::price($at - 5), self::price($at - 5)], $this->trader->stops());
+        $this->page->find('[data-name="close-2-3"]')->click();
+        $this->page->awaitText('[data-field=position]', 'Long 1');
+        self::assertSame([self::price($at - 9)], $this->trader->stops());
+    }
+
     public function testAStopMovedByHandShowsAHandAndIsGivenBackWithOnePress(): void
     {
         $this->enter(false);

@@ -76,6 +76,30 @@ final class SteeringTest extends TestCase
         self::assertSame('not-found', $system->refusal('close-part', ['contract' => TestSystem::CODE, 'entry' => 77])->problem->value);
     }
 
+    /** One command, also with a delay: a second close of the same entry would be refused while the first is on its way. */
+    public function testSeveralPortionsAreClosedAndMovedByOneCommand(): void
+    {
+        $system = new TestSystem(3);
+        $entry = $system->place('buy', 3, plan: TestSystem::plan(self::THREE));
+        $system->step(10);
+        $of = ['contract' => TestSystem::CODE, 'entry' => $entry];
+        $system->handle('set-exit', $of + ['portions' => [1, 3], 'role' => 'stop', 'by' => 'ticks', 'value' => '4']);
+        $system->step(10);
+        $average = (int) $system->average();
+        self::assertSame([1 => $average - 4, 2 => $average - 6, 3 => $average - 4], $system->stops());
+        $system->handle('close-part', $of + ['portions' => [3, 2]]);
+        $system->step(10);
+        self::assertSame([1], array_keys($system->stops()));
+        self::assertSame(1, $system->lots());
+        self::assertSame('portions 2 and 3 of entry '.$entry.' have no open lots', $system->refusal('close-part', $of + ['portions' => [2, 3]])->getMessage());
+        foreach ([[], [0], [1, 1], ['2'], [21], 'all'] as $wrong) {
+            $refusal = $system->refusal('close-part', $of + ['portions' => $wrong]);
+            self::assertStringStartsWith('/portions', (string) $refusal->pointer, json_encode($wrong, JSON_THROW_ON_ERROR));
+        }
+        self::assertSame('/portions', $system->refusal('close-part', $of + ['portion' => 1, 'portions' => [1]])->pointer);
+        self::assertSame(1, $system->lots(), 'bad input changes nothing');
+    }
+
     public function testOneEntryOfTwoIsClosedWhateverItsAge(): void
     {
         $system = new TestSystem();

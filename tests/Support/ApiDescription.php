@@ -51,4 +51,16 @@ final class ApiDescription
 
         return $status === 404 ? null : "$path is not described";
     }
+
+    /** @return string|null what is wrong with the data of an event of the stream */
+    public function eventComplaint(string $event, string $data): ?string
+    {
+        $schema = $this->document['components']['schemas']['StreamEvents']['properties'][$event]['$ref'] ?? null;
+        if ($schema === null) {
+            return "the event $event is not described";
+        }
+        $result = $this->validator->validate(json_decode($data), self::ADDRESS.$schema);
+
+        return $result->isValid() ? null : "event $event: ".json_encode((new ErrorFormatter())->format($result->error(), false))." in $data";
+    }
 }

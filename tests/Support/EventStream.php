@@ -10,6 +10,8 @@ final class EventStream
     /** @var resource */
     private $socket;
 
+    private static ?ApiDescription $description = null;
+
     private string $buffer = '';
 
     public string $head = '';
@@ -102,6 +104,11 @@ final class EventStream
                 $frame[$name] = $value;
             }
             $this->buffer = substr($this->buffer, $end + 2);
+            self::$description ??= new ApiDescription();
+            $complaint = self::$description->eventComplaint($frame['event'], $frame['data']);
+            if ($complaint !== null) {
+                throw new \RuntimeException($complaint);
+            }
             $this->events[] = ['data' => json_decode($frame['data'], true, 512, JSON_THROW_ON_ERROR)] + $frame;
         }
     }

@@ -57,7 +57,7 @@ final class WideActions
             $roll < 61 => ['do' => 'half-off'] + $where,
             $roll < 63 => [
                 'do' => 'close-part', 'nth' => $this->between(0, 4),
-            ] + $where + ($this->oneIn(3) ? [] : ['portion' => $this->between(1, 3)]),
+            ] + $where + ($this->oneIn(3) ? [] : ($this->oneIn(3) ? ['portions' => [3, 1]] : ['portion' => $this->between(1, 3)])),
             $roll < 65 => ['do' => 'tighten', 'ticks' => $this->between(1, 3)] + $where,
             $roll < 68 => [
                 'do' => 'cover', 'close_now' => $this->oneIn(2), 'leave_unprotected' => $this->oneIn(2), 'exit_plan' => $this->plans->one(),

@@ -197,7 +197,7 @@ final class WideHistory
             'close-part',
             [
                 'contract' => $code, 'entry' => $entries[$body['nth'] % max(1, count($entries))] ?? 1,
-            ] + array_intersect_key($body, ['portion' => 1]),
+            ] + array_intersect_key($body, ['portion' => 1, 'portions' => 1]),
             $account,
         );
     }

@@ -7,7 +7,12 @@ namespace App\Console\Commands;
 use App\Console\ExitMessage;
 use App\Console\PreloadList;
 use App\Demo\KestrelBay;
+use App\Demo\Scene\Scene;
+use App\Demo\Scene\SceneLoader;
+use App\Engine\Journal\EngineConnection;
 use App\Models\EntryLink;
+use App\Models\JournalRow;
+use App\Models\StoredLevel;
 use App\Models\StoredPlan;
 use App\Models\User;
 use Illuminate\Console\Command;
@@ -17,7 +22,9 @@ use Illuminate\Support\Facades\DB;
 /** Brings both databases of a data directory up to date, puts the demo user and plans in, and prints an entry link. */
 final class PrepareCommand extends Command
 {
-    protected $signature = 'lotrik:prepare {--data=} {--preload= : file that is to name the classes of a request, where it does not yet}';
+    protected $signature = 'lotrik:prepare {--data=} '
+        .'{--preload= : file that is to name the classes of a request, where it does not yet} '
+        .'{--morning : where there is no journal yet, a market that has traded since the morning}';
 
     protected $description = 'Prepare a data directory (bin/start does this)';
 
@@ -46,6 +53,9 @@ final class PrepareCommand extends Command
                 StoredPlan::query()->create(['position' => $i, 'document' => $document]);
             }
         }
+        if ($this->option('morning')) {
+            $this->openOnTheMorning($user);
+        }
         $this->callSilently('config:cache');
         $this->callSilently('route:cache');
         $this->callSilently('event:cache');
@@ -56,6 +66,22 @@ final class PrepareCommand extends Command
         $this->line('http://'.config('lotrik.host').':'.config('lotrik.port').'/enter/'.EntryLink::issue($user));
 
         return 0;
+    }
+
+    private function openOnTheMorning(User $user): void
+    {
+        // Asked before the file is read, which takes a fifth of a second.
+        if (JournalRow::query()->exists()) {
+            return;
+        }
+        EngineConnection::register();
+        $loader = new SceneLoader(Scene::read(Scene::file()), (int) (microtime(true) * 1000));
+        if ($loader->load((string) config('lotrik.build'))) {
+            foreach ($loader->levels() as $level) {
+                StoredLevel::query()->create(['user_id' => $user->id] + $level);
+            }
+        }
+        DB::purge(EngineConnection::NAME);
     }
 
     /**

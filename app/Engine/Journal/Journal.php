@@ -4,22 +4,14 @@ declare(strict_types=1);
 
 namespace App\Engine\Journal;
 
-use App\Models\AccountRow;
 use App\Models\Checkpoint;
-use App\Models\ContractRow;
-use App\Models\FillRow;
 use App\Models\JournalRow;
 use App\Models\OrderRow;
 use Illuminate\Database\ConnectionInterface;
 use Illuminate\Database\Eloquent\Builder;
-use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandArchive;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Event\AccountOpened;
-use Lotrik\Desk\Event\ContractListed;
 use Lotrik\Desk\Event\EventCodec;
-use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Recorded;
 use Lotrik\Watching\MemoryPiece;
 
@@ -93,10 +85,35 @@ final class Journal implements CommandArchive
         array $memory,
         string $build,
     ): void {
+        $this->commitTurns([$events], $state, $step, $ahead, $checkpoints, $memory, $build);
+    }
+
+    /**
+     * The same for several turns at once: what each of them changed is looked at before the next one is asked for.
+     *
+     * @param iterable<list<Recorded>>                          $turns
+     * @param callable(int): ?int                               $ahead
+     * @param array<string, array{sequence: int, body: string}> $checkpoints
+     * @param array<string, list<MemoryPiece>>                  $memory
+     */
+    public function commitTurns(
+        iterable $turns,
+        DeskState $state,
+        int $step,
+        callable $ahead,
+        array $checkpoints,
+        array $memory,
+        string $build,
+    ): void {
         KillPoint::reached('before-write');
-        $this->database->transaction(function () use ($events, $state, $step, $ahead, $checkpoints, $memory, $build): void {
-            $this->append($events, $step);
-            $this->view($events, $state, $ahead);
+        $before = $this->lastSequence;
+        $this->database->transaction(function () use ($turns, $state, $step, $ahead, $checkpoints, $memory, $build): void {
+            $views = new JournalViews($this->connection);
+            foreach ($turns as $events) {
+                $this->append($events, $step);
+                $views->add($events, $state, $ahead);
+            }
+            $views->write();
             $rows = [];
             foreach ($checkpoints as $name => $checkpoint) {
                 $rows[] = [
@@ -108,7 +125,7 @@ final class Journal implements CommandArchive
         });
         $this->commitsInLog++;
         KillPoint::reached('after-commit');
-        if ($events !== []) {
+        if ($this->lastSequence > $before) {
             $this->head?->write($this->lastSequence, $this->lastHash);
         }
     }
@@ -254,43 +271,6 @@ final class Journal implements CommandArchive
         }
         if ($events !== []) {
             [$this->lastHash, $this->lastSequence] = [$hash, $events[count($events) - 1]->sequence];
-        }
-    }
-
-    /**
-     * @param list<Recorded>      $events
-     * @param callable(int): ?int $ahead
-     */
-    private function view(array $events, DeskState $state, callable $ahead): void
-    {
-        $accounts = $contracts = $orders = $fills = [];
-        foreach ($events as $recorded) {
-            foreach ($recorded->orders as $order) {
-                $orders[$order->id] = $order;
-            }
-            $event = $recorded->event;
-            if ($event instanceof OrderFilled) {
-                $fills[] = FillRow::columns($recorded, $event, $state);
-            } elseif ($event instanceof AccountOpened) {
-                $accounts[] = AccountRow::columns(Account::fromArray($event->document));
-            } elseif ($event instanceof ContractListed) {
-                $contracts[] = ContractRow::columns(
-                    $state->contracts[$event->contract],
-                    (int) array_search($event->contract, array_keys($state->contracts), true),
-                );
-            }
-        }
-        AccountRow::on($this->connection)->upsert($accounts, ['id']);
-        ContractRow::on($this->connection)->upsert($contracts, ['code']);
-        foreach (array_chunk($fills, self::ROWS_A_STATEMENT) as $chunk) {
-            FillRow::on($this->connection)->insert($chunk);
-        }
-        foreach (array_chunk($orders, self::ROWS_A_STATEMENT) as $chunk) {
-            OrderRow::on($this->connection)->upsert(
-                array_map(static fn(DeskOrder $order): array => OrderRow::columns($order, $state, $ahead($order->id)), $chunk),
-                ['id'],
-                OrderRow::CHANGING,
-            );
         }
     }
 }

@@ -6,6 +6,7 @@ namespace App\Engine\Journal;
 
 use App\Models\MarketHistoryRow;
 use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Collection;
 use Lotrik\Watching\MarketMemory;
 use Lotrik\Watching\MemoryPiece;
 
@@ -19,6 +20,9 @@ final class MarketHistory
     private const MAX_ROWS = 50_000;
 
     private const FORGETS_EVERY = 100;
+
+    /** Packed; some ms of work. */
+    private const BYTES_AT_ONCE = 32_768;
 
     /** @var array<string, array<string, int>> kind → contract → number of its newest item */
     private array $newest = [];
@@ -71,7 +75,7 @@ final class MarketHistory
     }
 
     /**
-     * More of what is older, newest first.
+     * More of what is older, newest first: so many rows, or fewer where they are large.
      *
      * @return list<array{string, MemoryPiece}>|null contract and piece; null where nothing is left to be read
      */
@@ -79,10 +83,9 @@ final class MarketHistory
     {
         foreach ($this->unreadBelow as $kind => $below) {
             $pieces = [];
-            $found = MarketHistoryRow::ofKind(
-                $this->connection,
-                (string) $kind,
-            )->where('id', '<', $below)->orderByDesc('id')->limit($rows)->pluck('body', 'id');
+            $of = MarketHistoryRow::ofKind($this->connection, (string) $kind)->toBase()->where('id', '<', $below)->orderByDesc('id');
+            $sizes = $of->clone()->limit($rows)->selectRaw('id, length(body) as bytes')->pluck('bytes', 'id');
+            $found = $of->limit(self::within($sizes))->pluck('body', 'id');
             foreach ($found as $id => $body) {
                 $this->unreadBelow[$kind] = (int) $id;
                 foreach ($this->needed((string) $kind, (string) $body) as $contract => $piece) {
@@ -96,6 +99,25 @@ final class MarketHistory
         }
 
         return null;
+    }
+
+    /**
+     * How many of these rows are brought back at once.
+     *
+     * @param Collection<array-key, mixed> $sizes of each, in bytes
+     */
+    private static function within(Collection $sizes): int
+    {
+        $sum = $count = 0;
+        foreach ($sizes as $bytes) {
+            $sum += (int) $bytes;
+            if ($count > 0 && $sum > self::BYTES_AT_ONCE) {
+                break;
+            }
+            $count++;
+        }
+
+        return $count;
     }
 
     /** The id from which on each contract finds what it needs to go on; how far each of them has come is noted on the way. */

@@ -15,7 +15,7 @@ use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
 
 /**
- * Closes one entry, or one portion of it, at the market. Each close is an OUO partner of the stop and target of the
+ * Closes one entry, or some of its portions, at the market. Each close is an OUO partner of the stop and target of the
  * lots that it closes: they stay until it fills, and whichever fills first lowers the others.
  */
 final class ClosePart implements Command
@@ -25,16 +25,16 @@ final class ClosePart implements Command
     public function handle(CommandHead $command, Node $body): array
     {
         $id = $body->int('entry', 1, PHP_INT_MAX);
-        $portion = $body->optionalInt('portion', 1, 20);
+        $which = WhichPortions::in($body);
         [$contract, $holding] = $this->context->openPosition($command, $body);
         $this->context->mustBeOpen($contract);
         $entry = $holding->entries[$id] ?? throw Refusal::entryNotFound($contract->code, $id);
         $slots = array_values(array_filter(
             $entry->exits->slots(),
-            static fn(ExitSlot $c): bool => $c->lots > 0 && ($portion ?? $c->portion->number) === $c->portion->number,
+            static fn(ExitSlot $c): bool => $c->lots > 0 && $which->have($c->portion->number),
         ));
         if ($slots === []) {
-            throw Refusal::noOpenLots($id, $portion);
+            throw Refusal::noOpenLots($id, $which->words());
         }
         foreach ($holding->working as $order) {
             if ($order->role === Role::Close && $order->entry === $id) {
@@ -42,7 +42,7 @@ final class ClosePart implements Command
             }
         }
         $lots = array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $slots));
-        $what = $portion === null ? "entry $id" : "portion $portion";
+        $what = $which->numbers === null ? "entry $id" : $which->words();
         $this->context->accept(
             $command,
             $contract->code,

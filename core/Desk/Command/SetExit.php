@@ -32,10 +32,11 @@ final class SetExit implements Command
     {
         $contract = $this->context->contractOf($body);
         $holding = $this->context->state->holding($command->account->id, $contract->code);
-        $of = self::part($body, $holding);
+        $which = WhichPortions::in($body);
+        $of = self::part($body, $which, $holding);
         $levels = $body->has('by') ? [$this->typed($body, $contract, $holding, $of)] : $this->levels($body, $contract);
         $this->context->openPosition($command, $body);
-        $part = $body->has('portion') ? 'portion '.$of[0]->slot->portion->number : 'the position';
+        $part = $which->numbers === null ? 'the position' : $which->words();
         $sets = $moves = $words = $waiting = [];
         foreach ($levels as [$role, $level, $pointer]) {
             $this->mustNotBePassed($role, $level, $contract, $holding, $pointer);
@@ -104,26 +105,25 @@ final class SetExit implements Command
     }
 
     /**
-     * The portions that are meant: those of one entry, one of them, or all of the position.
+     * The portions that are meant: those of one entry, some of them, or all of the position.
      *
      * @return non-empty-list<OpenPortion>
      */
-    private static function part(Node $body, AccountPosition $holding): array
+    private static function part(Node $body, WhichPortions $which, AccountPosition $holding): array
     {
         $entry = $body->optionalInt('entry', 1, PHP_INT_MAX);
-        $portion = $body->optionalInt('portion', 1, PHP_INT_MAX);
-        if ($portion !== null && $entry === null) {
+        if ($which->numbers !== null && $entry === null) {
             throw $body->fault('entry', 'the entry that the portion is of');
         }
         $part = array_values(array_filter(
             $holding->portions(),
             static fn(OpenPortion $of): bool => $of->slot->lots > 0
-                && ($entry === null || $of->entry->order === $entry) && ($portion === null || $of->slot->portion->number === $portion),
+                && ($entry === null || $of->entry->order === $entry) && $which->have($of->slot->portion->number),
         ));
 
         return $part !== [] ? $part : throw ($entry === null
             ? Refusal::flat($holding->contract, 'there is no position to act on')
-            : Refusal::noOpenLots($entry, $portion));
+            : Refusal::noOpenLots($entry, $which->words()));
     }
 
     /**

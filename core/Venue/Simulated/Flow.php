@@ -128,6 +128,18 @@ final class Flow
         }
     }
 
+    /**
+     * One large order that the flow does not pull by itself.
+     *
+     * @return int its id, for {@see SimulatedVenue::cancelFlow()}
+     */
+    public function wallAt(SimulatedVenue $venue, Side $side, int $tick, int $lots): int
+    {
+        $venue->flow($this->nextId, $side, $tick, $lots);
+
+        return $this->nextId--;
+    }
+
     public function aggress(SimulatedVenue $venue, Side $side, int $tick, int $lots): void
     {
         $venue->flow($this->nextId--, $side, $tick, $lots);
@@ -245,7 +257,6 @@ final class Flow
         if ($other !== null && $side->sign() * ($other - $tick) <= 0) {
             return;
         }
-        $this->walls[$this->nextId] = $side;
-        $venue->flow($this->nextId--, $side, $tick, 90 + $this->random->below(120));
+        $this->walls[$this->wallAt($venue, $side, $tick, 90 + $this->random->below(120))] = $side;
     }
 }

@@ -80,6 +80,22 @@ final readonly class DepthColumn
         return pack('P4', strlen($this->lots), $this->at, $this->from, intdiv(strlen($this->trades), 24)).$this->lots.$this->trades;
     }
 
+    /** Packed columns, one behind the other, as if all of them had ended so many ms later. */
+    public static function later(string $packed, int $ms): string
+    {
+        for ($offset = 0; $offset < strlen($packed);) {
+            /** @var array{1: int, 2: int, 3: int, 4: int} $head */
+            $head = unpack('P4', $packed, $offset);
+            $at = pack('P', $head[2] + $ms);
+            for ($i = 0; $i < 8; $i++) {
+                $packed[$offset + 8 + $i] = $at[$i];
+            }
+            $offset += 32 + $head[1] + 24 * $head[4];
+        }
+
+        return $packed;
+    }
+
     /** @param int $offset where it begins; moved to behind it */
     public static function unpack(string $packed, int &$offset): self
     {

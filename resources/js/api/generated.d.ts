@@ -3424,6 +3424,8 @@ export interface components {
             value?: string;
             /** @description only the lots of this entry */
             entry?: number;
+            /** @description several portions in place of one */
+            portions?: number[];
             /** @description and of it only those of this portion */
             portion?: number;
             client_id: string;
@@ -3543,6 +3545,8 @@ export interface components {
             client_id: string;
             account: number;
             entry: number;
+            /** @description several portions in place of one */
+            portions?: number[];
             portion?: number;
         };
         PlanPoint: {
@@ -3843,6 +3847,158 @@ export interface components {
         LevelsNear: {
             /** @description ticks from which on the market counts as near; left out it stays as it was */
             within: number;
+        };
+        /** @description levels of a book */
+        BookFrame: {
+            contract: string;
+            /** @description the whole book, and not what has changed */
+            full?: boolean;
+            /** @description the last print, its price in ticks */
+            last?: null | {
+                price: number;
+                size: number;
+                /** @enum {string} */
+                aggressor: "buy" | "sell";
+            };
+            /** @description tick, lots, orders; no lots: the level is gone */
+            bids: number[][];
+            /** @description tick, lots, orders; no lots: the level is gone */
+            asks: number[][];
+        };
+        /** @description a print */
+        TradeFrame: {
+            contract: string;
+            /** @description in ticks */
+            price: number;
+            /** @description lots */
+            size: number;
+            /** @enum {string} */
+            aggressor: "buy" | "sell";
+            /** @description ms since 1970 UTC */
+            at: number;
+            number: number;
+        };
+        /** @description what a contract has traded today; levels in ticks, null before the first trade */
+        DayFrame: {
+            contract: string;
+            /** @description all prices, and not those that have changed */
+            full: boolean;
+            began: string | null;
+            settlement: number | null;
+            open: number | null;
+            high: number | null;
+            low: number | null;
+            lots: number;
+            /** @description what a change is counted from */
+            reference: number | null;
+            average: null | {
+                level: number;
+                price: string;
+                words: string;
+            };
+            /** @description lowest and highest tick that may trade */
+            limits: null | number[];
+            /** @description tick, lots bought, lots sold by whoever took */
+            traded: number[][];
+        };
+        /** @description the depth as it is */
+        DepthFrame: {
+            contract: string;
+            /** @description tick, lots bought, lots sold in the last ten seconds */
+            just: number[][];
+            /** @description columns of the depth history that have ended */
+            columns: {
+                /**
+                 * @description ms
+                 * @enum {integer}
+                 */
+                step: 250 | 2000 | 15000;
+                /** @description when it ended, ms since 1970 UTC */
+                at: number;
+                /** @description tick of the first of the lots */
+                from: number;
+                /** @description lots that rested at each tick from `from` up; in columns longer than 250 ms the most that did */
+                lots: number[];
+                /** @description tick, lots bought, lots sold by whoever took */
+                trades: number[][];
+            }[];
+            /** @description within so many ticks of the best price: lots of bids, of asks, (bids − asks) in percent of both */
+            sums: number[][];
+            /** @description tick, lots more or less than a second ago */
+            changed: number[][];
+            /** @description from how many lots on a price stands out */
+            unusual: number;
+            /** @description 99 of 100 prices hold fewer lots */
+            full: number;
+        };
+        /** @description what moves with the market */
+        MarkFrame: {
+            /** @description the fields of positions that move with the market */
+            positions: ({
+                contract: string;
+            } & {
+                [key: string]: unknown;
+            })[];
+            /** @description order, lots ahead of it in its queue */
+            ahead: number[][];
+            risk: components["schemas"]["Risk"];
+        };
+        /** @description a row of the journal */
+        NoticeFrame: {
+            sequence: number;
+            time: string;
+            contract: string | null;
+            type: string;
+            words: string;
+            /** @description told at once, and not only written down */
+            speaks: boolean;
+        };
+        /** @description twice a second */
+        HeartbeatFrame: {
+            /** @description the market's time */
+            at: string;
+            /** @description by contract: whether it trades now, and until when */
+            hours: {
+                [key: string]: {
+                    open: boolean;
+                    words: string;
+                    exits: string | null;
+                };
+            };
+            /** @description the engine's wall clock, ms since 1970 UTC */
+            sent: number;
+            sequence: number;
+            epoch: string;
+        };
+        /** @description a whole picture, with which a stream begins */
+        StateFrame: {
+            epoch: string;
+            account: number;
+            sequence: number;
+            orders: components["schemas"]["Order"][];
+            positions: components["schemas"]["Position"][];
+            risk: components["schemas"]["Risk"];
+            /** @description what was asked for after is no longer kept */
+            reset?: boolean;
+            books: {
+                [key: string]: components["schemas"]["BookFrame"];
+            };
+            days: components["schemas"]["DayFrame"][];
+        };
+        /** @description the data of each event of the stream, by the event's name */
+        StreamEvents: {
+            state?: components["schemas"]["StateFrame"];
+            book?: components["schemas"]["BookFrame"];
+            trade?: components["schemas"]["TradeFrame"];
+            day?: components["schemas"]["DayFrame"];
+            depth?: components["schemas"]["DepthFrame"];
+            mark?: components["schemas"]["MarkFrame"];
+            order?: components["schemas"]["Order"];
+            fill?: components["schemas"]["Fill"];
+            position?: components["schemas"]["Position"];
+            risk?: components["schemas"]["Risk"];
+            notice?: components["schemas"]["NoticeFrame"];
+            heartbeat?: components["schemas"]["HeartbeatFrame"];
         };
     };
     responses: never;

@@ -130,9 +130,13 @@ export function breakEven(at: Ground, plusFees = false): Promise<unknown> {
     return answered<FlattenAnswer>(onContract(at, 'break-even', 'Stops to break-even', { plus_fees: plusFees }), onTheWay);
 }
 
-/** One entry, or one portion of it, at the market. */
-export function closePart(at: Ground, entry: number, portion?: number): void {
-    void answered(onContract(at, 'close', 'Close', { entry, ...(portion !== undefined && { portion }) }));
+/** The portions of an entry that a command names: one by itself, or several together. */
+export const portionsOf = (numbers: readonly number[]): { portion: number | undefined } | { portions: readonly number[] } =>
+    numbers.length === 1 ? { portion: numbers[0] } : { portions: numbers };
+
+/** One entry, or some of its portions, at the market. */
+export function closePart(at: Ground, entry: number, portions?: readonly number[]): void {
+    void answered(onContract(at, 'close', 'Close', { entry, ...(portions && portionsOf(portions)) }));
 }
 
 /** Orders of a position are named by their number alone. */
@@ -156,7 +160,7 @@ const nextOf = ({ contract }: Ground) => useDesk.getState().positions[contract]?
 export function closeFirstPortion(at: Ground): void {
     const next = nextOf(at)?.close ?? [];
     if (next.length === 0) say('There is no open portion to close.');
-    for (const { entry, portion } of next) closePart(at, entry, portion);
+    for (const { entry, portion } of next) closePart(at, entry, [portion]);
 }
 
 export function closeFirstEntry(at: Ground): void {
@@ -298,7 +302,7 @@ export async function runSteps({ account, contract }: Ground, name: string, step
 export function typeExit(
     at: Ground,
     role: 'stop' | 'target',
-    typed: { by: 'ticks' | 'money' | 'price'; value: string; entry: number; portion: number },
+    typed: { by: 'ticks' | 'money' | 'price'; value: string; entry: number } & ReturnType<typeof portionsOf>,
 ): void {
     void answered(onContract(at, 'exit', `Set the ${role}`, { role, ...typed }));
 }

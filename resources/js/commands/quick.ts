@@ -13,8 +13,8 @@ export interface Quick {
 }
 
 export const QUICK: Record<string, Quick> = {
-    'buy-market': { words: 'Buy at', side: 'buy', kind: 'market', at: 'ask' },
-    'sell-market': { words: 'Sell at', side: 'sell', kind: 'market', at: 'bid' },
+    'buy-market': { words: 'Buy market', side: 'buy', kind: 'market', at: 'ask' },
+    'sell-market': { words: 'Sell market', side: 'sell', kind: 'market', at: 'bid' },
     'join-bid': { words: 'Join bid', side: 'buy', kind: 'limit', at: 'bid' },
     'join-ask': { words: 'Join ask', side: 'sell', kind: 'limit', at: 'ask' },
     'take-ask': { words: 'Take ask', side: 'buy', kind: 'limit', at: 'ask' },
@@ -22,8 +22,8 @@ export const QUICK: Record<string, Quick> = {
 };
 
 export const QUICK_NAMES: [name: string, words: string][] = [
-    ['buy-market', 'Buy at market'],
-    ['sell-market', 'Sell at market'],
+    ['buy-market', 'Buy market'],
+    ['sell-market', 'Sell market'],
     ['join-bid', 'Join bid'],
     ['join-ask', 'Join ask'],
     ['take-ask', 'Take ask'],

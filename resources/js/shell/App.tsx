@@ -12,6 +12,7 @@ import {
     Problem,
 } from '@/api/client';
 import { watchLevels } from '@/commands/levels';
+import { accountShown } from '@/model/accountShown';
 import { chooseContract, chosenContract, useChoices } from '@/model/choices';
 import { fetchOutsideFills } from '@/model/fillMarks';
 import { openLadders, showPosition } from '@/model/ladders';
@@ -92,22 +93,22 @@ export function App() {
                 list<ExitPlan>('exit-plans'),
                 loadSettings(),
             ]);
-            const first = accounts[0];
+            const shown = accountShown(accounts);
             if (ended) return;
-            if (!first) throw new Error('You have no account yet.');
-            useChoices.setState({ account: first, contracts, plans });
+            if (!shown) throw new Error('You have no account yet.');
+            useChoices.setState({ account: shown, accounts, contracts, plans });
             chooseContract(contracts[0]?.code ?? '');
             openLadders();
-            showPosition(await list<Position>(`positions?account=${first.id}`));
+            showPosition(await list<Position>(`positions?account=${shown.id}`));
             if (ended) return;
             feed = new Feed(
                 live,
-                first.id,
+                shown.id,
                 contracts.map((listed) => listed.code),
             );
             stopLooking = watchLevels();
-            fetchOutsideFills(first.id).catch((error: Error) => say(error.message));
-            await fetchLists(first.id);
+            fetchOutsideFills(shown.id).catch((error: Error) => say(error.message));
+            await fetchLists(shown.id);
         };
         open().catch((error: Error) => {
             // Before there is a desk there is nothing to keep.

@@ -1,5 +1,6 @@
 import { AlertDialog } from 'radix-ui';
-import { type ReactNode, useRef } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { documentInFront } from './windows';
 
 interface Props {
     title: string;
@@ -12,12 +13,19 @@ interface Props {
     name?: string;
 }
 
-/** A question over everything, with the answer that changes nothing in focus. */
+/** A question over everything in the window in front, with the answer that changes nothing in focus. */
 export function Ask({ title, words, leave, children, name }: Props) {
     const content = useRef<HTMLDivElement>(null);
+    // In the window that it was raised in: the desk's own may be on another screen.
+    const [stage] = useState(documentInFront);
+    useEffect(() => {
+        const window = stage.defaultView;
+        window?.addEventListener('pagehide', leave);
+        return () => window?.removeEventListener('pagehide', leave);
+    }, [stage, leave]);
     return (
         <AlertDialog.Root open>
-            <AlertDialog.Portal>
+            <AlertDialog.Portal container={stage.body}>
                 <AlertDialog.Overlay className="fixed inset-0 z-question bg-[rgb(28_39_51/25%)]" />
                 <AlertDialog.Content
                     ref={content}

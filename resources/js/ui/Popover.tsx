@@ -1,6 +1,7 @@
 import clsx from 'clsx';
 import { Popover as Radix } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
+import { documentInFront } from './windows';
 
 interface Props {
     /** the button that opens it */
@@ -12,10 +13,12 @@ interface Props {
 
 /** What is set seldom, beside the button that opens it. */
 export function Popover({ trigger, children, align, className }: Props) {
+    // Its button may stand in a window of a panel's own.
+    const [stage, setStage] = useState<Document>(document);
     return (
-        <Radix.Root>
+        <Radix.Root onOpenChange={(opens) => opens && setStage(documentInFront())}>
             <Radix.Trigger asChild>{trigger}</Radix.Trigger>
-            <Radix.Portal>
+            <Radix.Portal container={stage.body}>
                 <Radix.Content
                     align={align}
                     sideOffset={4}

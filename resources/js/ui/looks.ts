@@ -17,7 +17,7 @@ export const BUTTON = {
     /** one of several beside each other in a card */
     row: `${BORDERED} min-h-24 px-4 py-2 text-small font-semibold whitespace-nowrap`,
     /** with a price, a word and a key */
-    quick: `${BORDERED} min-h-28 px-1 py-2 text-small font-semibold whitespace-nowrap [&_:is(small,kbd)]:ml-2 [&_:is(small,kbd)]:text-micro`,
+    quick: `${BORDERED} flex min-h-34 items-center justify-between px-6 py-2 text-small font-semibold whitespace-nowrap`,
     tile: `${BORDERED} flex min-h-28 min-w-170 items-center px-8 py-2 text-left font-semibold`,
     /** under a thumb */
     touch: `${BORDERED} min-h-48 px-10 text-body font-semibold`,

@@ -4,6 +4,12 @@ const own = new Set<Window>();
 /** A window whose panels are in sight: this page's own, else one of its panels'; null while nobody sees anything. */
 export const inSight = (): Window | null => (document.hidden ? ([...own].find((one) => !one.document.hidden) ?? null) : window);
 
+/** Of this page and of all windows that live from it. */
+export const documents = (): Document[] => [document, ...[...own].map((one) => one.document)];
+
+/** Of the window that the trader is at. */
+export const documentInFront = (): Document => documents().find((one) => one.hasFocus()) ?? document;
+
 /** Until it closes. False where it has joined before. */
 export function join(one: Window): boolean {
     if (own.has(one)) return false;

@@ -15,6 +15,7 @@ import { type KeyboardEvent, type MouseEvent, useId, useLayoutEffect, useRef, us
 import * as z from 'zod/mini';
 import { say } from '@/stream/store';
 import { createKept } from '@/ui/kept';
+import { Menu } from '@/ui/Menu';
 import { SETTLE_MS } from '@/ui/settle';
 
 declare module '@tanstack/react-table' {
@@ -182,28 +183,33 @@ export function LiveTable<Row>({ label, kept, columns, rows, idOf, empty, onKey,
 
     return (
         <div className="relative h-full">
-            <details
-                className="absolute top-0 right-10 z-line text-tiny leading-20 text-soft open:max-w-260 open:columns-2 open:rounded-card open:border open:border-soft open:bg-raised open:px-8 open:pb-6"
-                data-part="columns"
-            >
-                {/* Over the corner of the heads, as small as can be: its name is for those who hear it. */}
-                <summary
-                    className="cursor-pointer list-none bg-raised px-4 text-right text-body leading-20 [column-span:all]"
-                    aria-label="Columns"
-                    title="Columns"
-                >
-                    …
-                </summary>
-                {table.getAllLeafColumns().map(
-                    (column) =>
-                        typeof column.columnDef.header === 'string' && (
-                            <label key={column.id} className="block whitespace-nowrap">
-                                <input type="checkbox" checked={column.getIsVisible()} onChange={column.getToggleVisibilityHandler()} />{' '}
-                                {column.columnDef.header}
-                            </label>
-                        ),
+            <Menu
+                label="Columns"
+                trigger={
+                    // Over the corner of the heads, as small as can be: its name is for those who hear it.
+                    <button
+                        type="button"
+                        className="absolute top-0 right-10 z-line cursor-pointer bg-raised px-4 text-body leading-20 text-soft pointer-coarse:px-10"
+                        aria-label="Columns"
+                        title="Columns"
+                        data-part="columns"
+                    >
+                        …
+                    </button>
+                }
+                choices={table.getAllLeafColumns().flatMap((column) =>
+                    typeof column.columnDef.header === 'string'
+                        ? [
+                              {
+                                  id: column.id,
+                                  words: column.columnDef.header,
+                                  checked: column.getIsVisible(),
+                                  turn: (on: boolean) => column.toggleVisibility(on),
+                              },
+                          ]
+                        : [],
                 )}
-            </details>
+            />
             <div
                 role="grid"
                 aria-label={label}

@@ -174,7 +174,7 @@ export function WorkingList({ rows, onCancel }: { rows: Order[]; onCancel: (id: 
             columns={columns}
             rows={rows}
             idOf={(order) => String(order.id)}
-            empty="Nothing is working. A press on the ladder, or Buy at and Sell at, makes one."
+            empty="Nothing is working. A press on the ladder, or Buy market and Sell market, makes one."
             onKey={(order, key) => {
                 if (key === 'Delete') onCancel(order.id);
                 else if (key === 'e') edit(order.id, 'lots');

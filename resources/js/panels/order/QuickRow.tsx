@@ -27,10 +27,14 @@ export function QuickRow({ contract }: { contract: Contract }) {
                         tone="quick"
                         key={name}
                         label={
-                            <>
-                                {quick.words} {tick === null ? '—' : writePrice(contract, tick)}
-                                {!sends && <small> draft</small>}
-                            </>
+                            <span className="grid text-left leading-14">
+                                {quick.words}{' '}
+                                <span className="font-mono">
+                                    {quick.kind === 'market' && `${quick.at} `}
+                                    {tick === null ? '—' : writePrice(contract, tick)}
+                                    {!sends && <small className="font-text"> draft</small>}
+                                </span>
+                            </span>
                         }
                         keyName={keys[name] ? showKey(keys[name]) : undefined}
                         act={(at) => tick !== null && pressQuick(name, contract, tick, basis, at)}

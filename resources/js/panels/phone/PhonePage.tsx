@@ -14,14 +14,17 @@ import { Said } from '@/panels/said/Said';
 import { SequenceMark } from '@/panels/top/SequenceMark';
 import { FeedWord, Figures, useTitle } from '@/panels/top/TopBar';
 import { useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
 import { Card } from '@/ui/Card';
 import { Figure } from '@/ui/Figure';
 import { OrderButton } from '@/ui/OrderButton';
+import { useShowWhole } from '@/ui/useNarrow';
 import { HoldButton } from './HoldButton';
 
 /** For a small screen in the hand: what is open, whether it is protected, and what protects, tightens and gets out. Nothing here opens anything. */
 export function PhonePage({ account, contract }: { account: Account; contract: Contract }) {
     useTitle();
+    const showWhole = useShowWhole();
     // Nobody watches it while there is no ladder: a desk that comes back begins with drafts.
     useEffect(() => {
         if (laddersNow().some((ladder) => ladder.oneClick)) allOneClickOff('no ladder is in sight');
@@ -33,6 +36,11 @@ export function PhonePage({ account, contract }: { account: Account; contract: C
                 <b className="text-title">Lotrik</b>
                 <FeedWord />
                 <Figures account={account} />
+                {showWhole && (
+                    <Button tone="touch" data-action="whole-desk" onClick={showWhole}>
+                        Show the whole desk
+                    </Button>
+                )}
             </header>
             <main className="flex flex-col gap-10 p-10">
                 <Contracts />

@@ -17,7 +17,7 @@ export function Closer({ contract, disabled, tone = 'row' }: Props) {
     const ticks = useChoices((choices) => choices.closer);
     const step = (by: number) => useChoices.setState({ closer: ticks + by });
     return (
-        <span className="flex items-center gap-3" title="Every stop of the position nearer to the market">
+        <span className="flex flex-none items-center gap-3" title="Every stop of the position nearer to the market">
             <Button
                 tone={tone === 'row' ? 'step' : 'touch'}
                 aria-label="Tighten by one tick less"
@@ -30,7 +30,7 @@ export function Closer({ contract, disabled, tone = 'row' }: Props) {
             <OrderButton
                 tone={tone}
                 className="flex-1"
-                label={`Tighten ${ticks}`}
+                label={`Tighten ${ticks} ${ticks === 1 ? 'tick' : 'ticks'}`}
                 keyName={useKeyOf('closer')}
                 disabled={disabled}
                 act={() => void tighten(groundOf(contract), ticks)}

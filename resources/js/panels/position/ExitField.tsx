@@ -1,10 +1,11 @@
 import clsx from 'clsx';
 import { useState } from 'react';
 import { create } from 'zustand';
-import { typeExit } from '@/commands/actions';
+import { portionsOf, typeExit } from '@/commands/actions';
 import type { Ground } from '@/model/basis';
 import { EDIT } from '@/ui/looks';
 import { still } from '@/ui/still';
+import type { Line } from './alike';
 
 type Unit = 'ticks' | 'money' | 'price';
 
@@ -15,7 +16,8 @@ interface Props {
     ground: Ground;
     exit: 'stop' | 'target';
     entry: number;
-    portion: number;
+    /** the portions that it is for */
+    line: Pick<Line, 'numbers' | 'words'>;
     /** that money is typed in */
     currency: string;
     /** as it stands */
@@ -24,7 +26,7 @@ interface Props {
 }
 
 /** The stop or target of a portion; pressed it becomes a field: ticks or money from the entry, or a price. Enter sends it, Esc leaves it. */
-export function ExitField({ ground, exit, entry, portion, currency, shown, alarm = false }: Props) {
+export function ExitField({ ground, exit, entry, line, currency, shown, alarm = false }: Props) {
     const [typed, setTyped] = useState<string | null>(null);
     const unit = useUnit((state) => state.unit);
     if (typed === null) {
@@ -33,8 +35,8 @@ export function ExitField({ ground, exit, entry, portion, currency, shown, alarm
                 type="button"
                 tabIndex={-1}
                 className={clsx(EDIT, 'text-left', alarm && 'bg-amber text-on-amber')}
-                title={`Type a ${exit} for portion ${portion}`}
-                data-exit={`${exit}-${portion}`}
+                title={`Type a ${exit} for ${line.words}`}
+                data-exit={`${exit}-${line.numbers.join('-')}`}
                 onMouseDown={still}
                 onClick={() => setTyped('')}
             >
@@ -48,7 +50,7 @@ export function ExitField({ ground, exit, entry, portion, currency, shown, alarm
             data-part="exit-field"
             onSubmit={(event) => {
                 event.preventDefault();
-                if (typed !== '') typeExit(ground, exit, { by: unit, value: typed, entry, portion });
+                if (typed !== '') typeExit(ground, exit, { by: unit, value: typed, entry, ...portionsOf(line.numbers) });
                 setTyped(null);
             }}
             onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setTyped(null)}
@@ -63,7 +65,7 @@ export function ExitField({ ground, exit, entry, portion, currency, shown, alarm
                 autoFocus
                 type="text"
                 inputMode="decimal"
-                aria-label={`New ${exit} of portion ${portion}`}
+                aria-label={`New ${exit} of ${line.words}`}
                 placeholder={exit}
                 value={typed}
                 onChange={(event) => setTyped(event.target.value.trim())}

@@ -1,11 +1,13 @@
 import type { ReactNode } from 'react';
 import type { Contract, Position } from '@/api/client';
 import { closePart, giveBack, letRun } from '@/commands/actions';
+import type { Ground } from '@/model/basis';
 import { writeExact, writePrice } from '@/model/prices';
 import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
 import { Hand } from '@/ui/Hand';
 import { still } from '@/ui/still';
+import { alike, type Line } from './alike';
 import { ExitField } from './ExitField';
 
 const HEAD = 'flex items-center justify-between text-tiny text-soft';
@@ -44,71 +46,8 @@ export function Portions({ position, contract, children }: { position: Position;
                             </Button>
                         )}
                     </p>
-                    {entry.portions.map((portion) => (
-                        <div key={`${portion.portion}/${portion.group}`}>
-                            <div
-                                className="grid h-17 grid-cols-[10px_4.75rem_1fr_auto_auto] items-center gap-x-6 font-mono text-tiny leading-17 whitespace-nowrap tabular-nums"
-                                data-part="portion-row"
-                                data-portion={portion.portion}
-                            >
-                                <b>{portion.lots}</b>
-                                <ExitField
-                                    ground={ground}
-                                    exit="stop"
-                                    entry={entry.entry}
-                                    portion={portion.portion}
-                                    currency={contract.currency}
-                                    shown={portion.stop === null ? 'no stop' : `stop ${writePrice(contract, portion.stop)}`}
-                                    alarm={portion.stop === null || portion.left_behind}
-                                />
-                                <ExitField
-                                    ground={ground}
-                                    exit="target"
-                                    entry={entry.entry}
-                                    portion={portion.portion}
-                                    currency={contract.currency}
-                                    shown={portion.target === null ? 'no target' : `target ${writePrice(contract, portion.target)}`}
-                                />
-                                {portion.target_order === null ? (
-                                    <span />
-                                ) : (
-                                    <Button
-                                        tone="link"
-                                        data-name={`run-${portion.portion}`}
-                                        title={`Take the target of portion ${portion.portion} off: it runs under its stop`}
-                                        onMouseDown={still}
-                                        onClick={() => letRun(ground, portion.target_order as number)}
-                                    >
-                                        Let it run
-                                    </Button>
-                                )}
-                                <Button
-                                    tone="link"
-                                    data-name={`close-${portion.portion}`}
-                                    title={`Close the ${portion.lots} of portion ${portion.portion} at the market`}
-                                    onMouseDown={still}
-                                    onClick={() => closePart(ground, entry.entry, portion.portion)}
-                                >
-                                    Close
-                                </Button>
-                            </div>
-                            {portion.steering === 'hand' && (
-                                <p className="text-tiny leading-15 whitespace-nowrap text-soft" data-part="by-hand">
-                                    <Hand /> by hand{portion.back_words === null ? '' : `; ${portion.back_words}`}
-                                    {portion.stop_order !== null && portion.back_words !== null && (
-                                        <Button
-                                            tone="link"
-                                            data-name={`give-back-${portion.portion}`}
-                                            aria-label={`Give the stop of portion ${portion.portion} back; ${portion.back_words}`}
-                                            onMouseDown={still}
-                                            onClick={() => giveBack(ground, portion.stop_order as number)}
-                                        >
-                                            Revert
-                                        </Button>
-                                    )}
-                                </p>
-                            )}
-                        </div>
+                    {alike(entry.portions).map((line) => (
+                        <PortionLine key={line.key} line={line} entry={entry.entry} contract={contract} ground={ground} />
                     ))}
                 </li>
             ))}
@@ -125,6 +64,84 @@ export function Portions({ position, contract, children }: { position: Position;
             )}
             {several && <li className="flex gap-4">{children}</li>}
         </ul>
+    );
+}
+
+interface LineProps {
+    line: Line;
+    entry: number;
+    contract: Contract;
+    ground: Ground;
+}
+
+function PortionLine({ line, entry, contract, ground }: LineProps) {
+    const { stop, target, steering, back_words, left_behind } = line.first;
+    const name = line.numbers.join('-');
+    return (
+        <div>
+            <div
+                className="grid h-17 grid-cols-[10px_4.75rem_1fr_auto_auto] items-center gap-x-6 font-mono text-tiny leading-17 whitespace-nowrap tabular-nums"
+                data-part="portion-row"
+                data-portion={name}
+            >
+                <b title={line.words}>{line.lots}</b>
+                <ExitField
+                    ground={ground}
+                    exit="stop"
+                    entry={entry}
+                    line={line}
+                    currency={contract.currency}
+                    shown={stop === null ? 'no stop' : `stop ${writePrice(contract, stop)}`}
+                    alarm={stop === null || left_behind}
+                />
+                <ExitField
+                    ground={ground}
+                    exit="target"
+                    entry={entry}
+                    line={line}
+                    currency={contract.currency}
+                    shown={target === null ? 'no target' : `target ${writePrice(contract, target)}`}
+                />
+                {line.targets.length === 0 ? (
+                    <span />
+                ) : (
+                    <Button
+                        tone="link"
+                        data-name={`run-${name}`}
+                        title={`Take the target of ${line.words} off: it runs under its stop`}
+                        onMouseDown={still}
+                        onClick={() => line.targets.forEach((order) => void letRun(ground, order))}
+                    >
+                        Let it run
+                    </Button>
+                )}
+                <Button
+                    tone="link"
+                    data-name={`close-${name}`}
+                    title={`Close the ${line.closes} of ${line.words} at the market`}
+                    onMouseDown={still}
+                    onClick={() => closePart(ground, entry, line.numbers)}
+                >
+                    Close
+                </Button>
+            </div>
+            {steering === 'hand' && (
+                <p className="text-tiny leading-15 whitespace-nowrap text-soft" data-part="by-hand">
+                    <Hand /> by hand{back_words === null ? '' : `; ${back_words}`}
+                    {line.stops.length > 0 && back_words !== null && (
+                        <Button
+                            tone="link"
+                            data-name={`give-back-${name}`}
+                            aria-label={`Give the stop of ${line.words} back; ${back_words}`}
+                            onMouseDown={still}
+                            onClick={() => line.stops.forEach((order) => void giveBack(ground, order))}
+                        >
+                            Revert
+                        </Button>
+                    )}
+                </p>
+            )}
+        </div>
     );
 }
 

@@ -155,7 +155,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 act={() => void flatten(ground)}
                 name="flatten"
             />
-            <div className="grid flex-none grid-cols-[3fr_2fr_4fr] gap-6">
+            <div className="grid flex-none grid-cols-[4fr_5fr] gap-6">
                 <OrderButton
                     tone="row"
                     label="Break-even"
@@ -166,14 +166,14 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 />
                 <OrderButton
                     tone="row"
-                    label="+ fees"
+                    label="Break-even + fees"
                     keyName={useKeyOf('break-even-fees')}
                     disabled={!hasPosition}
                     act={() => void breakEven(ground, true)}
                     name="break-even-fees"
                 />
-                <Closer contract={contract.code} disabled={!hasPosition} />
             </div>
+            <Closer contract={contract.code} disabled={!hasPosition} />
             <div className="grid flex-none grid-cols-2 gap-6">
                 <OrderButton
                     tone="row"

@@ -14,6 +14,7 @@ import { type FeedState, useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
 import { OrderButton } from '@/ui/OrderButton';
+import { AccountPicker } from './AccountPicker';
 
 const FIGURE = 'font-mono tabular-nums';
 const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'away' };
@@ -90,7 +91,7 @@ export function Figures({ account }: { account: Account }) {
     return (
         <>
             <span className="flex-none" data-part="figure">
-                {!barred && `${account.name} · `}day{' '}
+                <AccountPicker account={account} /> day{' '}
                 <Figure money={day} className={FIGURE} data-field="day">
                     {writeExact(day, account.daily_loss_limit.split('.')[1]?.length ?? 0)} {account.currency}
                 </Figure>

@@ -1,0 +1,55 @@
+import type { Account } from '@/api/client';
+import { useDrafts } from '@/commands/drafts';
+import { accountAddress } from '@/model/accountShown';
+import { useChoices } from '@/model/choices';
+import { useDesk } from '@/stream/store';
+import { ask } from '@/ui/question';
+import { Select } from '@/ui/Select';
+
+/** What stays behind: said before the desk shows another account. */
+function leftBehind(): string[] {
+    const { positions, orders } = useDesk.getState();
+    const open = Object.values(positions).filter((position) => position.quantity !== 0).length;
+    const drafts = useDrafts.getState().list.length;
+    return [
+        ...(open > 0 ? [`${open} open ${open === 1 ? 'position' : 'positions'}`] : []),
+        ...(orders.size > 0 ? [`${orders.size} working ${orders.size === 1 ? 'order' : 'orders'}`] : []),
+        ...(drafts > 0 ? [`${drafts} ${drafts === 1 ? 'draft that is' : 'drafts that are'} dropped`] : []),
+    ];
+}
+
+function choose(account: Account): void {
+    const go = () => location.assign(accountAddress(account.id));
+    const left = leftBehind();
+    if (left.length === 0) return go();
+    ask({
+        title: `Show ${account.name}?`,
+        words: `This account has ${left.join(', ')}. Its exits go on in the engine; this desk will show and trade ${account.name}.`,
+        safe: 'Stay here',
+        answers: [{ label: `Show ${account.name}`, act: go, name: 'show-account' }],
+    });
+}
+
+/** The account that this desk trades on. Where there are several it is chosen here, by hand only: no key changes it. */
+export function AccountPicker({ account }: { account: Account }) {
+    const accounts = useChoices((choices) => choices.accounts);
+    if (accounts.length < 2) return <>{account.name}</>;
+    return (
+        <Select
+            className="font-semibold"
+            aria-label="Account"
+            data-field="account"
+            value={account.id}
+            onChange={(event) => {
+                const other = accounts.find((one) => one.id === Number(event.target.value));
+                if (other) choose(other);
+            }}
+        >
+            {accounts.map((one) => (
+                <option key={one.id} value={one.id}>
+                    {one.name}
+                </option>
+            ))}
+        </Select>
+    );
+}
