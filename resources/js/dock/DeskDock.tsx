@@ -233,7 +233,7 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
 
     return (
         <SharedContext value={shared}>
-            <div className="row-start-2 h-full min-h-0" data-part="dock-place">
+            <div className="isolate row-start-2 h-full min-h-0" data-part="dock-place">
                 <DockviewReact
                     theme={{ name: 'lotrik', className: 'dockview-theme-lotrik' }}
                     components={components}

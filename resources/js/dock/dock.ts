@@ -21,6 +21,9 @@ export const PANELS: Record<string, string> = {
 const KEY = 'lotrik.dock';
 /** The lower lists folded to their tabs, in pixels. */
 const TABS_HEIGHT = 30;
+/** From this width of the window on the bars have a place of their own, which is this part of it. */
+const WIDE = 1700;
+const BESIDE = 0.42;
 
 interface Dock {
     api: DockviewApi | null;
@@ -71,9 +74,23 @@ export function standardArrangement(api: DockviewApi): void {
         maximumWidth: 560,
     });
     for (const id of Object.keys(PANELS).filter((panel) => panel !== 'cards')) showPanel(api, id);
+    if (window.innerWidth >= WIDE) besideLists(api, 'bars');
     api.getPanel('working')?.api.setActive();
     shareWidth(laddersNow().map(({ id }) => api.getPanel(ladderPanel(id))?.api));
     api.getPanel('cards')?.api.setSize({ width: cardsWidth() });
+}
+
+/** A list that stands open beside the others. */
+function besideLists(api: DockviewApi, id: string): void {
+    api.getPanel(id)?.api.close();
+    api.addPanel({
+        id,
+        component: id,
+        title: PANELS[id],
+        minimumHeight: TABS_HEIGHT,
+        initialWidth: Math.round(window.innerWidth * BESIDE),
+        position: { referencePanel: 'working', direction: 'right' },
+    });
 }
 
 /** Ladders side by side are equally wide when one comes or goes; edges that are dragged stand until then. `more` is width to come, in pixels. */

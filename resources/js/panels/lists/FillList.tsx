@@ -1,10 +1,10 @@
 import type { ColumnDef } from '@tanstack/react-table';
 import type { Fill } from '@/api/client';
-import { clock, priceOf } from '@/model/writing';
+import { moment, priceOf } from '@/model/writing';
 import { LiveTable } from './LiveTable';
 
 const columns: ColumnDef<Fill>[] = [
-    { id: 'time', header: 'Time', accessorKey: 'time', cell: ({ row }) => clock(row.original.time), meta: { width: '104px' } },
+    { id: 'time', header: 'Time', accessorKey: 'time', cell: ({ row }) => moment(row.original.time), meta: { width: '118px' } },
     { id: 'contract', header: 'Contract', accessorKey: 'contract', meta: { width: '72px' } },
     { id: 'side', header: 'Side', accessorFn: (fill) => (fill.side === 'buy' ? 'Bought' : 'Sold'), meta: { width: '72px' } },
     { id: 'lots', header: 'Lots', accessorKey: 'quantity', meta: { width: '56px', number: true } },

@@ -1,10 +1,10 @@
 import type { ColumnDef } from '@tanstack/react-table';
-import { clock } from '@/model/writing';
+import { moment } from '@/model/writing';
 import type { Notice } from '@/stream/store';
 import { LiveTable } from './LiveTable';
 
 const columns: ColumnDef<Notice>[] = [
-    { id: 'time', header: 'Time', accessorKey: 'time', cell: ({ row }) => clock(row.original.time), meta: { width: '104px' } },
+    { id: 'time', header: 'Time', accessorKey: 'time', cell: ({ row }) => moment(row.original.time), meta: { width: '118px' } },
     {
         id: 'contract',
         header: 'Contract',

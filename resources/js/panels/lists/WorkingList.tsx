@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import type { Order } from '@/api/client';
 import { chooseOrder } from '@/commands/chosen';
 import { tieTo } from '@/commands/tie';
-import { clock, kindOf, priceOf } from '@/model/writing';
+import { kindOf, moment, priceOf } from '@/model/writing';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { EditCell } from './EditCell';
@@ -57,7 +57,7 @@ const levels = (order: Order, field: 'price' | 'trigger') => (
 );
 
 const orderColumns: ColumnDef<Order>[] = [
-    { id: 'time', header: 'Time', accessorKey: 'created_at', cell: ({ row }) => clock(row.original.created_at), meta: { width: '104px' } },
+    { id: 'time', header: 'Time', accessorKey: 'created_at', cell: ({ row }) => moment(row.original.created_at), meta: { width: '118px' } },
     { id: 'contract', header: 'Contract', accessorKey: 'contract', meta: { width: '64px' } },
     { id: 'order', header: 'Order', accessorFn: kindOf, meta: { width: '104px' } },
     {
