@@ -260,6 +260,7 @@ final class DeskPageTest extends PageCase
         $this->page->await(fn(): bool => $lots() === [2, 1, 3], 'newest first');
         $this->page->run('document.querySelector("[data-part=live-head] [role=columnheader]:nth-child(5) button").click()');
         $this->page->await(fn(): bool => $lots() === [1, 2, 3], 'by price, the highest first');
+        $this->page->find('[data-part=hints] button')->click();
         $this->page->find('[data-part=columns]')->click();
         $this->page->await(fn(): bool => $this->page->count('[data-part=menu] [role=menuitemcheckbox][aria-checked=true]') === count(explode(' ', 'Time Contract Order Lots Price Limit Duration Ahead Why State')), 'the columns');
         // A letter looks for a choice, and is no key of the desk meanwhile.

@@ -260,7 +260,7 @@ final class OwnDeskTest extends PageCase
     {
         $this->enter();
         $this->page->find('[data-part=hints] button')->click();
-        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 3]);
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => 1]);
         $this->page->await(fn(): bool => count($this->chips('stop')) === 1, 'a stop');
         $this->page->holdKey('a', 10);
         $this->page->await(fn(): bool => $this->page->count('[data-panel=ladder-1] button') === 2, 'arranging');
@@ -268,22 +268,27 @@ final class OwnDeskTest extends PageCase
         $this->page->run('document.querySelector("[data-panel=ladder-1] button").click()');
         $this->page->await(fn(): bool => count($this->page->driver->getWindowHandles()) === 2, 'a second window');
         $own = array_values(array_diff($this->page->driver->getWindowHandles(), [$main]))[0];
+        $this->page->holdKey('a', 10);
         $this->page->driver->switchTo()->window($own);
         try {
             $this->page->await(fn(): bool => count($this->chips('stop')) === 1, 'the stop there');
+            // [opaque, black] of what is drawn there: a canvas that was painted before the window had its styles is black.
+            $drawn = fn(): array => $this->page->run('let ink = 0, black = 0; for (const c of document.querySelectorAll("canvas")) { if (c.width === 0) continue; const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; for (let i = 0; i < d.length; i += 4) if (d[i + 3] === 255) { ink++; if (d[i] + d[i + 1] + d[i + 2] === 0) black++; } } return [ink, black]');
+            $this->page->await(fn(): bool => $drawn()[0] > 100 && $drawn()[1] === 0, 'bars in the desk\'s colours');
             $cross = '[data-part=chip][data-role=stop] button';
+            $this->page->find('[data-part=chip][data-role=stop] b')->click();
             $this->page->find($cross)->click();
-            $this->page->awaitText('[role=alertdialog]', 'leaves 2 unprotected');
+            $this->page->awaitText('[role=alertdialog]', 'leaves 1 lot unprotected');
             self::assertSame('Keep the stop', $this->page->run('return document.activeElement.textContent'));
             $this->page->holdKey("\u{E00C}", 10);
             $this->page->await(fn(): bool => $this->page->count('[role=alertdialog]') === 0, 'Esc keeps the stop');
             self::assertCount(1, $this->trader->stops());
             // Keys are dead behind it in every window, and free again when its window has gone.
+            $this->page->find('[data-part=chip][data-role=stop] b')->click();
             $this->page->find($cross)->click();
             $this->page->awaitText('[role=alertdialog]', 'unprotected');
             $this->page->driver->close();
             $this->page->driver->switchTo()->window($main);
-            $this->page->find('[data-name=to-desk]')->click();
             $this->page->holdKey('o', 10);
             $this->page->awaitText('[data-action=one-click]', 'One-click off');
             self::assertSame(0, $this->page->count('[role=alertdialog]'), 'nobody asks any more');

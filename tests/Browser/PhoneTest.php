@@ -97,8 +97,9 @@ final class PhoneTest extends PageCase
         $this->page->size(640, 400);
         $this->page->find('[data-action=whole-desk]')->click();
         $this->page->awaitLive();
+        $this->page->find('[data-part=hints] button')->click();
         $places = fn(string $css): mixed => $this->page->run('const e = document.querySelector(arguments[0]); e.scrollIntoView({block: "center", inline: "center"}); const b = e.getBoundingClientRect(); return e.contains(document.elementFromPoint(b.x + b.width / 2, b.y + b.height / 2))', $css);
-        foreach (['[data-action=buy-market]', '[data-action=sell-market]', '[data-action=flatten-account]', '[data-part=typed-lots] input', '[data-action=fold]'] as $css) {
+        foreach (['[data-action=buy-market]', '[data-action=sell-market]', '[data-action=flatten-account]', '[data-part=typed-lots] input', '[data-tab=positions]'] as $css) {
             self::assertTrue($places($css), "$css can be pressed");
         }
         $this->page->holdKey('o', 10);

@@ -189,7 +189,7 @@ final class PlansTest extends PageCase
         $at = self::ticks($this->trader->position(self::CODE)['average_price']);
         self::assertSame(3, $this->page->count('[data-part=portion-row]'));
         $this->pushTo($at + 3);
-        $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at));
+        $this->page->awaitText('[data-portion~="3"]', 'stop '.self::price($at));
         $this->page->driver->navigate()->refresh();
         $this->page->awaitLive();
         $this->page->await(fn(): bool => $this->page->count('[data-part=portion-row]') === 3, 'all three after the reload');
@@ -200,7 +200,7 @@ final class PlansTest extends PageCase
         $this->pushTo($at + 9);
         $this->page->awaitText('[data-field=position]', 'Long 1');
         $this->pushTo($at + 12);
-        $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at + 8));
+        $this->page->awaitText('[data-portion~="3"]', 'stop '.self::price($at + 8));
         $this->page->awaitText('[data-field=said]', 'locked in');
         $this->pushTo($at + 8);
         $this->page->awaitText('[data-field=position]', 'Flat');
@@ -213,12 +213,12 @@ final class PlansTest extends PageCase
         $alike = ['name' => 'Alike', 'stop' => ['ticks' => 9], 'portions' => [['lots' => 1, 'target' => ['ticks' => 8]], ['lots' => 1, 'target' => null], ['rest' => true, 'target' => null]]];
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 4, 'kind' => 'market', 'exit_plan' => $alike]);
         $this->page->awaitText('[data-field=position]', 'Long 4');
-        $this->page->awaitText('[data-portion="2-3"]', '3');
+        $this->page->awaitText('[data-portion="2 3"]', '3');
         self::assertSame(2, $this->page->count('[data-part=portion-row]'));
         $at = self::ticks($this->trader->position(self::CODE)['average_price']);
         $this->page->find('[data-exit="stop-2-3"]')->click();
         $this->page->find('[aria-label="New stop of portions 2 and 3"]')->sendKeys("5\u{E007}");
-        $this->page->awaitText('[data-portion="2-3"]', 'stop '.self::price($at - 5));
+        $this->page->awaitText('[data-portion="2 3"]', 'stop '.self::price($at - 5));
         self::assertSame([self::price($at - 9), self::price($at - 5), self::price($at - 5)], $this->trader->stops());
         $this->page->find('[data-name="close-2-3"]')->click();
         $this->page->awaitText('[data-field=position]', 'Long 1');
@@ -242,18 +242,18 @@ final class PlansTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[data-part=chip][data-role=stop] [data-part=hand]') === 1, 'a hand on its chip');
         $this->page->awaitText('[data-part=by-hand]', 'by hand; its ratchets would have it at '.self::price($at));
         $this->page->find('[data-name=give-back-3]')->click();
-        $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at));
+        $this->page->awaitText('[data-portion~="3"]', 'stop '.self::price($at));
         $this->page->await(fn(): bool => $this->page->count('[data-part=hand]') === 0, 'no hand any more');
 
         // One portion runs, one is closed, by button and by key.
         $this->page->find('[data-name=run-1]')->click();
-        $this->page->awaitText('[data-portion="1"]', 'no target');
+        $this->page->awaitText('[data-portion~="1"]', 'no target');
         $this->page->find('[data-name=close-2]')->click();
         $this->page->awaitText('[data-field=position]', 'Long 2');
         $this->page->holdKey('q', 400);
         $this->page->awaitText('[data-field=position]', 'Long 1');
         $this->page->holdKey('f', 10);
-        $this->page->awaitText('[data-portion="3"]', 'stop '.self::price($at + 1));
+        $this->page->awaitText('[data-portion~="3"]', 'stop '.self::price($at + 1));
     }
 
     public function testADragFromTheAverageWithShiftMakesAStopAndATargetAsAPair(): void

@@ -212,6 +212,26 @@ final class SlipsTest extends PageCase
         self::assertSame([], $this->trader->working());
     }
 
+    /** An engine that was brought up to date under an open page: half of what it says would be shown on top of what is not known. */
+    public function testWhatThePageDoesNotUnderstandStopsIt(): void
+    {
+        $this->enter();
+        $this->page->run('const add = EventSource.prototype.addEventListener; window.tell = {}; EventSource.prototype.addEventListener = function (name, handler, options) { window.tell[name] = handler; return add.call(this, name, handler, options); }');
+        $this->page->awaitPassing('[data-field=feed]', 'away', fn() => $this->desk->killEngine());
+        $this->page->awaitLive();
+        $this->page->run('window.tell.book({data: JSON.stringify({contract: "DULZ6", bids: [["402.50", 3]], asks: []})})');
+        $this->page->awaitText('[data-field=feed]', 'reload');
+        $this->page->awaitText('[data-part=banner]', 'reload the page');
+        $this->page->awaitText('[data-action=one-click]', 'One-click off');
+        $this->page->find('[data-action=buy-market]')->click();
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[data-field=said]', 'the feed is not live');
+        self::assertSame([], $this->trader->working());
+        self::assertNull($this->trader->position(self::CODE));
+        $this->page->driver->navigate()->refresh();
+        $this->page->awaitLive();
+    }
+
     public function testTheGhostSpeaksAnewWhenThePositionChanges(): void
     {
         $this->enter();

@@ -1,7 +1,9 @@
 import type { DockviewApi, DockviewPanelApi, SerializedDockview } from 'dockview-react';
+import * as z from 'zod/mini';
 import { create } from 'zustand';
 import { laddersNow, openLadders } from '@/model/ladders';
 import { type Layout, useSettings } from '@/model/settings';
+import { createKept } from '@/ui/kept';
 import { useLetters } from '@/ui/letters';
 
 /** The panels that can be hidden and brought back, by their id; ladders come and go by themselves. */
@@ -18,7 +20,8 @@ export const PANELS: Record<string, string> = {
     deck: 'Action keys',
 };
 
-const KEY = 'lotrik.dock';
+/** As the dock itself writes it; null before anything was arranged in this browser. */
+const useKeptDock = createKept<{ dock: string | null }>('dock', { dock: z.nullable(z.string()) }, { dock: null });
 /** The lower lists folded to their tabs, in pixels. */
 const TABS_HEIGHT = 30;
 /** From this width of the window on the bars have a place of their own, which is this part of it. */
@@ -50,7 +53,7 @@ export function arrangementNow(): Arrangement | null {
 
 export function keepArrangement(): void {
     const now = arrangementNow();
-    if (now) localStorage.setItem(KEY, now.dock);
+    if (now) useKeptDock.setState({ dock: now.dock });
 }
 
 /** The height or width that a stylesheet gives for this size of window, in pixels. */
@@ -166,9 +169,10 @@ export function openDock(api: DockviewApi, dock: string | null): boolean {
 /** What this browser left; else the layout that was opened last, wherever that was. */
 export function openFirst(api: DockviewApi): void {
     const { opens, layouts } = useSettings.getState().layouts;
-    const layout = localStorage.getItem(KEY) === null ? layouts.find((one) => one.name === opens) : undefined;
+    const { dock } = useKeptDock.getState();
+    const layout = dock === null ? layouts.find((one) => one.name === opens) : undefined;
     if (layout) openLadders(layout.ladders);
-    openDock(api, layout?.dock ?? localStorage.getItem(KEY));
+    openDock(api, layout?.dock ?? dock);
 }
 
 /** Throws nothing away but the view: orders and positions stay as they are. */

@@ -13,7 +13,7 @@ import { SettingsSheet } from '@/panels/settings/SettingsSheet';
 import { Ticket } from '@/panels/ticket/Ticket';
 import { SequenceMark } from '@/panels/top/SequenceMark';
 import { TopBar } from '@/panels/top/TopBar';
-import { say, useDesk } from '@/stream/store';
+import { isBroken, say, useDesk } from '@/stream/store';
 import { ask } from '@/ui/question';
 import { MAIN, SCREEN } from '@/ui/screens';
 import { useQuickKeys } from './keys';
@@ -21,6 +21,12 @@ import { useOneClickGuard } from './useOneClickGuard';
 
 /** Over the strip, not above it: the rungs never move under the pointer. */
 const BANNER = 'absolute top-44 right-(--cards) left-0 z-line h-28 bg-amber px-14 py-4 font-bold text-on-amber';
+
+const BROKEN = {
+    away: 'The engine is away. Your stops rest at the venue; the desk comes back by itself.',
+    stale: 'The feed is stale: what you see is old. Clicks send nothing until it is live.',
+    foreign: 'The engine says what this page does not understand: reload the page. Your stops rest at the venue.',
+};
 
 export function Desk({ account, contract }: { account: Account; contract: Contract }) {
     const feed = useDesk((desk) => desk.feed);
@@ -62,11 +68,9 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
         <div className={SCREEN} data-part="desk">
             <SequenceMark />
             <TopBar account={account} />
-            {(feed === 'stale' || feed === 'away') && (
+            {isBroken(feed) && (
                 <p className={BANNER} role="alert" data-part="banner">
-                    {feed === 'away'
-                        ? 'The engine is away. Your stops rest at the venue; the desk comes back by itself.'
-                        : 'The feed is stale: what you see is old. Clicks send nothing until it is live.'}
+                    {BROKEN[feed]}
                 </p>
             )}
             {feed === 'live' && shut && (

@@ -2,13 +2,13 @@ import { useEffect } from 'react';
 import { allOneClickOff } from '@/model/ladders';
 import { usedOneClick, useOneClick } from '@/model/oneClick';
 import { useSettings } from '@/model/settings';
-import { useDesk } from '@/stream/store';
+import { isBroken, useDesk } from '@/stream/store';
 
 /** Turns one-click off when the feed is not live, and after a time without use. */
 export function useOneClickGuard(): void {
     const feed = useDesk((desk) => desk.feed);
     useEffect(() => {
-        if (feed === 'stale' || feed === 'away') allOneClickOff('the feed is not live');
+        if (isBroken(feed)) allOneClickOff('the feed is not live');
     }, [feed]);
     useEffect(() => {
         const timer = window.setInterval(() => {

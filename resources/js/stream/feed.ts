@@ -1,5 +1,6 @@
 import { call, type Ticket } from '@/api/client';
 import { inSight } from '@/ui/windows';
+import { FRAME_NAMES, type FrameName, readFrame } from './frames';
 import type { Market } from './market';
 
 /** Without any event for this long the feed counts as stale; heartbeats come every half second. */
@@ -7,7 +8,6 @@ export const STALE_AFTER_MS = 2000;
 /** A connection that has said nothing for this long is given up: one that hangs half open never ends by itself. */
 const SILENT_AFTER_MS = 6000;
 const RETRY_MS = [250, 500, 1000, 2000];
-const EVENTS = ['state', 'book', 'trade', 'day', 'depth', 'mark', 'order', 'fill', 'position', 'risk', 'notice', 'heartbeat'] as const;
 
 /** Keeps one stream open: a new ticket for each try, resumed after the last own event that was received. */
 export class Feed {
@@ -50,19 +50,26 @@ export class Feed {
             this.source = source;
             this.openedAt = performance.now();
             source.onerror = () => this.again(source);
-            for (const name of EVENTS) source.addEventListener(name, (event) => this.take(name, event as MessageEvent<string>));
+            for (const name of FRAME_NAMES) source.addEventListener(name, (event) => this.take(name, event as MessageEvent<string>));
         } catch {
             this.again(this.source);
         }
     }
 
-    private take(name: (typeof EVENTS)[number], event: MessageEvent<string>): void {
+    private take(name: FrameName, event: MessageEvent<string>): void {
+        const frame = readFrame(name, event.data);
+        if (frame === null) {
+            // What comes after it would be shown on top of what is not known.
+            this.close();
+            this.market.receive.feed('foreign');
+            return;
+        }
         this.heardAt = performance.now();
         this.market.heard(this.heardAt);
         this.tries = 0;
         this.market.receive.feed('live');
         if (inSight() !== null && name === 'heartbeat') this.market.receive.fresh(true);
-        this.market.receive[name](JSON.parse(event.data));
+        (this.market.receive[name] as (frame: unknown) => void)(frame);
         if (event.lastEventId && event.lastEventId !== this.after) {
             this.after = event.lastEventId;
             this.market.receive.sequence(Number(event.lastEventId));

@@ -1,9 +1,10 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import type { DepthColumn, Fill, Order, Position, Risk } from '@/api/client';
+import type { Fill, Order, Position, Risk } from '@/api/client';
 import { inSight } from '@/ui/windows';
-import { createColumns, type Step } from './columns';
-import { createPrints, type Print } from './prints';
+import { createColumns } from './columns';
+import type { Frame } from './frames';
+import { createPrints } from './prints';
 import { Turns } from './turns';
 
 /** One side's levels: tick → lots, orders. */
@@ -44,8 +45,6 @@ export interface Day {
     most: number;
 }
 
-type DayEvent = Omit<Day, 'traded' | 'most'> & { contract: string; full: boolean; traded: [tick: number, bought: number, sold: number][] };
-
 /** What the engine says of the depth as it is. */
 export interface DepthNow {
     /** when the newest column of the history ended, ms since 1970 UTC */
@@ -64,14 +63,12 @@ export interface DepthNow {
     full: number;
 }
 
-interface DepthEvent extends Omit<DepthNow, 'at' | 'gaps' | 'changed' | 'just'> {
-    contract: string;
-    columns: (DepthColumn & { step: Step })[];
-    changed: [tick: number, by: number][];
-    just: [tick: number, bought: number, sold: number][];
-}
+/** `foreign` is what this page does not understand. */
+export type FeedState = 'opening' | 'live' | 'stale' | 'away' | 'foreign';
 
-export type FeedState = 'opening' | 'live' | 'stale' | 'away';
+/** Whether what is shown may be old: nothing is sent then but what closes. */
+export const isBroken = (feed: FeedState): feed is 'stale' | 'away' | 'foreign' =>
+    feed === 'stale' || feed === 'away' || feed === 'foreign';
 
 export interface DeskData {
     feed: FeedState;
@@ -138,13 +135,6 @@ const ACCOUNT = 'account';
 const OTHERS = 'others';
 
 type Row = [tick: number, lots: number, orders: number];
-interface BookEvent {
-    contract: string;
-    full?: boolean;
-    bids: Row[];
-    asks: Row[];
-    last?: Book['last'];
-}
 
 function merge(levels: Levels, rows: Row[], full: boolean): Levels {
     const merged: Levels = full ? new Map() : new Map(levels);
@@ -273,7 +263,7 @@ export function createMarket() {
         useDesk.setState(next);
     }
 
-    function bookOf(event: BookEvent): Book {
+    function bookOf(event: Frame<'book'>): Book {
         const old = next.books[event.contract];
         const full = event.full === true || old === undefined;
         const bids = merge(old?.bids ?? new Map(), event.bids, full);
@@ -287,7 +277,7 @@ export function createMarket() {
         };
     }
 
-    function dayOf(event: DayEvent): Day {
+    function dayOf(event: Frame<'day'>): Day {
         const traded = new Map(event.full ? [] : next.days[event.contract]?.traded);
         for (const [tick, bought, sold] of event.traded) traded.set(tick, [bought, sold]);
         let most = 0;
@@ -337,7 +327,7 @@ export function createMarket() {
             if (sequence > next.sequence) change({ sequence });
         },
         /** `at` is the market's time, which can stand; `sent` is the engine's wall clock in ms. */
-        heartbeat: (data: { at: string; hours: DeskData['hours']; sent: number; sequence: number; epoch: string }) => {
+        heartbeat: (data: Frame<'heartbeat'>) => {
             const at = Date.parse(data.at);
             const offset = Date.now() - data.sent;
             leastOffset = Math.min(leastOffset, offset);
@@ -353,15 +343,7 @@ export function createMarket() {
                 CLOCK,
             );
         },
-        state: (data: {
-            epoch: string;
-            sequence: number;
-            orders: Order[];
-            positions: Position[];
-            risk: Risk;
-            books: Record<string, BookEvent>;
-            days: DayEvent[];
-        }) => {
+        state: (data: Frame<'state'>) => {
             next = { ...next, books: {} };
             if (next.epoch !== '' && data.epoch !== next.epoch) prints.forget();
             change({
@@ -375,9 +357,9 @@ export function createMarket() {
                 books: Object.fromEntries(Object.entries(data.books).map(([code, event]) => [code, bookOf(event)])),
             });
         },
-        book: (data: BookEvent) => ofContract(data.contract, { books: { ...next.books, [data.contract]: bookOf(data) } }),
-        day: (data: DayEvent) => ofContract(data.contract, { days: { ...next.days, [data.contract]: dayOf(data) } }),
-        depth: ({ contract, columns: ended, changed, just, ...told }: DepthEvent) => {
+        book: (data: Frame<'book'>) => ofContract(data.contract, { books: { ...next.books, [data.contract]: bookOf(data) } }),
+        day: (data: Frame<'day'>) => ofContract(data.contract, { days: { ...next.days, [data.contract]: dayOf(data) } }),
+        depth: ({ contract, columns: ended, changed, just, ...told }: Frame<'depth'>) => {
             let gaps = next.depth[contract]?.gaps ?? 0;
             for (const { step, ...column } of ended) if (columns.keep(contract, step, column)) gaps++;
             const at = Math.max(next.depth[contract]?.at ?? 0, ...ended.map((column) => column.at));
@@ -394,7 +376,7 @@ export function createMarket() {
                 },
             });
         },
-        trade: (data: Print & { contract: string }) => {
+        trade: (data: Frame<'trade'>) => {
             prints.keep(data.contract, data);
             const book = next.books[data.contract];
             if (book) ofContract(data.contract, { books: { ...next.books, [data.contract]: { ...book, last: data } } });
@@ -417,7 +399,7 @@ export function createMarket() {
         },
         position: (position: Position) => change({ positions: { ...next.positions, [position.contract]: position } }),
         risk: (risk: Risk) => change({ risk }),
-        mark: (data: { positions: (Partial<Position> & { contract: string })[]; ahead: [id: number, lots: number][]; risk: Risk }) => {
+        mark: (data: Frame<'mark'>) => {
             const positions = { ...next.positions };
             for (const moved of data.positions) {
                 const known = positions[moved.contract];

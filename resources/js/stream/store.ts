@@ -1,5 +1,7 @@
 import { createMarket } from './market';
 
+export { isBroken } from './market';
+
 /** The live market of the account that the desk trades. */
 export const live = createMarket();
 

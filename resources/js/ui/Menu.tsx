@@ -36,6 +36,7 @@ export function Menu({ trigger, label, choices }: Props) {
                     {choices.map(({ id, words, checked, turn }) => (
                         <DropdownMenu.CheckboxItem
                             key={id}
+                            textValue={words}
                             checked={checked}
                             onCheckedChange={turn}
                             onSelect={(event) => event.preventDefault()}

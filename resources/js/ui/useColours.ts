@@ -21,12 +21,18 @@ export function useColours(canvas: RefObject<HTMLCanvasElement | null>): Colours
     // biome-ignore lint/correctness/useExhaustiveDependencies: another theme has other colours
     useEffect(() => {
         let frame = 0;
+        let stage: Document | null = null;
         const read = () => {
             if (!canvas.current) return;
             // A panel is made before it is hung into the page; until then its styles are empty.
             if (!canvas.current.isConnected) {
                 frame = requestAnimationFrame(read);
                 return;
+            }
+            if (stage === null) {
+                // A window of a panel's own fetches its styles while the panel is already there.
+                stage = canvas.current.ownerDocument;
+                stage.addEventListener('load', read, true);
             }
             const style = getComputedStyle(canvas.current);
             setColours({
@@ -41,6 +47,7 @@ export function useColours(canvas: RefObject<HTMLCanvasElement | null>): Colours
         dark.addEventListener('change', read);
         return () => {
             cancelAnimationFrame(frame);
+            stage?.removeEventListener('load', read, true);
             dark.removeEventListener('change', read);
         };
     }, [canvas, theme]);

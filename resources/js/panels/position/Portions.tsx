@@ -82,7 +82,7 @@ function PortionLine({ line, entry, contract, ground }: LineProps) {
             <div
                 className="grid h-17 grid-cols-[10px_4.75rem_1fr_auto_auto] items-center gap-x-6 font-mono text-tiny leading-17 whitespace-nowrap tabular-nums"
                 data-part="portion-row"
-                data-portion={name}
+                data-portion={line.numbers.join(' ')}
             >
                 <b title={line.words}>{line.lots}</b>
                 <ExitField

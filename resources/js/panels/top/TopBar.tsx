@@ -10,14 +10,14 @@ import { useKeyOf } from '@/model/keymap';
 import { turnOneClick, useOneClick } from '@/model/oneClick';
 import { countLots, writeExact, writePrice } from '@/model/prices';
 import { turnHelp } from '@/panels/help/HelpSheet';
-import { type FeedState, useDesk } from '@/stream/store';
+import { type FeedState, isBroken, useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
 import { OrderButton } from '@/ui/OrderButton';
 import { AccountPicker } from './AccountPicker';
 
 const FIGURE = 'font-mono tabular-nums';
-const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'away' };
+const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'away', foreign: 'reload' };
 
 /** Money without its decimals: what is left is never shown as more than it is. */
 const whole = (money: string): string => money.split('.')[0] ?? money;
@@ -122,7 +122,7 @@ export function FeedWord() {
         <span
             className={clsx(
                 'min-w-50 flex-none rounded-card border border-rule px-6 py-2 text-center',
-                (feed === 'stale' || feed === 'away') && 'bg-amber font-bold text-on-amber',
+                isBroken(feed) && 'bg-amber font-bold text-on-amber',
             )}
             role="status"
             data-part="feed"
