@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use Tests\Support\EventStream;
+use Tests\Support\Wait;
+
 /** Signing out holds, whatever the browser's other tabs had asked a moment before. */
 final class SignOutTest extends DeskCase
 {
@@ -34,6 +37,60 @@ final class SignOutTest extends DeskCase
 
         self::assertSame(401, $this->get('/api/accounts', $cookies)[0]);
         self::assertSame(302, $this->get('/', $cookies)[0]);
+    }
+
+    /** The engine was starved for more than a second once, and the stream of a session that had ended went on for good. */
+    public function testAStreamIsClosedThoughTheEngineIsSlowToAnswer(): void
+    {
+        $cookies = $this->signedIn();
+        $page = $this->get('/', $cookies)[1];
+        self::assertSame(1, preg_match('/name="csrf-token" content="([^"]+)"/', $page, $token));
+        $asked = $this->request('/api/stream-ticket', $cookies, ['account' => (string) $this->trader->account]);
+        curl_setopt($asked, CURLOPT_POSTFIELDS, json_encode(['account' => $this->trader->account], JSON_THROW_ON_ERROR));
+        curl_setopt($asked, CURLOPT_HTTPHEADER, ['Content-Type: application/json', 'Accept: application/json', "Cookie: $cookies", "X-CSRF-TOKEN: $token[1]", "Origin: {$this->desk->url()}"]);
+        $answer = (string) curl_exec($asked);
+        self::assertSame(1, preg_match('/"ticket":"([^"]+)"/', $answer, $ticket), $answer);
+        $stream = new EventStream($this->desk->streamPort, "/stream?ticket=$ticket[1]&contracts=DULZ6");
+        $stream->await('heartbeat');
+        $pid = $this->desk->enginePid();
+        posix_kill($pid, SIGSTOP);
+        try {
+            $all = curl_multi_init();
+            $out = $this->request('/sign-out', $cookies, ['_token' => $token[1]]);
+            curl_multi_add_handle($all, $out);
+            $since = microtime(true);
+            do {
+                curl_multi_exec($all, $running);
+                curl_multi_select($all, 0.1);
+                if (microtime(true) - $since > 1.5) {
+                    posix_kill($pid, SIGCONT);
+                }
+            } while ($running > 0);
+        } finally {
+            posix_kill($pid, SIGCONT);
+        }
+        self::assertSame(302, curl_getinfo($out, CURLINFO_RESPONSE_CODE));
+        Wait::until(static fn(): bool => $stream->isClosed(), 'the stream to end');
+        self::assertSame(401, $this->get('/api/accounts', $cookies)[0]);
+    }
+
+    /** What cannot be closed is said, and nothing is half done. */
+    public function testASilentEngineLeavesTheSessionAsItWas(): void
+    {
+        $cookies = $this->signedIn();
+        $page = $this->get('/', $cookies)[1];
+        self::assertSame(1, preg_match('/name="csrf-token" content="([^"]+)"/', $page, $token));
+        $pid = $this->desk->enginePid();
+        posix_kill($pid, SIGSTOP);
+        try {
+            $out = $this->request('/sign-out', $cookies, ['_token' => $token[1]]);
+            $answer = (string) curl_exec($out);
+            self::assertSame(503, curl_getinfo($out, CURLINFO_RESPONSE_CODE));
+            self::assertStringContainsString('You are still signed in', $answer);
+        } finally {
+            posix_kill($pid, SIGCONT);
+        }
+        self::assertSame(200, $this->get('/api/accounts', $cookies)[0]);
     }
 
     public function testASessionInUseDoesNotGrowOld(): void

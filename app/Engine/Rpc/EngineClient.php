@@ -18,6 +18,9 @@ final class EngineClient
     /** An engine that stands still does not greet: nothing waits for it longer than this. */
     private const GREETING_SECONDS = 1;
 
+    /** No socket, or one without a process (ENOENT, ECONNREFUSED). */
+    private const NOBODY_LISTENS = [2, 111];
+
     /** Moving a practice market on by many steps takes its time, and nobody's order waits for it. */
     private const PRACTICE_SECONDS = 60;
 
@@ -49,7 +52,7 @@ final class EngineClient
     {
         $stream = @stream_socket_client('unix://'.$this->socket, $code, $message, self::GREETING_SECONDS);
         if ($stream === false) {
-            throw EngineUnavailable::away();
+            throw EngineUnavailable::away(isGone: in_array($code, self::NOBODY_LISTENS, true));
         }
         stream_set_timeout($stream, self::GREETING_SECONDS);
         try {

@@ -9,14 +9,17 @@ use Lotrik\Refusal\RefusalCode;
 /** The engine could not be asked, or it is not known what it made of the call. */
 final class EngineUnavailable extends \RuntimeException
 {
-    private function __construct(public readonly RefusalCode $problem, string $message)
+    /** @param bool $isGone nobody listens: what it had open is closed */
+    private function __construct(public readonly RefusalCode $problem, string $message, public readonly bool $isGone = false)
     {
         parent::__construct($message);
     }
 
-    public static function away(): self
+    public static function away(bool $isGone = false): self
     {
-        return new self(RefusalCode::EngineAway, 'the engine is not running or just coming back; nothing was done, try again in a moment');
+        $words = 'the engine is not running or just coming back; nothing was done, try again in a moment';
+
+        return new self(RefusalCode::EngineAway, $words, $isGone);
     }
 
     public static function otherBuild(): self

@@ -21,6 +21,9 @@ use Illuminate\View\View;
 /** The ways in and out: sign-in, the one-time link, the demo desk on loopback, sign-out. */
 final class EntryController
 {
+    /** An engine that is there and silent is asked again; each time takes a second. */
+    private const TRIES = 5;
+
     private const MAX_BYTES = 200;
 
     public function show(Request $request): View|RedirectResponse
@@ -71,22 +74,36 @@ final class EntryController
             : $this->enter($request, $user);
     }
 
-    public function destroy(Request $request, EngineClient $engine): RedirectResponse
+    public function destroy(Request $request, EngineClient $engine): Response|RedirectResponse
     {
         $user = $request->user();
-        if ($user instanceof User) {
-            try {
-                $account = (int) $user->accounts()->value('id');
-                $engine->for($user, $account)->call('revoke', ['session' => $request->session()->getId()]);
-            } catch (EngineUnavailable) {
-                // An engine that is away has no streams to close.
-            }
+        if ($user instanceof User && ! $this->streamsAreClosed($user, $request->session()->getId(), $engine)) {
+            // A stream that was left open would go on telling of the account to whoever sits there next.
+            return response()->view('sign-in', $this->page($request, 'You are still signed in: the engine is busy. Go back, and sign out again.'), 503);
         }
         $this->guard()->logout();
         $request->session()->invalidate();
         $request->session()->regenerateToken();
 
         return redirect('/sign-in');
+    }
+
+    private function streamsAreClosed(User $user, string $session, EngineClient $engine): bool
+    {
+        $account = (int) $user->accounts()->value('id');
+        for ($tries = 0; $tries < self::TRIES; $tries++) {
+            try {
+                $engine->for($user, $account)->call('revoke', ['session' => $session]);
+
+                return true;
+            } catch (EngineUnavailable $fault) {
+                if ($fault->isGone) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
     }
 
     private function used(Request $request, SignInLimit $limit): Response
