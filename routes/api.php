@@ -42,6 +42,10 @@ Route::delete('orders/{id}', [OrderController::class, 'destroy']);
 
 Route::middleware('throttle:api')->group(static function (): void {
     Route::get('accounts', [AccountController::class, 'index']);
+    Route::post('accounts', [AccountController::class, 'open']);
+    Route::post('accounts/{id}/close', [AccountController::class, 'close']);
+    Route::post('accounts/{id}/reset', [AccountController::class, 'reset']);
+    Route::put('accounts/{id}/rates', [AccountController::class, 'rates']);
     Route::get('accounts/{id}/risk', [AccountController::class, 'risk']);
     Route::get('positions', [AccountController::class, 'positions'])->takes('account');
     Route::get('fills', [AccountController::class, 'fills'])->takes('account', 'cursor');

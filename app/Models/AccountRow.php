@@ -19,6 +19,7 @@ use Lotrik\Desk\Account\Account;
  * @property int                   $order_limit      lots
  * @property int                   $position_limit   lots
  * @property string                $daily_loss_limit exact decimal in the base currency
+ * @property bool                  $closed           it is only read
  */
 final class AccountRow extends JournalModel
 {
@@ -27,7 +28,7 @@ final class AccountRow extends JournalModel
     protected $primaryKey = 'id';
 
     /** @var array<string, string> */
-    protected $casts = ['rates' => 'array'];
+    protected $casts = ['rates' => 'array', 'closed' => 'boolean'];
 
     /** @return HasMany<OrderRow, $this> */
     public function orders(): HasMany
@@ -56,8 +57,8 @@ final class AccountRow extends JournalModel
         ]);
     }
 
-    /** @return array<string, int|string> the columns of its row */
-    public static function columns(Account $account): array
+    /** @return array<string, int|string|bool> the columns of its row */
+    public static function columns(Account $account, bool $isClosed): array
     {
         $document = $account->document;
 
@@ -66,7 +67,7 @@ final class AccountRow extends JournalModel
             'balance' => (string) $document['balance'],
             'rates' => Json::of((object) ($document['rates'] ?? [])), 'order_limit' => $account->orderLimit,
             'position_limit' => $account->positionLimit,
-            'daily_loss_limit' => (string) $document['daily_loss_limit'],
+            'daily_loss_limit' => (string) $document['daily_loss_limit'], 'closed' => $isClosed,
         ];
     }
 }

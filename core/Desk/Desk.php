@@ -8,6 +8,7 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountFigures;
 use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\Event as E;
@@ -72,6 +73,8 @@ final class Desk
 
     private readonly Command\WatchLevels $watchLevels;
 
+    private readonly Accounts $accounts;
+
     /**
      * Whose exits were looked at and found as they should be.
      *
@@ -116,6 +119,7 @@ final class Desk
         $this->steps = new StepKeeper($context, $this->commands);
         $this->levels = new LevelKeeper($this->recorder);
         $this->watchLevels = new Command\WatchLevels($state, $this->recorder);
+        $this->accounts = new Accounts($state, $this->recorder);
     }
 
     public function quote(string $contract): Quote
@@ -150,6 +154,28 @@ final class Desk
     {
         $this->recorder->at = $at;
         $this->recorder->note(new E\AccountOpened($account->id, $account->document));
+    }
+
+    /**
+     * Opens, closes or resets an account, or sets its rates.
+     *
+     * @template Result
+     *
+     * @param callable(Accounts): Result $change
+     * @param int                        $at     ms since 1970 UTC
+     *
+     * @return Result
+     *
+     * @throws Refusal
+     */
+    public function changeAccounts(callable $change, int $at): mixed
+    {
+        $this->recorder->at = $at;
+        try {
+            return $change($this->accounts);
+        } catch (InvalidDocument $fault) {
+            throw Refusal::unreadable($fault);
+        }
     }
 
     public function list(Contract $contract, int $at): void

@@ -58,6 +58,9 @@ final class DeskState
     /** @var array<string, array<int, AccountPosition>> contract → account → holding; see {@see holding()} */
     public array $holdings = [];
 
+    /** @var array<int, true> numbers of accounts that are only read */
+    public array $closed = [];
+
     /** @var array<int, int> account → until when it is barred from new entries, ms since 1970 UTC */
     public array $barred = [];
 
@@ -95,6 +98,11 @@ final class DeskState
         return $at < ($this->barred[$account] ?? 0);
     }
 
+    public function isClosed(int $account): bool
+    {
+        return isset($this->closed[$account]);
+    }
+
     /** @param int $at ms since 1970 UTC */
     public function apply(E\Event $event, int $at): void
     {
@@ -111,6 +119,10 @@ final class DeskState
             $event instanceof E\OrderFilled => $this->filled($event, $at),
             $event instanceof E\StopMoved => $this->stopMoved($event, $at),
             $event instanceof E\SteeringHandedBack => $this->entry($event)?->exits->handBack($event->portion, $event->group),
+            $event instanceof E\AccountClosed => $this->closed[$event->account] = true,
+            $event instanceof E\RatesSet => $this->accounts[$event->account] = Account::fromArray(
+                ['rates' => $event->rates] + $this->accounts[$event->account]->document,
+            ),
             $event instanceof E\AccountBarred => $this->barred[$event->account] = $event->until,
             $event instanceof E\ExitSet => $this->exitByHand($event)?->setLevel(
                 $event->portion,

@@ -67,6 +67,8 @@ final class EventText
                 ."of {$event->desk}: check the position",
             $event instanceof E\StrayOrderFound => "The venue worked an order {$event->order} that the desk does not know: cancelled there",
             $event instanceof E\AccountOpened => 'Account opened',
+            $event instanceof E\AccountClosed => 'Account closed'.($event->next === null ? '' : "; account {$event->next} goes on in its place"),
+            $event instanceof E\RatesSet => 'Rates set: '.self::rates($event, $state),
             $event instanceof E\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
             $event instanceof E\ContractListed => "{$event->contract} listed",
             $event instanceof E\CommandTaken => $event->words,
@@ -231,5 +233,16 @@ final class EventText
         }
 
         return $parts === [] ? '' : ' '.implode(', ', $parts);
+    }
+
+    private static function rates(E\RatesSet $event, DeskState $state): string
+    {
+        $base = $state->accounts[$event->account]->rates->base->code;
+
+        return implode(', ', array_map(
+            static fn(string $code, string $rate): string => "1 $code = $rate $base",
+            array_keys($event->rates),
+            $event->rates,
+        ));
     }
 }

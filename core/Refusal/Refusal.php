@@ -147,6 +147,27 @@ final class Refusal extends \DomainException
         );
     }
 
+    public static function accountClosed(string $name): self
+    {
+        return new self(RefusalCode::AccountClosed, "$name is closed: it can be read, and nothing is entered on it; choose another account");
+    }
+
+    /** @param string $left such as "DULZ6 2 lots open and 3 orders working" */
+    public static function accountInUse(string $name, string $left): self
+    {
+        return new self(RefusalCode::AccountInUse, "$name is not flat: $left; flatten it first, and cancel what works");
+    }
+
+    public static function accountNameTaken(string $name): self
+    {
+        return new self(RefusalCode::AccountNameTaken, "there is an open account \"$name\" already; give this one another name", '/name');
+    }
+
+    public static function tooManyAccounts(int $most): self
+    {
+        return new self(RefusalCode::TooManyAccounts, "a user has at most $most accounts, with those that are closed");
+    }
+
     /** @param int $until ms since 1970 UTC */
     public static function barred(int $until): self
     {

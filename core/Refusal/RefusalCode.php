@@ -29,6 +29,10 @@ enum RefusalCode: string
     case PositionLimit = 'position-limit';
     case NoRate = 'no-rate';
     case Barred = 'barred';
+    case AccountClosed = 'account-closed';
+    case AccountInUse = 'account-in-use';
+    case AccountNameTaken = 'account-name-taken';
+    case TooManyAccounts = 'too-many-accounts';
     case MarketClosed = 'market-closed';
     case BeyondPriceLimit = 'beyond-price-limit';
 
@@ -96,7 +100,7 @@ enum RefusalCode: string
             self::NotFound, self::UnknownAccount => 404,
             self::MethodNotAllowed => 405,
             self::ClientIdReused, self::ClientIdForgotten, self::OrderFinal, self::OrderBusy, self::StepsUnderWay, self::Flattening, self::WouldUnprotect,
-            self::VersionChanged, self::PlanInUse, self::NameTaken => 409,
+            self::VersionChanged, self::PlanInUse, self::NameTaken, self::AccountInUse, self::AccountNameTaken => 409,
             self::TooLarge => 413,
             self::PageTooOld => 419,
             self::UnknownHost => 421,

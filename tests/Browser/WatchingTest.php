@@ -285,11 +285,15 @@ final class WatchingTest extends PageCase
             return $this->page->count('[aria-label="Ladder DULH7"]') === 1;
         }, 'the rows to stand, and the contract on the ladder');
         $this->page->await(fn(): bool => ($this->trader->position('DULH7')['quantity'] ?? 0) === 2, 'bought at the ask');
-        $this->page->run($press.'press()');
+        // Two at once: on a slow machine the first of them is no second press any more.
+        $this->page->run($press.'press(); press()');
         $this->page->awaitText('[data-field=said]', 'A second press within 2000 ms was dropped');
+        $this->page->await(fn(): bool => (int) $this->page->run('return document.querySelectorAll("[data-field=unheard]").length') === 0, 'nothing on its way');
+        $lots = $this->trader->position('DULH7')['quantity'];
+        self::assertContains($lots, [2, 4]);
         $this->page->driver->executeAsyncScript($press.'const done = arguments[0]; [...document.querySelectorAll("[data-part=contract-list] [role=columnheader] button")].find((b) => b.textContent.startsWith("Contract")).click(); requestAnimationFrame(() => { press(); done(); })');
         $this->page->awaitText('[data-field=said]', 'the rows had just moved');
-        self::assertSame(2, $this->trader->position('DULH7')['quantity']);
+        self::assertSame($lots, $this->trader->position('DULH7')['quantity']);
     }
 
     public function testSeveralTicksARungMergeTheMarketAndAPressOpensTheExactPrices(): void

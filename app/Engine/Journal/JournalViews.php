@@ -8,11 +8,12 @@ use App\Models\AccountRow;
 use App\Models\ContractRow;
 use App\Models\FillRow;
 use App\Models\OrderRow;
-use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event\AccountClosed;
 use Lotrik\Desk\Event\AccountOpened;
 use Lotrik\Desk\Event\ContractListed;
 use Lotrik\Desk\Event\OrderFilled;
+use Lotrik\Desk\Event\RatesSet;
 use Lotrik\Desk\Recorded;
 
 /** The tables that are views of the journal: rows of accounts, contracts, orders and fills, gathered and then written together. */
@@ -21,7 +22,7 @@ final class JournalViews
     /** SQLite binds at most 32,766 values in a statement; a row has up to forty. */
     private const ROWS_A_STATEMENT = 500;
 
-    /** @var list<array<string, mixed>> */
+    /** @var array<int, array<string, mixed>> by id */
     private array $accounts = [];
 
     /** @var list<array<string, mixed>> */
@@ -51,8 +52,9 @@ final class JournalViews
             $event = $recorded->event;
             if ($event instanceof OrderFilled) {
                 $this->fills[] = FillRow::columns($recorded, $event, $state);
-            } elseif ($event instanceof AccountOpened) {
-                $this->accounts[] = AccountRow::columns(Account::fromArray($event->document));
+            } elseif ($event instanceof AccountOpened || $event instanceof AccountClosed || $event instanceof RatesSet) {
+                $account = $state->accounts[$event->account];
+                $this->accounts[$account->id] = AccountRow::columns($account, $state->isClosed($account->id));
             } elseif ($event instanceof ContractListed) {
                 $place = (int) array_search($event->contract, array_keys($state->contracts), true);
                 $this->contracts[] = ContractRow::columns($state->contracts[$event->contract], $place);
@@ -66,7 +68,7 @@ final class JournalViews
     /** Within a transaction. */
     public function write(): void
     {
-        AccountRow::on($this->connection)->upsert($this->accounts, ['id']);
+        AccountRow::on($this->connection)->upsert(array_values($this->accounts), ['id']);
         ContractRow::on($this->connection)->upsert($this->contracts, ['code']);
         foreach (array_chunk($this->fills, self::ROWS_A_STATEMENT) as $chunk) {
             FillRow::on($this->connection)->insert($chunk);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
+use App\Demo\KestrelBay;
 use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Journal;
 use App\Engine\Stream\Tickets;
@@ -16,6 +17,7 @@ use App\Models\OrderRow;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Flatness;
 use Lotrik\Desk\Account\PlansInUse;
@@ -62,7 +64,21 @@ final class Operations
         if ($request->op === 'open-account') {
             return $this->openAccount($request, $at);
         }
+        if ($request->op === 'account-open' && $request->user !== null) {
+            $limits = array_intersect_key(KestrelBay::account($request->user), ['order_limit' => 1, 'position_limit' => 1, 'daily_loss_limit' => 1]);
+            $id = $this->system->desk->changeAccounts(
+                static fn(Accounts $accounts): int => $accounts->open($request->user, Node::of($request->body), $limits),
+                $at,
+            );
+
+            return static fn(): array => ['status' => 201, 'body' => ['account' => $id]];
+        }
         $account = $this->owned($request);
+        if (in_array($request->op, ['account-close', 'account-reset', 'account-rates'], true)) {
+            $id = $this->changeAccount($request->op, $account, Node::of($request->body), $at);
+
+            return static fn(): array => ['status' => 200, 'body' => ['account' => $id]];
+        }
         if (in_array($request->op, $this->system->desk->operations(), true)) {
             $this->rate->count($request->op, $account->id, $request->body, $this->system->desk->state, hrtime(true) / 1e9);
             $answer = $this->system->handle($request->op, $account->id, $request->body, $request->fingerprint, $at);
@@ -315,6 +331,24 @@ final class Operations
         $this->system->desk->openAccount($account, $at);
 
         return static fn(): array => ['status' => 201, 'body' => ['account' => $id]];
+    }
+
+    /** @return int the account that goes on */
+    private function changeAccount(string $op, Account $account, Node $body, int $at): int
+    {
+        return $this->system->desk->changeAccounts(static function (Accounts $accounts) use ($op, $account, $body): int {
+            if ($op === 'account-reset') {
+                return $accounts->reset($account, $body);
+            }
+            if ($op === 'account-close') {
+                $body->done();
+                $accounts->close($account);
+            } else {
+                $accounts->setRates($account, $body);
+            }
+
+            return $account->id;
+        }, $at);
     }
 
     private function owned(Request $request): Account

@@ -11,6 +11,7 @@ use App\Http\Requests\TicketRequest;
 use App\Http\Resources\AccountResource;
 use App\Http\Resources\FillResource;
 use App\Http\Resources\JournalResource;
+use App\Models\AccountRow;
 use App\Models\FillRow;
 use App\Models\JournalRow;
 use Illuminate\Http\JsonResponse;
@@ -23,6 +24,41 @@ final class AccountController extends ApiController
     public function index(ApiRequest $request): JsonResponse
     {
         return self::whole(AccountResource::collection($request->trader()->accounts)->resolve($request));
+    }
+
+    public function open(ApiRequest $request): JsonResponse
+    {
+        $opened = $this->engine->for($request->trader(), 0)->call('account-open', $request->fields())['body']['account'];
+
+        return $this->one($request, $opened, 201);
+    }
+
+    public function close(AccountRequest $request): JsonResponse
+    {
+        return $this->changed($request, 'account-close');
+    }
+
+    /** Closes the account; the answer is the one that goes on in its place. */
+    public function reset(AccountRequest $request): JsonResponse
+    {
+        return $this->changed($request, 'account-reset');
+    }
+
+    public function rates(AccountRequest $request): JsonResponse
+    {
+        return $this->changed($request, 'account-rates');
+    }
+
+    private function changed(AccountRequest $request, string $op): JsonResponse
+    {
+        $goesOn = $this->engine->for($request->trader(), $request->account()->id)->call($op, $request->fields())['body']['account'];
+
+        return $this->one($request, $goesOn, 200);
+    }
+
+    private function one(ApiRequest $request, int $id, int $status): JsonResponse
+    {
+        return new JsonResponse((new AccountResource(AccountRow::query()->findOrFail($id)))->resolve($request), $status);
     }
 
     public function risk(AccountRequest $request): JsonResponse

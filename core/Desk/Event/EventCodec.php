@@ -13,6 +13,8 @@ final class EventCodec
     private const EVENTS = [
         AccountOpened::TYPE => AccountOpened::class,
         AccountBarred::TYPE => AccountBarred::class,
+        AccountClosed::TYPE => AccountClosed::class,
+        RatesSet::TYPE => RatesSet::class,
         ContractListed::TYPE => ContractListed::class,
         CommandTaken::TYPE => CommandTaken::class,
         CommandRefused::TYPE => CommandRefused::class,

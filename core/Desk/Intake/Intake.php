@@ -28,6 +28,7 @@ final class Intake
     public function __construct(private readonly DeskState $state)
     {
         $this->checks = [
+            new Check\AccountOpen($state),
             new Check\NotBarred($state),
             new Check\RateKnown(),
             new Check\SessionOpen(),

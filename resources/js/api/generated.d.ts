@@ -42,7 +42,40 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
+        /** Open a practice account */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountRequest"];
+                };
+            };
+            responses: {
+                /** @description opened */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Account"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -2761,6 +2794,165 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/accounts/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close an account that is flat: it stays to be read */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NoFields"];
+                };
+            };
+            responses: {
+                /** @description the account that goes on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Account"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close an account that is flat, and open one of the same name with a balance */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountReset"];
+                };
+            };
+            responses: {
+                /** @description the account that goes on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Account"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Set the rates that totals are shown through */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountRates"];
+                };
+            };
+            responses: {
+                /** @description the account that goes on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Account"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2771,7 +2963,7 @@ export interface components {
             title: string;
             status: number;
             /** @enum {string} */
-            code: "already-covered" | "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-off-grid" | "steps-under-way" | "stop-passed" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-commands" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "would-unprotect";
+            code: "already-covered" | "already-tied" | "bad-request" | "barred" | "account-closed" | "account-in-use" | "account-name-taken" | "too-many-accounts" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-off-grid" | "steps-under-way" | "stop-passed" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-commands" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "would-unprotect";
             detail: string;
             pointer?: string;
             unprotected?: number;
@@ -2791,6 +2983,8 @@ export interface components {
             position_limit: number;
             /** @description exact decimal */
             daily_loss_limit: string;
+            /** @description it is only read */
+            closed: boolean;
         };
         Contract: {
             /** @constant */
@@ -4000,6 +4194,26 @@ export interface components {
             notice?: components["schemas"]["NoticeFrame"];
             heartbeat?: components["schemas"]["HeartbeatFrame"];
         };
+        AccountRequest: {
+            name: string;
+            /** @description ISO 4217 */
+            currency: string;
+            /** @description exact decimal */
+            balance: string;
+            rates?: {
+                [key: string]: string;
+            };
+        };
+        AccountReset: {
+            /** @description exact decimal */
+            balance: string;
+        };
+        AccountRates: {
+            rates: {
+                [key: string]: string;
+            };
+        };
+        NoFields: Record<string, never>;
     };
     responses: never;
     parameters: never;

@@ -1,3 +1,4 @@
+import { AccountMark } from '@/panels/top/AccountMark';
 import { Ask } from '@/ui/Ask';
 import { Button } from '@/ui/Button';
 import { useQuestion } from '@/ui/question';
@@ -13,6 +14,7 @@ export function Asked() {
     return (
         // A newer question is another one: its own safe answer takes the focus.
         <Ask key={`${question.title} ${question.words}`} title={question.title} words={question.words} leave={() => close(question.leave)}>
+            <AccountMark />
             <Button tone="answer" data-safe onClick={() => close(question.leave)}>
                 {question.safe}
             </Button>

@@ -37,7 +37,7 @@ export const BUTTON = {
 
 export type ButtonTone = keyof typeof BUTTON;
 
-export const FIELD = 'min-w-0 rounded-field border border-soft bg-field px-4 py-1 text-ink';
+export const FIELD = 'min-w-0 rounded-field border border-soft bg-field px-4 py-1 text-ink pointer-coarse:min-h-32';
 
 /** A figure that becomes a field when it is pressed. */
 export const EDIT = 'cursor-pointer border-b border-dotted border-soft leading-16';

@@ -8,6 +8,7 @@ import { useTie } from '@/commands/tie';
 import type { OrderBody } from '@/model/basis';
 import { useKeyOf } from '@/model/keymap';
 import { writePrice } from '@/model/prices';
+import { AccountMark } from '@/panels/top/AccountMark';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
 
@@ -63,6 +64,7 @@ export function Strip({ contract, words, kind, refused, over, modifiers, rest }:
             {drafts === 2 && !modifiers && (
                 <OrderButton tone="small" label="Send both, one cancels the other" keyName={pairKey} act={sendPair} name="pair" />
             )}
+            <AccountMark />
         </p>
     );
 }
@@ -77,6 +79,7 @@ function Confirm({ pending }: { pending: OrderBody }) {
             </span>
             <OrderButton tone="small" label="Send it" keyName="Enter" act={confirmPending} name="confirm" />
             <OrderButton tone="small" label="Don't send" keyName="Esc" act={dropPending} name="drop-pending" />
+            <AccountMark />
         </div>
     );
 }

@@ -3,6 +3,7 @@ import type { FunctionComponent } from 'react';
 import { useSettingsSheet } from '@/model/settingsSheetState';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
+import { AccountsPage } from './AccountsPage';
 import { ActionKeysPage } from './ActionKeysPage';
 import { EntryPage } from './EntryPage';
 import { KeysPage } from './KeysPage';
@@ -13,11 +14,12 @@ const PAGES: [id: string, title: string, page: FunctionComponent][] = [
     ['action-keys', 'Action keys', ActionKeysPage],
     ['keys', 'Keys', KeysPage],
     ['looks', 'Looks and sounds', LooksPage],
+    ['accounts', 'Accounts', AccountsPage],
 ];
 
 const close = () => useSettingsSheet.setState({ open: false });
 
-/** Sizes, action keys, keys, looks and sounds, each on a page of one sheet. */
+/** Sizes, action keys, keys, looks and sounds, accounts, each on a page of one sheet. */
 export function SettingsSheet() {
     const { open, page } = useSettingsSheet();
     return (

@@ -11,6 +11,7 @@ import { useKeyOf } from '@/model/keymap';
 import { price as priceOf, writeExact, writePrice } from '@/model/prices';
 import { useSettings } from '@/model/settings';
 import { useTicket } from '@/model/ticketState';
+import { AccountMark } from '@/panels/top/AccountMark';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { createKept } from '@/ui/kept';
@@ -183,6 +184,7 @@ function OpenTicket({
         >
             <header className="flex justify-between text-body">
                 <b>Ticket</b>
+                <AccountMark />
                 <Button tone="text" onClick={() => useTicket.setState({ open: false, taken: null })}>
                     close <kbd>{closeKey}</kbd>
                 </Button>

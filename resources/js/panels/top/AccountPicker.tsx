@@ -21,10 +21,10 @@ function leftBehind(): string[] {
 function choose(account: Account): void {
     const go = () => location.assign(accountAddress(account.id));
     const left = leftBehind();
-    if (left.length === 0) return go();
+    // Asked each time: a letter that finds the list in focus must not send the next order to another account.
     ask({
         title: `Show ${account.name}?`,
-        words: `This account has ${left.join(', ')}. Its exits go on in the engine; this desk will show and trade ${account.name}.`,
+        words: `${left.length > 0 ? `This account has ${left.join(', ')}; its exits go on in the engine. ` : ''}This desk will show and trade ${account.name}.`,
         safe: 'Stay here',
         answers: [{ label: `Show ${account.name}`, act: go, name: 'show-account' }],
     });
@@ -32,7 +32,9 @@ function choose(account: Account): void {
 
 /** The account that this desk trades on. Where there are several it is chosen here, by hand only: no key changes it. */
 export function AccountPicker({ account }: { account: Account }) {
-    const accounts = useChoices((choices) => choices.accounts);
+    const all = useChoices((choices) => choices.accounts);
+    // Those that are closed are read from the settings.
+    const accounts = all.filter((one) => !one.closed || one.id === account.id);
     if (accounts.length < 2) return <>{account.name}</>;
     return (
         <Select
@@ -48,6 +50,7 @@ export function AccountPicker({ account }: { account: Account }) {
             {accounts.map((one) => (
                 <option key={one.id} value={one.id}>
                     {one.name}
+                    {one.closed && ', closed'}
                 </option>
             ))}
         </Select>

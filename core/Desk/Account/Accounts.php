@@ -1,0 +1,215 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Account;
+
+use Brick\Math\BigDecimal;
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event\AccountClosed;
+use Lotrik\Desk\Event\AccountOpened;
+use Lotrik\Desk\Event\RatesSet;
+use Lotrik\Desk\EventRecorder;
+use Lotrik\Document\InvalidDocument;
+use Lotrik\Document\Node;
+use Lotrik\Money\Currency;
+use Lotrik\Refusal\Refusal;
+
+/**
+ * Opens, closes and resets practice accounts, and sets their rates. One name stands for one open account of a user, so
+ * that the same wish sent twice opens nothing twice.
+ */
+final class Accounts
+{
+    /** Of one user, with those that are closed: each reset leaves one behind. */
+    private const MOST = 200;
+
+    private const NAME_LENGTH = 40;
+
+    /** Digits before the point. */
+    private const DIGITS = 12;
+
+    private const RATES = 40;
+
+    public function __construct(private readonly DeskState $state, private readonly EventRecorder $recorder) {}
+
+    /**
+     * @param Node                 $body   `name`, `currency`, `balance`, `rates`
+     * @param array<string, mixed> $limits `order_limit`, `position_limit`, `daily_loss_limit`
+     *
+     * @return int its number
+     *
+     * @throws InvalidDocument
+     * @throws Refusal
+     */
+    public function open(int $owner, Node $body, array $limits): int
+    {
+        $name = trim($body->string('name', null, self::NAME_LENGTH));
+        if ($name === '' || preg_match('/[\p{C}]/u', $name) === 1) {
+            throw $body->fault('name', 'a name of 1 to '.self::NAME_LENGTH.' visible characters');
+        }
+        $currency = self::currency($body->string('currency'), $body->at('currency'));
+        $balance = self::amount($body, 'balance', $currency);
+        $rates = self::rates($body, $currency);
+        $body->done();
+        $of = array_filter($this->state->accounts, static fn(Account $account): bool => $account->owner === $owner);
+        if (count($of) >= self::MOST) {
+            throw Refusal::tooManyAccounts(self::MOST);
+        }
+        foreach ($of as $account) {
+            if ($account->name === $name && ! $this->state->isClosed($account->id)) {
+                throw Refusal::accountNameTaken($name);
+            }
+        }
+
+        return $this->opened([
+            'owner' => $owner, 'name' => $name, 'currency' => $currency->code, 'balance' => $balance, 'rates' => $rates,
+        ] + $limits);
+    }
+
+    /** @throws Refusal */
+    public function close(Account $account): void
+    {
+        $this->mustBeFree($account);
+        $this->recorder->note(new AccountClosed($account->id));
+    }
+
+    /**
+     * Closes an account and opens another of the same name, currency, rates and limits.
+     *
+     * @param Node $body `balance`
+     *
+     * @return int the number of the one that goes on
+     *
+     * @throws InvalidDocument
+     * @throws Refusal
+     */
+    public function reset(Account $account, Node $body): int
+    {
+        $balance = self::amount($body, 'balance', $account->rates->base);
+        $body->done();
+        $this->mustBeFree($account);
+        $this->recorder->note(new AccountClosed($account->id, $this->nextId()));
+
+        return $this->opened(['balance' => $balance] + $account->document);
+    }
+
+    /**
+     * @param Node $body `rates`, all of them: one that is there can be changed and not be taken away, since what was earned
+     *                   in its currency counts through it
+     *
+     * @throws InvalidDocument
+     * @throws Refusal
+     */
+    public function setRates(Account $account, Node $body): void
+    {
+        $this->mustNotBeClosed($account);
+        $rates = self::rates($body, $account->rates->base);
+        $body->done();
+        $before = $account->document['rates'] ?? [];
+        foreach (array_keys(is_array($before) ? $before : []) as $code) {
+            if (! isset($rates[$code])) {
+                throw InvalidDocument::at($body->at('rates')."/$code", 'nothing', 'a rate: one that is set can be changed, not taken away');
+            }
+        }
+        if ($rates !== $before) {
+            $this->recorder->note(new RatesSet($account->id, $rates));
+        }
+    }
+
+    /** @param array<string, mixed> $document without its number */
+    private function opened(array $document): int
+    {
+        $id = $this->nextId();
+        $this->recorder->note(new AccountOpened($id, ['id' => $id] + $document));
+
+        return $id;
+    }
+
+    private function nextId(): int
+    {
+        return max([0, ...array_keys($this->state->accounts)]) + 1;
+    }
+
+    private function mustNotBeClosed(Account $account): void
+    {
+        if ($this->state->isClosed($account->id)) {
+            throw Refusal::accountClosed($account->name);
+        }
+    }
+
+    private function mustBeFree(Account $account): void
+    {
+        $this->mustNotBeClosed($account);
+        $left = [];
+        foreach ($this->state->holdings as $code => $holdings) {
+            $holding = $holdings[$account->id] ?? null;
+            if ($holding === null) {
+                continue;
+            }
+            $lots = $holding->position->lots;
+            $orders = count($holding->working);
+            if ($lots !== 0 || $orders > 0) {
+                $left[] = "$code ".implode(' and ', [
+                    ...($lots === 0 ? [] : [abs($lots).(abs($lots) === 1 ? ' lot open' : ' lots open')]),
+                    ...($orders === 0 ? [] : [$orders.($orders === 1 ? ' order working' : ' orders working')]),
+                ]);
+            }
+        }
+        if ($left !== []) {
+            throw Refusal::accountInUse($account->name, implode(', ', $left));
+        }
+    }
+
+    private static function currency(string $code, string $pointer): Currency
+    {
+        try {
+            return Currency::of($code);
+        } catch (\DomainException) {
+            throw InvalidDocument::at($pointer, InvalidDocument::show($code), 'a currency code of ISO 4217, such as EUR');
+        }
+    }
+
+    /** An exact amount above zero with no more places than its currency has. */
+    private static function amount(Node $body, string $field, Currency $currency): string
+    {
+        $typed = $body->string($field, null, 40);
+        $places = $currency->minorUnit;
+        $fraction = $places === 0 ? '' : "(\\.\\d{1,$places})?";
+        if (preg_match('/^\d{1,'.self::DIGITS."}$fraction$/D", $typed) !== 1 || BigDecimal::of($typed)->isZero()) {
+            $most = $places === 0 ? 'no decimals' : "at most $places decimals";
+
+            throw $body->fault($field, "an amount of {$currency->code} above zero, with $most and at most ".self::DIGITS.' digits before them');
+        }
+
+        return (string) BigDecimal::of($typed)->toScale($places);
+    }
+
+    /** @return array<string, string> by currency */
+    private static function rates(Node $body, Currency $base): array
+    {
+        $raw = $body->raw('rates') ?? [];
+        if (! is_array($raw) || count($raw) > self::RATES) {
+            throw $body->fault('rates', 'an object of at most '.self::RATES.' rates by currency, such as {"USD": "0.92"}');
+        }
+        $rates = [];
+        foreach ($raw as $code => $rate) {
+            $pointer = $body->at('rates').'/'.$code;
+            $of = self::currency((string) $code, $pointer);
+            if ($of->code === $base->code) {
+                throw InvalidDocument::at($pointer, InvalidDocument::show($rate), "no rate: {$base->code} is the account's own currency");
+            }
+            $isRate = is_string($rate) && preg_match('/^\d{1,'.self::DIGITS.'}(\.\d{1,12})?$/D', $rate) === 1;
+            if (! $isRate || BigDecimal::of($rate)->isZero()) {
+                throw InvalidDocument::at(
+                    $pointer,
+                    InvalidDocument::show($rate),
+                    "how much of {$base->code} one {$of->code} is worth, as a decimal above zero such as \"0.92\"",
+                );
+            }
+            $rates[$of->code] = $rate;
+        }
+
+        return $rates;
+    }
+}
