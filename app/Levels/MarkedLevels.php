@@ -31,8 +31,8 @@ final readonly class MarkedLevels
     }
 
     /**
-     * Tells the engine which levels a user has. It watches them from then on, whether a page is open or not, and tells the
-     * account what happens there.
+     * Tells the engine which levels a user has. It watches them from then on, whether a page is open or not, and tells all
+     * accounts of the user that are open what happens there: whichever is shown.
      *
      * @param int|null $within ticks from which on the market counts as near; null leaves it as it was
      *
@@ -41,10 +41,16 @@ final readonly class MarkedLevels
     public function watch(LevelRequest $request, ?int $within = null): int
     {
         // One after the other: a list that was read before another change must not come to the engine after it.
-        return WriteLock::during(fn(): int => $this->engine->for($request->trader(), $request->account()->id)->call('watch-levels', [
-            'levels' => StoredLevel::query()->where('user_id', $request->trader()->id)->orderBy('id')
-                ->get(['id', 'contract', 'low', 'high', 'name'])->toArray(),
-        ] + ($within === null ? [] : ['within' => $within]))['body']['within']);
+        return WriteLock::during(function () use ($request, $within): int {
+            $levels = StoredLevel::query()->where('user_id', $request->trader()->id)->orderBy('id')
+                ->get(['id', 'contract', 'low', 'high', 'name'])->toArray();
+            foreach ($request->trader()->accounts()->where('closed', false)->pluck('id') as $account) {
+                $within = $this->engine->for($request->trader(), (int) $account)
+                    ->call('watch-levels', ['levels' => $levels] + ($within === null ? [] : ['within' => $within]))['body']['within'];
+            }
+
+            return $within ?? throw WebRefusal::noAccount();
+        });
     }
 
     /** @return int ms since 1970 UTC by the market's clock */

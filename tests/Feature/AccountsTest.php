@@ -55,6 +55,35 @@ final class AccountsTest extends DeskCase
         self::assertSame(['EUR' => '0.85'], $this->accounts()[$id]['rates']);
     }
 
+    /** The desk may show any of them: what is measured by a balance, and what is told of a level, is that account's. */
+    public function testPlansAndLevelsAreThoseOfTheAccountThatIsShown(): void
+    {
+        $small = $this->trader->call('POST', 'accounts', ['name' => 'Small', 'currency' => 'EUR', 'balance' => '5000.00', 'rates' => ['USD' => '0.92']])->body['id'];
+        $document = ['format' => 'lotrik.exit-plan/1', 'name' => 'By balance', 'stop' => ['account_percent' => '0.5'], 'portions' => [['rest' => true, 'target' => null]]];
+        $sample = ['document' => $document, 'contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'price' => '412.50'];
+        $stop = function (int $account) use ($sample): int {
+            $study = $this->trader->call('POST', 'exit-plans/study', ['account' => $account] + $sample);
+            self::assertSame(200, $study->status, json_encode($study->body, JSON_THROW_ON_ERROR));
+
+            return $study->body['portions'][0]['stop']['ticks'];
+        };
+        // 0.5 % of 25,000 and of 5,000 on two lots at 2.50 a tick.
+        self::assertSame([25, 5], [abs($stop($this->trader->account)), abs($stop($small))]);
+        $left = fn(int $account): int => count(array_filter(
+            $this->trader->call('POST', 'rehearsals', ['account' => $account, 'line' => [0, -8]] + $sample)->body['events'],
+            static fn(array $event): bool => $event['event'] === 'exit-filled',
+        ));
+        self::assertSame([0, 1], [$left($this->trader->account), $left($small)], 'eight ticks down stop out the small one alone');
+        $last = $this->last();
+        $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last + 6), 'high' => self::price($last + 6), 'name' => 'lid']);
+        $this->trader->push(self::CODE, 5);
+        $this->trader->call('POST', 'practice/'.self::CODE, ['steps' => 30]);
+        foreach ([$this->trader->account, $small] as $account) {
+            $types = array_column($this->trader->call('GET', "journal?account=$account&after=0")->body['items'], 'type');
+            self::assertContains('level-told', $types, "account $account");
+        }
+    }
+
     public function testSomebodyElsesAccountIsNotThere(): void
     {
         $other = $this->desk->trader();
