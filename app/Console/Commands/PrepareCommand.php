@@ -10,6 +10,7 @@ use App\Demo\KestrelBay;
 use App\Demo\Scene\Scene;
 use App\Demo\Scene\SceneLoader;
 use App\Engine\Journal\EngineConnection;
+use App\Engine\Journal\Head;
 use App\Models\EntryLink;
 use App\Models\JournalRow;
 use App\Models\StoredLevel;
@@ -70,8 +71,8 @@ final class PrepareCommand extends Command
 
     private function openOnTheMorning(User $user): void
     {
-        // Asked before the file is read, which takes a fifth of a second.
-        if (JournalRow::query()->exists()) {
+        // A journal that was acknowledged and has lost its rows is for the engine to say, and not to be filled with something else.
+        if (JournalRow::query()->exists() || (new Head(config('lotrik.data').'/journal.head'))->read() !== null) {
             return;
         }
         EngineConnection::register();
