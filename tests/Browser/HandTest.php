@@ -385,6 +385,24 @@ final class HandTest extends PageCase
         $this->page->awaitText('[aria-label=Journal]', 'Placed: Buy 3 market');
     }
 
+    /** The lists are the last that is asked for: without them there is a desk all the same, and without an engine one is waited for. */
+    public function testADeskWhoseEngineGoesWhileItOpensOpensByItself(): void
+    {
+        $this->enter();
+        $tools = new \Facebook\WebDriver\Chrome\ChromeDevToolsDriver($this->page->driver);
+        $kept = $tools->execute('Page.addScriptToEvaluateOnNewDocument', ['source' => 'const real = window.fetch; window.refused = 0; window.fetch = (address, options) => { const path = String(address); const isList = path.includes("journal?") || path.includes("orders?"); if (isList || (path.includes("positions?") && window.refused++ < 2)) return Promise.resolve(new Response(JSON.stringify({code: "engine-away", detail: "the engine is away"}), {status: 503})); return real(address, options); };']);
+        try {
+            $this->page->open('/')->awaitLive();
+            self::assertGreaterThanOrEqual(3, $this->page->run('return window.refused'));
+            $this->page->holdKey('o', 10);
+            $this->page->awaitText('[data-action=one-click]', 'One-click on');
+            $this->page->find('[data-action=buy-market]')->click();
+            $this->page->awaitText('[data-field=position]', 'Long 2');
+        } finally {
+            $tools->execute('Page.removeScriptToEvaluateOnNewDocument', ['identifier' => $kept['identifier']]);
+        }
+    }
+
     /** A line that went dead without an end (a lost cell, a machine that slept) gives no error: the page gives it up by itself. */
     public function testAStreamThatSaysNothingIsOpenedAnew(): void
     {

@@ -307,8 +307,8 @@ final class OwnDeskTest extends PageCase
             $type,
         );
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market']);
-        $key('keydown');
-        $this->page->run('window.dispatchEvent(new Event("blur"))');
+        // Both in one go: on a slow machine the key would else have been held for long enough.
+        $this->page->run('document.querySelector("[aria-label=\"Ticks a rung\"]").focus(); document.activeElement.dispatchEvent(new KeyboardEvent("keydown", {key: "X", code: "KeyX", shiftKey: true, altKey: true, bubbles: true, cancelable: true})); window.dispatchEvent(new Event("blur"))');
         $this->page->driver->switchTo()->window($main);
         $this->page->await(fn(): bool => $this->page->count('[data-action=flatten][data-held]') === 0, 'nothing held any more');
         $this->page->awaitSequence($this->trader->push(self::CODE, 1)->body['sequence']);

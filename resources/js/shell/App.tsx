@@ -71,6 +71,9 @@ function useMissed(account: Account | null): void {
     }, [account, pictures]);
 }
 
+/** How long is waited before the desk is opened anew. */
+const AGAIN_MS = 1000;
+
 /** Fetches what the desk needs before its first picture, then keeps the stream open. */
 export function App() {
     const account = useChoices((choices) => choices.account);
@@ -108,15 +111,26 @@ export function App() {
             );
             stopLooking = watchLevels();
             fetchOutsideFills(shown.id).catch((error: Error) => say(error.message));
-            await fetchLists(shown.id);
+            // The desk is there by now, and stays: what was not fetched comes with the next whole picture.
+            fetchLists(shown.id).catch((error: Error) => say(error.message));
         };
-        open().catch((error: Error) => {
-            // Before there is a desk there is nothing to keep.
-            if (error instanceof Problem && error.code === 'signed-out') location.assign('/sign-in');
-            else setFault(error.message);
-        });
+        let again = 0;
+        const tryToOpen = () =>
+            open()
+                .then(() => setFault(''))
+                .catch((error: Error) => {
+                    if (ended) return;
+                    // Before there is a desk there is nothing to keep.
+                    if (error instanceof Problem && error.code === 'signed-out') return location.assign('/sign-in');
+                    setFault(error.message);
+                    // An engine that is just coming back is waited for.
+                    if (error instanceof Problem && (error.status === 0 || error.status === 503))
+                        again = window.setTimeout(tryToOpen, AGAIN_MS);
+                });
+        void tryToOpen();
         return () => {
             ended = true;
+            window.clearTimeout(again);
             feed?.close();
             stopLooking();
         };
