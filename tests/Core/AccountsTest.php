@@ -89,6 +89,30 @@ final class AccountsTest extends TestCase
         self::assertSame('account-closed', self::refusal(static fn() => self::change($system, static fn(Accounts $accounts) => $accounts->reset($account, Node::of(['balance' => '1.00']))))->problem->value);
     }
 
+    /** With a delay: what is on its way to the venue, or waits at the desk, could still trade. */
+    public function testWhatIsUnderWayOrHeldKeepsAnAccountOpen(): void
+    {
+        $system = new TestSystem(3);
+        $id = self::open($system);
+        $account = $system->system->desk->state->accounts[$id];
+        $close = static fn() => self::change($system, static fn(Accounts $accounts) => $accounts->close($account));
+        $order = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market'];
+        $system->handle('place', $order, $id);
+        self::assertSame('account-in-use', self::refusal($close)->problem->value, 'an entry on its way');
+        $system->step(10);
+        $system->handle('flatten', ['contract' => TestSystem::CODE], $id);
+        self::assertSame('account-in-use', self::refusal($close)->problem->value, 'a flatten on its way');
+        $system->step(20);
+        self::assertSame(0, $system->holding($id)->position->lots);
+        $held = (int) $system->handle('place', ['release_at' => $system->in(60_000)] + $order, $id)->body['order'];
+        $system->step(10);
+        self::assertStringContainsString('1 order working', self::refusal($close)->getMessage(), 'an order that waits for its time');
+        $system->handle('cancel', ['order' => $held], $id);
+        $system->step(10);
+        $close();
+        self::assertTrue($system->system->desk->state->isClosed($id));
+    }
+
     public function testAResetGoesOnUnderTheSameNameWithTheStatedBalanceAndNothingOfTheDay(): void
     {
         $system = new TestSystem();

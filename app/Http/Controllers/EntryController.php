@@ -21,7 +21,7 @@ use Illuminate\View\View;
 /** The ways in and out: sign-in, the one-time link, the demo desk on loopback, sign-out. */
 final class EntryController
 {
-    /** An engine that is there and silent is asked again; each time takes a second. */
+    /** An engine that is there and silent is asked again: a second for its greeting, at most five for an answer. */
     private const TRIES = 5;
 
     private const MAX_BYTES = 200;
