@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { components } from './generated';
+import { WORDS } from './words';
 
 type Schemas = components['schemas'];
 export type Account = Schemas['Account'];
@@ -78,7 +79,7 @@ export async function call<T>(
         });
     } catch (error) {
         if (signal?.aborted) throw error;
-        throw new Problem('offline', 'The server could not be reached; nothing is known of what was sent.', 0, {});
+        throw new Problem('offline', WORDS.unreachable, 0, {});
     }
     let answer: Record<string, unknown> = {};
     try {
@@ -86,17 +87,16 @@ export async function call<T>(
     } catch (error) {
         // A call that was given up while its answer came in has no answer; neither has one that broke off.
         if (signal?.aborted) throw error;
-        if (response.ok)
-            throw new Problem('broken-answer', 'The answer broke off; nothing is known of what was sent.', response.status, {});
+        if (response.ok) throw new Problem('broken-answer', WORDS.answerBrokeOff, response.status, {});
     }
     // A refusal comes with 200, so that the browser does not take it for a fault of the page.
     const status = Number(response.headers.get('Problem-Status') ?? response.status);
     if (response.ok && status < 400) return answer as T;
     if (status === 401 || status === 419) {
         if (sentIn === renewals) useSession.setState({ isLost: true });
-        throw new Problem('signed-out', 'Not sent: you are signed out.', status, {});
+        throw new Problem('signed-out', WORDS.signedOut, status, {});
     }
-    throw new Problem(String(answer.code ?? 'fault'), String(answer.detail ?? `The server answered ${status}.`), status, answer);
+    throw new Problem(String(answer.code ?? 'fault'), String(answer.detail ?? WORDS.answered(status)), status, answer);
 }
 
 export async function list<T>(path: string): Promise<T[]> {

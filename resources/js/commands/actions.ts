@@ -9,6 +9,7 @@ import { STALE_AFTER_MS } from '@/stream/feed';
 import { say, silence, useDesk } from '@/stream/store';
 import { ask } from '@/ui/question';
 import { type Command, deliver, freeze } from './command';
+import { WORDS } from './words';
 
 /** Sends a command; a refusal is said in its own words. */
 async function answered<T>(command: Command, done?: (answer: T) => string): Promise<T | null> {
@@ -37,11 +38,11 @@ const onOrder = (order: Order, method: Command['method'], words: string, body: o
 
 /** What waits for the venue's answer is done when it is here; the trader hears that it was not forgotten. */
 function onTheWay({ waiting }: { waiting?: number[] }): string {
-    return waiting && waiting.length > 0 ? `${waiting.length} on the way: done as soon as the venue answers` : '';
+    return waiting && waiting.length > 0 ? WORDS.onTheWay(waiting.length) : '';
 }
 
 const gone = (answer: CancelAnswer): string =>
-    [`${answer.cancelled.length} cancelled`, onTheWay(answer), `${answer.stops_kept} stops kept`]
+    [`${answer.cancelled.length} cancelled`, onTheWay(answer), WORDS.stopsKept(answer.stops_kept)]
         .filter((words) => words !== '')
         .join(', ');
 
@@ -49,8 +50,8 @@ const gone = (answer: CancelAnswer): string =>
 export function hears(): boolean {
     const { feed, fresh } = useDesk.getState();
     const isLive = feed === 'live' && silence() <= STALE_AFTER_MS;
-    if (!isLive) say('Not sent: the feed is not live.');
-    else if (!fresh) say('Not sent: this tab was hidden and has not heard from the engine since.');
+    if (!isLive) say(WORDS.feedNotLive);
+    else if (!fresh) say(WORDS.tabWasHidden);
     return isLive && fresh;
 }
 
@@ -74,10 +75,10 @@ export function place(body: OrderBody): Promise<Order | null> {
     return new Promise((done) =>
         ask({
             title: 'Send so many lots?',
-            words: `${wordsOf(body)}: more than ${over} lots. Send it?`,
+            words: WORDS.askSoManyLots(wordsOf(body), over),
             safe: "Don't send",
             leave: () => {
-                say('Not sent: it was not confirmed.');
+                say(WORDS.notConfirmed);
                 done(null);
             },
             answers: [{ label: 'Send it', name: 'confirm', act: () => void send(body).then(done) }],
@@ -108,12 +109,12 @@ export function flatten(at: Ground): Promise<unknown> {
     const elsewhere = openElsewhere(at);
     const isIdle = (positions[at.contract]?.quantity ?? 0) === 0 && ![...orders.values()].some((order) => order.contract === at.contract);
     if (isIdle && elsewhere !== '') {
-        say(`${at.contract} is flat, nothing was done: ${elsewhere}. ${showKey(keyFor('flatten-account'))} held flattens every contract.`);
+        say(WORDS.flatHere(at.contract, elsewhere, showKey(keyFor('flatten-account'))));
         return Promise.resolve(null);
     }
     return answered<FlattenAnswer>(
         onContract(at, 'flatten', 'Flatten'),
-        (answer) => `${at.contract}: ${answer.contracts[0]?.words ?? 'nothing was open or working'}`,
+        (answer) => `${at.contract}: ${answer.contracts[0]?.words ?? WORDS.nothingOpen}`,
     );
 }
 
@@ -159,26 +160,26 @@ const nextOf = ({ contract }: Ground) => useDesk.getState().positions[contract]?
 /** The first portion; before that whatever its stop-limit has left behind, all of it. */
 export function closeFirstPortion(at: Ground): void {
     const next = nextOf(at)?.close ?? [];
-    if (next.length === 0) say('There is no open portion to close.');
+    if (next.length === 0) say(WORDS.noOpenPortion);
     for (const { entry, portion } of next) closePart(at, entry, [portion]);
 }
 
 export function closeFirstEntry(at: Ground): void {
     const entry = nextOf(at)?.entry;
     if (entry) closePart(at, entry);
-    else say('There is no open entry to close.');
+    else say(WORDS.noOpenEntry);
 }
 
 /** Of the portions that have a target, the one whose turn comes first. */
 export function letNextRun(at: Ground): void {
     const target = nextOf(at)?.run;
     if (target) letRun(at, target);
-    else say('No portion has a target that could be taken off.');
+    else say(WORDS.noTargetToTakeOff);
 }
 
 export function giveAllBack(at: Ground): void {
     const stops = nextOf(at)?.back ?? [];
-    if (stops.length === 0) say('No stop is steered by hand.');
+    if (stops.length === 0) say(WORDS.noStopByHand);
     for (const stop of stops) giveBack(at, stop);
 }
 
@@ -195,7 +196,7 @@ export async function cover(at: Ground, plan: number | null, more: object = {}):
         ask({
             title: 'Put this plan on?',
             words,
-            safe: 'Leave it as it is',
+            safe: WORDS.leaveAsItIs,
             answers: [{ label, name: 'cover-anyway', act: () => void cover(at, plan, { ...more, ...then }) }],
         });
     try {
@@ -205,7 +206,7 @@ export async function cover(at: Ground, plan: number | null, more: object = {}):
         if (kept)
             ask({
                 title: 'Loosen stops?',
-                words: `The plan is on. ${countLots(kept.lots)} ${kept.lots === 1 ? 'keeps its stop' : 'keep their stops'}, nearer than the plan's: taking them there gives up ${kept.money} ${kept.currency}.`,
+                words: WORDS.keepsStops(kept.lots, `${kept.money} ${kept.currency}`),
                 safe: 'Keep them',
                 answers: [{ label: 'Loosen them', name: 'loosen', act: () => void cover(at, plan, { ...more, loosen: kept.money }) }],
             });
@@ -213,11 +214,10 @@ export async function cover(at: Ground, plan: number | null, more: object = {}):
         if (!(error instanceof Problem)) throw error;
         const lots = () => countLots(Number(error.facts.unprotected));
         if (error.code === 'would-unprotect' && plan === null)
-            doubt(`Removing the plan leaves ${lots()} unprotected.`, 'Remove plan', { leave_unprotected: true });
-        else if (error.code === 'would-unprotect')
-            doubt(`This plan leaves ${lots()} without a stop.`, 'Put it on', { leave_unprotected: true });
+            doubt(WORDS.removingPlanLeaves(lots()), 'Remove plan', { leave_unprotected: true });
+        else if (error.code === 'would-unprotect') doubt(WORDS.planLeavesBare(lots()), 'Put it on', { leave_unprotected: true });
         else if (error.code === 'stop-passed' && error.message.includes('close_now'))
-            doubt('The market has passed where this plan has its stop.', 'Close those lots now', { close_now: true });
+            doubt(WORDS.marketHasPassed, 'Close those lots now', { close_now: true });
         else say(error.message);
     }
 }
@@ -228,18 +228,15 @@ export function cancelAll(at: Ground, sides?: Order['side'][]): Promise<unknown>
 }
 
 export function cancelAccount(at: Ground): void {
-    void answered<CancelAnswer>(
-        post(at, `accounts/${at.account}/cancel`, 'Cancel all contracts'),
-        (answer) => `all contracts: ${gone(answer)}`,
+    void answered<CancelAnswer>(post(at, `accounts/${at.account}/cancel`, 'Cancel all contracts'), (answer) =>
+        WORDS.allContracts(gone(answer)),
     );
 }
 
 /** Every contract of the account. */
 export function flattenAccount(at: Ground): void {
     void answered<FlattenAnswer>(post(at, `accounts/${at.account}/flatten`, 'Flatten all contracts'), ({ contracts }) =>
-        contracts.length === 0
-            ? 'all contracts: nothing was open or working'
-            : contracts.map((one) => `${one.contract}: ${one.words}`).join(', '),
+        contracts.length === 0 ? WORDS.nothingOpenAnywhere : contracts.map((one) => `${one.contract}: ${one.words}`).join(', '),
     );
 }
 
@@ -249,16 +246,15 @@ export function tighten(at: Ground, ticks: number): Promise<unknown> {
 }
 
 export function tie(at: Ground, first: number, second: number): void {
-    void answered<Orders>(
-        post(at, 'orders/tie', `Tie orders ${first} and ${second}`, { orders: [first, second] }),
-        () => `Orders ${first} and ${second} are tied.`,
+    void answered<Orders>(post(at, 'orders/tie', WORDS.tieOrders(first, second), { orders: [first, second] }), () =>
+        WORDS.areTied(first, second),
     );
 }
 
 export function untie(order: Order): void {
     const { account, id } = order;
-    const command = freeze({ account, method: 'POST', path: `orders/${id}/untie`, body: {}, words: `Untie order ${id}`, opens: false });
-    void answered<Orders>(command, () => `Order ${id} is no longer tied.`);
+    const command = freeze({ account, method: 'POST', path: `orders/${id}/untie`, body: {}, words: WORDS.untieOrder(id), opens: false });
+    void answered<Orders>(command, () => WORDS.noLongerTied(id));
 }
 
 /** Two orders, checked together and placed together: one cancels the other. */
@@ -304,11 +300,11 @@ export function typeExit(
     role: 'stop' | 'target',
     typed: { by: 'ticks' | 'money' | 'price'; value: string; entry: number } & ReturnType<typeof portionsOf>,
 ): void {
-    void answered(onContract(at, 'exit', `Set the ${role}`, { role, ...typed }));
+    void answered(onContract(at, 'exit', WORDS.setExit(role), { role, ...typed }));
 }
 
 /** A stop or a target at a level (or both as a pair, the second at `other`), for the lots of the position that have none; where all have one, all go there. */
 export function setExit(at: Ground, role: 'stop' | 'target', level: string, other?: string): void {
     const pair = role === 'stop' ? { stop: level, target: other } : { stop: other, target: level };
-    void answered(onContract(at, 'exit', `Set the ${role}`, other === undefined ? { role, level } : pair));
+    void answered(onContract(at, 'exit', WORDS.setExit(role), other === undefined ? { role, level } : pair));
 }

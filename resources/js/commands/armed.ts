@@ -7,6 +7,7 @@ import { writePrice } from '@/model/prices';
 import { isSecondPress, wasPressed } from '@/model/secondPress';
 import { say, useDesk } from '@/stream/store';
 import { openByButton } from './openings';
+import { WORDS } from './words';
 
 /** Rows of the list of contracts whose bid and ask take orders; none when the desk is opened. */
 export const useArmed = create<{ codes: string[] }>(() => ({ codes: [] }));
@@ -27,10 +28,10 @@ export function pressQuote(contract: Contract, basis: Basis, side: Order['side']
     const book = useDesk.getState().books[code];
     if (!useArmed.getState().codes.includes(code) || !book) return;
     const kind = kindOfClick(side, tick, book, PLAIN);
-    if (kind !== 'limit') return say(`Not sent: ${code} is no longer at ${writePrice(contract, tick)}.`);
+    if (kind !== 'limit') return say(WORDS.noLongerAt(code, writePrice(contract, tick)));
     if (useChoices.getState().code !== code) chooseContract(code);
     const where = `${code} ${side}`;
-    if (isSecondPress(where, at, `${basis.lots} limit at ${writePrice(contract, tick)}`)) return;
+    if (isSecondPress(where, at, WORDS.limitAt(basis.lots, writePrice(contract, tick)))) return;
     openByButton({ side, ...levelOf(contract, kind, tick, side) }, tick, basis);
     wasPressed(where, at);
 }

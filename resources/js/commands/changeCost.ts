@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { type ChangePreview, call, type Order, Problem } from '@/api/client';
 import { ask } from '@/ui/question';
 import { change } from './actions';
+import { WORDS } from './words';
 
 const LOOK_MS = 100;
 
@@ -37,7 +38,7 @@ export async function changeTyped(order: Order, asked: object): Promise<void> {
     ask({
         title: 'Trade now?',
         words: `Order ${order.id} ${cost.words}.`,
-        safe: 'Leave it as it is',
+        safe: WORDS.leaveAsItIs,
         answers: [{ label: 'Change it', name: 'change-through', act: () => change(order, asked) }],
     });
 }

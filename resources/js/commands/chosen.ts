@@ -7,6 +7,7 @@ import { laddersNow } from '@/model/ladders';
 import { price } from '@/model/prices';
 import { say, useDesk } from '@/stream/store';
 import { change, send } from './actions';
+import { WORDS } from './words';
 
 interface Chosen {
     /** the working order that was pressed on, or chosen in the list */
@@ -45,7 +46,7 @@ export function resizeChosen(by: number): void {
     const order = chosenOrder();
     if (!order) return;
     if (order.role === 'stop' || order.role === 'target') {
-        say(`The lots of a ${order.role} follow its portion.`);
+        say(WORDS.lotsFollowPortion(order.role));
         return;
     }
     const lots = Math.max(1, (useChosen.getState().lots ?? order.leaves) + by);
@@ -70,7 +71,7 @@ export function sendChange(contract: Contract, asSecond: boolean): void {
     useChosen.setState({ lots: null, tick: null });
     if (asSecond && order.level !== null && chosen.lots !== null) {
         const plan = planOf(order);
-        if (plan === undefined) say(`Not sent: the plan ${order.plan} is no longer in the list; raise the order itself, or place another.`);
+        if (plan === undefined) say(WORDS.planGone(order.plan ?? ''));
         else {
             const placement = { side: order.side, ...levelOf(contract, order.kind, order.level, order.side) };
             const { account, tag } = order;

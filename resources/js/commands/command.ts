@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { call, Problem, type RecallAnswer } from '@/api/client';
 import { say } from '@/stream/store';
+import { WORDS } from './words';
 
 /**
  * A command as it was when the button or key went down. It keeps its id until it is known what became of it: however
@@ -99,17 +100,12 @@ async function recall<T>(command: Command): Promise<T> {
             const { account, id } = command;
             const { arrived, answer } = await ask<RecallAnswer>('POST', `accounts/${account}/recall`, { client_id: id, account });
             if (!arrived) break;
-            say(`It had arrived: ${command.words}.`, 'done');
+            say(WORDS.hadArrived(command.words), 'done');
             return answer as T;
         } catch (error) {
             if (!(error instanceof Problem) || isAnswer(error)) throw error;
         }
         await pause(tries);
     }
-    throw new Problem(
-        'not-arrived',
-        `It did not arrive, and will not be done later: ${command.words}. Send it anew if you still want it.`,
-        0,
-        {},
-    );
+    throw new Problem('not-arrived', WORDS.didNotArrive(command.words), 0, {});
 }

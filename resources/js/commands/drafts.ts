@@ -5,6 +5,7 @@ import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
 import { laddersNow } from '@/model/ladders';
 import { say, useDesk } from '@/stream/store';
 import { placePair, send } from './actions';
+import { WORDS } from './words';
 
 /** An order that is shown on the ladder and not sent. It keeps all that it was made with. */
 export interface Draft extends Placement, Basis {
@@ -87,8 +88,7 @@ export function sendPair(): void {
     const code = chosenDraft()?.contract;
     const pair = list.filter((draft) => draft.contract === code);
     const [one, other] = pair;
-    if (!one || !other || pair.length > 2)
-        return say(`A pair is two drafts; there ${pair.length === 1 ? 'is one' : `are ${pair.length}`}.`);
+    if (!one || !other || pair.length > 2) return say(WORDS.noPair(pair.length));
     if (pair.some((draft) => underWay.has(draft.id))) return;
     for (const draft of pair) underWay.add(draft.id);
     void placePair([bodyOf(one, one, one.more), bodyOf(other, other, other.more)]).then((sent) => {

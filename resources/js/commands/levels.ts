@@ -9,6 +9,7 @@ import { say, useDesk } from '@/stream/store';
 import { createKept } from '@/ui/kept';
 import { inSight } from '@/ui/windows';
 import { setExit } from './actions';
+import { WORDS } from './words';
 
 /** How often what happens at the levels is asked for, in ms. */
 const LOOK_MS = 1000;
@@ -81,7 +82,7 @@ export const dropLevel = (id: number): void => void kept(call('DELETE', `levels/
 /** A stop behind a level, or a target before it: for the open position, else for the next order. */
 export async function exitAtLevel({ id, contract: code }: Level, role: 'stop' | 'target'): Promise<void> {
     const contract = useChoices.getState().contracts.find((listed) => listed.code === code);
-    if (!contract || code !== useChoices.getState().code) return say(`Put ${code} on the ladder first.`);
+    if (!contract || code !== useChoices.getState().code) return say(WORDS.putOnLadderFirst(code));
     const at = groundOf(code);
     await kept(Promise.resolve());
     const exits = useLevels.getState().list.find((level) => level.id === id)?.figures?.exits;
@@ -89,10 +90,7 @@ export async function exitAtLevel({ id, contract: code }: Level, role: 'stop' | 
     const quantity = useDesk.getState().positions[code]?.quantity ?? 0;
     if (quantity !== 0) return setExit(at, role, price(contract, quantity > 0 ? exits.long : exits.short));
     const next = role === 'stop' ? exits.next_stop : exits.next_target;
-    if (!next) return say(`${code} has no market to count from.`);
+    if (!next) return say(WORDS.noMarket(code));
     useThisOrder.setState(role === 'stop' ? { stop: next.ticks } : ({ targets }) => ({ targets: { ...targets, 1: next.ticks } }));
-    say(
-        `Next order only: ${role} ${next.ticks} ticks away, which is ${writePrice(contract, next.level)} for a ${next.side} at the market now.`,
-        'done',
-    );
+    say(WORDS.nextOrderOnly(role, next.ticks, writePrice(contract, next.level), next.side), 'done');
 }

@@ -3,6 +3,7 @@ import { groundOf } from '@/model/basis';
 import { say } from '@/stream/store';
 import { tie, untie } from './actions';
 import { chosenOrder } from './chosen';
+import { WORDS } from './words';
 
 /** The order that waits to be tied to the one pressed next. */
 export const useTie = create<{ from: number | null }>(() => ({ from: null }));
@@ -10,7 +11,7 @@ export const useTie = create<{ from: number | null }>(() => ({ from: null }));
 /** With an order chosen: unties it, or waits for the other one. */
 export function armTie(): void {
     const order = chosenOrder();
-    if (!order) return say('Press on an order first; then this key, then the order to tie it to.');
+    if (!order) return say(WORDS.howToTie);
     if (order.tied) return untie(order);
     useTie.setState({ from: order.id });
 }

@@ -9,6 +9,7 @@ import { ask } from '@/ui/question';
 import { breakEven, cancelAll, flatten, halfOff, hears, type KeyStep, reverse, runSteps, tighten } from './actions';
 import { doButtonsSend, openByButton } from './openings';
 import { armTie } from './tie';
+import { WORDS } from './words';
 
 type OrderStep = Extract<Step, { do: 'order' }>;
 type OrderNow = StepsPreview['steps'][number];
@@ -67,7 +68,7 @@ function make(step: OrderStep, now: OrderNow, chosen: Basis): Made {
     const { price, trigger } = now;
     return {
         ...now,
-        ...(plan === undefined && { missing: `no plan ${step.plan}` }),
+        ...(plan === undefined && { missing: WORDS.noPlan(step.plan) }),
         words: now.missing ?? (now.closes > 0 ? now.words : `${now.words} · ${name}`),
         placement: { side: step.side, kind: step.kind, ...(price !== null && { price }), ...(trigger !== null && { trigger }) },
         basis,
@@ -110,8 +111,8 @@ export async function runTile(tile: Tile): Promise<void> {
         const prepared = painted && !points ? painted : (await prepare([tile], contract, late))[0];
         if (prepared) await runPrepared(prepared);
     } catch (error) {
-        if (error instanceof Problem) say(`${tile.name}: not sent: ${error.message}`);
-        else if (error instanceof DOMException && error.name === 'TimeoutError') say(`${tile.name}: not sent: its prices came too late.`);
+        if (error instanceof Problem) say(WORDS.tileRefused(tile.name, error.message));
+        else if (error instanceof DOMException && error.name === 'TimeoutError') say(WORDS.pricesTooLate(tile.name));
         else throw error;
     }
 }
@@ -123,9 +124,9 @@ export async function runPrepared(prepared: Prepared): Promise<void> {
     const { tile, basis, made, missing, words } = prepared;
     const [only] = tile.steps;
     if (!only || underWay.has(tile.name)) return;
-    if (missing) return say(`${tile.name}: not sent: ${missing}.`);
+    if (missing) return say(WORDS.tileMisses(tile.name, missing));
     if (made.some((order) => order !== null) && !hears()) return;
-    const via = `action key ${tile.name}`;
+    const via = WORDS.actionKey(tile.name);
     if (tile.steps.length === 1) {
         const order = made[0];
         if (order) return openByButton(order.placement, order.tick, order.basis, { via });
@@ -137,9 +138,9 @@ export async function runPrepared(prepared: Prepared): Promise<void> {
     if (!isLarge && (doButtonsSend() || !mayOpen)) return run(prepared, via);
     ask({
         title: 'Send these steps?',
-        words: `${tile.name}: ${words}. ${isLarge ? `It has more than ${over} lots: send it?` : 'One-click is off: send it?'}`,
+        words: `${tile.name}: ${words}. ${isLarge ? WORDS.askTileOver(over) : WORDS.askOneClickOff}`,
         safe: "Don't send",
-        leave: () => say('Not sent: it was not confirmed.'),
+        leave: () => say(WORDS.notConfirmed),
         answers: [{ label: 'Send it', name: 'send-tile', act: () => void run(prepared, via) }],
     });
 }

@@ -11,6 +11,7 @@ import type { Modifiers } from '@/ui/useModifiers';
 import { move, place } from './actions';
 import { addDraft, type Draft, useDrafts } from './drafts';
 import { type Ghost, type GhostWords, useGhostWords } from './useGhost';
+import { WORDS } from './words';
 
 /** Kinds as chips and the strip write them. */
 export const kindWord = (kind: string): string => (kind === 'mit' ? 'MIT' : kind);
@@ -81,17 +82,17 @@ export function usePlacing(
 
     const press = (pressed: Where | null, at: number): (() => void) | null => {
         const not = (why: string) => {
-            say(`Not sent: ${why}`);
+            say(WORDS.notSent(why));
             return null;
         };
         if (pressed === null) return null;
-        if (!isFront) return not('this ladder was not in front yet.');
-        if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return not('what a press there would send had not been shown yet.');
+        if (!isFront) return not(WORDS.ladderNotInFront);
+        if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return not(WORDS.notShownYet);
         if (moving && isSettled) return () => move(moving, price(contract, pressed.tick));
         if (ghost === null) return null;
         const where = `${code} ${ghost.side} ${ghost.tick}`;
         if (isSecondPress(where, at, `${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}`)) return null;
-        if (!isSettled) return not('the rungs had just moved.');
+        if (!isSettled) return not(WORDS.rungsJustMoved);
         const { tick, ...placement } = ghost;
         const sends = atOnce || (!modifiers.draft && isPrecise && words?.closesOnly === true);
         if (sends && words?.refused) return not(words.words);
@@ -105,7 +106,7 @@ export function usePlacing(
 
     const moves =
         moving && spot && moving.level !== null
-            ? `Move stop order ${moving.id} from ${writePrice(contract, moving.level)} to ${writePrice(contract, spot.tick)}`
+            ? WORDS.moveStop(moving.id, writePrice(contract, moving.level), writePrice(contract, spot.tick))
             : '';
 
     return {

@@ -8,6 +8,7 @@ import { FileRow } from '@/ui/FileRow';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
 import { arrangementNow, openArrangement, PANELS, showPanel, standardArrangement, useDock } from './dock';
+import { WORDS } from './words';
 
 /** Named layouts, kept on the server: saved, opened, deleted, exported and imported; and the panels that are hidden. */
 export function ArrangeBar() {
@@ -22,13 +23,13 @@ export function ArrangeBar() {
         const layout = saved.layouts.find((one) => one.name === wanted);
         setName(wanted);
         if (!layout) return;
-        if (!openArrangement(layout)) say(`The layout "${wanted}" could not be read; the standard one stands.`);
+        if (!openArrangement(layout)) say(WORDS.layoutUnreadable(wanted));
         void keep({ ...saved, opens: wanted });
     };
     const save = () => {
         const now = arrangementNow();
         if (!now) return;
-        if (name.trim() === '') return setFault('Give the layout a name first.');
+        if (name.trim() === '') return setFault(WORDS.layoutNeedsName);
         const layout: Layout = { name: name.trim(), ...now };
         const others = saved.layouts.filter((one) => one.name !== layout.name);
         void keep({ ...saved, opens: layout.name, layouts: [...others, layout] });

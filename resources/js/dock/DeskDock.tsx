@@ -32,6 +32,7 @@ import { ListsTools } from './ListsTools';
 import { TabCount } from './TabCount';
 import { useGroupWidth } from './useGroupWidth';
 import { useIsShown } from './useIsShown';
+import { WORDS } from './words';
 
 /** What every panel of the desk needs. */
 interface Shared {
@@ -45,7 +46,7 @@ const SharedContext = createContext<Shared | null>(null);
 
 function useShared(): Shared {
     const shared = useContext(SharedContext);
-    if (shared === null) throw new Error('A panel stands outside of the desk.');
+    if (shared === null) throw new Error(WORDS.panelOutside);
     return shared;
 }
 
@@ -150,7 +151,7 @@ function HeaderTools({ panels, activePanel, containerApi, api, group }: IDockvie
     return (
         <span className="flex h-full items-center gap-4 pr-6 whitespace-nowrap" data-part="panel-acts" data-panel={activePanel.id}>
             {api.location.type !== 'popout' && (
-                <Button tone="small" title={`${title} in a window of its own`} onClick={() => ownWindow(containerApi, activePanel.id)}>
+                <Button tone="small" title={WORDS.inOwnWindow(title)} onClick={() => ownWindow(containerApi, activePanel.id)}>
                     own window
                 </Button>
             )}

@@ -8,6 +8,7 @@ import { Popover } from '@/ui/Popover';
 import { toggleSounds, useSounds } from '@/ui/sounds';
 import { nextTheme, useTheme } from '@/ui/theme';
 import { foldLists, useDock } from './dock';
+import { WORDS } from './words';
 
 interface Props {
     /** what is pressed seldom stands behind one button */
@@ -35,7 +36,7 @@ export function ListsTools({ narrow }: Props) {
             <Button tone="small" data-action="sounds" aria-pressed={sounds} onClick={toggleSounds}>
                 Sounds {sounds ? 'on' : 'off'}
             </Button>
-            <Button tone="small" data-action="theme" title={`Theme: ${theme}. A press takes the next one.`} onClick={nextTheme}>
+            <Button tone="small" data-action="theme" title={WORDS.theme(theme)} onClick={nextTheme}>
                 Theme
             </Button>
         </>

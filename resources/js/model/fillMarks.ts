@@ -5,6 +5,7 @@ import { say, useDesk } from '@/stream/store';
 import type { Colours } from '@/ui/useColours';
 import { useChoices } from './choices';
 import { useHistoryView } from './historyView';
+import { WORDS } from './words';
 
 /** Whose fill it is: of a stop or a target that followed its plan, sent by hand, or brought in from another program. */
 export type FillOrigin = 'plan' | 'hand' | 'imported';
@@ -32,10 +33,7 @@ export async function importFills(file: File): Promise<void> {
             csv: await file.text(),
         });
         await fetchOutsideFills(account);
-        say(
-            `${imported} fills taken from ${file.name}${known > 0 ? `, ${known} were there already` : ''}. They are marked, and count for nothing else.`,
-            'done',
-        );
+        say(WORDS.fillsTaken(imported, file.name, known), 'done');
     } catch (error) {
         say(`${file.name}: ${(error as Error).message}`);
     }

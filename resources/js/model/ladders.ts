@@ -5,6 +5,7 @@ import { say } from '@/stream/store';
 import { createKept } from '@/ui/kept';
 import { chooseContract, chosenFor, useChoices } from './choices';
 import { turnOneClick, useOneClick } from './oneClick';
+import { WORDS } from './words';
 
 /** What one ladder has of its own. */
 export interface LadderState {
@@ -83,7 +84,7 @@ export function nextLadder(): void {
 /** One ladder more, with the next contract and a draft rather than an order on its first click. */
 export function addLadder(): void {
     const list = laddersNow();
-    if (list.length >= MAX_LADDERS) return say(`There are ${MAX_LADDERS} ladders already.`);
+    if (list.length >= MAX_LADDERS) return say(WORDS.laddersEnough(MAX_LADDERS));
     const { contracts, code } = useChoices.getState();
     const at = contracts.findIndex((contract) => contract.code === code);
     const other = contracts[(at + 1) % contracts.length]?.code ?? code;

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { say } from '@/stream/store';
+import { WORDS } from './words';
 
 interface OneClick {
     on: boolean;
@@ -12,7 +13,7 @@ export const useOneClick = create<OneClick>(() => ({ on: false, usedAt: 0 }));
 export function turnOneClick(on: boolean, why = ''): void {
     if (useOneClick.getState().on === on) return;
     useOneClick.setState({ on, usedAt: performance.now() });
-    if (why !== '') say(`One-click is off: ${why}.`);
+    if (why !== '') say(WORDS.oneClickIsOff(why));
 }
 
 export function usedOneClick(): void {

@@ -1,5 +1,6 @@
 import { say } from '@/stream/store';
 import { useSettings } from './settings';
+import { WORDS } from './words';
 
 let last = { where: '', at: Number.NEGATIVE_INFINITY };
 
@@ -13,7 +14,7 @@ export function isSecondPress(where: string, at: number, order: string): boolean
     const { double_press_ms: within } = useSettings.getState().entry;
     // Windows count their time from their own beginning: what seems to be of the past is of another window.
     if (where !== last.where || Math.abs(at - last.at) >= within) return false;
-    say(`A second press within ${within} ms was dropped: ${order}.`);
+    say(WORDS.secondPressDropped(within, order));
     return true;
 }
 

@@ -29,12 +29,13 @@ import { Desk } from './Desk';
 import { useHeldKeys } from './heldKeys';
 import { SignedOut } from './SignedOut';
 import { Unheard } from './Unheard';
+import { WORDS } from './words';
 
 /** What is fetched later is gone once the server has a newer build. */
 function Renewed() {
     return (
         <p className="p-16 text-soft" role="alert">
-            The server has a newer page.{' '}
+            {WORDS.newerPage}{' '}
             <button type="button" onClick={() => location.reload()}>
                 Load it
             </button>
@@ -66,7 +67,7 @@ function useMissed(account: Account | null): void {
     useEffect(() => {
         if (account === null || pictures < 2) return;
         fetchLists(account.id)
-            .then((lines) => lines > 0 && say(`${lines} lines were not heard: the journal has them.`))
+            .then((lines) => lines > 0 && say(WORDS.linesMissed(lines)))
             .catch((error: Error) => say(error.message));
     }, [account, pictures]);
 }
@@ -98,7 +99,7 @@ export function App() {
             ]);
             const shown = accountShown(accounts);
             if (ended) return;
-            if (!shown) throw new Error('You have no account yet.');
+            if (!shown) throw new Error(WORDS.noAccount);
             useChoices.setState({ account: shown, accounts, contracts, plans });
             chooseContract(contracts[0]?.code ?? '');
             openLadders();
@@ -139,7 +140,7 @@ export function App() {
     if (fault !== '') {
         return (
             <p className="p-16 text-soft" role="alert">
-                The desk could not be opened: {fault}{' '}
+                {WORDS.couldNotOpen} {fault}{' '}
                 <button type="button" onClick={() => location.reload()}>
                     Try again
                 </button>
@@ -161,7 +162,7 @@ export function App() {
                     </div>
                 )}
                 {screen === 'plans' && !isNarrow && (
-                    <Suspense fallback={<p className="p-16 text-soft">The exit plans are opening…</p>}>
+                    <Suspense fallback={<p className="p-16 text-soft">{WORDS.plansOpening}</p>}>
                         <PlansScreen account={account} contract={contract} />
                     </Suspense>
                 )}

@@ -18,14 +18,15 @@ import { ask } from '@/ui/question';
 import { MAIN, SCREEN } from '@/ui/screens';
 import { useQuickKeys } from './keys';
 import { useOneClickGuard } from './useOneClickGuard';
+import { WORDS } from './words';
 
 /** Over the strip, not above it: the rungs never move under the pointer. */
 const BANNER = 'absolute top-44 right-(--cards) left-0 z-line h-28 bg-amber px-14 py-4 font-bold text-on-amber';
 
 const BROKEN = {
-    away: 'The engine is away. Your stops rest at the venue; the desk comes back by itself.',
-    stale: 'The feed is stale: what you see is old. Clicks send nothing until it is live.',
-    foreign: 'The engine says what this page does not understand: reload the page. Your stops rest at the venue.',
+    away: WORDS.engineAway,
+    stale: WORDS.feedStale,
+    foreign: WORDS.engineForeign,
 };
 
 export function Desk({ account, contract }: { account: Account; contract: Contract }) {
@@ -44,7 +45,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
         if (order.tied)
             return ask({
                 title: 'Cancel one or both?',
-                words: `Order ${id} is tied to order ${order.tied.order}.`,
+                words: WORDS.isTied(id, order.tied.order),
                 safe: 'Keep both',
                 answers: [
                     { label: 'Cancel this one', act: () => void go() },
@@ -57,7 +58,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             if (!(error instanceof Problem)) throw error;
             ask({
                 title: 'Take the stop off?',
-                words: `Removing this stop leaves ${countLots(Number(error.facts.unprotected))} unprotected.`,
+                words: WORDS.removingStopLeaves(countLots(Number(error.facts.unprotected))),
                 safe: 'Keep the stop',
                 answers: [{ label: 'Remove stop', act: () => void go({ leaveUnprotected: true }) }],
             });
@@ -75,7 +76,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             )}
             {feed === 'live' && shut && (
                 <p className={BANNER} role="status" data-part="banner" data-field="shut">
-                    {contract.code} is {shut}. Stops sleep and act on the first trade; a ticket can hold an order until then.
+                    {WORDS.stopsSleep(contract.code, shut)}
                 </p>
             )}
             <main className={MAIN}>

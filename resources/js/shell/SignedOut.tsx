@@ -4,6 +4,7 @@ import { useChoices } from '@/model/choices';
 import { Ask } from '@/ui/Ask';
 import { Button } from '@/ui/Button';
 import { BUTTON } from '@/ui/looks';
+import { WORDS } from './words';
 
 /** Whoever is signed in now goes on here if it is the same trader; somebody else gets a desk of their own. */
 async function goOn(): Promise<boolean> {
@@ -36,16 +37,12 @@ export function SignedOut() {
             name="signed-out"
             // There is nothing behind it that could go on.
             leave={() => {}}
-            words={`You are signed out. Stops and orders work on at the venue, and drafts stay here. ${words}`}
+            words={WORDS.signedOut(words)}
         >
             <a className={BUTTON.answer} href="/sign-in" target="_blank" rel="noreferrer" data-safe>
-                Sign in in a new window
+                {WORDS.signInElsewhere}
             </a>
-            <Button
-                tone="answer"
-                data-name="go-on"
-                onClick={() => void goOn().then((is) => setWords(is ? '' : 'This browser is not signed in yet.'))}
-            >
+            <Button tone="answer" data-name="go-on" onClick={() => void goOn().then((is) => setWords(is ? '' : WORDS.notSignedInYet))}>
                 Go on here
             </Button>
         </Ask>

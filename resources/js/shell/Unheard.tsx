@@ -1,4 +1,5 @@
 import { useUnheard } from '@/commands/command';
+import { WORDS } from './words';
 
 /** What was sent and not answered: it stands above everything until it is known what became of it. */
 export function Unheard() {
@@ -12,7 +13,8 @@ export function Unheard() {
         >
             {list.map((command) => (
                 <p key={command.id} className="my-2">
-                    No answer yet: <b>{command.words}</b>. Checking whether it arrived; it is not sent twice.
+                    No answer yet: <b>{command.words}</b>
+                    {WORDS.checking}
                 </p>
             ))}
         </div>

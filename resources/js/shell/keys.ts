@@ -20,6 +20,7 @@ import { useTicket } from '@/model/ticketState';
 import { say } from '@/stream/store';
 import { isModalOpen } from '@/ui/modal';
 import { isWritten, matches } from '@/ui/written';
+import { WORDS } from './words';
 
 /** A field that takes digits: the held keys of the panic pass through it, quick keys do not. */
 const counts = (target: EventTarget | null): boolean => matches(target, 'input');
@@ -99,7 +100,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             const contract = chosenContract(useChoices.getState());
             const tick = contract && QUICK[name] ? quickTick(QUICK[name], contract.code) : null;
             if (contract && tick !== null) pressQuick(name, contract, tick, basisOf(contract.code), at);
-            else say('Not sent: there is no price to send it at.');
+            else say(WORDS.noPrice);
         };
         for (const [name] of QUICK_NAMES) acts[name] = quick(name);
         /** Keys that may come again while they are held down. */

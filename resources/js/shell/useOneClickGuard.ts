@@ -3,12 +3,13 @@ import { allOneClickOff } from '@/model/ladders';
 import { usedOneClick, useOneClick } from '@/model/oneClick';
 import { useSettings } from '@/model/settings';
 import { isBroken, useDesk } from '@/stream/store';
+import { WORDS } from './words';
 
 /** Turns one-click off when the feed is not live, and after a time without use. */
 export function useOneClickGuard(): void {
     const feed = useDesk((desk) => desk.feed);
     useEffect(() => {
-        if (isBroken(feed)) allOneClickOff('the feed is not live');
+        if (isBroken(feed)) allOneClickOff(WORDS.feedNotLive);
     }, [feed]);
     useEffect(() => {
         const timer = window.setInterval(() => {
@@ -17,8 +18,7 @@ export function useOneClickGuard(): void {
             const idle = useSettings.getState().entry.idle_minutes;
             const busy = orders.size > 0 || Object.values(positions).some((position) => position.quantity !== 0);
             if (busy) usedOneClick();
-            else if (performance.now() - useOneClick.getState().usedAt > idle * 60_000)
-                allOneClickOff(`it was not used for ${idle} minutes`);
+            else if (performance.now() - useOneClick.getState().usedAt > idle * 60_000) allOneClickOff(WORDS.notUsedFor(idle));
         }, 1000);
         return () => window.clearInterval(timer);
     }, []);

@@ -1,5 +1,6 @@
 import { Component, type ReactNode } from 'react';
 import { Button } from './Button';
+import { WORDS } from './words';
 
 interface Props {
     children: ReactNode;
@@ -25,7 +26,7 @@ export class Boundary extends Component<Props, { fault: string }> {
             return (
                 <div className="p-16 text-soft" role="alert" data-field="broken-panel">
                     <p>
-                        <b>{panel} could not be drawn</b> ({this.state.fault}). All else goes on.
+                        <b>{WORDS.panelFailed(panel)}</b> ({this.state.fault}). All else goes on.
                     </p>
                     <Button onClick={() => this.setState({ fault: '' })}>Show it again</Button>
                 </div>
@@ -34,8 +35,8 @@ export class Boundary extends Component<Props, { fault: string }> {
         return (
             <div className="p-16 text-soft" role="alert" data-field="broken">
                 <p>
-                    <b>This page has failed</b> ({this.state.fault}). Your orders and stops rest in the engine, not in this page. The keys
-                    that flatten and cancel still work.
+                    <b>This page has failed</b> ({this.state.fault}
+                    {WORDS.pageFailed}
                 </p>
                 <Button tone="strong" onClick={() => location.reload()}>
                     Open the desk again

@@ -1,3 +1,5 @@
+import { WORDS } from './words';
+
 /** Hands a document to the trader as a file. */
 export function exportJson(name: string, document_: object): void {
     const url = URL.createObjectURL(new Blob([`${JSON.stringify(document_, null, 2)}\n`], { type: 'application/json' }));
@@ -14,6 +16,6 @@ export async function importJson(file: File): Promise<unknown> {
     try {
         return JSON.parse(text);
     } catch {
-        throw new Error(`${file.name} is no JSON; choose a file that was exported here.`);
+        throw new Error(WORDS.noJson(file.name));
     }
 }

@@ -26,6 +26,7 @@ import { surface, useColours } from '@/ui/useColours';
 import { useModifiers } from '@/ui/useModifiers';
 import { barAt, drawBars, type Field, rangeOf, shownBars, tickOf, xOf, yOf } from './drawBars';
 import { useBars } from './useBars';
+import { WORDS } from './words';
 
 interface Props {
     contract: Contract;
@@ -168,7 +169,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
     const dragged = drag === null ? null : dragNote(drag, drag.to, open, contract);
 
     return (
-        <section className="flex h-full min-h-0 flex-col bg-paper" data-part="bars" aria-label={`Bars of ${code}`}>
+        <section className="flex h-full min-h-0 flex-col bg-paper" data-part="bars" aria-label={WORDS.barsOf(code)}>
             <div className="flex h-24 items-center gap-10 overflow-hidden px-12 text-small whitespace-nowrap text-soft">
                 {pin}
                 <select
@@ -190,16 +191,23 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                         </option>
                     ))}
                 </select>
-                <span data-field="atr" title="Wilder, over the last 14 closed bars; it needs 15">
+                <span data-field="atr" title={WORDS.averageTrueRangeMeans}>
                     average true range{' '}
                     {found?.average_true_range_ticks ? `${found.average_true_range} · ${found.average_true_range_ticks} ticks` : '—'}
                 </span>
                 <span className="truncate text-ink" data-field="bar">
                     {under
-                        ? `${new Date(under[0] ?? 0).toISOString().slice(11, 19)} · open ${writePrice(contract, under[1] ?? 0)} high ${writePrice(contract, under[2] ?? 0)} low ${writePrice(contract, under[3] ?? 0)} close ${writePrice(contract, under[4] ?? 0)} · ${under[5]} lots`
+                        ? WORDS.barSpoken(
+                              new Date(under[0] ?? 0).toISOString().slice(11, 19),
+                              writePrice(contract, under[1] ?? 0),
+                              writePrice(contract, under[2] ?? 0),
+                              writePrice(contract, under[3] ?? 0),
+                              writePrice(contract, under[4] ?? 0),
+                              under[5] ?? 0,
+                          )
                         : ghost
                           ? (words?.words ?? says)
-                          : moves || 'Left of the price buys, right of it sells'}
+                          : moves || WORDS.whichSide}
                 </span>
                 {back > 0 && (
                     <Button tone="small" onClick={() => setBack(0)}>
@@ -259,7 +267,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                     ref={canvas}
                     style={{ width: room.width, height: room.height }}
                     role="img"
-                    aria-label={`${bars.length} bars of ${code}, ${sizeWords(by, size)} each`}
+                    aria-label={WORDS.barsSpoken(bars.length, code, sizeWords(by, size))}
                 />
                 {bands.map(({ level, top }) => (
                     <Band
@@ -297,12 +305,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                         </b>
                     )}
                     {open?.average_level != null && isIn(open.average_level) && (
-                        <b
-                            className="average"
-                            data-average
-                            style={{ top: yOf(field, open.average_level) }}
-                            title="Drag from here to set a stop or a target"
-                        >
+                        <b className="average" data-average style={{ top: yOf(field, open.average_level) }} title={WORDS.dragToSetExit}>
                             {writePrice(contract, open.average_level)}
                         </b>
                     )}

@@ -3,6 +3,7 @@ import type { Contract } from '@/api/client';
 import { useChoices } from '@/model/choices';
 import { bringToFront, useLadders } from '@/model/ladders';
 import { createKept } from '@/ui/kept';
+import { WORDS } from './words';
 
 /** What each panel shows. */
 const useKeptPins = createKept<{ of: Record<string, string> }>('pinned', { of: z.record(z.string(), z.string()) }, { of: {} });
@@ -52,12 +53,12 @@ export function Pinned({ value, ladders, contracts, front, pin }: Props) {
             {ladders.length > 1 &&
                 ladders.map(({ id, code }) => (
                     <option key={id} value={`${LADDER}${id}`}>
-                        follows ladder {id}: {code}
+                        {WORDS.followsLadder(id, code)}
                     </option>
                 ))}
             {contracts.map((contract) => (
                 <option key={contract.code} value={contract.code}>
-                    pinned to {contract.code}
+                    {WORDS.pinnedTo(contract.code)}
                 </option>
             ))}
         </select>

@@ -5,16 +5,17 @@ import { isFor } from '@/model/screen';
 import { useSettings } from '@/model/settings';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
+import { WORDS } from './words';
 
 /** What the pointer does; the rest of the sheet is the map of keys. */
 const POINTER: [what: string, does: string][] = [
-    ['Click', 'a draft at that rung; sent at once with one-click on, or where it only closes'],
-    ['Shift + click', 'the other kind: a limit through the market, or MIT (market if touched)'],
-    ['Alt Shift + click', 'a stop-limit where a stop would stand'],
-    ['D + click', 'a draft, even with one-click on'],
+    ['Click', WORDS.click],
+    ['Shift + click', WORDS.shiftClick],
+    ['Alt Shift + click', WORDS.altShiftClick],
+    ['D + click', WORDS.draftClick],
     ['Arrow keys', 'point at a rung without the pointer'],
-    ['Drag', 'an order to another rung; from the average price, a stop or a target, with Shift both as a pair'],
-    ['Wheel', 'scrolls the rungs; on a chip that is chosen or held down, its lots'],
+    ['Drag', WORDS.drag],
+    ['Wheel', WORDS.wheel],
 ];
 
 const useHelp = create<{ open: boolean }>(() => ({ open: false }));
@@ -68,7 +69,7 @@ export function HelpSheet() {
                         tile.key && (
                             <Line key={tile.name}>
                                 <dt className="font-bold">{showKey(tile.key)}</dt>
-                                <dd>action key: {tile.name}</dd>
+                                <dd>{WORDS.actionKey(tile.name)}</dd>
                             </Line>
                         ),
                 )}

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { Button } from '@/ui/Button';
 import { createKept } from '@/ui/kept';
+import { WORDS } from './words';
 
 const useHints = createKept('hints', { seen: z.boolean() }, { seen: false });
 
@@ -15,13 +16,13 @@ export function Hints() {
             aria-label="First steps"
         >
             <p>
-                <b>To place:</b> point left of the price to buy, right of it to sell. A click makes a draft, Enter sends it.
+                <b>To place:</b> {WORDS.toPlace}
             </p>
             <p>
-                <b>Your exit plan</b> puts the stop and targets in as you fill, then moves the stop by the curve on the right.
+                <b>Your exit plan</b> {WORDS.yourExitPlan}
             </p>
             <p>
-                <b>To get out:</b> hold X, or press Flatten. All keys: press ?
+                <b>To get out:</b> {WORDS.toGetOut}
             </p>
             <Button onClick={() => useHints.setState({ seen: true })}>Got it</Button>
         </aside>

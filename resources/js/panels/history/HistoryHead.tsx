@@ -9,6 +9,7 @@ import { FileButton } from '@/ui/FileButton';
 import { NumberField } from '@/ui/NumberField';
 import { Popover } from '@/ui/Popover';
 import { Select } from '@/ui/Select';
+import { WORDS } from './words';
 
 const TOOL = 'cursor-pointer rounded-chip border border-rule bg-raised px-5 leading-14 disabled:cursor-default disabled:opacity-40';
 const STROKE = 'inline-block h-4 w-14 border border-stroke align-middle';
@@ -40,17 +41,11 @@ export function HistoryHead({ code }: { code: string }) {
             </button>
             {back > 0 && (
                 <button type="button" className={clsx(TOOL, 'bg-ink! text-raised')} data-action="now" onClick={() => scrollBack(0)}>
-                    {spanWords(Math.round(back / 1000) * 1000)} back · to now
+                    {WORDS.backToNow(spanWords(Math.round(back / 1000) * 1000))}
                 </button>
             )}
             {alone && (
-                <button
-                    type="button"
-                    className={TOOL}
-                    data-action="add-ladder"
-                    title="One ladder more, beside this one"
-                    onClick={addLadder}
-                >
+                <button type="button" className={TOOL} data-action="add-ladder" title={WORDS.oneLadderMore} onClick={addLadder}>
                     + ladder
                 </button>
             )}
@@ -64,15 +59,14 @@ export function HistoryHead({ code }: { code: string }) {
                 }
             >
                 <p className="text-soft">
-                    Ink in a row is the lots that rested there. <i className={clsx(STROKE, 'bg-stroke')} /> bought, <i className={STROKE} />{' '}
-                    sold; longer is more, or higher where much time is shown. Drag to look back, wheel for more or less time.
+                    {WORDS.ink} <i className={clsx(STROKE, 'bg-stroke')} /> bought, <i className={STROKE} /> {WORDS.strokes}
                 </p>
                 <Checkbox
                     checked={full === null}
                     set={(checked) => setHistory({ full: checked ? null : follows || 100 })}
                     name="scale-follows"
                 >
-                    The depth scale follows the market (99 of 100 prices hold less)
+                    {WORDS.scaleFollows}
                 </Checkbox>
                 <NumberField
                     unit="lots"
@@ -95,7 +89,7 @@ export function HistoryHead({ code }: { code: string }) {
                     Fills{' '}
                     <Select value={fills} onChange={(event) => setHistory({ fills: event.target.value as typeof fills })}>
                         <option value="all">all are marked</option>
-                        <option value="plan">of stops and targets (rings)</option>
+                        <option value="plan">{WORDS.ofExits}</option>
                         <option value="hand">sent by hand (dots)</option>
                         <option value="imported">of other programs (squares)</option>
                         <option value="none">none</option>
@@ -111,7 +105,7 @@ export function HistoryHead({ code }: { code: string }) {
                             </option>
                         ))}
                     </Select>{' '}
-                    ticks of the best price
+                    {WORDS.ticksOfBest}
                 </label>
             </Popover>
         </div>
@@ -127,13 +121,13 @@ function OutsideFills() {
                 label="Import fills"
                 accept="text/csv,.csv"
                 name="import-fills"
-                title="CSV with time, contract, side, quantity, price and perhaps id"
+                title={WORDS.importTitle}
                 take={(file) => void importFills(file)}
             />
-            {count === 0 && <span>CSV: time, contract, side, quantity, price</span>}
+            {count === 0 && <span>{WORDS.importColumns}</span>}
             {count > 0 && (
                 <Button tone="small" data-action="forget-fills" onClick={() => void forgetOutsideFills()}>
-                    take these {count} away
+                    {WORDS.takeAway(count)}
                 </Button>
             )}
         </div>

@@ -7,6 +7,7 @@ import { writePrice } from '@/model/prices';
 import { RUNG_HEIGHT } from '@/model/rungHeight';
 import { columnsOf, fetchColumns, useDesk } from '@/stream/store';
 import { type Colours, surface, useColours } from '@/ui/useColours';
+import { WORDS } from './words';
 
 interface Props {
     contract: Contract;
@@ -152,7 +153,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
                 data-part="picture"
                 style={{ height: rows * RUNG_HEIGHT }}
                 role="img"
-                aria-label={`Depth history of ${code}, ${spanWords(span)}, with its trades and the path of your stops`}
+                aria-label={WORDS.picture(code, spanWords(span))}
                 onPointerMove={look}
                 onPointerLeave={() => setThere(null)}
                 onPointerDown={(event) => {
@@ -185,7 +186,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
 function wordsFor(column: DepthColumn, tick: number): string {
     const lots = column.lots[tick - column.from] ?? 0;
     const [, bought = 0, sold = 0] = column.trades.find(([at]) => at === tick) ?? [];
-    return `${lots} resting${bought + sold > 0 ? ` · ${bought} bought, ${sold} sold` : ''}`;
+    return WORDS.atRow(lots, bought, sold);
 }
 
 /** Each row's lots through time; neighbouring columns of one height are one rectangle. */

@@ -5,6 +5,7 @@ import { countLots } from '@/model/prices';
 import { CHIP, PURPOSE } from '@/panels/orders/chipLooks';
 import { useDesk } from '@/stream/store';
 import { still } from '@/ui/still';
+import { WORDS } from './words';
 
 interface Props {
     code: string;
@@ -66,7 +67,7 @@ function Nearest({
                 tabIndex={-1}
                 className={clsx(CHIP, PURPOSE[order.role], 'pointer-events-auto block! max-w-full truncate border-dashed')}
                 data-part="edge-chip"
-                title={`${countLots(order.leaves)}, ${order.words}${ticks}: show it`}
+                title={WORDS.showIt(countLots(order.leaves), order.words, ticks)}
                 onPointerDown={(event) => event.stopPropagation()}
                 onMouseDown={still}
                 onClick={() => show(tick)}

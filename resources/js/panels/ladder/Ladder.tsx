@@ -46,6 +46,7 @@ import { Strip } from './Strip';
 import { TouchMenu } from './TouchMenu';
 import { TradedUnderlay, Underlay } from './Underlay';
 import { useTouch } from './useTouch';
+import { WORDS } from './words';
 
 interface Props {
     contract: Contract;
@@ -133,12 +134,10 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
     });
     const keyOf = (at: Spot | null) => (at ? `${code} ${at.side} ${at.tick}` : '');
     const exitHere = () => {
-        if (!spot || !position || position.quantity === 0)
-            return say('Point at a rung, with a position open: this key sets its stop or target there.');
+        if (!spot || !position || position.quantity === 0) return say(WORDS.pointToSetExit);
         setExit(groundOf(code), exitAt(position, spot.tick), priceOf(contract, spot.tick));
     };
-    const markHere = () =>
-        spot ? markLevel(contract, spot.tick, spot.tick) : say('Point at a rung: this key marks its price as a level.');
+    const markHere = () => (spot ? markLevel(contract, spot.tick, spot.tick) : say(WORDS.pointToMark));
     useImperativeHandle(acts, () => ({ recentre: view.recentre, place: () => press(spot, performance.now())?.(), exitHere, markHere }));
 
     /** A rung of several ticks has no one price: a press opens it, and the exact price is pressed then. */
@@ -146,7 +145,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
         if (tick === null) return;
         setZoom(1);
         view.centreOn(tick);
-        say('Exact prices: press the one that is meant.', 'done');
+        say(WORDS.pressTheOneMeant, 'done');
     };
     const down = (event: PointerEvent<HTMLElement>) => {
         if (event.button !== 0) return;
@@ -211,7 +210,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
             notes.push({
                 side: ghost.side,
                 kind: words?.refused ? 'refused' : 'ghost',
-                text: words?.over ? `${says} · over the loss room` : says,
+                text: words?.over ? WORDS.overLossRoom(says) : says,
             });
         } else if (drag === null && moves && spot?.tick === tick) {
             notes.push({ side: spot.side, kind: 'ghost', text: says });
@@ -299,12 +298,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
     const plain = shown
         ? `${shown.side === 'buy' ? 'Buy' : 'Sell'} ${ghost ? lots : draft?.lots} ${kindWord(shown.kind)} ${writePrice(contract, shown.tick)}`
         : '';
-    const after =
-        draft && !ghost
-            ? ' · draft: Enter sends, Esc drops'
-            : ghost && !oneClick && words && !words.closesOnly
-              ? ' · a click makes a draft'
-              : '';
+    const after = draft && !ghost ? WORDS.isDraft : ghost && !oneClick && words && !words.closesOnly ? WORDS.clickMakesDraft : '';
     const heldKeys = !spot
         ? ''
         : modifiers.draft
@@ -326,11 +320,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                 refused={words?.refused ?? false}
                 over={words?.over ?? false}
                 modifiers={heldKeys}
-                rest={
-                    barred
-                        ? `Barred until ${barred.slice(11, 16)} UTC: the daily loss limit is reached. Orders that only reduce are taken; new entries wait for the next day.`
-                        : `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`
-                }
+                rest={barred ? WORDS.barredUntil(barred.slice(11, 16)) : WORDS.pointAtRung(oneClick)}
             />
             {/* Where the arrow keys have gone: the strip says it to the eye. */}
             <output className="sr-only" aria-live="polite" data-field="pointed-rung">
@@ -369,11 +359,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                         <span className="ml-10">
                             <i className={ROOMY}>Asks </i>
                             <Sum lots={asks} of="asks" within={within} />{' '}
-                            <em
-                                className={`${ROOMY} inline-block min-w-42`}
-                                title={`Imbalance: bids less asks within ${within} ticks, in percent of both`}
-                                data-field="imbalance"
-                            >
+                            <em className={`${ROOMY} inline-block min-w-42`} title={WORDS.imbalance(within)} data-field="imbalance">
                                 {depth && `${imbalance > 0 ? '+' : ''}${imbalance} %`}
                             </em>
                         </span>
@@ -381,7 +367,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                     <span className="pr-8 text-right @max-[430px]/slot:hidden">
                         <select
                             className="cursor-pointer appearance-none text-right"
-                            aria-label="What the last column counts in"
+                            aria-label={WORDS.lastColumn}
                             data-field="pnl-unit"
                             value={unit}
                             onChange={(event) => usePnlShown.setState({ unit: event.target.value as typeof unit })}
@@ -431,9 +417,9 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                     {/* Over the canvases behind them, rungs would each be a layer of their own; so they share one. */}
                     <div
                         className="relative will-change-transform"
-                        {...(rungs.length > 0 && { role: 'grid', 'aria-label': `Rungs of ${code}` })}
+                        {...(rungs.length > 0 && { role: 'grid', 'aria-label': WORDS.rungsOf(code) })}
                     >
-                        {rungs.length > 0 ? rungs : <p className="p-16 text-soft">Waiting for the first picture of {code}…</p>}
+                        {rungs.length > 0 ? rungs : <p className="p-16 text-soft">{WORDS.waitingForPicture(code)}</p>}
                     </div>
                     {view.top !== null && (
                         <EdgeOrders
@@ -464,7 +450,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
 /** Lots that rest near the market on one side. */
 function Sum({ lots, of, within }: { lots: number; of: string; within: number }) {
     return (
-        <b className="font-normal text-ink tabular-nums" title={`Lots of all ${of} within ${within} ticks of the best one`} data-field={of}>
+        <b className="font-normal text-ink tabular-nums" title={WORDS.sumWithin(of, within)} data-field={of}>
             {lots}
         </b>
     );

@@ -11,6 +11,7 @@ import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { OrderButton } from '@/ui/OrderButton';
 import { Ladder } from './Ladder';
+import { WORDS } from './words';
 
 interface Props {
     ladder: LadderState;
@@ -56,10 +57,10 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
                     )}
                     data-part="slot-head"
                 >
-                    <small title={`Ladder ${ladder.id}: panels can follow it`}>{ladder.id}</small>
+                    <small title={WORDS.panelsCanFollow(ladder.id)}>{ladder.id}</small>
                     <select
                         className="font-bold text-ink"
-                        aria-label={`Contract of ladder ${ladder.id}`}
+                        aria-label={WORDS.contractOfLadder(ladder.id)}
                         value={code}
                         onChange={(event) => chooseContract(event.target.value)}
                     >
@@ -78,7 +79,7 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
                             + ladder
                         </Button>
                     )}
-                    <Button tone="small" aria-label={`Close ladder ${ladder.id}`} onClick={() => closeLadder(ladder.id)}>
+                    <Button tone="small" aria-label={WORDS.closeLadder(ladder.id)} onClick={() => closeLadder(ladder.id)}>
                         ×
                     </Button>
                 </header>

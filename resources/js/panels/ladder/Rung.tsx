@@ -4,6 +4,7 @@ import type { Order } from '@/api/client';
 import { Chip, type ChipData, type ChipHandlers } from '@/panels/orders/Chip';
 import { Note } from '@/panels/orders/Note';
 import type { RungNote } from '@/panels/orders/rungNotes';
+import { WORDS } from './words';
 
 interface Props extends ChipHandlers {
     tick: number;
@@ -98,7 +99,7 @@ export const Rung = memo(function Rung(props: Props) {
                 {change === 0 ? (
                     <small className="change" />
                 ) : (
-                    <small className="change" title={`${Math.abs(change)} lots ${change > 0 ? 'more' : 'fewer'} than a second ago`}>
+                    <small className="change" title={WORDS.change(change)}>
                         {change > 0 ? '+' : '−'}
                         <i>{Math.abs(change)}</i>
                     </small>
@@ -112,14 +113,14 @@ export const Rung = memo(function Rung(props: Props) {
                 role="gridcell"
                 data-part="price"
                 data-average={isAverage || undefined}
-                title={isAverage ? 'Drag from here to set a stop or a target' : undefined}
+                title={isAverage ? WORDS.dragToSetExit : undefined}
             >
                 {bought + sold > 0 && (
                     <small
                         className="just"
                         data-part="just"
                         data-bought={bought >= sold || undefined}
-                        title={`In the last ten seconds ${bought} bought, ${sold} sold here`}
+                        title={WORDS.lastTenSeconds(bought, sold)}
                         style={{ '--bought': `${Math.round((100 * bought) / (bought + sold))}%` } as CSSProperties}
                     >
                         {Math.max(bought, sold)}

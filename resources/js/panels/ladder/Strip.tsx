@@ -11,6 +11,7 @@ import { writePrice } from '@/model/prices';
 import { AccountMark } from '@/panels/top/AccountMark';
 import { useDesk } from '@/stream/store';
 import { OrderButton } from '@/ui/OrderButton';
+import { WORDS } from './words';
 
 interface Props {
     contract: Contract;
@@ -40,7 +41,7 @@ export function Strip({ contract, words, kind, refused, over, modifiers, rest }:
     if (tying !== null) {
         return (
             <p className={`${LINE} ${ASKS} bg-shade font-semibold`} data-part="strip" data-field="tying">
-                Order {tying}: press on the order that it shall be tied to · Esc leaves it
+                {WORDS.pressOtherToTie(tying)}
             </p>
         );
     }
@@ -61,9 +62,7 @@ export function Strip({ contract, words, kind, refused, over, modifiers, rest }:
         >
             <span className="truncate">{words || rest}</span>
             {modifiers && <em className="flex-none rounded-field bg-ink px-8 text-raised not-italic">{modifiers}</em>}
-            {drafts === 2 && !modifiers && (
-                <OrderButton tone="small" label="Send both, one cancels the other" keyName={pairKey} act={sendPair} name="pair" />
-            )}
+            {drafts === 2 && !modifiers && <OrderButton tone="small" label={WORDS.sendBoth} keyName={pairKey} act={sendPair} name="pair" />}
             <AccountMark />
         </p>
     );
@@ -105,7 +104,7 @@ function Change({ contract, order }: { contract: Contract; order: Order }) {
             {raises && (
                 <OrderButton
                     tone="small"
-                    label={`Add ${lots - order.leaves} as a second order, this one keeps its place`}
+                    label={WORDS.addAsSecond(lots - order.leaves)}
                     keyName="Enter"
                     act={() => sendChange(contract, true)}
                     name="add-second"

@@ -1,8 +1,9 @@
 import { Button } from '@/ui/Button';
 import { type Modifiers, useTouchModifiers } from '@/ui/useModifiers';
+import { WORDS } from './words';
 
 const CHOICES: [id: string, words: string, modifiers: Modifiers | null][] = [
-    ['plain', 'limit, or stop beyond the market', null],
+    ['plain', WORDS.usualKind, null],
     ['other', 'the other kind', { shift: true, alt: false, draft: false }],
     ['stop-limit', 'stop-limit', { shift: true, alt: true, draft: false }],
     ['draft', 'a draft', { shift: false, alt: false, draft: true }],
@@ -13,7 +14,7 @@ export function TouchMenu({ close }: { close: () => void }) {
     return (
         <div
             role="toolbar"
-            aria-label="What the next touch sends"
+            aria-label={WORDS.nextTouch}
             className="absolute inset-x-0 top-28 z-sheet flex flex-wrap gap-8 border-b-2 border-ink bg-raised px-12 py-8"
             data-part="touch-menu"
         >

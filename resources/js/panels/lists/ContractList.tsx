@@ -13,6 +13,7 @@ import { FIELD } from '@/ui/looks';
 import { still } from '@/ui/still';
 import { useEvery } from '@/ui/useEvery';
 import { LiveTable } from './LiveTable';
+import { WORDS } from './words';
 
 const ARMED = [
     'cursor-pointer rounded-chip border border-rule px-5 leading-17 underline',
@@ -163,7 +164,7 @@ export function ContractList() {
                     askLots: book?.asks.get(book.bestAsk ?? 0)?.[0] ?? 0,
                     last,
                     change: last === null || day?.reference == null ? null : last - day.reference,
-                    since: day?.settlement == null ? "since the day's first trade" : 'since the settlement',
+                    since: day?.settlement == null ? WORDS.sinceFirstTrade : 'since the settlement',
                     lots: day?.lots ?? 0,
                     position: position?.quantity ?? 0,
                     open: held ? position.open_money : null,
@@ -185,7 +186,7 @@ export function ContractList() {
                 columns={columns}
                 rows={rows}
                 idOf={(row) => row.contract.code}
-                empty="No contract is called that."
+                empty={WORDS.noSuchContract}
                 onKey={(row, key) => {
                     if (key === 'Enter') chooseContract(row.contract.code);
                     else if (key === 'a') arm(row.contract.code, !useArmed.getState().codes.includes(row.contract.code));

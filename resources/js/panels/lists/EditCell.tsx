@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { Order } from '@/api/client';
 import { changeTyped, useChangeCost } from '@/commands/changeCost';
 import { EDIT } from '@/ui/looks';
+import { WORDS } from './words';
 
 interface Props {
     order: Order;
@@ -24,7 +25,7 @@ export function EditCell({ order, label, shown, value, change }: Props) {
                 type="button"
                 tabIndex={-1}
                 className={EDIT}
-                title={`Change the ${label}`}
+                title={WORDS.changeCell(label)}
                 data-edit={label}
                 onClick={() => setTyped(value)}
             >
@@ -44,7 +45,7 @@ export function EditCell({ order, label, shown, value, change }: Props) {
                 type="text"
                 data-part="edit"
                 className="h-20 w-full border border-ink bg-field px-2 font-mono text-small leading-[normal] text-ink"
-                aria-label={`New ${label} of order ${order.id}`}
+                aria-label={WORDS.newOfOrder(label, order.id)}
                 value={typed}
                 onChange={(event) => setTyped(event.target.value)}
                 onFocus={(event) => event.target.select()}

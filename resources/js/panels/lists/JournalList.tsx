@@ -2,6 +2,7 @@ import type { ColumnDef } from '@tanstack/react-table';
 import { moment } from '@/model/writing';
 import type { Notice } from '@/stream/store';
 import { LiveTable } from './LiveTable';
+import { WORDS } from './words';
 
 const columns: ColumnDef<Notice>[] = [
     { id: 'time', header: 'Time', accessorKey: 'time', cell: ({ row }) => moment(row.original.time), meta: { width: '118px' } },
@@ -24,7 +25,7 @@ export function JournalList({ rows }: { rows: Notice[] }) {
             rows={rows}
             recycles
             idOf={(notice) => String(notice.sequence)}
-            empty="Everything that happens is told here."
+            empty={WORDS.journalEmpty}
         />
     );
 }

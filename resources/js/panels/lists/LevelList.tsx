@@ -9,6 +9,7 @@ import { Button } from '@/ui/Button';
 import { NumberField } from '@/ui/NumberField';
 import { Beside } from './Beside';
 import { LiveTable } from './LiveTable';
+import { WORDS } from './words';
 
 const TONES = ['sand', 'moss', 'slate', 'clay'] as const;
 const EDGES: Record<Level['tone'], string> = {
@@ -29,7 +30,7 @@ function Name({ level }: { level: Level }) {
     return (
         <input
             className="w-full rounded-chip border border-transparent bg-transparent px-4 hover:border-rule hover:bg-field focus:border-rule focus:bg-field"
-            aria-label={`Name of the level at ${level.low}`}
+            aria-label={WORDS.levelName(level.low)}
             placeholder="name it"
             maxLength={60}
             value={typed ?? level.name}
@@ -70,7 +71,7 @@ const columns: ColumnDef<Level>[] = [
         cell: ({ row: { original: level } }) => (
             <select
                 className={`border-l-8 bg-transparent ${EDGES[level.tone]}`}
-                aria-label={`Tone of the level at ${level.low}`}
+                aria-label={WORDS.levelTone(level.low)}
                 value={level.tone}
                 onChange={(event) => changeLevel(level.id, { tone: event.target.value as Level['tone'] })}
             >
@@ -131,20 +132,10 @@ export function LevelList() {
                 enableSorting: false,
                 cell: ({ row: { original: level } }) => (
                     <span className="font-text text-small">
-                        <Button
-                            tone="cell"
-                            tabIndex={-1}
-                            title={`A stop ${off} ticks behind it; S in the chosen row`}
-                            onClick={() => void exitAtLevel(level, 'stop')}
-                        >
+                        <Button tone="cell" tabIndex={-1} title={WORDS.stopBehind(off)} onClick={() => void exitAtLevel(level, 'stop')}>
                             stop behind
                         </Button>{' '}
-                        <Button
-                            tone="cell"
-                            tabIndex={-1}
-                            title={`A target ${off} ticks before it; T in the chosen row`}
-                            onClick={() => void exitAtLevel(level, 'target')}
-                        >
+                        <Button tone="cell" tabIndex={-1} title={WORDS.targetBefore(off)} onClick={() => void exitAtLevel(level, 'target')}>
                             target before
                         </Button>{' '}
                         <Button tone="cell" tabIndex={-1} onClick={() => dropLevel(level.id)}>
@@ -180,7 +171,7 @@ export function LevelList() {
                 rows={rows}
                 tight
                 idOf={(level) => String(level.id)}
-                empty={`No level is marked. Press the right button on a row of the ladder or of its history (drag for a band), or ${markKey} at a rung.`}
+                empty={WORDS.noLevels(markKey)}
                 onOpen={(level) => chooseContract(level.contract)}
                 onKey={(level, key) => {
                     if (key === 'Delete') dropLevel(level.id);

@@ -17,6 +17,7 @@ import { say } from '@/stream/store';
 import { createKept } from '@/ui/kept';
 import { Menu } from '@/ui/Menu';
 import { SETTLE_MS } from '@/ui/settle';
+import { WORDS } from './words';
 
 declare module '@tanstack/react-table' {
     interface ColumnMeta<TData extends RowData, TValue> {
@@ -95,7 +96,7 @@ function useStanding(places: Map<string, number>) {
             drops.current = performance.now() - movedAt.current < SETTLE_MS && (event.target as HTMLElement).closest('button') !== null;
             if (!drops.current) return;
             event.stopPropagation();
-            say('Not done: the rows had just moved.');
+            say(WORDS.rowsJustMoved);
         },
         onClickCapture: (event: MouseEvent<HTMLElement>) => {
             if (drops.current) event.stopPropagation();

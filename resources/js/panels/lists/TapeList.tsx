@@ -12,6 +12,7 @@ import { NumberField } from '@/ui/NumberField';
 import { useEvery } from '@/ui/useEvery';
 import { Beside } from './Beside';
 import { LiveTable } from './LiveTable';
+import { WORDS } from './words';
 
 /** Lines that are listed; what is older is in the bars. */
 const LISTED = 200;
@@ -88,8 +89,8 @@ export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode
                 </>
             }
         >
-            {list(`Tape of ${code}`, 'tape', all, 'Nothing has traded yet.')}
-            {list(`Big prints of ${code}`, 'big prints', large, `Nothing of ${big} lots or more yet.`)}
+            {list(WORDS.tapeOf(code), 'tape', all, 'Nothing has traded yet.')}
+            {list(WORDS.bigPrintsOf(code), 'big prints', large, WORDS.noBigPrints(big))}
         </Beside>
     );
 }

@@ -8,6 +8,7 @@ import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { EditCell } from './EditCell';
 import { LiveTable } from './LiveTable';
+import { WORDS } from './words';
 
 /** The states of FIX in a trader's words. */
 const STATES: Record<string, string> = {
@@ -31,9 +32,9 @@ function untilOf(order: Order): string {
 }
 
 const stateOf = (order: Order): string => {
-    if (order.held_until) return `held until ${order.held_until}`;
+    if (order.held_until) return WORDS.heldUntil(order.held_until);
     const state = STATES[order.state] ?? order.state;
-    if (order.wished && order.state !== 'pending-cancel') return `${state}, then cancelled`;
+    if (order.wished && order.state !== 'pending-cancel') return WORDS.thenCancelled(state);
     const until = untilOf(order);
     // There is no room for both words, and what works until then works now.
     return until !== '' && order.state === 'new' ? until : `${state} ${until}`.trim();
@@ -158,7 +159,7 @@ export function WorkingList({ rows, onCancel }: { rows: Order[]; onCancel: (id: 
                         tone="cell"
                         tabIndex={-1}
                         onClick={() => onCancel(row.original.id)}
-                        aria-label={`Cancel order ${row.original.id}`}
+                        aria-label={WORDS.cancelOrder(row.original.id)}
                     >
                         cancel
                     </Button>
@@ -174,7 +175,7 @@ export function WorkingList({ rows, onCancel }: { rows: Order[]; onCancel: (id: 
             columns={columns}
             rows={rows}
             idOf={(order) => String(order.id)}
-            empty="Nothing is working. A press on the ladder, or Buy market and Sell market, makes one."
+            empty={WORDS.nothingWorking}
             onKey={(order, key) => {
                 if (key === 'Delete') onCancel(order.id);
                 else if (key === 'e') edit(order.id, 'lots');

@@ -16,6 +16,7 @@ import { TextField } from '@/ui/TextField';
 import { QuickRow } from './QuickRow';
 import { RatchetCurve } from './RatchetCurve';
 import { ThisOrderRow } from './ThisOrderRow';
+import { WORDS } from './words';
 
 const NO_PLAN = 'none';
 const CHOICE = [
@@ -88,7 +89,7 @@ function LotsRow({ limit }: { limit: number }) {
                     key={index}
                     value={String(count)}
                     disabled={count > limit}
-                    title={count > limit ? `over the order limit of ${limit}` : undefined}
+                    title={count > limit ? WORDS.overLimit(limit) : undefined}
                 >
                     {count} <kbd>{showKey(keys[`lots-${index + 1}`] ?? '')}</kbd>
                 </ToggleGroup.Item>
@@ -142,7 +143,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
             <LotsRow limit={account.order_limit} />
             <p className="min-h-17 text-small" data-field="split">
                 {words
-                    ? `${words.split}${words.risk === '' ? '' : ` · risk ${writeExact(words.risk, contract.minor_unit, false)} + ${writeExact(words.fees, contract.minor_unit, false)} fees`}`
+                    ? `${words.split}${words.risk === '' ? '' : WORDS.risk(writeExact(words.risk, contract.minor_unit, false), writeExact(words.fees, contract.minor_unit, false))}`
                     : ' '}
             </p>
             <ThisOrderRow split={plan === null ? [] : (words?.shares ?? [])} />

@@ -4,6 +4,7 @@ import type { Contract, Curve } from '@/api/client';
 import { useCurve } from '@/api/queries';
 import { useChoices } from '@/model/choices';
 import { useDesk } from '@/stream/store';
+import { WORDS } from './words';
 
 const WIDTH = 302;
 const HEIGHT = 48;
@@ -40,7 +41,7 @@ export function RatchetCurve({ contract }: { contract: Contract }) {
     const y = scaleLinear([low, high], [HEIGHT - PAD, PAD]);
     const path = shown.map((stop, at) => (at === 0 ? `M${x(0)} ${y(stop)}` : `H${x(at)}V${y(stop)}`)).join('');
     const now = best === null ? null : Math.min(best, right);
-    const words = `Stop ${curve.stops[0]} at first${best === null ? '' : `; best ${best} now`}`;
+    const words = WORDS.curve(curve.stops[0] ?? 0, best);
     return (
         <svg className={CURVE} data-part="curve" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words} data-field="curve">
             <title>{words}</title>

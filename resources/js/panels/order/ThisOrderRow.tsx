@@ -2,6 +2,7 @@ import type { Preview } from '@/api/client';
 import { asPlanned, isChanged, useThisOrder } from '@/model/thisOrder';
 import { Button } from '@/ui/Button';
 import { still } from '@/ui/still';
+import { WORDS } from './words';
 
 const ROW = 'flex min-h-20 flex-wrap items-center gap-x-8 gap-y-2 text-small';
 
@@ -15,19 +16,13 @@ interface StepperProps {
 function Stepper({ name, label, ticks, set }: StepperProps) {
     return (
         <span className="inline-flex items-center gap-3 tabular-nums" data-name={name}>
-            <Button
-                tone="step"
-                aria-label={`${label} one tick nearer`}
-                disabled={ticks <= 1}
-                onMouseDown={still}
-                onClick={() => set(ticks - 1)}
-            >
+            <Button tone="step" aria-label={WORDS.nearer(label)} disabled={ticks <= 1} onMouseDown={still} onClick={() => set(ticks - 1)}>
                 −
             </Button>
             <span>
                 {label} <b className="font-mono">{ticks}</b>
             </span>
-            <Button tone="step" aria-label={`${label} one tick farther`} onMouseDown={still} onClick={() => set(ticks + 1)}>
+            <Button tone="step" aria-label={WORDS.farther(label)} onMouseDown={still} onClick={() => set(ticks + 1)}>
                 +
             </Button>
         </span>
@@ -61,7 +56,7 @@ export function ThisOrderRow({ split }: { split: Preview['split'] }) {
                             />
                             <Button
                                 tone="text"
-                                title={`Portion ${portion.portion} runs without a target, this order only`}
+                                title={WORDS.runsThisOrder(portion.portion)}
                                 data-name={`runs-${portion.portion}`}
                                 onMouseDown={still}
                                 onClick={() => setTarget(portion.portion, null)}
@@ -72,7 +67,7 @@ export function ThisOrderRow({ split }: { split: Preview['split'] }) {
                     ) : null,
                 )}
             {isChanged(state) && (
-                <Button tone="text" data-name="as-planned" title="Back to the plan as it is" onMouseDown={still} onClick={asPlanned}>
+                <Button tone="text" data-name="as-planned" title={WORDS.backToPlan} onMouseDown={still} onClick={asPlanned}>
                     this order only ×
                 </Button>
             )}

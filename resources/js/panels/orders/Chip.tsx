@@ -5,6 +5,7 @@ import { sendDraft } from '@/commands/drafts';
 import { Hand } from '@/ui/Hand';
 import { still } from '@/ui/still';
 import { CHIP, PURPOSE } from './chipLooks';
+import { WORDS } from './words';
 
 export interface ChipData {
     /** an order's id, or a draft's */
@@ -61,7 +62,7 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
             data-narrow={narrow || undefined}
             {...(isDraft ? { 'data-draft': chip.id } : chip.role === 'wanted' ? {} : { 'data-order': chip.id })}
             data-role={chip.role}
-            title={`${chip.lots} ${chip.words}${chip.more === '' ? '' : ` · ${chip.more}`}${chip.ahead === null ? '' : ` · ${chip.ahead} lots ahead of it`}${chip.lots === chip.of ? '' : `, ${chip.of - chip.lots} of ${chip.of} filled`}`}
+            title={`${chip.lots} ${chip.words}${chip.more === '' ? '' : ` · ${chip.more}`}${chip.ahead === null ? '' : WORDS.ahead(chip.ahead)}${chip.lots === chip.of ? '' : WORDS.filled(chip.of - chip.lots, chip.of)}`}
             onPointerDown={(event) => {
                 event.stopPropagation();
                 if (event.button === 0 && chip.role !== 'wanted' && !(event.target as Element).closest('button')) onGrab(chip, event);
@@ -101,7 +102,7 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
                             type="button"
                             tabIndex={-1}
                             className={clsx(ACT, !isDraft && CROSS)}
-                            aria-label={isDraft ? 'Drop the draft' : `Cancel order ${chip.id}`}
+                            aria-label={isDraft ? 'Drop the draft' : WORDS.cancelOrder(chip.id)}
                             onMouseDown={still}
                             onClick={() => onCancel(chip)}
                         >

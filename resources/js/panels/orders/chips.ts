@@ -3,6 +3,7 @@ import { isChanging, useChosen } from '@/commands/chosen';
 import { useDrafts } from '@/commands/drafts';
 import { useDesk } from '@/stream/store';
 import type { ChipData } from './Chip';
+import { WORDS } from './words';
 
 /** The chips of a contract's ladder: `side tick` → the chips there, as JSON. */
 export function useChips(code: string): Map<string, string> {
@@ -24,7 +25,7 @@ export function useChips(code: string): Map<string, string> {
                 of: order.quantity,
                 role: order.role,
                 words: `${order.wished ? 'going · ' : ''}${order.words}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}`,
-                more: `${order.why}${order.counts_from === null ? '' : `, counted from ${order.counts_from}`}${order.steering === 'hand' ? ', steered by hand' : ''}${order.wished ? ', cancelled as soon as the venue answers' : ''}`,
+                more: `${order.why}${order.counts_from === null ? '' : WORDS.countedFrom(order.counts_from)}${order.steering === 'hand' ? ', steered by hand' : ''}${order.wished ? WORDS.cancelledWhenAnswered : ''}`,
                 byHand: order.steering === 'hand',
                 ahead: order.ahead,
                 mark: order.state.startsWith('pending') ? 'pending' : order.id === chosen.id ? 'chosen' : '',

@@ -2,6 +2,7 @@ import type { Contract, Order, Position, Preview } from '@/api/client';
 import { pnlAt, writeExact, writeMoney, writePrice } from '@/model/prices';
 import { useDesk } from '@/stream/store';
 import { type Drag, wouldClose } from './useDrag';
+import { WORDS } from './words';
 
 /** Short words at a rung that are no order: what a press would send, where it would go, or its exits to be. */
 export interface RungNote {
@@ -38,9 +39,9 @@ export function dragNote(drag: Drag, tick: number, position: Position | null, co
     if (wouldClose(order, drag.to)) {
         // The position's money is that of all its lots.
         const then = isAll ? ` · ${writeMoney(pnlAt(position.pnl, exit), position.pnl.scale, contract.minor_unit)}` : '';
-        return { side: order.side, kind: 'refused', text: `closes ${drag.chip.lots} now ≈ ${writePrice(contract, exit)}${then}` };
+        return { side: order.side, kind: 'refused', text: WORDS.closesNow(drag.chip.lots, writePrice(contract, exit), then) };
     }
     // An entry closes nothing: what the position would make there is not its money.
-    const makes = order.role === 'entry' || position === null ? '' : isAll ? money : `${money} for all ${Math.abs(position.quantity)}`;
+    const makes = order.role === 'entry' || position === null ? '' : isAll ? money : WORDS.forAll(money, Math.abs(position.quantity));
     return { side: order.side, kind: 'ghost', text: `${drag.chip.lots} → ${writePrice(contract, drag.to)}${makes}` };
 }

@@ -9,6 +9,7 @@ import { price, writePrice } from '@/model/prices';
 import { say, useDesk } from '@/stream/store';
 import { onPointerGone } from '@/ui/pointerGone';
 import type { ChipData } from './Chip';
+import { WORDS } from './words';
 
 /**
  * What is being dragged, and the rung that it is over: an order, or a stop or target pulled out of the position; with
@@ -116,10 +117,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
                 return setExit(at, now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
             const order = useDesk.getState().orders.get(now.chip.id);
             if (!order || now.to === order.level) return;
-            if (!event.shiftKey && wouldClose(order, now.to))
-                return say(
-                    `Put back: a stop at ${writePrice(contract, now.to)} would close ${now.chip.lots} at once. With Shift down it is let go there.`,
-                );
+            if (!event.shiftKey && wouldClose(order, now.to)) return say(WORDS.putBack(writePrice(contract, now.to), now.chip.lots));
             move(order, price(contract, now.to));
         },
     };

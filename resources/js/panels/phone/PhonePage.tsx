@@ -20,6 +20,7 @@ import { Figure } from '@/ui/Figure';
 import { OrderButton } from '@/ui/OrderButton';
 import { useShowWhole } from '@/ui/useNarrow';
 import { HoldButton } from './HoldButton';
+import { WORDS } from './words';
 
 /** For a small screen in the hand: what is open, whether it is protected, and what protects, tightens and gets out. Nothing here opens anything. */
 export function PhonePage({ account, contract }: { account: Account; contract: Contract }) {
@@ -27,7 +28,7 @@ export function PhonePage({ account, contract }: { account: Account; contract: C
     const showWhole = useShowWhole();
     // Nobody watches it while there is no ladder: a desk that comes back begins with drafts.
     useEffect(() => {
-        if (laddersNow().some((ladder) => ladder.oneClick)) allOneClickOff('no ladder is in sight');
+        if (laddersNow().some((ladder) => ladder.oneClick)) allOneClickOff(WORDS.noLadder);
     }, []);
     return (
         <div className="flex h-dvh flex-col overflow-y-auto bg-paper" data-part="phone">
@@ -109,7 +110,7 @@ function InOne({ contract }: { contract: Contract }) {
                 </p>
                 <OrderButton
                     tone="touch"
-                    label={`Cancel all in ${contract.code}`}
+                    label={WORDS.cancelAll(contract.code)}
                     disabled={!isWorking}
                     act={() => void cancelAll(ground)}
                     name="cancel-all"
@@ -135,7 +136,7 @@ function InOne({ contract }: { contract: Contract }) {
                 <dd className={clsx(DD, position.bare > 0 && 'bg-amber px-8 text-on-amber')} data-field="protected">
                     {position.protected} of {lots}
                 </dd>
-                <dt>Risk from here, with fees</dt>
+                <dt>{WORDS.riskFromHere}</dt>
                 <dd className={DD}>{position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)}</dd>
                 <dt>Locked in</dt>
                 <dd className={DD}>{plain(position.locked_in)}</dd>
@@ -150,7 +151,7 @@ function InOne({ contract }: { contract: Contract }) {
                     {plan && (
                         <OrderButton
                             tone="touch"
-                            label={`Cover ${countLots(position.bare)} with ${plan.document.name}`}
+                            label={WORDS.cover(countLots(position.bare), plan.document.name)}
                             act={() => void cover(ground, plan.id)}
                             name="cover"
                         />
@@ -171,7 +172,7 @@ function InOne({ contract }: { contract: Contract }) {
                 <OrderButton tone="touch" label="Cancel all" disabled={!isWorking} act={() => void cancelAll(ground)} name="cancel-all" />
             </div>
             <HoldButton
-                label={position.flattening ? `Flattening · ${lots} left` : `Flatten ${lots}`}
+                label={position.flattening ? WORDS.flattening(lots) : `Flatten ${lots}`}
                 act={() => void flatten(ground)}
                 name="flatten"
             />
@@ -208,7 +209,7 @@ function Targets({ position, contract }: { position: Position; contract: Contrac
                                         key={by}
                                         tone="touch"
                                         label={<span aria-hidden="true">{by < 0 ? '▾' : '▴'}</span>}
-                                        title={`Target of portion ${portion.portion} one tick ${by < 0 ? 'lower' : 'higher'}`}
+                                        title={WORDS.stepTarget(portion.portion, by)}
                                         act={() => step(portion.target_order, by)}
                                         name={`target-${portion.portion}-${by < 0 ? 'lower' : 'higher'}`}
                                     />

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
 import { BARS, type Distance, UNITS, type Unit, unitOf } from './document';
+import { WORDS } from './words';
 
 interface Props {
     name: string;
@@ -69,7 +70,7 @@ export function DistanceField({ name, label, value, change, means }: Props) {
                         type="number"
                         min={1}
                         max={200}
-                        aria-label={`${label}, how many bars`}
+                        aria-label={WORDS.barCount(label)}
                         value={value.length ?? 14}
                         onChange={(event) => change({ ...value, length: Number.parseInt(event.target.value, 10) || 14 })}
                     />

@@ -4,6 +4,7 @@ import type { PlanStudy } from '@/api/client';
 import { type RatchetDocument, ratchetsOf, type Scope, stopOf, withPortion, withRatchets, withStop } from './document';
 import { DRAWING, EVEN, STOP, TARGET } from './lines';
 import { edit, useEditor } from './state';
+import { WORDS } from './words';
 
 const WIDTH = 600;
 const HEIGHT = 240;
@@ -108,7 +109,7 @@ function Handle(props: {
             onPointerDown={props.grab}
             onKeyDown={press}
         >
-            <title>{`${props.label}: ${props.value}. Drag it, or use the arrow keys.`}</title>
+            <title>{WORDS.handle(props.label, props.value)}</title>
             <rect x="-12" y="-12" width="24" height="24" className="fill-transparent" />
             <rect
                 x="-5"

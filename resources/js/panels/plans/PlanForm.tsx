@@ -8,17 +8,16 @@ import { TextField } from '@/ui/TextField';
 import { DistanceField, TicksOrDistance } from './DistanceField';
 import { type PlanDocument, type PortionDocument, ratchetsOf, type Scope, stopOf, withPortion, withRatchets, withStop } from './document';
 import { edit, useEditor } from './state';
+import { WORDS } from './words';
 
 const NUMBER = `${FIELD} w-54 font-mono text-usual leading-[normal]`;
 const PART = 'inline-flex flex-wrap items-center gap-4 border-l-2 border-rule pl-6';
 
 type Point = NonNullable<PlanStudy['portions'][number]['stop']>;
 
-/** `7.2 rounded to 7 ticks · 400.50 · −17.50` */
 export function pointWords(point: Point | null | undefined, contract: Contract, unrounded?: string | null): string {
     if (!point) return '';
-    const ticks = Math.abs(point.ticks);
-    return `${unrounded ? `${unrounded} rounded to ` : ''}${ticks} tick${ticks === 1 ? '' : 's'} · ${point.price} · ${writeExact(point.money, contract.minor_unit)}`;
+    return WORDS.point(unrounded ?? '', Math.abs(point.ticks), point.price, writeExact(point.money, contract.minor_unit));
 }
 
 function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope: Scope; study: PlanStudy | null; contract: Contract }) {
@@ -76,7 +75,7 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                             }}
                         >
                             <option value="stop">at the market (stop)</option>
-                            <option value="stop-limit">up to a limit (stop-limit)</option>
+                            <option value="stop-limit">{WORDS.upToLimit}</option>
                         </Select>
                     </label>
                     {stop.kind === 'stop-limit' && (
@@ -124,7 +123,7 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
     const next = typeof last?.at === 'number' ? last.at + 4 : 6;
     return (
         <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
-            <legend className="pr-6 text-small text-soft">Ratchets, which only ever tighten the stop</legend>
+            <legend className="pr-6 text-small text-soft">{WORDS.ratchets}</legend>
             {ratchets.map((ratchet, index) => {
                 const means = of?.ratchets[index];
                 return (
@@ -132,13 +131,13 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                         <span>at +</span>
                         <TicksOrDistance
                             name={`ratchet-${index + 1}-at`}
-                            label={`Ratchet ${index + 1}, best profit at which it acts`}
+                            label={WORDS.ratchetAt(index + 1)}
                             value={ratchet.at}
                             change={(at) => change(index, { at })}
                         />
                         <Select
                             className="field-sizing-content"
-                            aria-label={`Ratchet ${index + 1}, what it does`}
+                            aria-label={WORDS.ratchetDoes(index + 1)}
                             data-name={`ratchet-${index + 1}-does`}
                             value={ratchet.trail === undefined ? (ratchet.lock === 'fees' ? 'fees' : 'lock') : 'trail'}
                             onChange={(event) =>
@@ -165,14 +164,14 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                             <>
                                 <TicksOrDistance
                                     name={`ratchet-${index + 1}-trail`}
-                                    label={`Ratchet ${index + 1}, how far behind`}
+                                    label={WORDS.ratchetTrail(index + 1)}
                                     value={ratchet.trail}
                                     change={(trail) => change(index, { trail })}
                                 />
                                 <span>in jumps of</span>
                                 <TicksOrDistance
                                     name={`ratchet-${index + 1}-by`}
-                                    label={`Ratchet ${index + 1}, jumps`}
+                                    label={WORDS.ratchetBy(index + 1)}
                                     value={ratchet.by ?? 1}
                                     change={(by) => change(index, { by })}
                                 />
@@ -188,7 +187,7 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
                         )}
                         <Button
                             tone="text"
-                            aria-label={`Remove ratchet ${index + 1}`}
+                            aria-label={WORDS.removeRatchet(index + 1)}
                             onClick={() =>
                                 edit(
                                     withRatchets(
@@ -227,7 +226,7 @@ function LockField({ name, value, change }: { name: string; value: number | obje
         <input
             className={NUMBER}
             type="number"
-            aria-label="Ticks locked in, beyond the entry"
+            aria-label={WORDS.ticksLocked}
             data-name={name}
             value={typeof value === 'number' ? value : ''}
             placeholder="distance"
@@ -254,7 +253,7 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
                         min={1}
                         value={portion.lots ?? 1}
                         data-name={`portion-${index + 1}-lots`}
-                        aria-label={`Portion ${index + 1}, lots`}
+                        aria-label={WORDS.portionLots(index + 1)}
                         onChange={(event) => edit(withPortion(plan, index, { lots: Number.parseInt(event.target.value, 10) || 1 }))}
                     />{' '}
                     lots
@@ -262,7 +261,7 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
             )}
             <Select
                 className="field-sizing-content"
-                aria-label={`Portion ${index + 1}, target`}
+                aria-label={WORDS.portionTarget(index + 1)}
                 data-name={`portion-${index + 1}-ends`}
                 value={portion.target ? 'target' : 'runs'}
                 onChange={(event) => edit(withPortion(plan, index, { target: event.target.value === 'runs' ? null : { ticks: 10 } }))}
@@ -273,7 +272,7 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
             {portion.target && (
                 <DistanceField
                     name={`portion-${index + 1}-target`}
-                    label={`Target of portion ${index + 1}`}
+                    label={WORDS.targetOfPortion(index + 1)}
                     value={portion.target}
                     change={(target) => edit(withPortion(plan, index, { target }))}
                     means={pointWords(of?.target, contract, of?.unrounded.target)}
@@ -296,7 +295,7 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
             {plan.portions.length > 1 && (
                 <Button
                     tone="text"
-                    aria-label={`Remove portion ${index + 1}`}
+                    aria-label={WORDS.removePortion(index + 1)}
                     onClick={() => {
                         edit(closed({ ...plan, portions: plan.portions.filter((_, at) => at !== index) }));
                         useEditor.setState({ scope: 'plan' });
@@ -339,7 +338,7 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
             <StopPart plan={plan} scope={scope} study={study} contract={contract} />
             <RatchetPart plan={plan} scope={scope} study={study} />
             <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
-                <legend className="pr-6 text-small text-soft">Portions, filled in this order</legend>
+                <legend className="pr-6 text-small text-soft">{WORDS.portions}</legend>
                 {plan.portions.map((_, index) => (
                     <PortionPart key={index} plan={plan} index={index} study={study} contract={contract} />
                 ))}
@@ -362,7 +361,7 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
                         onChange={(event) => edit({ ...plan, watch: event.target.value as PlanDocument['watch'] })}
                     >
                         <option value="last">the last trade</option>
-                        <option value="exit-quote">the quote you could get out at</option>
+                        <option value="exit-quote">{WORDS.exitQuote}</option>
                     </Select>
                 </label>
                 <label>
@@ -373,7 +372,7 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
                         data-name="covers"
                         onChange={(event) => edit({ ...plan, covers: event.target.value as PlanDocument['covers'] })}
                     >
-                        <option value="entry">the entry it is sent with</option>
+                        <option value="entry">{WORDS.coversEntry}</option>
                         <option value="position">the whole position</option>
                     </Select>
                 </label>
@@ -385,7 +384,7 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
                         data-name="after-target"
                         onChange={(event) => edit({ ...plan, after_target: event.target.value as PlanDocument['after_target'] })}
                     >
-                        <option value="cancel-entry">cancels what still works of the entry</option>
+                        <option value="cancel-entry">{WORDS.cancelsEntry}</option>
                         <option value="keep-entry">leaves it working</option>
                     </Select>
                 </label>
@@ -442,7 +441,7 @@ export function SampleRow({ contract, contracts }: { contract: Contract; contrac
                 onChange={(event) => set({ price: event.target.value })}
             />
             <small className="font-mono text-small leading-[normal] text-soft">
-                one tick is {contract.tick_size} = {contract.tick_value} {contract.currency}
+                {WORDS.oneTickIs(contract.tick_size, contract.tick_value, contract.currency)}
             </small>
         </p>
     );

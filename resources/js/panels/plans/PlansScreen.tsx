@@ -27,6 +27,7 @@ import { PlanForm, SampleRow } from './PlanForm';
 import { begin, edit, freeName, isChanged, open, reload, remove, save, shift, take, useEditor } from './state';
 import { Tryout } from './Tryout';
 import { useStudy } from './useStudy';
+import { WORDS } from './words';
 
 const SIDE = 'min-h-0 overflow-y-auto border-rule bg-raised p-10';
 const ROW = 'mb-4 flex items-center gap-10';
@@ -37,7 +38,7 @@ function OpenNow({ contract }: { contract: Contract }) {
     const position = useDesk((desk) => desk.positions[contract.code]);
     const holdsFlatten = useIsHeld('flatten');
     const flattenKey = useKeyOf('flatten');
-    if (!position || position.quantity === 0) return <span className="text-soft">{contract.code} is flat</span>;
+    if (!position || position.quantity === 0) return <span className="text-soft">{WORDS.isFlat(contract.code)}</span>;
     const bare = position?.bare ?? 0;
     return (
         <>
@@ -66,7 +67,7 @@ function leave(go: () => void): void {
     if (!isChanged(useEditor.getState())) return go();
     ask({
         title: 'Leave the changes?',
-        words: 'The plan has changes that are not saved.',
+        words: WORDS.unsaved,
         safe: 'Go on writing',
         answers: [{ label: 'Leave them', name: 'leave-changes', act: go }],
     });
@@ -138,7 +139,7 @@ function PlanList({ contract }: { contract: string }) {
                                     onClick={() =>
                                         ask({
                                             title: 'Delete the plan?',
-                                            words: `Delete the plan ${plan.name}?`,
+                                            words: WORDS.deleteThePlan(plan.name),
                                             safe: 'Keep it',
                                             answers: [{ label: 'Delete it', name: 'delete-plan', act: () => void remove(stored.id) }],
                                         })
@@ -204,13 +205,13 @@ function Odds({ study, contract }: { study: PlanStudy; contract: Contract }) {
                     </dd>
                 </div>
                 <div>
-                    <dt className="text-tiny text-soft">Must win to break even</dt>
+                    <dt className="text-tiny text-soft">{WORDS.mustWin}</dt>
                     <dd className={DD} data-field="win-rate">
                         {percent(study.win_rate)}
                     </dd>
                 </div>
                 <div>
-                    <dt className="text-tiny text-soft">with {money(study.fees)} fees</dt>
+                    <dt className="text-tiny text-soft">{WORDS.withFees(money(study.fees))}</dt>
                     <dd className={DD}>{percent(study.win_rate_with_fees)}</dd>
                 </div>
             </dl>
@@ -283,7 +284,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                                                 aria-pressed={editor.scope === index}
                                                 onClick={() => useEditor.setState({ scope: index })}
                                             >
-                                                Portion {index + 1}'s own
+                                                {WORDS.portionsOwn(index + 1)}
                                             </Button>
                                         ),
                                 )}
@@ -296,7 +297,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                                 data-part="plan-curve"
                                 className="grid h-320 place-items-center rounded-card border border-rule bg-raised text-soft"
                             >
-                                It cannot be measured here as it stands.
+                                {WORDS.cannotBeMeasured}
                             </p>
                         )}
                         {study && <Odds study={study} contract={sampled} />}
@@ -307,7 +308,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                 <aside className={`${SIDE} border-l text-usual`}>
                     <p className={ROW}>
                         <Button tone="strong" disabled={!changed || !isPlan} data-name="save-plan" onClick={() => void save()}>
-                            {editor.id === null ? 'Save as a new plan' : 'Save'}
+                            {editor.id === null ? WORDS.saveAsNew : 'Save'}
                         </Button>
                         <Button
                             tone="small"

@@ -10,6 +10,7 @@ import { TextField } from '@/ui/TextField';
 import { DRAWING, EVEN, STOP, TARGET } from './lines';
 import { useEditor } from './state';
 import { sampleBody } from './useStudy';
+import { WORDS } from './words';
 
 const WIDTH = 600;
 const HEIGHT = 176;
@@ -31,7 +32,7 @@ function cornersOf(text: string): number[] | null {
     return corners.length > 0 && corners.every(Number.isInteger) ? corners : null;
 }
 
-const WORDS: Record<string, string> = {
+const EVENT_WORDS: Record<string, string> = {
     'stop-placed': 'stop placed',
     'target-placed': 'target placed',
     'stop-moved': 'stop moved',
@@ -49,7 +50,7 @@ function eventWords(event: Rehearsal['events'][number]): string {
         because?: string;
         order?: string;
     };
-    return `Portion ${of.portion}: ${WORDS[of.event] ?? of.event}${of.order ? ` at its ${of.order}` : ''} ${of.from ? `${of.from} to ` : ''}${of.price}${of.because ? ` (${of.because})` : ''}`;
+    return `Portion ${of.portion}: ${EVENT_WORDS[of.event] ?? of.event}${of.order ? ` at its ${of.order}` : ''} ${of.from ? `${of.from} to ` : ''}${of.price}${of.because ? ` (${of.because})` : ''}`;
 }
 
 interface View {
@@ -152,7 +153,7 @@ export function Tryout({ contract }: { contract: Contract }) {
             <header className="flex items-center gap-8 text-usual">
                 <b>Try it</b>
                 <label>
-                    on a line, in ticks from the entry{' '}
+                    {WORDS.onLine}{' '}
                     <TextField
                         className="w-190 font-mono"
                         value={text}
@@ -180,7 +181,7 @@ export function Tryout({ contract }: { contract: Contract }) {
                 ref={svg}
                 viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
                 role="img"
-                aria-label="Price, stops and exits as the plan would have had them. Draw a line with the pointer to try another."
+                aria-label={WORDS.tryoutPicture}
                 onPointerDown={(event) => {
                     event.currentTarget.setPointerCapture(event.pointerId);
                     drawing.current = [0];
@@ -249,7 +250,13 @@ export function Tryout({ contract }: { contract: Contract }) {
                     <b data-field="result">
                         {rehearsal.entry === null
                             ? 'never filled'
-                            : `${rehearsal.result.ticks} ticks · ${writeExact(rehearsal.result.money, contract.minor_unit)} − ${writeExact(rehearsal.result.fees, contract.minor_unit, false)} fees = ${writeExact(rehearsal.result.net, contract.minor_unit)} ${rehearsal.result.currency}${rehearsal.open_quantity > 0 ? ` · ${rehearsal.open_quantity} still open` : ''}`}
+                            : WORDS.result(
+                                  rehearsal.result.ticks,
+                                  writeExact(rehearsal.result.money, contract.minor_unit),
+                                  writeExact(rehearsal.result.fees, contract.minor_unit, false),
+                                  `${writeExact(rehearsal.result.net, contract.minor_unit)} ${rehearsal.result.currency}`,
+                                  rehearsal.open_quantity,
+                              )}
                     </b>
                 )}
             </p>

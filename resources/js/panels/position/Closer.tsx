@@ -5,6 +5,7 @@ import { useKeyOf } from '@/model/keymap';
 import { Button } from '@/ui/Button';
 import { OrderButton } from '@/ui/OrderButton';
 import { still } from '@/ui/still';
+import { WORDS } from './words';
 
 interface Props {
     contract: string;
@@ -17,10 +18,10 @@ export function Closer({ contract, disabled, tone = 'row' }: Props) {
     const ticks = useChoices((choices) => choices.closer);
     const step = (by: number) => useChoices.setState({ closer: ticks + by });
     return (
-        <span className="flex flex-none items-center gap-3" title="Every stop of the position nearer to the market">
+        <span className="flex flex-none items-center gap-3" title={WORDS.everyStopNearer}>
             <Button
                 tone={tone === 'row' ? 'step' : 'touch'}
-                aria-label="Tighten by one tick less"
+                aria-label={WORDS.tightenLess}
                 disabled={ticks <= 1}
                 onMouseDown={still}
                 onClick={() => step(-1)}
@@ -30,18 +31,13 @@ export function Closer({ contract, disabled, tone = 'row' }: Props) {
             <OrderButton
                 tone={tone}
                 className="flex-1"
-                label={`Tighten ${ticks} ${ticks === 1 ? 'tick' : 'ticks'}`}
+                label={WORDS.tighten(ticks)}
                 keyName={useKeyOf('closer')}
                 disabled={disabled}
                 act={() => void tighten(groundOf(contract), ticks)}
                 name="closer"
             />
-            <Button
-                tone={tone === 'row' ? 'step' : 'touch'}
-                aria-label="Tighten by one tick more"
-                onMouseDown={still}
-                onClick={() => step(1)}
-            >
+            <Button tone={tone === 'row' ? 'step' : 'touch'} aria-label={WORDS.tightenMore} onMouseDown={still} onClick={() => step(1)}>
                 +
             </Button>
         </span>

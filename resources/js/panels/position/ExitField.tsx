@@ -6,6 +6,7 @@ import type { Ground } from '@/model/basis';
 import { EDIT } from '@/ui/looks';
 import { still } from '@/ui/still';
 import type { Line } from './alike';
+import { WORDS } from './words';
 
 type Unit = 'ticks' | 'money' | 'price';
 
@@ -35,7 +36,7 @@ export function ExitField({ ground, exit, entry, line, currency, shown, alarm = 
                 type="button"
                 tabIndex={-1}
                 className={clsx(EDIT, 'text-left', alarm && 'bg-amber text-on-amber')}
-                title={`Type a ${exit} for ${line.words}`}
+                title={WORDS.typeExit(exit, line.words)}
                 data-exit={`${exit}-${line.numbers.join('-')}`}
                 onMouseDown={still}
                 onClick={() => setTyped('')}
@@ -65,7 +66,7 @@ export function ExitField({ ground, exit, entry, line, currency, shown, alarm = 
                 autoFocus
                 type="text"
                 inputMode="decimal"
-                aria-label={`New ${exit} of ${line.words}`}
+                aria-label={WORDS.newExit(exit, line.words)}
                 placeholder={exit}
                 value={typed}
                 onChange={(event) => setTyped(event.target.value.trim())}
@@ -73,7 +74,7 @@ export function ExitField({ ground, exit, entry, line, currency, shown, alarm = 
             <select
                 className="border-0 bg-transparent text-tiny text-ink"
                 aria-label="Counted in"
-                title="Ticks and money count from the entry: a loss for a stop, a profit for a target; + or − in front says which"
+                title={WORDS.howExitsCount}
                 value={unit}
                 onChange={(event) => useUnit.setState({ unit: event.target.value as Unit })}
             >

@@ -9,6 +9,7 @@ import { Hand } from '@/ui/Hand';
 import { still } from '@/ui/still';
 import { alike, type Line } from './alike';
 import { ExitField } from './ExitField';
+import { WORDS } from './words';
 
 const HEAD = 'flex items-center justify-between text-tiny text-soft';
 
@@ -42,7 +43,7 @@ export function Portions({ position, contract, children }: { position: Position;
                                 onMouseDown={still}
                                 onClick={() => closePart(ground, entry.entry)}
                             >
-                                Close these {entry.lots}
+                                {WORDS.closeThese(entry.lots)}
                             </Button>
                         )}
                     </p>
@@ -52,13 +53,8 @@ export function Portions({ position, contract, children }: { position: Position;
                 </li>
             ))}
             {position.results.beside !== null && several && (
-                <li
-                    className={HEAD}
-                    data-part="entry-head"
-                    data-field="beside"
-                    title="Lots that have closed were taken at the position's average: this makes the entries add up to it"
-                >
-                    <span>closed lots, taken at the average</span>
+                <li className={HEAD} data-part="entry-head" data-field="beside" title={WORDS.whyAtAverage}>
+                    <span>{WORDS.atAverage}</span>
                     <Result money={position.results.beside} minor={minor} />
                 </li>
             )}
@@ -108,7 +104,7 @@ function PortionLine({ line, entry, contract, ground }: LineProps) {
                     <Button
                         tone="link"
                         data-name={`run-${name}`}
-                        title={`Take the target of ${line.words} off: it runs under its stop`}
+                        title={WORDS.takeTargetOff(line.words)}
                         onMouseDown={still}
                         onClick={() => line.targets.forEach((order) => void letRun(ground, order))}
                     >
@@ -118,7 +114,7 @@ function PortionLine({ line, entry, contract, ground }: LineProps) {
                 <Button
                     tone="link"
                     data-name={`close-${name}`}
-                    title={`Close the ${line.closes} of ${line.words} at the market`}
+                    title={WORDS.closeOf(line.closes, line.words)}
                     onMouseDown={still}
                     onClick={() => closePart(ground, entry, line.numbers)}
                 >
@@ -132,7 +128,7 @@ function PortionLine({ line, entry, contract, ground }: LineProps) {
                         <Button
                             tone="link"
                             data-name={`give-back-${name}`}
-                            aria-label={`Give the stop of ${line.words} back; ${back_words}`}
+                            aria-label={WORDS.giveBack(line.words, back_words)}
                             onMouseDown={still}
                             onClick={() => line.stops.forEach((order) => void giveBack(ground, order))}
                         >

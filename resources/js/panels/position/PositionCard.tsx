@@ -14,6 +14,7 @@ import { Figure } from '@/ui/Figure';
 import { OrderButton } from '@/ui/OrderButton';
 import { Closer } from './Closer';
 import { Portions } from './Portions';
+import { WORDS } from './words';
 
 /** Where the lists have taken nearly all of the room, what closes and buys comes first. */
 const ROOMY = '[@container_cards_(max-height:440px)]:hidden';
@@ -81,18 +82,18 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 >
                     {hasPosition ? `${position.protected} of ${lots}` : '—'}
                 </dd>
-                <dt className="col-span-3">Risk from here, with fees</dt>
+                <dt className="col-span-3">{WORDS.riskFromHere}</dt>
                 <dd className={DD}>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
                 <dt>Locked in</dt>
                 <dd className={DD}>{hasPosition ? signed(position.locked_in) : '—'}</dd>
-                <dt className="pl-4" title="Risk from entry, with fees">
+                <dt className="pl-4" title={WORDS.riskFromEntry}>
                     Risk from entry
                 </dt>
                 <dd className={DD}>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
             </dl>
             {hasPosition && bare === 0 && position.unstopped_by_plan > 0 && (
                 <p className="flex-none text-soft" data-field="no-stop">
-                    {position.unstopped_by_plan} without a stop, as the plan says
+                    {WORDS.noStopByPlan(position.unstopped_by_plan)}
                 </p>
             )}
             {hasPosition && bare > 0 && (
@@ -102,11 +103,11 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     data-field="alarm"
                 >
                     <b>
-                        {countLots(bare)} unprotected{leftBehind > 0 && ': the market is beyond the stop-limit'}
+                        {countLots(bare)} unprotected{leftBehind > 0 && WORDS.beyondLimit}
                     </b>
                     {leftBehind > 0 && (
                         <OrderButton
-                            label={`Close ${countLots(leftBehind)} at the market`}
+                            label={WORDS.closeAtTheMarket(countLots(leftBehind))}
                             keyName={`hold ${closeKey}`}
                             held={holdsClose}
                             act={once(`${contract.code} close`, 'close', () => closeFirstPortion(ground))}
@@ -115,7 +116,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     )}
                     {plan && (
                         <OrderButton
-                            label={`Cover ${countLots(bare)} with ${plan.document.name}`}
+                            label={WORDS.cover(countLots(bare), plan.document.name)}
                             keyName={coverKey}
                             act={() => void cover(ground, plan.id)}
                             name="cover"
@@ -148,7 +149,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 tone="strong"
                 // Whatever the card has to say, the way out does not scroll away.
                 className="sticky -bottom-5 z-line flex-none"
-                label={position?.flattening ? `Flattening · ${lots} left` : hasPosition ? `Flatten ${lots} · ≈ ${signed(open)}` : 'Flatten'}
+                label={position?.flattening ? WORDS.flattening(lots) : hasPosition ? `Flatten ${lots} · ≈ ${signed(open)}` : 'Flatten'}
                 keyName={`hold ${useKeyOf('flatten')}`}
                 held={holdsFlatten}
                 disabled={!hasPosition && working === 0}

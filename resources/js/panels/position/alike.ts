@@ -1,4 +1,5 @@
 import type { Position } from '@/api/client';
+import { WORDS } from './words';
 
 type Portion = Position['entries'][number]['portions'][number];
 
@@ -19,9 +20,6 @@ export interface Line {
 const sum = (portions: readonly Portion[]): number => portions.reduce((lots, portion) => lots + portion.lots, 0);
 const ids = (orders: readonly (number | null)[]): number[] => orders.filter((order) => order !== null);
 
-const asWords = (numbers: readonly number[]): string =>
-    numbers.length === 1 ? `portion ${numbers[0]}` : `portions ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`;
-
 /** Where a target or stop does not work yet its line has no button for it, so this tells lines apart, too. */
 const looksOf = ({ stop, target, stop_order, target_order, steering, back_words, left_behind }: Portion): string =>
     [stop, target, stop_order !== null, target_order !== null, steering, back_words, left_behind].join(' ');
@@ -39,7 +37,7 @@ export function alike(portions: readonly Portion[]): Line[] {
             key: `${of[0].portion}/${of[0].group}`,
             first: of[0],
             numbers,
-            words: asWords(numbers),
+            words: WORDS.portions(numbers),
             lots: sum(of),
             closes: sum(portions.filter((portion) => numbers.includes(portion.portion))),
             stops: ids(of.map((portion) => portion.stop_order)),

@@ -9,6 +9,7 @@ import { Fault } from '@/ui/Fault';
 import { ask } from '@/ui/question';
 import { TextField } from '@/ui/TextField';
 import { GROUP, PAGE } from './page';
+import { WORDS } from './words';
 
 const show = (id: number): void => location.assign(accountAddress(id));
 
@@ -94,7 +95,7 @@ function One({ account, tell }: { account: Account } & Told) {
     const reset = () =>
         ask({
             title: `Reset ${account.name}?`,
-            words: `${account.name} is closed, and another of this name begins with ${balance} ${account.currency}. What was traded stays to be read.`,
+            words: WORDS.resetMeans(account.name, balance, account.currency),
             safe: 'Keep it',
             answers: [
                 {
@@ -110,7 +111,7 @@ function One({ account, tell }: { account: Account } & Told) {
     const close = () =>
         ask({
             title: `Close ${account.name}?`,
-            words: `Nothing can be entered on ${account.name} any more. What was traded stays to be read.`,
+            words: WORDS.closeMeans(account.name),
             safe: 'Keep it open',
             answers: [
                 {
@@ -181,7 +182,7 @@ function Rates({ account, tell }: { account: Account } & Told) {
     };
     const isOpen = Object.values(positions).some((position) => position.quantity !== 0);
     return (
-        <form className="my-4 flex flex-wrap items-center gap-10" onSubmit={handleSubmit(save)} aria-label={`Rates of ${account.name}`}>
+        <form className="my-4 flex flex-wrap items-center gap-10" onSubmit={handleSubmit(save)} aria-label={WORDS.ratesOf(account.name)}>
             {codes.map((code) => (
                 <label key={code}>
                     1 {code} ={' '}
@@ -198,7 +199,7 @@ function Rates({ account, tell }: { account: Account } & Told) {
             <Button tone="small" type="submit" disabled={!formState.isDirty} data-name={`save-rates-${account.id}`}>
                 Save rates
             </Button>
-            {formState.isDirty && isOpen && <span className="text-soft">what is open is counted anew with them</span>}
+            {formState.isDirty && isOpen && <span className="text-soft">{WORDS.countedAnew}</span>}
         </form>
     );
 }

@@ -10,6 +10,7 @@ import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
 import { FIELDS, GROUP, LABEL, PAGE } from './page';
+import { WORDS } from './words';
 
 const FROM: [value: string, words: string][] = [
     ['bid', 'bid'],
@@ -250,7 +251,7 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                     />
                 </label>
             )}
-            <Button tone="choice" aria-label={`Remove step ${number}`} onClick={remove}>
+            <Button tone="choice" aria-label={WORDS.removeStep(number)} onClick={remove}>
                 ×
             </Button>
         </fieldset>

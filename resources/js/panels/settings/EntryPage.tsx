@@ -10,6 +10,7 @@ import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
 import { FIELDS, GROUP, LABEL, PAGE } from './page';
+import { WORDS } from './words';
 
 const numbers = (text: string): number[] =>
     text
@@ -47,7 +48,7 @@ export function EntryPage() {
                     />
                 </label>
                 <label className={LABEL}>
-                    Ask before more lots than
+                    {WORDS.askBeforeLots}
                     <input
                         className={FIELD}
                         type="number"
@@ -59,7 +60,7 @@ export function EntryPage() {
                     />
                 </label>
                 <label className={LABEL}>
-                    Drop a second press within, ms (0: off)
+                    {WORDS.secondPress}
                     <input
                         className={FIELD}
                         type="number"
@@ -71,7 +72,7 @@ export function EntryPage() {
                     />
                 </label>
                 <label className={LABEL}>
-                    One-click off after, minutes without use
+                    {WORDS.oneClickIdle}
                     <input
                         className={FIELD}
                         type="number"
@@ -90,10 +91,10 @@ export function EntryPage() {
                     set={() => void save({ buttons_at_once: !entry.buttons_at_once })}
                     name="buttons-at-once"
                 >
-                    Quick row, action keys and armed rows send at once, one-click or not
+                    {WORDS.sendAtOnce}
                 </Checkbox>
                 <Checkbox checked={entry.act_on_press} set={() => void save({ act_on_press: !entry.act_on_press })} name="act-on-press">
-                    A press on the ladder acts as it goes down, not where it is let go
+                    {WORDS.actOnPress}
                 </Checkbox>
             </fieldset>
             <fieldset className={GROUP}>
@@ -128,7 +129,7 @@ export function EntryPage() {
                 })}
             </fieldset>
             <fieldset className={GROUP}>
-                <legend>For {code} alone</legend>
+                <legend>{WORDS.forContract(code)}</legend>
                 <div className={FIELDS}>
                     <label className={LABEL}>
                         Lots row
@@ -166,7 +167,7 @@ export function EntryPage() {
                         </Select>
                     </label>
                     <label className={LABEL}>
-                        Kind on the ticket at first
+                        {WORDS.ticketKind}
                         <Select
                             value={own.kind ?? 'limit'}
                             onChange={(event) => void saveOwn({ kind: event.target.value as ContractEntry['kind'] })}

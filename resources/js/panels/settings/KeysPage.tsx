@@ -6,6 +6,7 @@ import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
 import { PAGE } from './page';
+import { WORDS } from './words';
 
 /** Every action with its key; a press on the key waits for the new one. */
 export function KeysPage() {
@@ -18,7 +19,7 @@ export function KeysPage() {
     };
     return (
         <div className={PAGE}>
-            <p>Press on a key to change it. A key that the browser or something else here needs is refused, and nothing changes.</p>
+            <p>{WORDS.howToChangeKeys}</p>
             <Fault words={fault} />
             <dl className="columns-2 gap-x-28">
                 {ACTIONS.map((action) => (

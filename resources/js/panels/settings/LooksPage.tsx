@@ -9,6 +9,7 @@ import { Select } from '@/ui/Select';
 import { type Sound, silence, toggleSounds, useSounds } from '@/ui/sounds';
 import { nextTheme, useTheme } from '@/ui/theme';
 import { GROUP, PAGE } from './page';
+import { WORDS } from './words';
 
 const HEIGHTS = [16, 18, 20, 22, 26, 30, 36];
 
@@ -19,8 +20,8 @@ const SOUNDS: [Sound, string][] = [
     ['fill', 'a fill'],
     ['stop', 'a stop that moved'],
     ['refusal', 'a refusal'],
-    ['alarm', 'an account that is barred'],
-    ['level', 'what happens at a marked level'],
+    ['alarm', WORDS.barred],
+    ['level', WORDS.atLevel],
 ];
 
 /** How the desk looks and sounds in this browser. */
@@ -37,7 +38,7 @@ export function LooksPage() {
                 </Button>
             </p>
             <label>
-                Height of a rung, with its figures{' '}
+                {WORDS.rungHeight}{' '}
                 <Select data-name="rung-height" value={RUNG_HEIGHT} onChange={(event) => setRungHeight(+event.target.value)}>
                     {[...new Set([...HEIGHTS, RUNG_HEIGHT])]
                         .sort((a, b) => a - b)
@@ -47,7 +48,7 @@ export function LooksPage() {
                             </option>
                         ))}
                 </Select>{' '}
-                (the desk is drawn anew)
+                {WORDS.drawnAnew}
             </label>
             <RungsShown />
             <label>
@@ -63,7 +64,7 @@ export function LooksPage() {
             <fieldset className={`${GROUP} flex flex-wrap items-center gap-14`}>
                 <legend>Profit and loss</legend>
                 <label>
-                    The ladder's last column counts in{' '}
+                    {WORDS.lastColumn}{' '}
                     <Select
                         data-name="pnl-unit"
                         value={pnl.unit}
@@ -74,12 +75,12 @@ export function LooksPage() {
                         <option value="percent">percent of margin</option>
                     </Select>
                 </label>
-                <span>beside the open P/L:</span>
+                <span>{WORDS.besideOpen}</span>
                 <Checkbox checked={pnl.percent} set={(percent) => usePnlShown.setState({ percent })} name="pnl-percent">
                     percent of margin
                 </Checkbox>
                 <Checkbox checked={pnl.r} set={(r) => usePnlShown.setState({ r })} name="pnl-r">
-                    R, times the risk at entry
+                    {WORDS.inR}
                 </Checkbox>
             </fieldset>
             <fieldset className={`${GROUP} flex flex-col items-start gap-8`}>
@@ -130,10 +131,10 @@ function RungsShown() {
                     required
                     onChange={(event) => setWanted(event.target.valueAsNumber)}
                 />{' '}
-                from {least} to {most} in a ladder as high as this one
+                from {least} to {most} {WORDS.asHighAsThis}
             </label>{' '}
             <Button tone="small" type="submit" disabled={height === null || height === RUNG_HEIGHT}>
-                Show {height === null ? 'them' : `${Math.floor(room / height)}, ${height} pixels each`}
+                Show {height === null ? 'them' : WORDS.pixelsEach(Math.floor(room / height), height)}
             </Button>
         </form>
     );

@@ -19,6 +19,7 @@ import { FIELD } from '@/ui/looks';
 import { OrderButton } from '@/ui/OrderButton';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
+import { WORDS } from './words';
 
 const KINDS: [Order['kind'], string][] = [
     ['market', 'market'],
@@ -235,7 +236,7 @@ function OpenTicket({
                     </label>
                 )}
                 {kind !== 'market' && (
-                    <div className="col-span-full flex flex-wrap items-center gap-4" title="Or click a price on the ladder">
+                    <div className="col-span-full flex flex-wrap items-center gap-4" title={WORDS.orClickPrice}>
                         <Button tone="choice" disabled={bid === null} onClick={() => take(bid)}>
                             bid {bid === null ? '' : writePrice(contract, bid)}
                         </Button>
@@ -278,7 +279,7 @@ function OpenTicket({
                     </label>
                 </div>
                 <label className={`${LABEL} col-span-full`}>
-                    Only after a fill of
+                    {WORDS.onlyAfterFill}
                     <Select {...register('after')} data-name="after">
                         <option value={NONE}>no other order</option>
                         {[...working.values()]
@@ -397,7 +398,7 @@ function ContractField({ contract }: { contract: Contract }) {
                         {candidate.code}
                     </Button>
                 ))}
-                {sought !== '' && found.length === 0 && <small>No contract has that code, name or alias.</small>}
+                {sought !== '' && found.length === 0 && <small>{WORDS.noSuchContract}</small>}
             </div>
         </div>
     );

@@ -5,26 +5,21 @@ import { useChoices } from '@/model/choices';
 import { useDesk } from '@/stream/store';
 import { ask } from '@/ui/question';
 import { Select } from '@/ui/Select';
+import { WORDS } from './words';
 
 /** What stays behind: said before the desk shows another account. */
-function leftBehind(): string[] {
+function leftBehind(): string {
     const { positions, orders } = useDesk.getState();
     const open = Object.values(positions).filter((position) => position.quantity !== 0).length;
-    const drafts = useDrafts.getState().list.length;
-    return [
-        ...(open > 0 ? [`${open} open ${open === 1 ? 'position' : 'positions'}`] : []),
-        ...(orders.size > 0 ? [`${orders.size} working ${orders.size === 1 ? 'order' : 'orders'}`] : []),
-        ...(drafts > 0 ? [`${drafts} ${drafts === 1 ? 'draft that is' : 'drafts that are'} dropped`] : []),
-    ];
+    return WORDS.leftBehind(open, orders.size, useDrafts.getState().list.length);
 }
 
 function choose(account: Account): void {
     const go = () => location.assign(accountAddress(account.id));
-    const left = leftBehind();
     // Asked each time: a letter that finds the list in focus must not send the next order to another account.
     ask({
         title: `Show ${account.name}?`,
-        words: `${left.length > 0 ? `This account has ${left.join(', ')}; its exits go on in the engine. ` : ''}This desk will show and trade ${account.name}.`,
+        words: WORDS.showAccount(leftBehind(), account.name),
         safe: 'Stay here',
         answers: [{ label: `Show ${account.name}`, act: go, name: 'show-account' }],
     });

@@ -15,6 +15,7 @@ import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
 import { OrderButton } from '@/ui/OrderButton';
 import { AccountPicker } from './AccountPicker';
+import { WORDS } from './words';
 
 const FIGURE = 'font-mono tabular-nums';
 const FEED: Record<FeedState, string> = { opening: 'opening', live: 'live', stale: 'stale', away: 'away', foreign: 'reload' };
@@ -101,9 +102,9 @@ export function Figures({ account }: { account: Account }) {
                     <b
                         className="bg-amber px-8 py-2 font-mono font-bold text-on-amber tabular-nums"
                         data-field="barred"
-                        title={`${account.name} takes no new entry until ${barred.slice(11, 16)} UTC; what only reduces is taken`}
+                        title={WORDS.barredMeans(account.name, barred.slice(11, 16))}
                     >
-                        barred until {barred.slice(11, 16)} UTC
+                        {WORDS.barredUntilUtc(barred.slice(11, 16))}
                     </b>
                 )}{' '}
                 {barred ? 'Room' : 'Loss room'}{' '}
@@ -137,7 +138,7 @@ export function FeedWord() {
 export function useTitle(): void {
     const bare = useDesk((desk) => Object.values(desk.positions).reduce((sum, position) => sum + position.bare, 0));
     useEffect(() => {
-        document.title = bare > 0 ? `! ${bare} unprotected · Lotrik` : 'Desk · Lotrik';
+        document.title = WORDS.windowTitle(bare);
     }, [bare]);
 }
 
@@ -154,7 +155,7 @@ function WholeAccount() {
             <OrderButton
                 tone="tiny"
                 label="Flatten all"
-                title={`Every contract of the account; ${flattenKey} held does the same`}
+                title={WORDS.flattenAllMeans(flattenKey)}
                 held={holdsFlatten}
                 disabled={!isOpen && !isWorking}
                 act={() => flattenAccount(groundOf())}
@@ -163,7 +164,7 @@ function WholeAccount() {
             <OrderButton
                 tone="tiny"
                 label="Cancel all"
-                title={`Entries and hand-made orders of every contract, the stops stay; ${cancelKey} held does the same`}
+                title={WORDS.cancelAllMeans(cancelKey)}
                 held={holdsCancel}
                 disabled={!isWorking}
                 act={() => cancelAccount(groundOf())}
@@ -182,7 +183,7 @@ export function TopBar({ account }: { account: Account }) {
             data-part="top-bar"
         >
             <span className="flex-none text-title font-[750]">Lotrik</span>
-            <Button tone="small" className="flex-none" title="All keys, and what the pointer does" data-name="help" onClick={turnHelp}>
+            <Button tone="small" className="flex-none" title={WORDS.helpMeans} data-name="help" onClick={turnHelp}>
                 ?
             </Button>
             <ContractTabs />

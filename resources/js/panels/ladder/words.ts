@@ -1,0 +1,31 @@
+import type { Value } from '@/ui/value';
+
+export const WORDS = {
+    showIt: (lots: Value, what: Value, ticks: Value) => `${lots}, ${what}${ticks}: show it`,
+    pointAtRung: (oneClick: boolean) =>
+        `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`,
+    change: (lots: number) => `${Math.abs(lots)} lots ${lots > 0 ? 'more' : 'fewer'} than a second ago`,
+    pointToSetExit: 'Point at a rung, with a position open: this key sets its stop or target there.',
+    pointToMark: 'Point at a rung: this key marks its price as a level.',
+    pressTheOneMeant: 'Exact prices: press the one that is meant.',
+    overLossRoom: (says: Value) => `${says} · over the loss room`,
+    isDraft: ' · draft: Enter sends, Esc drops',
+    clickMakesDraft: ' · a click makes a draft',
+    barredUntil: (time: Value) =>
+        `Barred until ${time} UTC: the daily loss limit is reached. Orders that only reduce are taken; new entries wait for the next day.`,
+    imbalance: (within: Value) => `Imbalance: bids less asks within ${within} ticks, in percent of both`,
+    lastColumn: 'What the last column counts in',
+    rungsOf: (code: Value) => `Rungs of ${code}`,
+    waitingForPicture: (code: Value) => `Waiting for the first picture of ${code}…`,
+    sumWithin: (of: Value, within: Value) => `Lots of all ${of} within ${within} ticks of the best one`,
+    panelsCanFollow: (id: Value) => `Ladder ${id}: panels can follow it`,
+    contractOfLadder: (id: Value) => `Contract of ladder ${id}`,
+    closeLadder: (id: Value) => `Close ladder ${id}`,
+    dragToSetExit: 'Drag from here to set a stop or a target',
+    lastTenSeconds: (bought: Value, sold: Value) => `In the last ten seconds ${bought} bought, ${sold} sold here`,
+    pressOtherToTie: (tying: Value) => `Order ${tying}: press on the order that it shall be tied to · Esc leaves it`,
+    sendBoth: 'Send both, one cancels the other',
+    addAsSecond: (lots: Value) => `Add ${lots} as a second order, this one keeps its place`,
+    usualKind: 'limit, or stop beyond the market',
+    nextTouch: 'What the next touch sends',
+};

@@ -1,0 +1,11 @@
+import type { Value } from '@/ui/value';
+
+export const WORDS = {
+    overLimit: (limit: Value) => `over the order limit of ${limit}`,
+    risk: (money: Value, fees: Value) => ` · risk ${money} + ${fees} fees`,
+    nearer: (label: Value) => `${label} one tick nearer`,
+    farther: (label: Value) => `${label} one tick farther`,
+    runsThisOrder: (portion: Value) => `Portion ${portion} runs without a target, this order only`,
+    backToPlan: 'Back to the plan as it is',
+    curve: (stop: Value, best: Value | null) => `Stop ${stop} at first${best === null ? '' : `; best ${best} now`}`,
+};

@@ -1,0 +1,18 @@
+import type { Value } from '@/ui/value';
+
+export const WORDS = {
+    barredMeans: (name: Value, time: Value) => `${name} takes no new entry until ${time} UTC; what only reduces is taken`,
+    barredUntilUtc: (time: Value) => `barred until ${time} UTC`,
+    windowTitle: (bare: number) => (bare > 0 ? `! ${bare} unprotected · Lotrik` : 'Desk · Lotrik'),
+    flattenAllMeans: (flattenKey: Value) => `Every contract of the account; ${flattenKey} held does the same`,
+    cancelAllMeans: (cancelKey: Value) => `Entries and hand-made orders of every contract, the stops stay; ${cancelKey} held does the same`,
+    helpMeans: 'All keys, and what the pointer does',
+    leftBehind: (positions: number, orders: number, drafts: number): string =>
+        [
+            ...(positions > 0 ? [`${positions} open ${positions === 1 ? 'position' : 'positions'}`] : []),
+            ...(orders > 0 ? [`${orders} working ${orders === 1 ? 'order' : 'orders'}`] : []),
+            ...(drafts > 0 ? [`${drafts} ${drafts === 1 ? 'draft that is' : 'drafts that are'} dropped`] : []),
+        ].join(', '),
+    showAccount: (left: string, account: Value) =>
+        `${left === '' ? '' : `This account has ${left}; its exits go on in the engine. `}This desk will show and trade ${account}.`,
+};

@@ -1,0 +1,23 @@
+import type { Value } from '@/ui/value';
+
+export const WORDS = {
+    newerPage: 'The server has a newer page.',
+    linesMissed: (lines: Value) => `${lines} lines were not heard: the journal has them.`,
+    noAccount: 'You have no account yet.',
+    couldNotOpen: 'The desk could not be opened:',
+    plansOpening: 'The exit plans are opening…',
+    engineAway: 'The engine is away. Your stops rest at the venue; the desk comes back by itself.',
+    feedStale: 'The feed is stale: what you see is old. Clicks send nothing until it is live.',
+    engineForeign: 'The engine says what this page does not understand: reload the page. Your stops rest at the venue.',
+    isTied: (id: Value, order: Value) => `Order ${id} is tied to order ${order}.`,
+    removingStopLeaves: (lots: Value) => `Removing this stop leaves ${lots} unprotected.`,
+    stopsSleep: (code: Value, shut: Value) =>
+        `${code} is ${shut}. Stops sleep and act on the first trade; a ticket can hold an order until then.`,
+    signedOut: (what: Value) => `You are signed out. Stops and orders work on at the venue, and drafts stay here. ${what}`,
+    signInElsewhere: 'Sign in in a new window',
+    notSignedInYet: 'This browser is not signed in yet.',
+    checking: '. Checking whether it arrived; it is not sent twice.',
+    noPrice: 'Not sent: there is no price to send it at.',
+    feedNotLive: 'the feed is not live',
+    notUsedFor: (idle: Value) => `it was not used for ${idle} minutes`,
+};
