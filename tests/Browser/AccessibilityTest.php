@@ -50,7 +50,7 @@ final class AccessibilityTest extends TestCase
         $this->page->holdKey("\u{E00C}", 10);
         $this->page->find('[data-action=theme]')->click();
         $this->page->find('[data-action=theme]')->click();
-        $this->page->await(fn(): bool => str_contains((string) $this->page->find('[data-action=theme]')->getAttribute('title'), 'night'), 'night');
+        $this->page->await(fn(): bool => str_contains((string) $this->page->find('[data-action=theme]')->getAttribute('aria-description'), 'night'), 'night');
         self::assertSame([], $this->findings(), 'a position at night');
         $this->page->holdKey('?', 10);
         $this->page->await(fn(): bool => $this->page->count('[data-modal]') === 1, 'the sheet');

@@ -340,7 +340,7 @@ final class DeskPageTest extends PageCase
         // Pixels of the canvas that are nearer to the exits' plum than to the ink.
         $plum = 'const c = document.querySelector("[data-part=picture]"); const d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && d[i + 2] > d[i + 1] + 60) n++; return n';
         foreach (['paper', 'night'] as $look) {
-            while (! str_contains((string) $this->page->find('[data-action=theme]')->getAttribute('title'), $look)) {
+            while (! str_contains((string) $this->page->find('[data-action=theme]')->getAttribute('aria-description'), $look)) {
                 $this->page->find('[data-action=theme]')->click();
             }
             $this->page->await(fn(): bool => $this->page->run($plum) > 10, "the path, $look");

@@ -23,25 +23,15 @@ import { Feed } from '@/stream/feed';
 import { live, type Notice, receive, say, useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
 import { useQuietControls } from '@/ui/quietControls';
+import { Tips } from '@/ui/Tip';
 import { useNarrow } from '@/ui/useNarrow';
 import { Asked } from './Asked';
 import { Desk } from './Desk';
 import { useHeldKeys } from './heldKeys';
+import { Renewed } from './Renewed';
 import { SignedOut } from './SignedOut';
 import { Unheard } from './Unheard';
 import { WORDS } from './words';
-
-/** What is fetched later is gone once the server has a newer build. */
-function Renewed() {
-    return (
-        <p className="p-16 text-soft" role="alert">
-            {WORDS.newerPage}{' '}
-            <button type="button" onClick={() => location.reload()}>
-                Load it
-            </button>
-        </p>
-    );
-}
 
 /** Fetched when it is first opened: the desk does not wait for it. */
 const PlansScreen = lazy(() => import('@/panels/plans/PlansScreen').catch(() => ({ default: Renewed })));
@@ -148,7 +138,7 @@ export function App() {
         );
     }
     return account && contract ? (
-        <>
+        <Tips>
             <Unheard />
             <Asked />
             <SignedOut />
@@ -167,7 +157,7 @@ export function App() {
                     </Suspense>
                 )}
             </Boundary>
-        </>
+        </Tips>
     ) : (
         <p className="p-16 text-soft">The desk is opening…</p>
     );

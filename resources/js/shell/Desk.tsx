@@ -9,7 +9,6 @@ import { countLots } from '@/model/prices';
 import { HelpSheet } from '@/panels/help/HelpSheet';
 import { Hints } from '@/panels/help/Hints';
 import { KeysAsleep } from '@/panels/help/KeysAsleep';
-import { SettingsSheet } from '@/panels/settings/SettingsSheet';
 import { Ticket } from '@/panels/ticket/Ticket';
 import { SequenceMark } from '@/panels/top/SequenceMark';
 import { TopBar } from '@/panels/top/TopBar';
@@ -17,6 +16,7 @@ import { isBroken, say, useDesk } from '@/stream/store';
 import { ask } from '@/ui/question';
 import { MAIN, SCREEN } from '@/ui/screens';
 import { useQuickKeys } from './keys';
+import { Settings } from './Settings';
 import { useOneClickGuard } from './useOneClickGuard';
 import { WORDS } from './words';
 
@@ -87,7 +87,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             <Hints />
             <KeysAsleep />
             <HelpSheet />
-            <SettingsSheet />
+            <Settings />
         </div>
     );
 }

@@ -12,10 +12,11 @@ import {
 } from '@/commands/actions';
 import { type Ground, groundOf } from '@/model/basis';
 import { chosenFor } from '@/model/choices';
-import { createHolding, useHeld } from '@/model/held';
+import { useHeld } from '@/model/held';
 import { comboOf, plainKeyOf } from '@/model/keymap';
 import { isFor } from '@/model/screen';
 import { useSettings } from '@/model/settings';
+import { createHolding } from '@/ui/holding';
 import { isModalOpen } from '@/ui/modal';
 import { isWritten, matches } from '@/ui/written';
 

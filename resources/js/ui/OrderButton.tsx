@@ -2,6 +2,7 @@ import clsx from 'clsx';
 import { type ReactNode, useRef } from 'react';
 import { BUTTON, type ButtonTone } from './looks';
 import { still } from './still';
+import { Tip } from './Tip';
 
 interface Props {
     label: ReactNode;
@@ -24,29 +25,31 @@ interface Props {
 export function OrderButton({ label, keyName, held = false, tone = 'usual', disabled = false, act, name, title, className }: Props) {
     const painted = useRef<((at: number) => void) | null>(null);
     return (
-        <button
-            type="button"
-            tabIndex={-1}
-            className={clsx(BUTTON[tone], held && 'bg-amber! text-on-amber!', className)}
-            data-held={held || undefined}
-            disabled={disabled}
-            data-action={name}
-            title={title}
-            onPointerDown={() => {
-                painted.current = act;
-            }}
-            onMouseDown={still}
-            onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
-            onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
-            onClick={(event) => {
-                // A press that was slid off has left its own behind: what comes without a pointer means what stands there now.
-                const does = event.detail === 0 ? act : (painted.current ?? act);
-                painted.current = null;
-                does(event.timeStamp);
-            }}
-        >
-            {label}
-            {keyName && <kbd>{keyName}</kbd>}
-        </button>
+        <Tip words={title}>
+            <button
+                type="button"
+                tabIndex={-1}
+                className={clsx(BUTTON[tone], held && 'bg-amber! text-on-amber!', className)}
+                data-held={held || undefined}
+                disabled={disabled}
+                data-action={name}
+                aria-description={title}
+                onPointerDown={() => {
+                    painted.current = act;
+                }}
+                onMouseDown={still}
+                onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
+                onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
+                onClick={(event) => {
+                    // A press that was slid off has left its own behind: what comes without a pointer means what stands there now.
+                    const does = event.detail === 0 ? act : (painted.current ?? act);
+                    painted.current = null;
+                    does(event.timeStamp);
+                }}
+            >
+                {label}
+                {keyName && <kbd>{keyName}</kbd>}
+            </button>
+        </Tip>
     );
 }

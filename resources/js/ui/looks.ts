@@ -29,8 +29,10 @@ export const BUTTON = {
     link: 'px-1 text-right font-text text-tiny text-ink underline decoration-rule underline-offset-2',
     /** an act in a table's row */
     cell: 'cursor-pointer underline',
-    /** one of a few, side by side: `aria-pressed` says which */
-    choice: `rounded-field border border-rule bg-paper px-4 ${PRESSED} aria-pressed:border-ink aria-pressed:font-bold`,
+    /** one of a few, side by side: `aria-pressed` or the state says which */
+    choice: `rounded-field border border-rule bg-paper px-4 ${PRESSED} aria-pressed:border-ink aria-pressed:font-bold data-[state=on]:border-ink data-[state=on]:font-bold`,
+    /** one of a row of tools above a picture */
+    tool: 'cursor-pointer rounded-chip border border-rule bg-raised px-5 leading-14 text-ink disabled:cursor-default disabled:opacity-40 pointer-coarse:min-h-32 pointer-coarse:min-w-32',
     /** one tick less, or more */
     step: 'size-18 pointer-coarse:size-32 rounded-field border border-rule bg-paper leading-14',
 } as const;
@@ -38,6 +40,9 @@ export const BUTTON = {
 export type ButtonTone = keyof typeof BUTTON;
 
 export const FIELD = 'min-w-0 rounded-field border border-soft bg-field px-4 py-1 text-ink pointer-coarse:min-h-32';
+
+/** Around what belongs together. */
+export const FRAME = 'rounded-card border border-rule px-10 py-6';
 
 /** A figure that becomes a field when it is pressed. */
 export const EDIT = 'cursor-pointer border-b border-dotted border-soft leading-16';

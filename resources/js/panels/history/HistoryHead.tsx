@@ -9,9 +9,9 @@ import { FileButton } from '@/ui/FileButton';
 import { NumberField } from '@/ui/NumberField';
 import { Popover } from '@/ui/Popover';
 import { Select } from '@/ui/Select';
+import { Tool, Toolbar } from '@/ui/Toolbar';
 import { WORDS } from './words';
 
-const TOOL = 'cursor-pointer rounded-chip border border-rule bg-raised px-5 leading-14 disabled:cursor-default disabled:opacity-40';
 const STROKE = 'inline-block h-4 w-14 border border-stroke align-middle';
 
 /** Ticks from the best price for which the engine tells sums. */
@@ -23,39 +23,37 @@ export function HistoryHead({ code }: { code: string }) {
     const alone = useLadders((state) => state.list.length === 1);
     const follows = useDesk((desk) => desk.depth[code]?.full ?? 0);
     return (
-        <div className="flex items-center gap-4 overflow-hidden px-8 whitespace-nowrap @max-[640px]/slot:hidden" data-part="history-head">
-            <button type="button" className={TOOL} aria-label="Less time" disabled={span === SPANS[0]} onClick={() => zoomTime(-1)}>
+        <Toolbar
+            label={WORDS.tools(code)}
+            className="flex items-center gap-4 overflow-hidden px-8 whitespace-nowrap @max-[640px]/slot:hidden"
+            data-part="history-head"
+        >
+            <Tool aria-label="Less time" disabled={span === SPANS[0]} onClick={() => zoomTime(-1)}>
                 −
-            </button>
+            </Tool>
             <b className="min-w-44 text-center text-ink" data-field="span">
                 {spanWords(span)}
             </b>
-            <button
-                type="button"
-                className={TOOL}
-                aria-label="More time"
-                disabled={span === SPANS[SPANS.length - 1]}
-                onClick={() => zoomTime(1)}
-            >
+            <Tool aria-label="More time" disabled={span === SPANS[SPANS.length - 1]} onClick={() => zoomTime(1)}>
                 +
-            </button>
+            </Tool>
             {back > 0 && (
-                <button type="button" className={clsx(TOOL, 'bg-ink! text-raised')} data-action="now" onClick={() => scrollBack(0)}>
+                <Tool className="bg-ink! text-raised" data-action="now" onClick={() => scrollBack(0)}>
                     {WORDS.backToNow(spanWords(Math.round(back / 1000) * 1000))}
-                </button>
+                </Tool>
             )}
             {alone && (
-                <button type="button" className={TOOL} data-action="add-ladder" title={WORDS.oneLadderMore} onClick={addLadder}>
+                <Tool data-action="add-ladder" title={WORDS.oneLadderMore} onClick={addLadder}>
                     + ladder
-                </button>
+                </Tool>
             )}
             <Popover
                 align="start"
                 className="w-330"
                 trigger={
-                    <button type="button" className={clsx(TOOL, 'ml-auto')} data-action="history-scale">
+                    <Tool className="ml-auto" data-action="history-scale">
                         Depth scale {full ?? (follows || '—')}
-                    </button>
+                    </Tool>
                 }
             >
                 <p className="text-soft">
@@ -108,7 +106,7 @@ export function HistoryHead({ code }: { code: string }) {
                     {WORDS.ticksOfBest}
                 </label>
             </Popover>
-        </div>
+        </Toolbar>
     );
 }
 

@@ -2,6 +2,7 @@ import type { Value } from '@/ui/value';
 
 export const WORDS = {
     backToNow: (ago: Value) => `${ago} back · to now`,
+    tools: (code: Value) => `Depth history of ${code}, how it is shown`,
     oneLadderMore: 'One ladder more, beside this one',
     ink: 'Ink in a row is the lots that rested there.',
     strokes: 'sold; longer is more, or higher where much time is shown. Drag to look back, wheel for more or less time.',

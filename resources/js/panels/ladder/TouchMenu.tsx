@@ -1,4 +1,4 @@
-import { Button } from '@/ui/Button';
+import { Tool, Toolbar } from '@/ui/Toolbar';
 import { type Modifiers, useTouchModifiers } from '@/ui/useModifiers';
 import { WORDS } from './words';
 
@@ -12,14 +12,13 @@ const CHOICES: [id: string, words: string, modifiers: Modifiers | null][] = [
 /** What the keys that change a click give, for a finger: chosen here, said by the strip, sent by the next touch of the rung. */
 export function TouchMenu({ close }: { close: () => void }) {
     return (
-        <div
-            role="toolbar"
-            aria-label={WORDS.nextTouch}
+        <Toolbar
+            label={WORDS.nextTouch}
             className="absolute inset-x-0 top-28 z-sheet flex flex-wrap gap-8 border-b-2 border-ink bg-raised px-12 py-8"
             data-part="touch-menu"
         >
             {CHOICES.map(([id, words, modifiers]) => (
-                <Button
+                <Tool
                     key={id}
                     tone="usual"
                     data-name={`touch-${id}`}
@@ -29,8 +28,8 @@ export function TouchMenu({ close }: { close: () => void }) {
                     }}
                 >
                     {words}
-                </Button>
+                </Tool>
             ))}
-        </div>
+        </Toolbar>
     );
 }

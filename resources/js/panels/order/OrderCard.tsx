@@ -1,4 +1,3 @@
-import { ToggleGroup } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { useGhostWords } from '@/commands/useGhost';
@@ -12,6 +11,7 @@ import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Card } from '@/ui/Card';
 import { FIELD } from '@/ui/looks';
+import { Choice, OneOf } from '@/ui/OneOf';
 import { TextField } from '@/ui/TextField';
 import { QuickRow } from './QuickRow';
 import { RatchetCurve } from './RatchetCurve';
@@ -38,25 +38,24 @@ function PlanPicker() {
     }, [plan, plans]);
     return (
         <div className="flex gap-6">
-            <ToggleGroup.Root
+            <OneOf
                 ref={list}
-                type="single"
+                name="plans"
+                label="Exit plan"
                 // The third row is seen in part, so that nobody takes two rows for all.
                 className="flex max-h-[4.6875rem] flex-1 flex-wrap content-start gap-6 overflow-y-auto scrollbar-thin"
-                data-part="plans"
-                aria-label="Exit plan"
                 value={plan === null ? NO_PLAN : String(plan)}
-                onValueChange={(value) => value && useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
+                set={(value) => useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
             >
                 {plans.map((candidate) => (
-                    <ToggleGroup.Item key={candidate.id} className={PLAN} value={String(candidate.id)} title={candidate.document.name}>
+                    <Choice key={candidate.id} className={PLAN} value={String(candidate.id)} title={candidate.document.name}>
                         {candidate.document.name}
-                    </ToggleGroup.Item>
+                    </Choice>
                 ))}
-                <ToggleGroup.Item className={PLAN} value={NO_PLAN}>
+                <Choice className={PLAN} value={NO_PLAN}>
                     No plan
-                </ToggleGroup.Item>
-            </ToggleGroup.Root>
+                </Choice>
+            </OneOf>
             <span className="flex flex-col justify-around text-small whitespace-nowrap text-soft [&_kbd]:ml-2">
                 <span>
                     next <kbd>{nextKey}</kbd>
@@ -75,16 +74,15 @@ function LotsRow({ limit }: { limit: number }) {
     const row = useSettings((settings) => lotsRow(settings, code));
     const keys = useSettings((settings) => settings.keys.keys);
     return (
-        <ToggleGroup.Root
-            type="single"
+        <OneOf
+            name="lots"
+            label="Lots"
             className="grid grid-cols-5 gap-6"
-            data-part="lots"
-            aria-label="Lots"
             value={String(lots)}
-            onValueChange={(value) => value && useChoices.setState({ lots: Number(value) })}
+            set={(value) => useChoices.setState({ lots: Number(value) })}
         >
             {row.map((count, index) => (
-                <ToggleGroup.Item
+                <Choice
                     className={CHOICE}
                     key={index}
                     value={String(count)}
@@ -92,9 +90,9 @@ function LotsRow({ limit }: { limit: number }) {
                     title={count > limit ? WORDS.overLimit(limit) : undefined}
                 >
                     {count} <kbd>{showKey(keys[`lots-${index + 1}`] ?? '')}</kbd>
-                </ToggleGroup.Item>
+                </Choice>
             ))}
-        </ToggleGroup.Root>
+        </OneOf>
     );
 }
 

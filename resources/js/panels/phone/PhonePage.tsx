@@ -1,5 +1,4 @@
 import clsx from 'clsx';
-import { ToggleGroup } from 'radix-ui';
 import { useEffect } from 'react';
 import type { Account, Contract, Position } from '@/api/client';
 import { breakEven, cancelAccount, cancelAll, cover, flatten, flattenAccount, halfOff, move } from '@/commands/actions';
@@ -17,9 +16,10 @@ import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Card } from '@/ui/Card';
 import { Figure } from '@/ui/Figure';
+import { HoldButton } from '@/ui/HoldButton';
+import { Choice, OneOf } from '@/ui/OneOf';
 import { OrderButton } from '@/ui/OrderButton';
 import { useShowWhole } from '@/ui/useNarrow';
-import { HoldButton } from './HoldButton';
 import { WORDS } from './words';
 
 /** For a small screen in the hand: what is open, whether it is protected, and what protects, tightens and gets out. Nothing here opens anything. */
@@ -63,23 +63,17 @@ function Contracts() {
     for (const position of Object.values(positions)) if (position.quantity !== 0) active.add(position.contract);
     const shown = contracts.filter((one) => one.code === code || active.has(one.code));
     return (
-        <ToggleGroup.Root
-            type="single"
-            aria-label="Contracts"
-            className="flex flex-wrap gap-8"
-            value={code}
-            onValueChange={(value) => value && chooseContract(value)}
-        >
+        <OneOf label="Contracts" className="flex flex-wrap gap-8" value={code} set={chooseContract}>
             {shown.map((one) => (
-                <ToggleGroup.Item
+                <Choice
                     key={one.code}
                     value={one.code}
                     className="min-h-44 rounded-card border border-rule bg-paper px-14 data-[state=on]:border-ink data-[state=on]:bg-raised data-[state=on]:font-bold"
                 >
                     {one.code} <Lots of={positions[one.code]} />
-                </ToggleGroup.Item>
+                </Choice>
             ))}
-        </ToggleGroup.Root>
+        </OneOf>
     );
 }
 

@@ -2,6 +2,7 @@ import type { Contract, PlanStudy } from '@/api/client';
 import { writeExact } from '@/model/prices';
 import { Button } from '@/ui/Button';
 import { Checkbox } from '@/ui/Checkbox';
+import { Group } from '@/ui/Group';
 import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
@@ -32,8 +33,7 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                 : scope
         ];
     return (
-        <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
-            <legend className="pr-6 text-small text-soft">Stop</legend>
+        <Group legend="Stop" look="ruled" className="flex flex-col items-start gap-4">
             <Checkbox
                 checked={stop !== null}
                 name="has-stop"
@@ -96,7 +96,7 @@ function StopPart({ plan, scope, study, contract }: { plan: PlanDocument; scope:
                     )}
                 </>
             )}
-        </fieldset>
+        </Group>
     );
 }
 
@@ -122,8 +122,7 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
     const last = ratchets[ratchets.length - 1];
     const next = typeof last?.at === 'number' ? last.at + 4 : 6;
     return (
-        <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
-            <legend className="pr-6 text-small text-soft">{WORDS.ratchets}</legend>
+        <Group legend={WORDS.ratchets} look="ruled" className="flex flex-col items-start gap-4">
             {ratchets.map((ratchet, index) => {
                 const means = of?.ratchets[index];
                 return (
@@ -216,7 +215,7 @@ function RatchetPart({ plan, scope, study }: { plan: PlanDocument; scope: Scope;
             >
                 Add a ratchet
             </Button>
-        </fieldset>
+        </Group>
     );
 }
 
@@ -337,8 +336,7 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
             </label>
             <StopPart plan={plan} scope={scope} study={study} contract={contract} />
             <RatchetPart plan={plan} scope={scope} study={study} />
-            <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
-                <legend className="pr-6 text-small text-soft">{WORDS.portions}</legend>
+            <Group legend={WORDS.portions} look="ruled" className="flex flex-col items-start gap-4">
                 {plan.portions.map((_, index) => (
                     <PortionPart key={index} plan={plan} index={index} study={study} contract={contract} />
                 ))}
@@ -349,9 +347,8 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
                 >
                     Add a portion
                 </Button>
-            </fieldset>
-            <fieldset className="flex flex-col items-start gap-4 border-t border-rule pt-4">
-                <legend className="pr-6 text-small text-soft">How it works</legend>
+            </Group>
+            <Group legend="How it works" look="ruled" className="flex flex-col items-start gap-4">
                 <label>
                     Profit is watched on{' '}
                     <Select
@@ -388,7 +385,7 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
                         <option value="keep-entry">leaves it working</option>
                     </Select>
                 </label>
-            </fieldset>
+            </Group>
         </form>
     );
 }

@@ -15,7 +15,10 @@ import { Button } from '@/ui/Button';
 import { Checkbox } from '@/ui/Checkbox';
 import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
+import { Group } from '@/ui/Group';
+import { BUTTON } from '@/ui/looks';
 import { isModalOpen } from '@/ui/modal';
+import { Choice, OneOf } from '@/ui/OneOf';
 import { OrderButton } from '@/ui/OrderButton';
 import { ask } from '@/ui/question';
 import { SCREEN } from '@/ui/screens';
@@ -170,14 +173,13 @@ function Defaults({ id }: { id: number }) {
         saveSettings('entry', { ...entry, contracts: { ...entry.contracts, [code]: own } }).catch((error: Error) => say(error.message));
     };
     return (
-        <fieldset className="mt-8 flex flex-wrap gap-x-10 gap-y-4 border-t border-rule pt-4" data-part="defaults">
-            <legend className="pr-6 text-small text-soft">Default plan for</legend>
+        <Group legend="Default plan for" look="ruled" className="mt-8 flex flex-wrap gap-x-10 gap-y-4" data-part="defaults">
             {contracts.map(({ code }) => (
                 <Checkbox key={code} checked={entry.contracts[code]?.plan === id} set={() => turn(code)} name={`default-${code}`}>
                     {code}
                 </Checkbox>
             ))}
-        </fieldset>
+        </Group>
     );
 }
 
@@ -267,28 +269,24 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                         </p>
                         <SampleRow contract={sampled} contracts={contracts} />
                         {editor.plan.portions.some((portion) => portion.stop || portion.ratchets) && (
-                            <fieldset className="mt-4 flex gap-4" aria-label="Whose stop and ratchets">
-                                <Button
-                                    tone="choice"
-                                    aria-pressed={editor.scope === 'plan'}
-                                    onClick={() => useEditor.setState({ scope: 'plan' })}
-                                >
+                            <OneOf
+                                label="Whose stop and ratchets"
+                                className="mt-4 flex gap-4"
+                                value={String(editor.scope)}
+                                set={(scope) => useEditor.setState({ scope: scope === 'plan' ? scope : Number(scope) })}
+                            >
+                                <Choice value="plan" className={BUTTON.choice}>
                                     The plan's
-                                </Button>
+                                </Choice>
                                 {editor.plan.portions.map(
                                     (portion, index) =>
                                         (portion.stop || portion.ratchets) && (
-                                            <Button
-                                                tone="choice"
-                                                key={index}
-                                                aria-pressed={editor.scope === index}
-                                                onClick={() => useEditor.setState({ scope: index })}
-                                            >
+                                            <Choice key={index} value={String(index)} className={BUTTON.choice}>
                                                 {WORDS.portionsOwn(index + 1)}
-                                            </Button>
+                                            </Choice>
                                         ),
                                 )}
-                            </fieldset>
+                            </OneOf>
                         )}
                         {study ? (
                             <PlanCurve study={study} />

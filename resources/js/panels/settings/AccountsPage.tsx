@@ -6,9 +6,10 @@ import { useChoices } from '@/model/choices';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
+import { FRAME } from '@/ui/looks';
 import { ask } from '@/ui/question';
 import { TextField } from '@/ui/TextField';
-import { GROUP, PAGE } from './page';
+import { Page } from './Page';
 import { WORDS } from './words';
 
 const show = (id: number): void => location.assign(accountAddress(id));
@@ -35,7 +36,7 @@ export function AccountsPage() {
     const accounts = useChoices((choices) => choices.accounts);
     const [fault, setFault] = useState('');
     return (
-        <div className={PAGE} data-part="accounts">
+        <Page name="accounts">
             <Fault words={fault} name="accounts-fault" />
             <OpenForm tell={setFault} />
             {[...accounts]
@@ -43,7 +44,7 @@ export function AccountsPage() {
                 .map((account) => (
                     <One key={account.id} account={account} tell={setFault} />
                 ))}
-        </div>
+        </Page>
     );
 }
 
@@ -68,7 +69,7 @@ function OpenForm({ tell }: Told) {
         tell(await saying(async () => show((await call<Account>('POST', 'accounts', { name, currency, balance, rates })).id)));
     };
     return (
-        <form className={`${GROUP} flex flex-wrap items-end gap-10`} onSubmit={handleSubmit(open)} aria-label="Open an account">
+        <form className={`${FRAME} flex flex-wrap items-end gap-10`} onSubmit={handleSubmit(open)} aria-label="Open an account">
             <label className="grid text-soft">
                 Name
                 <TextField className="w-170" maxLength={40} data-name="account-name" {...register('name')} />
@@ -122,7 +123,7 @@ function One({ account, tell }: { account: Account } & Told) {
             ],
         });
     return (
-        <section className={GROUP} data-account={account.id} aria-label={account.name}>
+        <section className={FRAME} data-account={account.id} aria-label={account.name}>
             <p className="flex items-center gap-10">
                 <b>{account.name}</b>
                 <span>

@@ -6,10 +6,11 @@ import { trySaving } from '@/model/settingsSheetState';
 import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
+import { Group } from '@/ui/Group';
 import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
-import { FIELDS, GROUP, LABEL, PAGE } from './page';
+import { FIELDS, LABEL, Page } from './Page';
 import { WORDS } from './words';
 
 const FROM: [value: string, words: string][] = [
@@ -36,7 +37,7 @@ export function ActionKeysPage() {
     const tile = document.tiles[at];
     const change = (part: Partial<Tile>) => tile && void save(document.tiles.map((other, n) => (n === at ? { ...other, ...part } : other)));
     return (
-        <div className={PAGE}>
+        <Page>
             <Fault words={fault} />
             <div className="flex flex-wrap items-center gap-4">
                 {document.tiles.map((other, n) => (
@@ -68,7 +69,7 @@ export function ActionKeysPage() {
                 document={document}
                 take={(taken) => trySaving('action-keys', taken as Settings['action-keys'])}
             />
-        </div>
+        </Page>
     );
 }
 
@@ -140,8 +141,7 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
     const plans = useChoices((choices) => choices.plans);
     const order = step.do === 'order' ? (step as Extract<Step, { do: 'order' }>) : null;
     return (
-        <fieldset className={`${GROUP} flex flex-wrap items-center gap-6`}>
-            <legend>Step {number}</legend>
+        <Group legend="Step {number}" className="flex flex-wrap items-center gap-6">
             <Select
                 aria-label="Does"
                 value={step.do}
@@ -254,6 +254,6 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
             <Button tone="choice" aria-label={WORDS.removeStep(number)} onClick={remove}>
                 ×
             </Button>
-        </fieldset>
+        </Group>
     );
 }

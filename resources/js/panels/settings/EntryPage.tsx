@@ -6,10 +6,12 @@ import { trySaving } from '@/model/settingsSheetState';
 import { Button } from '@/ui/Button';
 import { Checkbox } from '@/ui/Checkbox';
 import { Fault } from '@/ui/Fault';
+import { Group } from '@/ui/Group';
 import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
+import { Switch } from '@/ui/Switch';
 import { TextField } from '@/ui/TextField';
-import { FIELDS, GROUP, LABEL, PAGE } from './page';
+import { FIELDS, LABEL, Page } from './Page';
 import { WORDS } from './words';
 
 const numbers = (text: string): number[] =>
@@ -35,7 +37,7 @@ export function EntryPage() {
         void save({ quick_row: [...rest.slice(0, to), name, ...rest.slice(to)] });
     };
     return (
-        <div className={PAGE}>
+        <Page>
             <Fault words={fault} />
             <div className={FIELDS}>
                 <label className={LABEL}>
@@ -84,21 +86,15 @@ export function EntryPage() {
                     />
                 </label>
             </div>
-            <fieldset className={`${GROUP} flex flex-col gap-4`}>
-                <legend>When it is sent</legend>
-                <Checkbox
-                    checked={entry.buttons_at_once}
-                    set={() => void save({ buttons_at_once: !entry.buttons_at_once })}
-                    name="buttons-at-once"
-                >
+            <Group legend="When it is sent" className="flex flex-col gap-4">
+                <Switch on={entry.buttons_at_once} set={(on) => void save({ buttons_at_once: on })} name="buttons-at-once">
                     {WORDS.sendAtOnce}
-                </Checkbox>
-                <Checkbox checked={entry.act_on_press} set={() => void save({ act_on_press: !entry.act_on_press })} name="act-on-press">
+                </Switch>
+                <Switch on={entry.act_on_press} set={(on) => void save({ act_on_press: on })} name="act-on-press">
                     {WORDS.actOnPress}
-                </Checkbox>
-            </fieldset>
-            <fieldset className={GROUP}>
-                <legend>Quick row</legend>
+                </Switch>
+            </Group>
+            <Group legend="Quick row">
                 {QUICK_NAMES.map(([name, words]) => {
                     const at = entry.quick_row.indexOf(name);
                     return (
@@ -127,9 +123,8 @@ export function EntryPage() {
                         </span>
                     );
                 })}
-            </fieldset>
-            <fieldset className={GROUP}>
-                <legend>{WORDS.forContract(code)}</legend>
+            </Group>
+            <Group legend={WORDS.forContract(code)}>
                 <div className={FIELDS}>
                     <label className={LABEL}>
                         Lots row
@@ -187,7 +182,7 @@ export function EntryPage() {
                         </Select>
                     </label>
                 </div>
-            </fieldset>
-        </div>
+            </Group>
+        </Page>
     );
 }

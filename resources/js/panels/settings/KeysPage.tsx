@@ -5,7 +5,7 @@ import { trySaving } from '@/model/settingsSheetState';
 import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
-import { PAGE } from './page';
+import { Page } from './Page';
 import { WORDS } from './words';
 
 /** Every action with its key; a press on the key waits for the new one. */
@@ -18,7 +18,7 @@ export function KeysPage() {
         setFault(await trySaving('keys', { ...document, keys: { ...document.keys, [id]: key } }));
     };
     return (
-        <div className={PAGE}>
+        <Page>
             <p>{WORDS.howToChangeKeys}</p>
             <Fault words={fault} />
             <dl className="columns-2 gap-x-28">
@@ -46,6 +46,6 @@ export function KeysPage() {
                 ))}
             </dl>
             <FileRow name="lotrik-keys" document={document} take={(taken) => trySaving('keys', taken as Settings['keys'])} />
-        </div>
+        </Page>
     );
 }

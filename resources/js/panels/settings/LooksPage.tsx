@@ -3,12 +3,14 @@ import { usePnlShown } from '@/model/pnlShown';
 import { LEAST_HEIGHT, MAX_HEIGHT, RUNG_HEIGHT, setRungHeight } from '@/model/rungHeight';
 import { Button } from '@/ui/Button';
 import { Checkbox } from '@/ui/Checkbox';
+import { Group } from '@/ui/Group';
 import { LETTERS, setLetters, useLetters } from '@/ui/letters';
 import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
+import { Switch } from '@/ui/Switch';
 import { type Sound, silence, toggleSounds, useSounds } from '@/ui/sounds';
 import { nextTheme, useTheme } from '@/ui/theme';
-import { GROUP, PAGE } from './page';
+import { Page } from './Page';
 import { WORDS } from './words';
 
 const HEIGHTS = [16, 18, 20, 22, 26, 30, 36];
@@ -31,7 +33,7 @@ export function LooksPage() {
     const { on, silent } = useSounds();
     const letters = useLetters((state) => state.size);
     return (
-        <div className={PAGE} data-part="looks">
+        <Page name="looks">
             <p>
                 <Button tone="small" onClick={nextTheme}>
                     Theme: {theme}
@@ -61,8 +63,7 @@ export function LooksPage() {
                     ))}
                 </Select>
             </label>
-            <fieldset className={`${GROUP} flex flex-wrap items-center gap-14`}>
-                <legend>Profit and loss</legend>
+            <Group legend="Profit and loss" className="flex flex-wrap items-center gap-14">
                 <label>
                     {WORDS.lastColumn}{' '}
                     <Select
@@ -82,12 +83,11 @@ export function LooksPage() {
                 <Checkbox checked={pnl.r} set={(r) => usePnlShown.setState({ r })} name="pnl-r">
                     {WORDS.inR}
                 </Checkbox>
-            </fieldset>
-            <fieldset className={`${GROUP} flex flex-col items-start gap-8`}>
-                <legend>Sounds</legend>
-                <Checkbox checked={on} set={toggleSounds} name="sounds">
+            </Group>
+            <Group legend="Sounds" className="flex flex-col items-start gap-8">
+                <Switch on={on} set={toggleSounds} name="sounds">
                     any sound at all
-                </Checkbox>
+                </Switch>
                 {SOUNDS.map(([sound, words]) => (
                     <Checkbox
                         key={sound}
@@ -99,8 +99,8 @@ export function LooksPage() {
                         {words}
                     </Checkbox>
                 ))}
-            </fieldset>
-        </div>
+            </Group>
+        </Page>
     );
 }
 

@@ -1,5 +1,4 @@
 import clsx from 'clsx';
-import { ToggleGroup } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { cancelAccount, flattenAccount } from '@/commands/actions';
@@ -13,6 +12,7 @@ import { turnHelp } from '@/panels/help/HelpSheet';
 import { type FeedState, isBroken, useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
+import { Choice, OneOf } from '@/ui/OneOf';
 import { OrderButton } from '@/ui/OrderButton';
 import { AccountPicker } from './AccountPicker';
 import { WORDS } from './words';
@@ -28,7 +28,7 @@ function ContractTab({ contract }: { contract: Contract }) {
     const lots = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
     const bare = useDesk((desk) => desk.positions[contract.code]?.bare ?? 0);
     return (
-        <ToggleGroup.Item
+        <Choice
             value={contract.code}
             title={contract.name}
             className={clsx(
@@ -54,7 +54,7 @@ function ContractTab({ contract }: { contract: Contract }) {
                     {bare > 0 && '!'}
                 </em>
             )}
-        </ToggleGroup.Item>
+        </Choice>
     );
 }
 
@@ -68,19 +68,18 @@ function ContractTabs() {
         tabs.current?.querySelector('[data-state=on]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
     }, [code, contracts]);
     return (
-        <ToggleGroup.Root
+        <OneOf
             ref={tabs}
-            type="single"
+            name="contract-tabs"
+            label="Contracts"
             className="flex min-w-70 flex-[0_1_auto] overflow-x-auto scrollbar-none"
-            data-part="contract-tabs"
-            aria-label="Contracts"
             value={code}
-            onValueChange={(value) => value && chooseContract(value)}
+            set={chooseContract}
         >
             {contracts.map((contract) => (
                 <ContractTab key={contract.code} contract={contract} />
             ))}
-        </ToggleGroup.Root>
+        </OneOf>
     );
 }
 

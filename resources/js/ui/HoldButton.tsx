@@ -1,8 +1,8 @@
 import clsx from 'clsx';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
-import { createHolding } from '@/model/held';
-import { BUTTON } from '@/ui/looks';
-import { onPointerGone } from '@/ui/pointerGone';
+import { createHolding } from './holding';
+import { BUTTON } from './looks';
+import { onPointerGone } from './pointerGone';
 
 interface Props {
     label: ReactNode;
