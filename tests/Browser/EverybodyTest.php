@@ -81,6 +81,39 @@ final class EverybodyTest extends PageCase
         $this->page->awaitText('[data-part=strip]', 'Buy 2 limit '.self::price($tick));
     }
 
+    /** On the bars prices lie closer together than a finger is wide: a second touch near to what was said sends just that. */
+    public function testAFingerPlacesOnTheBarsWhatItsFirstTouchSaid(): void
+    {
+        $this->enter();
+        $this->page->find('[data-part=hints] button')->click();
+        $this->page->tab('Bars');
+        $settled = fn(): bool => $this->page->count('[data-part=bars-field][data-settled=true]') === 1;
+        $this->page->await($settled, 'the scale to stand');
+        $fire = fn(array $does, int $dy) => $this->page->run(
+            self::FIRE.'const at = document.querySelector("[data-part=bars-lane][data-side=buy]"); for (const [type, id] of arguments[0]) fire(type, at, id, arguments[1]);',
+            $does,
+            $dy,
+        );
+        $says = fn(): string => $this->page->text('[data-field=bar]');
+        $fire([['pointerdown', 5], ['pointerup', 5], ['pointerout', 5], ['pointerleave', 5]], 24);
+        $this->page->await(fn(): bool => preg_match('/Buy 2 limit ([\d.]+)/', $says(), $said) === 1, 'what it would send');
+        preg_match('/Buy 2 limit ([\d.]+)/', $says(), $said);
+        self::assertSame([], $this->trader->working(), 'the first touch only says it');
+        $fire([['pointerdown', 5]], 36);
+        $this->page->await(fn(): bool => $this->page->count('[data-part=bars] [data-part=touch-menu]') === 1, 'what else it could be');
+        $fire([['pointerup', 5]], 36);
+        self::assertSame([], $this->trader->working(), 'a finger that rested has sent nothing');
+        $fire([['pointerdown', 5], ['pointerup', 5]], 36);
+        $this->page->await(fn(): bool => $this->trader->working() !== [] || $this->page->count('[data-part=bars] [data-draft]') > 0, 'the press');
+        $placed = $this->trader->working();
+        if ($placed === []) {
+            // Where prices lie too close together for a hand it is a draft, at just that price.
+            $this->page->awaitText('[data-part=strip]', "limit $said[1]");
+        } else {
+            self::assertSame([$said[1]], array_column($placed, 'price'));
+        }
+    }
+
     public function testAStopWhoseDragIsTakenAwayStaysWhereItWas(): void
     {
         $this->enter();

@@ -68,7 +68,7 @@ final class ModulesTest extends TestCase
             'the page was busy, the timer late' => [[['busy', '', 0], ['down', 'x', 1], ['up', 'x', 350]], ['x 350'], []],
             'busy, and let go too early' => [[['busy', '', 0], ['down', 'x', 1], ['up', 'x', 290]], [], []],
         ] as $case => [$hand, $acted, $shown]) {
-            $found = PageModule::runWhole('model/held.ts', self::PAGE.<<<'JS'
+            $found = PageModule::runWhole('ui/holding.ts', self::PAGE.<<<'JS'
                 let now = 0, busy = false, timers = [], made = 0;
                 globalThis.setTimeout = (act, ms) => (timers.push({ id: ++made, act, at: now + ms }), made);
                 globalThis.clearTimeout = (one) => { timers = timers.filter(({ id }) => id !== one); };

@@ -3,7 +3,10 @@ import { getNonce } from 'get-nonce';
 import { ScrollArea as Radix } from 'radix-ui';
 import type { ComponentProps } from 'react';
 
-/** What is scrolled where there is no room for all of it; its bar lies over its edge and takes no room. */
+/**
+ * What is scrolled where there is no room for all of it; its bar lies over its edge and takes no room. Not for panels: they move
+ * to windows of their own, whose policy has another nonce for the styles that this brings with it.
+ */
 export function ScrollArea({ className, children, ...rest }: ComponentProps<typeof Radix.Root>) {
     return (
         // As high as what is in it, or as high as there is room.

@@ -17,13 +17,15 @@ import { Chip, type ChipData } from '@/panels/orders/Chip';
 import { useChips } from '@/panels/orders/chips';
 import { Note } from '@/panels/orders/Note';
 import { dragNote } from '@/panels/orders/rungNotes';
+import { TouchMenu } from '@/panels/orders/TouchMenu';
 import { useDrag } from '@/panels/orders/useDrag';
+import { useTouch } from '@/panels/orders/useTouch';
 import { useDesk, useWatched } from '@/stream/store';
 import { Band } from '@/ui/Band';
 import { Button } from '@/ui/Button';
 import { SETTLE_MS } from '@/ui/settle';
 import { surface, useColours } from '@/ui/useColours';
-import { useModifiers } from '@/ui/useModifiers';
+import { useModifiers, useTouchModifiers } from '@/ui/useModifiers';
 import { barAt, drawBars, type Field, rangeOf, shownBars, tickOf, xOf, yOf } from './drawBars';
 import { useBars } from './useBars';
 import { WORDS } from './words';
@@ -43,6 +45,8 @@ const AXIS = 72;
 const RIGHT = 2 * LANE + AXIS;
 /** Prices closer together than this cannot be told apart with a pointer: a press makes a draft there. */
 const PRECISE_PX = 3;
+/** A finger that touches so near to the price that was said means that one, in pixels. */
+const FINGER_PX = 22;
 /** Pixels between two prices that are written at the axis, at least. */
 const STEP_PX = 28;
 const PITCHES = [3, 4, 6, 8, 12, 18] as const;
@@ -162,14 +166,34 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
     const isIn = (tick: number) => tick >= field.low && tick <= field.high;
     const cancel = (chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id));
     const release = useRelease();
+    const touch = useTouch({
+        code,
+        spot,
+        // It has been pointed there already, see below.
+        point: () => setHeld(range),
+        leave: () => {
+            setHeld(null);
+            setPointer(null);
+        },
+        forget: release.forget,
+    });
+    /** The finger is down on the price that was said, and moves it no more. */
+    const isFirm = useRef(false);
     const placeOf = (event: PointerEvent<HTMLElement>) => {
-        const [side, tick] = [laneAt(event.clientX - event.currentTarget.getBoundingClientRect().left), tickAt(event)];
-        return side && tick !== null ? { side, tick } : null;
+        const box = event.currentTarget.getBoundingClientRect();
+        const [side, tick] = [laneAt(event.clientX - box.left), tickAt(event)];
+        if (event.pointerType === 'touch' && spot?.side === side && Math.abs((pointer?.y ?? 0) - (event.clientY - box.top)) <= FINGER_PX)
+            return spot;
+        return side && tick !== null ? { side, tick, byKeys: false } : null;
+    };
+    const pointTo = (event: PointerEvent<HTMLElement>) => {
+        const box = event.currentTarget.getBoundingClientRect();
+        setPointer({ x: event.clientX - box.left, y: event.clientY - box.top });
     };
     const dragged = drag === null ? null : dragNote(drag, drag.to, open, contract);
 
     return (
-        <section className="flex h-full min-h-0 flex-col bg-paper" data-part="bars" aria-label={WORDS.barsOf(code)}>
+        <section className="relative flex h-full min-h-0 flex-col bg-paper" data-part="bars" aria-label={WORDS.barsOf(code)}>
             <div className="flex h-24 items-center gap-10 overflow-hidden px-12 text-small whitespace-nowrap text-soft">
                 {pin}
                 <select
@@ -215,6 +239,7 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                     </Button>
                 )}
             </div>
+            {touch.asks && <TouchMenu close={touch.answered} />}
             {/* biome-ignore lint/a11y/noStaticElementInteractions: the ladder and its keys do all of it too */}
             <div
                 className="bars-field"
@@ -226,15 +251,18 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                     onEnter();
                     setHeld(range);
                 }}
-                onPointerLeave={() => {
+                onPointerLeave={(event) => {
+                    // A finger that is let go leaves, and what it points at is said until its next touch.
+                    if (event.pointerType === 'touch') return;
                     setHeld(null);
                     setPointer(null);
                 }}
                 onPointerMove={(event) => {
-                    const box = event.currentTarget.getBoundingClientRect();
                     mark.onPointerMove(event);
+                    if (isFirm.current) return;
                     if (pulled.current) setBack(Math.max(0, Math.round(pulled.current.back + (event.clientX - pulled.current.x) / pitch)));
-                    setPointer(moveTo(event) ? null : { x: event.clientX - box.left, y: event.clientY - box.top });
+                    if (moveTo(event)) setPointer(null);
+                    else pointTo(event);
                 }}
                 onPointerDown={(event) => {
                     mark.onPointerDown(event);
@@ -244,17 +272,30 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                     const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
                     if (x < room.width) pulled.current = { x: event.clientX, back };
                     const at = placeOf(event);
-                    release.press(event, at ? `${at.side} ${at.tick}` : '', press(at, event.timeStamp));
+                    if (event.pointerType === 'touch' && at && touch.down(event, at)) return pointTo(event);
+                    isFirm.current = event.pointerType === 'touch' && at !== null;
+                    const act = press(at, event.timeStamp);
+                    release.press(
+                        event,
+                        at ? `${at.side} ${at.tick}` : '',
+                        act &&
+                            (() => {
+                                act();
+                                useTouchModifiers.setState({ modifiers: null });
+                            }),
+                    );
                 }}
                 onPointerCancel={() => {
                     mark.onPointerCancel();
                     pulled.current = null;
+                    isFirm.current = false;
                 }}
                 onPointerUp={(event) => {
                     mark.onPointerUp(event);
                     pulled.current = null;
                     const at = placeOf(event);
                     release.letGo(event, at ? `${at.side} ${at.tick}` : '');
+                    isFirm.current = false;
                     letGo(event);
                 }}
                 onWheel={(event: WheelEvent) => {

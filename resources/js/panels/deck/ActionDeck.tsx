@@ -11,7 +11,6 @@ import { usePointed } from '@/model/useSpot';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { OrderButton } from '@/ui/OrderButton';
-import { ScrollArea } from '@/ui/ScrollArea';
 import { inSight } from '@/ui/windows';
 
 /** Prices change all the time: the words follow four times a second, which an eye can read. */
@@ -63,16 +62,14 @@ export function ActionDeck({ contract }: { contract: Contract }) {
     const tiles = useSettings((settings) => settings['action-keys'].tiles);
     usePainting(tiles, contract);
     return (
-        <ScrollArea className="h-full" data-field="deck">
-            <div className="flex flex-wrap content-start gap-6 px-14 py-6">
-                {tiles.map((tile) => (
-                    <DeckTile key={tile.name} tile={tile} />
-                ))}
-                <Button tone="small" onClick={() => useSettingsSheet.setState({ open: true, page: 'action-keys' })}>
-                    {tiles.length === 0 ? 'Make an action key' : 'edit'}
-                </Button>
-            </div>
-        </ScrollArea>
+        <div className="flex h-full flex-wrap content-start gap-6 overflow-y-auto px-14 py-6" data-field="deck">
+            {tiles.map((tile) => (
+                <DeckTile key={tile.name} tile={tile} />
+            ))}
+            <Button tone="small" onClick={() => useSettingsSheet.setState({ open: true, page: 'action-keys' })}>
+                {tiles.length === 0 ? 'Make an action key' : 'edit'}
+            </Button>
+        </div>
     );
 }
 

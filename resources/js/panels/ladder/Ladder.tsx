@@ -35,7 +35,9 @@ import { Picture } from '@/panels/history/Picture';
 import type { ChipData } from '@/panels/orders/Chip';
 import { useChips } from '@/panels/orders/chips';
 import { dragNote, exitNotes, type RungNote } from '@/panels/orders/rungNotes';
+import { TouchMenu } from '@/panels/orders/TouchMenu';
 import { exitAt, useDrag } from '@/panels/orders/useDrag';
+import { useTouch } from '@/panels/orders/useTouch';
 import { say, useDesk, useWatched } from '@/stream/store';
 import { useModifiers, useTouchModifiers } from '@/ui/useModifiers';
 import { EdgeOrders } from './EdgeOrders';
@@ -43,9 +45,7 @@ import { LevelBands } from './LevelBands';
 import { useLadderView, ZOOMS } from './ladderView';
 import { Rung } from './Rung';
 import { Strip } from './Strip';
-import { TouchMenu } from './TouchMenu';
 import { TradedUnderlay, Underlay } from './Underlay';
-import { useTouch } from './useTouch';
 import { WORDS } from './words';
 
 interface Props {

@@ -26,6 +26,4 @@ export const WORDS = {
     pressOtherToTie: (tying: Value) => `Order ${tying}: press on the order that it shall be tied to · Esc leaves it`,
     sendBoth: 'Send both, one cancels the other',
     addAsSecond: (lots: Value) => `Add ${lots} as a second order, this one keeps its place`,
-    usualKind: 'limit, or stop beyond the market',
-    nextTouch: 'What the next touch sends',
 };

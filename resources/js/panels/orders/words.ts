@@ -9,4 +9,6 @@ export const WORDS = {
     closesNow: (lots: Value, price: Value, then: Value) => `closes ${lots} now ≈ ${price}${then}`,
     forAll: (money: Value, ticks: Value) => `${money} for all ${ticks}`,
     putBack: (price: Value, lots: Value) => `Put back: a stop at ${price} would close ${lots} at once. With Shift down it is let go there.`,
+    usualKind: 'limit, or stop beyond the market',
+    nextTouch: 'What the next touch sends',
 };

@@ -6,7 +6,6 @@ import { writeExact, writePrice } from '@/model/prices';
 import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
 import { Hand } from '@/ui/Hand';
-import { ScrollArea } from '@/ui/ScrollArea';
 import { still } from '@/ui/still';
 import { alike, type Line } from './alike';
 import { ExitField } from './ExitField';
@@ -20,45 +19,47 @@ export function Portions({ position, contract, children }: { position: Position;
     const minor = contract.minor_unit;
     const ground = { account: position.account, contract: contract.code };
     return (
-        <ScrollArea className="min-h-34! flex-[0_1_auto]" data-part="portions">
-            <ul className="pr-8" aria-label="Portions of the position">
-                {position.entries.map((entry, at) => (
-                    <li key={entry.entry}>
-                        <p className={HEAD} data-part="entry-head">
-                            <span>
-                                {entry.plan ?? 'no exit plan'}
-                                {entry.covers === 'position' && ' · covers the position'}
-                                {several && entry.average_words && ` · from ${entry.average_words}`}
-                            </span>
-                            {several && (
-                                <Result money={position.results.entries.find((one) => one.entry === entry.entry)?.open} minor={minor} />
-                            )}
-                            {at === 0 && !several && <span className="flex gap-4">{children}</span>}
-                            {several && (
-                                <Button
-                                    tone="link"
-                                    data-name={`close-entry-${entry.entry}`}
-                                    onMouseDown={still}
-                                    onClick={() => closePart(ground, entry.entry)}
-                                >
-                                    {WORDS.closeThese(entry.lots)}
-                                </Button>
-                            )}
-                        </p>
-                        {alike(entry.portions).map((line) => (
-                            <PortionLine key={line.key} line={line} entry={entry.entry} contract={contract} ground={ground} />
-                        ))}
-                    </li>
-                ))}
-                {position.results.beside !== null && several && (
-                    <li className={HEAD} data-part="entry-head" data-field="beside" title={WORDS.whyAtAverage}>
-                        <span>{WORDS.atAverage}</span>
-                        <Result money={position.results.beside} minor={minor} />
-                    </li>
-                )}
-                {several && <li className="flex gap-4">{children}</li>}
-            </ul>
-        </ScrollArea>
+        <ul
+            className="min-h-34 flex-[0_1_auto] overflow-x-hidden overflow-y-auto scrollbar-thin"
+            data-part="portions"
+            aria-label="Portions of the position"
+        >
+            {position.entries.map((entry, at) => (
+                <li key={entry.entry}>
+                    <p className={HEAD} data-part="entry-head">
+                        <span>
+                            {entry.plan ?? 'no exit plan'}
+                            {entry.covers === 'position' && ' · covers the position'}
+                            {several && entry.average_words && ` · from ${entry.average_words}`}
+                        </span>
+                        {several && (
+                            <Result money={position.results.entries.find((one) => one.entry === entry.entry)?.open} minor={minor} />
+                        )}
+                        {at === 0 && !several && <span className="flex gap-4">{children}</span>}
+                        {several && (
+                            <Button
+                                tone="link"
+                                data-name={`close-entry-${entry.entry}`}
+                                onMouseDown={still}
+                                onClick={() => closePart(ground, entry.entry)}
+                            >
+                                {WORDS.closeThese(entry.lots)}
+                            </Button>
+                        )}
+                    </p>
+                    {alike(entry.portions).map((line) => (
+                        <PortionLine key={line.key} line={line} entry={entry.entry} contract={contract} ground={ground} />
+                    ))}
+                </li>
+            ))}
+            {position.results.beside !== null && several && (
+                <li className={HEAD} data-part="entry-head" data-field="beside" title={WORDS.whyAtAverage}>
+                    <span>{WORDS.atAverage}</span>
+                    <Result money={position.results.beside} minor={minor} />
+                </li>
+            )}
+            {several && <li className="flex gap-4">{children}</li>}
+        </ul>
     );
 }
 

@@ -5,7 +5,7 @@ import { useTouchModifiers } from '@/ui/useModifiers';
 
 /** A finger that rests for so long asks what else a press could be, ms. */
 const REST_MS = 500;
-/** Without another touch the ladder goes on with the market after so long, ms. */
+/** Without another touch the picture goes on with the market after so long, ms. */
 const FORGET_MS = 8000;
 
 /** What was chosen and not used is not meant for a press of much later. */
@@ -15,7 +15,7 @@ interface Acts {
     /** another contract begins anew */
     code: string;
     spot: Spot | null;
-    /** shows what a press there would send, and keeps the rungs still below it */
+    /** shows what a press there would send, and keeps the prices still below it */
     point: (at: Spot) => void;
     /** nothing is pointed at any more */
     leave: () => void;
@@ -24,7 +24,7 @@ interface Acts {
 }
 
 /**
- * A finger has no hover: its first touch of a rung points, so that what would be sent is said; the next touch there is the
+ * A finger has no hover: its first touch of a price points, so that what would be sent is said; the next touch there is the
  * press. One that rests opens what the keys give to a pointer.
  */
 export function useTouch({ code, spot, point, leave, forget }: Acts) {
