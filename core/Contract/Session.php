@@ -39,10 +39,7 @@ final class Session
     /** @throws InvalidDocument */
     public static function fromNode(Node $node): self
     {
-        $zone = $node->string('zone');
-        if (! in_array($zone, \DateTimeZone::listIdentifiers(\DateTimeZone::ALL_WITH_BC), true)) {
-            throw $node->fault('zone', 'an IANA time zone such as "Europe/Lisbon"');
-        }
+        $zone = self::zone($node, 'zone');
         $days = [];
         foreach ($node->list('days') as $i => $day) {
             if (! is_int($day) || $day < 1 || $day > 7) {
@@ -59,6 +56,17 @@ final class Session
         $node->done();
 
         return $session;
+    }
+
+    /** @throws InvalidDocument where the field names no time zone of the IANA database */
+    public static function zone(Node $node, string $field): string
+    {
+        $zone = $node->string($field);
+        if (! in_array($zone, \DateTimeZone::listIdentifiers(\DateTimeZone::ALL_WITH_BC), true)) {
+            throw $node->fault($field, 'an IANA time zone such as "Europe/Lisbon"');
+        }
+
+        return $zone;
     }
 
     /** @param int $at ms since 1970 UTC */

@@ -212,8 +212,18 @@ final class CommandContext
         return [$contract, $holding];
     }
 
-    public static function wouldUnprotect(int $lots, string $what): Refusal
+    /**
+     * Taking stops off is asked about first; where limits want each lot to have one it is refused.
+     *
+     * @throws Refusal
+     */
+    public function mayUnprotect(CommandHead $command, string $contract, int $lots, string $what, bool $asked): void
     {
-        return Refusal::wouldUnprotect($what, $lots);
+        if ($command->account->limits->in($contract)->stopRequired) {
+            throw Refusal::stopRequired("taking $what off would leave $lots unprotected; flatten closes them, a plan with other stops moves them");
+        }
+        if (! $asked) {
+            throw Refusal::wouldUnprotect($what, $lots);
+        }
     }
 }

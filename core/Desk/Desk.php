@@ -23,6 +23,7 @@ use Lotrik\Desk\Upkeep\ExitKeeper;
 use Lotrik\Desk\Upkeep\Fills;
 use Lotrik\Desk\Upkeep\Flattening;
 use Lotrik\Desk\Upkeep\LevelKeeper;
+use Lotrik\Desk\Upkeep\LimitKeeper;
 use Lotrik\Desk\Upkeep\LossWatch;
 use Lotrik\Desk\Upkeep\Reconciliation;
 use Lotrik\Desk\Upkeep\StepKeeper;
@@ -63,6 +64,8 @@ final class Desk
 
     private readonly LossWatch $lossWatch;
 
+    private readonly LimitKeeper $limits;
+
     private readonly Stories $stories;
 
     private readonly Reconciliation $reconciliation;
@@ -93,6 +96,7 @@ final class Desk
         $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state));
         $this->dueOrders = new DueOrders($context, $timetable);
         $this->lossWatch = new LossWatch($context);
+        $this->limits = new LimitKeeper($context);
         $this->exits = new ExitKeeper($this->recorder);
         $this->flattening = new Flattening($context);
         $this->stories = new Stories($this->recorder);
@@ -120,6 +124,12 @@ final class Desk
         $this->levels = new LevelKeeper($this->recorder);
         $this->watchLevels = new Command\WatchLevels($state, $this->recorder);
         $this->accounts = new Accounts($state, $this->recorder);
+    }
+
+    /** Of the limits of an account's day, and of the best that days have stood at. */
+    public function lossWatch(): LossWatch
+    {
+        return $this->lossWatch;
     }
 
     public function quote(string $contract): Quote
@@ -157,7 +167,7 @@ final class Desk
     }
 
     /**
-     * Opens, closes or resets an account, or sets its rates.
+     * Opens, closes or resets an account, or sets its rates or limits.
      *
      * @template Result
      *
@@ -172,7 +182,11 @@ final class Desk
     {
         $this->recorder->at = $at;
         try {
-            return $change($this->accounts);
+            $result = $change($this->accounts);
+            $this->lossWatch->limitsChanged();
+            $this->limits->limitsChanged($at);
+
+            return $result;
         } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }
@@ -340,7 +354,8 @@ final class Desk
         } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }
-        $refusal = $change->refusal($order, $this->state->holding($accountId, $order->contract), $account, $quote, $contract, $this->state);
+        $refusal = $change->refusal($order, $this->state->holding($accountId, $order->contract), $account, $quote, $contract, $this->state)
+            ?? $this->context->intake->refusalOfChange($order, $change, $quote, $at);
 
         return ChangePreview::of($change, $order, $ahead, $quote, $contract) + ['refusal' => $refusal?->toArray()];
     }
@@ -403,6 +418,13 @@ final class Desk
     public function tick(int $at): void
     {
         $this->recorder->at = $at;
+        if ($this->limits->tick($at)) {
+            // Of a day that has begun nothing is used up yet, but by what is open.
+            $this->lossWatch->limitsChanged();
+            foreach (array_keys($this->state->holdings) as $contract) {
+                $this->react($contract, $at);
+            }
+        }
         $this->dueOrders->tick($at);
     }
 
@@ -426,6 +448,7 @@ final class Desk
             if (! $still) {
                 $this->dueOrders->settle($holding);
                 $this->stories->tell($holding);
+                $this->limits->settle($holding, $at);
             }
             $losers = $this->lossWatch->check($holding, $at);
             foreach ($losers as $loser) {

@@ -26,6 +26,7 @@ use Lotrik\ExitPlan\PlanScope;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
+use Lotrik\Risk\Limits\AccountDay;
 use Lotrik\Watching\Levels\MarkedLevel;
 use Lotrik\Watching\Levels\WatchedLevel;
 
@@ -36,6 +37,8 @@ use Lotrik\Watching\Levels\WatchedLevel;
  */
 final class DeskState
 {
+    private const MINUTE = 60_000;
+
     /** How many orders in a final state are kept at hand; older ones are read from the journal's tables. */
     private const MAX_FINISHED = 1_000;
 
@@ -64,6 +67,24 @@ final class DeskState
     /** @var array<int, int> account → until when it is barred from new entries, ms since 1970 UTC */
     public array $barred = [];
 
+    /** @var array<int, string> account → the limit that it was last barred for, in words */
+    public array $barredFor = [];
+
+    /** @var array<int, array{array<string, mixed>, int}> account → limits that will be in force, and from when, ms since 1970 UTC */
+    public array $limitsNext = [];
+
+    /** @var array<int, array{int, string}> account → until when a limit keeps it from new entries, ms since 1970 UTC, and which one */
+    public array $entriesStopped = [];
+
+    /** @var array<int, array{int, int}> account → begin of its trading day, and how many trades were lost in a row up to now in it */
+    public array $losses = [];
+
+    /** @var array<int, array<string, array{int, int}>> account → limit → begin of the day, and the percentage that was told last */
+    public array $neared = [];
+
+    /** @var array<int, list<int>> account → when its newest entries were sent, ms since 1970 UTC, oldest first */
+    public array $entriesSent = [];
+
     /** @var array<int, DayTally> */
     public array $days = [];
 
@@ -86,6 +107,19 @@ final class DeskState
     public function holding(int $account, string $contract): AccountPosition
     {
         return $this->holdings[$contract][$account] ?? new AccountPosition($account, $contract);
+    }
+
+    /** @return list<AccountPosition> what an account has, in the order in which contracts were listed: no other account has a part in it */
+    public function holdingsOf(int $account): array
+    {
+        $of = [];
+        foreach (array_keys($this->contracts) as $contract) {
+            if (isset($this->holdings[$contract][$account])) {
+                $of[] = $this->holdings[$contract][$account];
+            }
+        }
+
+        return $of;
     }
 
     public function order(int $id): DeskOrder
@@ -119,11 +153,15 @@ final class DeskState
             $event instanceof E\OrderFilled => $this->filled($event, $at),
             $event instanceof E\StopMoved => $this->stopMoved($event, $at),
             $event instanceof E\SteeringHandedBack => $this->entry($event)?->exits->handBack($event->portion, $event->group),
-            $event instanceof E\AccountClosed => $this->closed[$event->account] = true,
+            $event instanceof E\AccountClosed => $this->accountClosed($event),
             $event instanceof E\RatesSet => $this->accounts[$event->account] = Account::fromArray(
                 ['rates' => $event->rates] + $this->accounts[$event->account]->document,
             ),
-            $event instanceof E\AccountBarred => $this->barred[$event->account] = $event->until,
+            $event instanceof E\LimitsSet => $this->limitsSet($event),
+            $event instanceof E\AccountBarred => $this->accountBarred($event),
+            $event instanceof E\EntriesStopped => $this->entriesStopped[$event->account] = [$event->until, $event->because],
+            $event instanceof E\TradeEnded => $this->tradeEnded($event),
+            $event instanceof E\LimitNeared => $this->neared[$event->account][$event->limit] = [$event->day, $event->percent],
             $event instanceof E\ExitSet => $this->exitByHand($event)?->setLevel(
                 $event->portion,
                 $event->group,
@@ -163,6 +201,38 @@ final class DeskState
         };
     }
 
+    private function accountClosed(E\AccountClosed $event): void
+    {
+        $this->closed[$event->account] = true;
+        unset($this->limitsNext[$event->account]);
+    }
+
+    private function limitsSet(E\LimitsSet $event): void
+    {
+        $this->accounts[$event->account] = Account::fromArray(
+            ['limits' => $event->limits, 'day_since' => $event->since] + $this->accounts[$event->account]->document,
+        );
+        if ($event->next === null || $event->from === null) {
+            unset($this->limitsNext[$event->account]);
+        } else {
+            $this->limitsNext[$event->account] = [$event->next, $event->from];
+        }
+    }
+
+    private function accountBarred(E\AccountBarred $event): void
+    {
+        $this->barred[$event->account] = $event->until;
+        $this->barredFor[$event->account] = $event->limit;
+    }
+
+    private function tradeEnded(E\TradeEnded $event): void
+    {
+        $holding = $this->held($event->account, $event->contract);
+        array_shift($holding->endedTrades);
+        [$day, $lost] = $this->losses[$event->account] ?? [0, 0];
+        $this->losses[$event->account] = [$event->day, $event->isLoss ? ($day === $event->day ? $lost : 0) + 1 : 0];
+    }
+
     /** The account's part in a contract, made where there is none: only an event does that. */
     private function held(int $account, string $contract): AccountPosition
     {
@@ -184,6 +254,12 @@ final class DeskState
         }
         if ($order->purpose === E\Purpose::Flatten && $holding->isClosingDown()) {
             $holding->flattenOrder = $order->id;
+        }
+        if ($order->role === Role::Entry) {
+            $this->entriesSent[$order->account] = [
+                ...array_filter($this->entriesSent[$order->account] ?? [], static fn(int $sent): bool => $sent > $at - self::MINUTE),
+                $at,
+            ];
         }
     }
 
@@ -279,8 +355,10 @@ final class DeskState
         $realisedBefore = $position->realised;
         $position->fill($order->side, $event->quantity, $event->price);
         $this->lastFill = max($this->lastFill, $event->fill);
+        $made = $position->realised->minus($realisedBefore);
         ($this->days[$order->account] ??= new DayTally())
-            ->add($at, $order->contract, $position->realised->minus($realisedBefore), $event->quantity);
+            ->add($this->dayOf($order->account, $at), $order->contract, $made, $event->quantity);
+        $holding->traded($made, $event->quantity - $event->closes, $event->closes);
 
         $order->fill($event->quantity, $event->price);
         if ($event->execution !== null) {
@@ -293,6 +371,12 @@ final class DeskState
             $this->opens($order, $holding, $event, $at);
         }
         $this->finish($order, $holding, $at);
+    }
+
+    /** When the trading day of an account began that a moment lies in, ms since 1970 UTC. */
+    public function dayOf(int $account, int $at): int
+    {
+        return (($this->accounts[$account] ?? null)?->limits->day ?? AccountDay::utc())->begins($at);
     }
 
     /** An exit, or a close of one portion, takes that portion's lots; what it has not comes off the oldest entry first. */

@@ -69,6 +69,11 @@ final class EventText
             $event instanceof E\AccountOpened => 'Account opened',
             $event instanceof E\AccountClosed => 'Account closed'.($event->next === null ? '' : "; account {$event->next} goes on in its place"),
             $event instanceof E\RatesSet => 'Rates set: '.self::rates($event, $state),
+            $event instanceof E\LimitsSet => 'Limits set'.($event->from === null ? '' : '; what they loosen counts from '.self::time($event->from)),
+            $event instanceof E\EntriesStopped => 'No new entries until '.self::time($event->until).": {$event->because}",
+            $event instanceof E\TradeEnded => 'Trade ended: '.(str_starts_with($event->net, '-') ? $event->net : "+{$event->net}")
+                .' '.$state->accounts[$event->account]->rates->base->code.' after fees',
+            $event instanceof E\LimitNeared => "{$event->percent} % of {$event->limit} is used up: {$event->figures}",
             $event instanceof E\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
             $event instanceof E\ContractListed => "{$event->contract} listed",
             $event instanceof E\CommandTaken => $event->words,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Event as E;
 use Lotrik\Refusal\Refusal;
@@ -97,6 +98,29 @@ final class TradingSystem
         $this->carry($at);
 
         return $answer;
+    }
+
+    /**
+     * Opens or changes accounts; see {@see Desk::changeAccounts()}. What tighter limits ask for is done at once.
+     *
+     * @template Result
+     *
+     * @param callable(Accounts): Result $change
+     *
+     * @return Result
+     *
+     * @throws Refusal
+     */
+    public function changeAccounts(callable $change, int $at): mixed
+    {
+        $this->sessions($at);
+        $result = $this->desk->changeAccounts($change, $at);
+        foreach (array_keys($this->markets) as $code) {
+            $this->desk->react($code, $at);
+        }
+        $this->carry($at);
+
+        return $result;
     }
 
     /** Moves the market on by 10 ms. */

@@ -127,16 +127,89 @@ final class Refusal extends \DomainException
     }
 
     /**
-     * @param int $lots that would be open or working
-     * @param int $more that still may be opened
+     * @param int $lots    that are asked for
+     * @param int $open    on that side
+     * @param int $working entries on that side
      */
-    public static function positionLimit(int $lots, int $limit, int $more): self
+    public static function positionLimit(int $lots, int $open, int $working, int $limit): self
     {
+        $left = max(0, $limit - $open - $working);
+
         return new self(
             RefusalCode::PositionLimit,
-            "that would make $lots lots with what is open and working, over the position limit of $limit; at most ".max(0, $more).' more',
+            self::lots($lots)." asked, $left left of the position limit of $limit: $open open, $working working",
             '/quantity',
         );
+    }
+
+    /** @param int $asked orders; `$working` entries work in the contract already */
+    public static function workingOrders(int $asked, int $working, int $limit, string $contract): self
+    {
+        return new self(
+            RefusalCode::WorkingOrders,
+            "$asked more would make ".($asked + $working)." entries working in $contract, over the limit of $limit; "
+                .max(0, $limit - $working).' more can be sent now',
+        );
+    }
+
+    /** @param int $until ms since 1970 UTC */
+    public static function entriesStopped(string $because, int $until): self
+    {
+        $time = gmdate('Y-m-d H:i:s', intdiv($until, 1000));
+
+        return new self(RefusalCode::EntriesStopped, "$because: no new entries until $time UTC; orders that only reduce are taken");
+    }
+
+    /** @param int $again when one more can be sent, ms since 1970 UTC */
+    public static function tooManyEntries(int $sent, int $limit, int $again): self
+    {
+        $time = gmdate('H:i:s', intdiv($again + 999, 1000));
+
+        return new self(RefusalCode::TooManyEntries, "$sent entries were sent in the last minute, and the limit is $limit; the next one at $time UTC");
+    }
+
+    public static function priceBand(string $price, int $worse, int $band, string $market, string $most, string $pointer): self
+    {
+        return new self(
+            RefusalCode::PriceBand,
+            "$price could fill $worse ticks worse than the market's $market, and the price band is $band ticks; $most would do",
+            $pointer,
+        );
+    }
+
+    /** @param string $what such as "an entry needs an exit plan with a stop" */
+    public static function stopRequired(string $what, ?string $pointer = null): self
+    {
+        return new self(RefusalCode::StopRequired, "by your limits each lot has a protective stop: $what", $pointer);
+    }
+
+    /** @param string $most with its currency */
+    public static function tradeRiskUnlimited(string $most): self
+    {
+        return new self(
+            RefusalCode::TradeRisk,
+            "not every lot of it has a stop, so its risk has no limit, and a trade may risk $most; an exit plan with a stop would do",
+            '/exit_plan',
+        );
+    }
+
+    /**
+     * @param string $most with its currency
+     * @param int    $fit  lots that would pass
+     */
+    public static function tradeRisk(string $risk, string $most, int $lots, int $fit): self
+    {
+        return new self(
+            RefusalCode::TradeRisk,
+            self::lots($lots)." risk $risk with fees, and a trade may risk $most; "
+                .($fit === 0 ? 'not one lot fits, a nearer stop would' : self::lots($fit).' would pass'),
+            '/quantity',
+        );
+    }
+
+    private static function lots(int $lots): string
+    {
+        return "$lots lot".($lots === 1 ? '' : 's');
     }
 
     public static function noRate(string $contract, string $currency, string $base): self
@@ -168,14 +241,17 @@ final class Refusal extends \DomainException
         return new self(RefusalCode::TooManyAccounts, "a user has at most $most accounts, with those that are closed");
     }
 
-    /** @param int $until ms since 1970 UTC */
-    public static function barred(int $until): self
+    /**
+     * @param int    $until ms since 1970 UTC
+     * @param string $limit that was reached
+     */
+    public static function barred(int $until, string $limit): self
     {
         $time = gmdate('Y-m-d H:i', intdiv($until, 1000));
 
         return new self(
             RefusalCode::Barred,
-            "the daily loss limit was reached: no new entries until $time UTC; orders that only reduce are taken",
+            "$limit was reached: no new entries until $time UTC; orders that only reduce are taken",
         );
     }
 

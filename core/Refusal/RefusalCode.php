@@ -30,6 +30,12 @@ enum RefusalCode: string
     case NoRate = 'no-rate';
     case Barred = 'barred';
     case AccountClosed = 'account-closed';
+    case WorkingOrders = 'working-orders-limit';
+    case EntriesStopped = 'entries-stopped';
+    case TooManyEntries = 'too-many-entries';
+    case PriceBand = 'price-band';
+    case StopRequired = 'stop-required';
+    case TradeRisk = 'trade-risk';
     case AccountInUse = 'account-in-use';
     case AccountNameTaken = 'account-name-taken';
     case TooManyAccounts = 'too-many-accounts';

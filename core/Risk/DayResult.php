@@ -14,6 +14,11 @@ final readonly class DayResult
 {
     private function __construct(public Money $realised, public Money $fees) {}
 
+    public function net(): Money
+    {
+        return $this->realised->minus($this->fees);
+    }
+
     /** @param iterable<array{Contract, BigRational, int}> $tally contract, realised ticks × lots, lots that paid a side's fee */
     public static function of(RateTable $rates, iterable $tally): self
     {

@@ -9,15 +9,12 @@ use Lotrik\Money\RateTable;
 use Lotrik\Order\Passed;
 
 /**
- * The daily loss limit: whether realised − fees + open has come down to it. A day is UTC's, until accounts have a day of
- * their own.
+ * What a day stands at for its limits: realised − fees + open.
  *
  * Open lots are marked at the last trade clamped into the quote, so that a missing bid for a moment liquidates nothing.
  */
 final class LossLimit
 {
-    private const DAY_MS = 86_400_000;
-
     /** @var array<int, array{int, int, list<string>, Money}> account → fills so far, day, open contracts, and what no mark moves */
     private array $still = [];
 
@@ -27,28 +24,16 @@ final class LossLimit
         return Passed::clamped($last, $bid, $ask);
     }
 
-    /** When the account's next trading day begins, ms since 1970 UTC. */
-    public static function nextDay(int $at): int
-    {
-        return (intdiv($at, self::DAY_MS) + 1) * self::DAY_MS;
-    }
-
-    /** @param Money $net what the day stands at */
-    public static function isReached(Money $limit, Money $net): bool
-    {
-        return ! $limit->plus($net)->isPositive();
-    }
-
     /**
      * What the day stands at, in the base currency.
      *
-     * @param int                           $at        ms since 1970 UTC
+     * @param int                           $day       when it began, ms since 1970 UTC
      * @param array<string, MarkedPosition> $positions of the account by contract, flat ones too
      * @param callable(): DayResult         $result    of the day so far
      */
-    public function net(int $account, RateTable $rates, int $at, array $positions, callable $result): Money
+    public function net(int $account, RateTable $rates, int $day, array $positions, callable $result): Money
     {
-        $net = $this->still($account, $rates, intdiv($at, self::DAY_MS), $positions, $result);
+        $net = $this->still($account, $rates, $day, $positions, $result);
         foreach ($positions as $of) {
             if ($of->position->lots !== 0 && $of->mark !== null) {
                 $net = $net->plus($rates->toBase($of->contract->money($of->position->lots * $of->mark)));

@@ -123,7 +123,7 @@ final class AccountsTest extends TestCase
         $account = $system->system->desk->state->accounts[$id];
         $next = self::change($system, static fn(Accounts $accounts): int => $accounts->reset($account, Node::of(['balance' => '2500.5'])));
         $after = $system->system->desk->state->accounts[$next];
-        self::assertSame(['Second', '2500.50', $account->orderLimit], [$after->name, $after->balance->exact(), $after->orderLimit]);
+        self::assertSame(['Second', '2500.50', $account->limits->each->orderLots], [$after->name, $after->balance->exact(), $after->limits->each->orderLots]);
         self::assertTrue($system->system->desk->state->isClosed($id));
         self::assertFalse($system->system->desk->state->isClosed($next));
         self::assertSame('0.00', AccountFigures::risk($after, $system->system->desk, $system->now())->net->exact());

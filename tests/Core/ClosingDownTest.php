@@ -128,7 +128,7 @@ final class ClosingDownTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
-        $system->system->desk->recorder()->note(new \Lotrik\Desk\Event\AccountBarred(1, $system->now() + 86_400_000, 'by a test'));
+        $system->system->desk->recorder()->note(new \Lotrik\Desk\Event\AccountBarred(1, $system->now() + 86_400_000, 'by a test', 'a limit'));
         $system->push(1);
         $system->step(5);
         self::assertSame([0, [], ClosingDown::Not], [$system->lots(), $system->working(), $system->holding()->closing]);

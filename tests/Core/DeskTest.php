@@ -80,7 +80,7 @@ final class DeskTest extends TestCase
         $system->place('buy', 15, 'limit', '400.00');
         $refusal = $system->refusal('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 6, 'kind' => 'market']);
         self::assertSame('position-limit', $refusal->problem->value);
-        self::assertStringContainsString('at most 5 more', $refusal->getMessage());
+        self::assertStringContainsString('6 lots asked, 5 left of the position limit of 40: 20 open, 15 working', $refusal->getMessage());
         $system->place('sell', 20);
         self::assertSame(0, $system->lots(), 'a close is never refused for size');
     }

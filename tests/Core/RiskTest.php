@@ -117,7 +117,7 @@ final class RiskTest extends TestCase
         $now = $risk();
         self::assertTrue($now->net->isNegative());
         self::assertSame($now->realised->minus($now->fees)->plus($now->open)->exact(), $now->net->exact());
-        self::assertSame($now->net->plus($account->dailyLossLimit)->exact(), $now->lossRoom->exact());
+        self::assertSame($now->net->plus($account->limits->dailyLoss)->exact(), $now->lossRoom->exact());
         self::assertSame(['1.24', '202.48'], [$now->fees->exact(), $now->risk->exact()]);
         $system->push(20);
         self::assertTrue($risk()->net->isPositive());

@@ -89,6 +89,9 @@ final class WideHistoriesTest extends TestCase
                 $beside->perform(['do' => $i % 2 === 0 ? 'cancel-many' : 'flatten', 'account' => 2, 'contract' => $code]);
                 // The clock has gone on by a millisecond a command: mine goes on by as many.
                 $alone->system->wait($beside->system->now() - $alone->system->now());
+                // Whoever comes first after an open finds the market open: here it is somebody who changes nothing, in both.
+                $alone->perform(['do' => 'tighten', 'account' => 3, 'contract' => $code, 'ticks' => 1]);
+                $beside->perform(['do' => 'tighten', 'account' => 3, 'contract' => $code, 'ticks' => 1]);
                 $alone->perform($action);
                 $beside->perform($action);
             }

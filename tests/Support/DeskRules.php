@@ -6,11 +6,13 @@ namespace Tests\Support;
 
 use Brick\Math\BigRational;
 use Lotrik\Desk\Account\ClosingTrigger;
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Event\StepsDone;
 use Lotrik\Desk\Event\StepsStopped;
 use Lotrik\Desk\Recorded;
+use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 
@@ -179,6 +181,9 @@ final class DeskRules
                 ! $event instanceof E\ReportOutOfPlace && ! $event instanceof E\VenueDiffers && ! $event instanceof E\StrayOrderFound,
                 "the venue and the desk differ at {$recorded->sequence}: {$recorded->words}",
             );
+            if ($event instanceof E\OrderPlaced && $event->role === Role::Entry) {
+                $this->staysWithinTheLimits($event, $replayed, $recorded->at);
+            }
             $replayed->apply(
                 E\EventCodec::decode(E\EventCodec::type($event), E\EventCodec::version($event), E\EventCodec::encode($event), $replayed),
                 $recorded->at,
@@ -196,6 +201,33 @@ final class DeskRules
         }
 
         return $replayed;
+    }
+
+    /** No entry is sent that the limits in force do not allow, whatever came before it. */
+    private function staysWithinTheLimits(E\OrderPlaced $entry, DeskState $before, int $at): void
+    {
+        $account = $before->accounts[$entry->account];
+        $limits = $account->limits->in($entry->contract);
+        $holding = $before->holding($entry->account, $entry->contract);
+        $isHeld = $entry->hold !== null;
+        $closes = $entry->kind === OrderKind::Market && ! $isHeld ? $holding->position->closedBy($entry->side, $entry->quantity) : 0;
+        $entries = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === Role::Entry);
+        $lots = $entry->quantity - $closes + max(0, $holding->position->lots * $entry->side->sign()) + array_sum(array_map(
+            static fn(DeskOrder $o): int => $o->side === $entry->side ? $o->leaves() : 0,
+            $entries,
+        ));
+        // The second of an OCO pair may stand beside the first: one of the two fills.
+        $isPaired = str_contains($entry->why, 'one of a pair');
+        foreach ([
+            'larger than the order limit' => $closes < $entry->quantity && $entry->quantity > ($limits->orderLots ?? PHP_INT_MAX),
+            'over the position limit' => ! $isPaired && $closes < $entry->quantity && $lots > ($limits->positionLots ?? PHP_INT_MAX),
+            'one too many' => count($entries) + 1 > ($limits->workingOrders ?? PHP_INT_MAX),
+            'after entries were stopped' => $at < ($before->entriesStopped[$entry->account][0] ?? 0),
+            'in a time without entries' => ! $isHeld && $account->limits->windowAt($at) !== null,
+            'without its stop' => $limits->stopRequired && $closes < $entry->quantity && $entry->plan === null && $holding->coveringEntry() === null,
+        ] as $words => $isWrong) {
+            self::must(! $isWrong, "entry {$entry->order} was sent though it is $words");
+        }
     }
 
     private function word(OrderState $state): string

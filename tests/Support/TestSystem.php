@@ -7,12 +7,14 @@ namespace Tests\Support;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Recorded;
 use Lotrik\Desk\TradingSystem;
+use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Simulated\Market;
@@ -136,6 +138,18 @@ final class TestSystem
         $this->handle('set-exit', ['contract' => self::CODE, 'role' => $role, 'level' => self::contract()->price($level)]);
     }
 
+    /** Sets limits of an account: a whole document of which only what is unusual is given. @param array<string, mixed> $limits */
+    public function limit(array $limits, int $of = 1): void
+    {
+        $body = Node::of($limits + ['format' => 'lotrik.limits/1', 'daily_loss' => '500.00']);
+        $account = $this->system->desk->state->accounts[$of];
+        try {
+            $this->system->changeAccounts(static fn(Accounts $accounts) => $accounts->setLimits($account, $body), ++$this->at);
+        } finally {
+            $this->collect();
+        }
+    }
+
     /** @param array<string, mixed> $body */
     public function refusal(string $op, array $body): Refusal
     {
@@ -185,6 +199,7 @@ final class TestSystem
             $packed = $lost + json_decode(json_encode($this->system->packMarket($code), JSON_THROW_ON_ERROR), true);
             $system->restoreMarket(Market::unpack($code, $packed, new NoFeed(), $this->maxOrders), $packed);
         }
+        $system->desk->lossWatch()->restoreBests($this->system->desk->lossWatch()->packBests());
         $this->system = $system;
         $system->resume($this->at);
         $this->collect();

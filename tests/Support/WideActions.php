@@ -70,10 +70,30 @@ final class WideActions
             $roll < 79 => ['do' => 'jump', 'to' => $this->oneIn(2) ? 'close' : 'open'],
             $roll < 80 => ['do' => 'mood', 'mood' => $this->oneIn(2) ? 'burst' : 'thin'] + $where,
             $roll < 82 => ['do' => 'sweep', 'side' => $this->side(), 'quantity' => $this->between(5, 20)] + $where,
+            $roll < 83 => ['do' => 'limits', 'limits' => $this->limits()] + $where,
             $roll < 90 => ['do' => 'push', 'ticks' => $this->oneIn(6) ? $this->between(-24, 24) : $this->between(-9, 9)] + $where,
             $roll < 98 => ['do' => 'step', 'steps' => $this->between(1, 12)],
             default => ['do' => 'steps', 'steps' => array_map($this->keyStep(...), range(1, $this->between(2, 3)))] + $where,
         };
+    }
+
+    /** @return array<string, mixed> some of a limits document; each with a fair chance to bind */
+    private function limits(): array
+    {
+        $lots = $this->between(1, 6);
+
+        return array_filter([
+            'losses_in_a_row' => $this->oneIn(2) ? $this->between(1, 3) : null,
+            'pause' => $this->oneIn(3) ? ['loss' => '10.00', 'minutes' => $this->between(1, 3)] : null,
+            'orders_a_minute' => $this->oneIn(3) ? $this->between(2, 9) : null,
+            'drawdown' => $this->oneIn(3) ? ['open' => $this->between(40, 300).'.00'] : null,
+            'no_entries' => $this->oneIn(4) ? [['days' => [1], 'from' => '18:'.$this->between(10, 20), 'until' => '18:2'.$this->between(1, 9)]] : null,
+            'each_contract' => [
+                'order_lots' => $this->oneIn(3) ? null : $lots, 'position_lots' => $this->oneIn(3) ? null : $lots + $this->between(0, 6),
+                'working_orders' => $this->oneIn(3) ? $this->between(1, 3) : null, 'band_ticks' => $this->oneIn(3) ? $this->between(1, 5) : null,
+                'stop_required' => $this->oneIn(3), 'trade_risk' => $this->oneIn(4) ? ['money' => $this->between(20, 200).'.00'] : null,
+            ],
+        ], static fn(mixed $of): bool => $of !== null);
     }
 
     /** @return array<string, mixed> one of an action key */

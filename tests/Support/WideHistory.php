@@ -72,6 +72,7 @@ final class WideHistory
                 'step' => $this->system->step($body['steps']),
                 'jump' => $this->jump($body['to']),
                 'restart' => $this->system->restart(),
+                'limits' => $this->system->limit($body['limits'] + ['daily_loss' => '500.00'], $account),
                 'mood' => $this->system->system->market($code)->flow->setMood(Mood::from($body['mood'])),
                 'sweep' => $this->system->handle('place', ['contract' => $code, 'kind' => 'market', 'closing' => 'through'] + $body, 3),
                 'place' => $this->system->handle('place', $this->order($body, $account, $code), $account),

@@ -30,13 +30,13 @@ final class AccountFigures
             }
         }
 
-        return AccountRisk::of($account->rates, $account->dailyLossLimit, $positions, self::day($account, $desk->state, $at));
+        return AccountRisk::of($account->rates, $account->limits->dailyLoss, $positions, self::day($account, $desk->state, $at));
     }
 
     /** @param int $at ms since 1970 UTC */
     public static function day(Account $account, DeskState $state, int $at): DayResult
     {
-        $filled = ($state->days[$account->id] ?? null)?->of($at) ?? [];
+        $filled = ($state->days[$account->id] ?? null)?->of($account->limits->day->begins($at)) ?? [];
         $tally = [];
         foreach ($filled as $code => [$ticks, $lots]) {
             $tally[] = [$state->contracts[$code], $ticks, $lots];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Account;
 
+use Brick\Math\BigRational;
 use Lotrik\Desk\Steps\StepsUnderWay;
 use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\ExitPlan\PlanScope;
@@ -46,11 +47,34 @@ final class AccountPosition
     /** The action key that is being carried out. */
     public ?StepsUnderWay $steps = null;
 
+    /** @var array{BigRational, int} of the trade that is open: ticks × lots that it has realised, and lots that paid a side's fee */
+    public array $trade;
+
+    /** @var list<array{BigRational, int}> the same of trades that have ended and of which the journal has not been told */
+    public array $endedTrades = [];
+
     public int $sequence = 0;
 
     public function __construct(public readonly int $account, public readonly string $contract)
     {
         $this->position = new Position();
+        $this->trade = [BigRational::zero(), 0];
+    }
+
+    /**
+     * Counts a fill into the trade that is open. One that goes through flat ends a trade and begins another.
+     *
+     * @param BigRational $made ticks × lots that it realised
+     */
+    public function traded(BigRational $made, int $opened, int $closed): void
+    {
+        [$ticks, $lots] = $this->trade;
+        $this->trade = [$ticks->plus($made)->simplified(), $lots + $closed];
+        if ($closed > 0 && abs($this->position->lots) === $opened) {
+            $this->endedTrades[] = $this->trade;
+            $this->trade = [BigRational::zero(), 0];
+        }
+        $this->trade[1] += $opened;
     }
 
     public function isClosingDown(): bool

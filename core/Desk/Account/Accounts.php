@@ -8,15 +8,18 @@ use Brick\Math\BigDecimal;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\AccountClosed;
 use Lotrik\Desk\Event\AccountOpened;
+use Lotrik\Desk\Event\LimitsSet;
 use Lotrik\Desk\Event\RatesSet;
 use Lotrik\Desk\EventRecorder;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Money\Currency;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Risk\Limits\Amount;
+use Lotrik\Risk\Limits\Limits;
 
 /**
- * Opens, closes and resets practice accounts, and sets their rates. One name stands for one open account of a user, so
+ * Opens, closes and resets practice accounts, and sets their rates and limits. One name stands for one open account of a user, so
  * that the same wish sent twice opens nothing twice.
  */
 final class Accounts
@@ -26,7 +29,7 @@ final class Accounts
 
     private const NAME_LENGTH = 40;
 
-    /** Digits before the point. */
+    /** Digits of a rate before the point. */
     private const DIGITS = 12;
 
     private const RATES = 40;
@@ -49,7 +52,7 @@ final class Accounts
             throw $body->fault('name', 'a name of 1 to '.self::NAME_LENGTH.' visible characters');
         }
         $currency = self::currency($body->string('currency'), $body->at('currency'));
-        $balance = self::amount($body, 'balance', $currency);
+        $balance = Amount::of($body, 'balance', $currency)->exact();
         $rates = self::rates($body, $currency);
         $body->done();
         $of = array_filter($this->state->accounts, static fn(Account $account): bool => $account->owner === $owner);
@@ -86,7 +89,7 @@ final class Accounts
      */
     public function reset(Account $account, Node $body): int
     {
-        $balance = self::amount($body, 'balance', $account->rates->base);
+        $balance = Amount::of($body, 'balance', $account->rates->base)->exact();
         $body->done();
         $this->mustBeFree($account);
         $this->recorder->note(new AccountClosed($account->id, $this->nextId()));
@@ -115,6 +118,31 @@ final class Accounts
         if ($rates !== $before) {
             $this->recorder->note(new RatesSet($account->id, $rates));
         }
+    }
+
+    /**
+     * Tightens at once; what it loosens counts from the account's next trading day.
+     *
+     * @param Node $body a whole document as {@see Limits} reads it
+     *
+     * @throws InvalidDocument
+     * @throws Refusal
+     */
+    public function setLimits(Account $account, Node $body): void
+    {
+        $this->mustNotBeClosed($account);
+        $asked = Limits::asked($body, $account->rates->base, fn(string $code): bool => isset($this->state->contracts[$code]));
+        $now = $account->limits->and($asked);
+        $isTighter = $now->toArray() === $asked->toArray();
+        $next = $isTighter ? null : $asked->toArray();
+        if ($now->toArray() === $account->limits->toArray() && $next === ($this->state->limitsNext[$account->id][0] ?? null)) {
+            return;
+        }
+        $since = $account->document['day_since'] ?? null;
+        $this->recorder->note(new LimitsSet(
+            $account->id, $now->toArray(), is_int($since) ? $since : null, $next,
+            $isTighter ? null : $account->limits->day->ends($this->recorder->at),
+        ));
     }
 
     /** @param array<string, mixed> $document without its number */
@@ -168,21 +196,6 @@ final class Accounts
         } catch (\DomainException) {
             throw InvalidDocument::at($pointer, InvalidDocument::show($code), 'a currency code of ISO 4217, such as EUR');
         }
-    }
-
-    /** An exact amount above zero with no more places than its currency has. */
-    private static function amount(Node $body, string $field, Currency $currency): string
-    {
-        $typed = $body->string($field, null, 40);
-        $places = $currency->minorUnit;
-        $fraction = $places === 0 ? '' : "(\\.\\d{1,$places})?";
-        if (preg_match('/^\d{1,'.self::DIGITS."}$fraction$/D", $typed) !== 1 || BigDecimal::of($typed)->isZero()) {
-            $most = $places === 0 ? 'no decimals' : "at most $places decimals";
-
-            throw $body->fault($field, "an amount of {$currency->code} above zero, with $most and at most ".self::DIGITS.' digits before them');
-        }
-
-        return (string) BigDecimal::of($typed)->toScale($places);
     }
 
     /** @return array<string, string> by currency */

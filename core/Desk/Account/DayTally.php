@@ -6,10 +6,10 @@ namespace Lotrik\Desk\Account;
 
 use Brick\Math\BigRational;
 
-/** What an account has realised and paid since its day began (UTC, until accounts have a trading day of their own). */
+/** What an account has realised and paid since its trading day began. */
 final class DayTally
 {
-    private string $day = '';
+    private int $day = 0;
 
     /** @var array<string, BigRational> contract → ticks × lots, gross */
     private array $ticks = [];
@@ -17,9 +17,9 @@ final class DayTally
     /** @var array<string, int> contract → lots that paid a side's fee */
     private array $lots = [];
 
-    public function add(int $at, string $contract, BigRational $ticks, int $lots): void
+    /** @param int $day when the day began, ms since 1970 UTC */
+    public function add(int $day, string $contract, BigRational $ticks, int $lots): void
     {
-        $day = self::day($at);
         if ($day !== $this->day) {
             $this->day = $day;
             $this->ticks = $this->lots = [];
@@ -28,10 +28,14 @@ final class DayTally
         $this->lots[$contract] = ($this->lots[$contract] ?? 0) + $lots;
     }
 
-    /** @return array<string, array{BigRational, int}> contract → realised ticks × lots, lots filled; of the day of `$at` */
-    public function of(int $at): array
+    /**
+     * @param int $day when the day began, ms since 1970 UTC
+     *
+     * @return array<string, array{BigRational, int}> contract → realised ticks × lots, lots filled
+     */
+    public function of(int $day): array
     {
-        if (self::day($at) !== $this->day) {
+        if ($day !== $this->day) {
             return [];
         }
         $tally = [];
@@ -40,10 +44,5 @@ final class DayTally
         }
 
         return $tally;
-    }
-
-    private static function day(int $at): string
-    {
-        return gmdate('Y-m-d', intdiv($at, 1000));
     }
 }

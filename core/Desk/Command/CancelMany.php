@@ -32,7 +32,8 @@ final class CancelMany implements Command
         $leave = $body->bool('leave_unprotected', false);
         $body->done();
         $goes = [];
-        $kept = $unprotected = 0;
+        $kept = 0;
+        $unprotected = [];
         foreach ($contracts as $code) {
             foreach ($this->context->state->holding($command->account->id, $code)->working as $order) {
                 if ($sides !== [] && ! in_array($order->side, $sides, true)) {
@@ -42,12 +43,14 @@ final class CancelMany implements Command
                     $kept += $order->role === Role::Stop ? 1 : 0;
                 } else {
                     $goes[] = $order;
-                    $unprotected += $order->role === Role::Stop ? $order->leaves() : 0;
+                    if ($order->role === Role::Stop) {
+                        $unprotected[$code] = ($unprotected[$code] ?? 0) + $order->leaves();
+                    }
                 }
             }
         }
-        if ($unprotected > 0 && ! $leave) {
-            throw CommandContext::wouldUnprotect($unprotected, 'the exits');
+        foreach (array_keys($unprotected) as $code) {
+            $this->context->mayUnprotect($command, $code, array_sum($unprotected), 'the exits', $leave);
         }
         $waiting = array_filter($goes, static fn(DeskOrder $o): bool => $o->state->isPending());
         $answer = ['cancelled' => self::ids(array_diff_key($goes, $waiting)), 'waiting' => self::ids($waiting), 'stops_kept' => $kept];

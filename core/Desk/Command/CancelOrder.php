@@ -27,8 +27,8 @@ final class CancelOrder implements Command
 
             return ['order' => $order->id];
         }
-        if ($order->role === Role::Stop && ! $leave) {
-            throw CommandContext::wouldUnprotect($order->leaves(), "order {$order->id}");
+        if ($order->role === Role::Stop) {
+            $this->context->mayUnprotect($command, $order->contract, $order->leaves(), "order {$order->id}", $leave);
         }
         $named = EventText::named($order, $this->context->state->contracts[$order->contract]);
         $later = $order->state->isPending() ? ', as soon as the answer is here' : '';

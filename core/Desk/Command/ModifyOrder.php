@@ -32,6 +32,8 @@ final class ModifyOrder implements Command
         $refusal = $change->refusal(
             $order, $this->context->state->holding($order->account, $order->contract), $command->account,
             $this->context->quote($order->contract), $contract, $this->context->state,
+        ) ?? $this->context->intake->refusalOfChange(
+            $order, $change, $this->context->quote($order->contract), $this->context->recorder->at,
         );
         if ($refusal !== null) {
             throw $refusal;

@@ -4,14 +4,17 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Preview;
+use Lotrik\Desk\Intake\Ticket;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
 
 /** Two orders of one contract, tied from the first moment: OCO, or OUO where both close. Both are checked before the first is placed. */
 final class PlacePair implements Command
@@ -43,6 +46,7 @@ final class PlacePair implements Command
             );
         }
         $code = $first->request->contract->code;
+        $this->mustHaveRoom($command, $code, count(array_filter($tickets, static fn(Ticket $of): bool => $of->mayOpen())));
         $id = $this->context->state->lastOrder + 1;
         $answer = ['orders' => [$id, $id + 1]];
         $holding = $this->context->state->holding($command->account->id, $code);
@@ -63,5 +67,18 @@ final class PlacePair implements Command
         ));
 
         return $answer;
+    }
+
+    /** Each of them was checked as if it came alone. */
+    private function mustHaveRoom(CommandHead $command, string $contract, int $entries): void
+    {
+        $most = $command->account->limits->in($contract)->workingOrders;
+        $working = count(array_filter(
+            $this->context->state->holding($command->account->id, $contract)->working,
+            static fn(DeskOrder $o): bool => $o->role === Role::Entry,
+        ));
+        if ($most !== null && $entries > 0 && $working + $entries > $most) {
+            throw Refusal::workingOrders($entries, $working, $most, $contract);
+        }
     }
 }

@@ -68,8 +68,8 @@ final class PutPlanOn implements Command
             throw Refusal::stopPassed('the stop', $contract->price($passed), $remedy, '/exit_plan');
         }
         $unprotected = $lots - ($resolved?->protectedLots($lots) ?? 0);
-        if ($unprotected > $holding->coverage()->unprotected() && ! $leave) {
-            throw CommandContext::wouldUnprotect($unprotected, 'the present exits');
+        if ($unprotected > $holding->coverage()->unprotected()) {
+            $this->context->mayUnprotect($command, $contract->code, $unprotected, 'the present exits', $leave);
         }
         $keeps = $resolved === null ? [] : self::keeps($resolved, $holding, $onlyBare, $lots);
         [$stay, $givesUp] = $resolved === null ? [0, 0] : self::kept($keeps, $resolved, $holding, $lots);

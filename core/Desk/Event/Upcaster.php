@@ -12,6 +12,7 @@ use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
 use Lotrik\Order\Role;
+use Lotrik\Risk\DayUse;
 
 /** Brings events that an older build wrote into the shape of today: what was then worked out while applying, from the state before. */
 final class Upcaster
@@ -29,6 +30,7 @@ final class Upcaster
             // Before execution ids were kept: nothing to add, no report of that time can come again.
             OrderAccepted::TYPE, OrderTriggered::TYPE, OrderReduced::TYPE, OrderReplaced::TYPE, ReplaceRefused::TYPE, OrderCancelled::TYPE,
             OrderRejected::TYPE => $fields,
+            AccountBarred::TYPE => $fields + ['limit' => DayUse::DAILY_LOSS],
             OrderPlaced::TYPE => $fields + ['purpose' => self::purpose($fields)->value],
             OrderFilled::TYPE => $version === 1 ? $this->filled($fields) + $fields : $fields,
             PlanPutOn::TYPE => $version === 1 ? $this->planPutOn($fields) + $fields : $fields,

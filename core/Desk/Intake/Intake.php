@@ -30,6 +30,8 @@ final class Intake
         $this->checks = [
             new Check\AccountOpen($state),
             new Check\NotBarred($state),
+            new Check\EntriesNotStopped($state),
+            new Check\OutsideWindows(),
             new Check\RateKnown(),
             new Check\SessionOpen(),
             new Check\NotFlattening(),
@@ -37,8 +39,13 @@ final class Intake
             new Check\LotsWithoutStop(),
             new Check\WithinPriceLimits(),
             new Check\StopNotPassed(),
+            new Check\PriceBand(),
             new Check\OrderSize(),
             new Check\PositionLimit(),
+            new Check\WorkingOrders(),
+            new Check\StopRequired(),
+            new Check\TradeRisk(),
+            new Check\OrderRate($state),
         ];
     }
 
@@ -78,14 +85,63 @@ final class Intake
         $closing = $holding->position->closedBy($order->side, $order->leaves());
         $opens = $order->role === Role::Close ? 0 : $order->leaves() - $closing;
         $request = OrderRequest::ofHeld($order, $this->state->contracts[$order->contract], $at);
-        $ticket = new Ticket($request, $order->role, $order->leaves(), $closing, $opens, null, null, null);
+        $ticket = $this->again($order, $request, $order->leaves(), $closing, $opens, $holding, $quote);
 
-        return $this->firstRefusal($ticket, $this->state->accounts[$order->account], $holding, $quote);
+        // It was counted when it was placed.
+        return $this->firstRefusal($ticket, $this->state->accounts[$order->account], $holding, $quote, Check\OrderRate::class);
     }
 
-    private function firstRefusal(Ticket $ticket, Account $account, AccountPosition $holding, Quote $quote): ?Refusal
+    /** Why a working entry cannot be what a change would make of it: what it could lose, and how much worse it could be filled. */
+    public function refusalOfChange(DeskOrder $order, Modification $change, Quote $quote, int $at): ?Refusal
     {
+        if ($order->role !== Role::Entry || $change->isNothing($order)) {
+            return null;
+        }
+        $holding = $this->state->holding($order->account, $order->contract);
+        $lots = $order->leaves() + $change->lotsChange($order);
+        $request = OrderRequest::ofChanged($order, $this->state->contracts[$order->contract], $lots, $change->price, $change->trigger, $at);
+        $ticket = $this->again($order, $request, $lots, 0, $lots, $holding, $quote);
+        foreach ([new Check\PriceBand(), new Check\TradeRisk()] as $check) {
+            $refusal = $check->refuse($ticket, $this->state->accounts[$order->account], $holding, $quote);
+            if ($refusal !== null) {
+                return $refusal;
+            }
+        }
+
+        return null;
+    }
+
+    /** An order that was taken before, worked out anew with the plan that it carries. */
+    private function again(
+        DeskOrder $order,
+        OrderRequest $request,
+        int $lots,
+        int $closes,
+        int $opens,
+        AccountPosition $holding,
+        Quote $quote,
+    ): Ticket {
+        $at = $request->trigger ?? $request->price ?? $quote->touch($request->side);
+        $plan = $order->plan === null || $order->role !== Role::Entry ? null : PlanTicks::atFill($order, $at ?? 1, $this->state)->plan;
+
+        return new Ticket(
+            $request, $order->role, $lots, $closes, $opens, $at, $plan, null,
+            joins: $opens > 0 && $closes === 0 ? $holding->coveringEntry() : null,
+        );
+    }
+
+    /** @param class-string<EntryCheck>|null $except a check that was made before */
+    private function firstRefusal(
+        Ticket $ticket,
+        Account $account,
+        AccountPosition $holding,
+        Quote $quote,
+        ?string $except = null,
+    ): ?Refusal {
         foreach ($this->checks as $check) {
+            if ($check::class === $except) {
+                continue;
+            }
             $refusal = $check->refuse($ticket, $account, $holding, $quote);
             if ($refusal !== null) {
                 return $refusal;
@@ -121,14 +177,15 @@ final class Intake
                 $refusal = Refusal::planDoesNotFit($fault, '/exit_plan');
             }
         }
+        $opens = $closes ? 0 : $quantity - $closing;
         $ticket = new Ticket(
-            $request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $closes ? 0 : $quantity - $closing, $at, $plan, $refusal,
+            $request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $opens, $at, $plan, $refusal,
+            joins: $opens > 0 && $closing === 0 ? $holding->coveringEntry() : null,
         );
         $refusal ??= $this->firstRefusal($ticket, $account, $holding, $quote);
 
         return new Ticket(
-            $request, $ticket->role, $quantity, $closing, $ticket->opens, $at, $plan, $refusal, $ranges,
-            $ticket->opens > 0 && $closing === 0 ? $holding->coveringEntry() : null,
+            $request, $ticket->role, $quantity, $closing, $opens, $at, $plan, $refusal, $ranges, $ticket->joins,
         );
     }
 

@@ -124,16 +124,18 @@ final readonly class Modification
             if ($this->lotsChange($order) > $uncovered) {
                 return Refusal::moreThanUncovered($order->quantity + $uncovered);
             }
-            if ($order->role === Role::Entry && $this->quantity > max($account->orderLimit, $order->quantity)) {
-                return Refusal::orderLimit($this->quantity, $account->orderLimit);
+            $limits = $account->limits->in($order->contract);
+            if ($order->role === Role::Entry && $limits->orderLots !== null && $this->quantity > max($limits->orderLots, $order->quantity)) {
+                return Refusal::orderLimit($this->quantity, $limits->orderLots);
             }
             $working = array_sum(array_map(
                 static fn(DeskOrder $o): int => $o->role === Role::Entry && $o->side === $order->side ? $o->leaves() : 0,
                 $holding->working,
             ));
-            $lots = max(0, $holding->position->lots * $order->side->sign()) + $working + $this->lotsChange($order);
-            if ($order->role === Role::Entry && $this->lotsChange($order) > 0 && $lots > $account->positionLimit) {
-                return Refusal::positionLimit($lots, $account->positionLimit, $account->positionLimit - $lots + $this->lotsChange($order));
+            $open = max(0, $holding->position->lots * $order->side->sign());
+            $more = $order->role === Role::Entry ? $this->lotsChange($order) : 0;
+            if ($more > 0 && $limits->positionLots !== null && $open + $working + $more > $limits->positionLots) {
+                return Refusal::positionLimit($more, $open, $working, $limits->positionLots);
             }
         }
         $beyond = $order->role === Role::Entry && ! $order->isHeld() ? $quote->beyondLimits($contract, $this->price, $this->trigger) : null;

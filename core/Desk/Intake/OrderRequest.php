@@ -140,6 +140,15 @@ final readonly class OrderRequest
         );
     }
 
+    /** What an order asks for once it has been changed; null leaves a level as it is. */
+    public static function ofChanged(DeskOrder $order, Contract $contract, int $lots, ?int $price, ?int $trigger, int $now): self
+    {
+        return new self(
+            $contract, $order->side, $lots, $order->kind, $price ?? $order->price, $trigger ?? $order->trigger, $order->tif, null, null,
+            $order->tag, $order->isHeld() ? $order->releaseWhen : null, now: $now,
+        );
+    }
+
     /** The date of a GTD order, which no other has. */
     public static function expiry(Node $body, TimeInForce $tif, int $at): ?int
     {

@@ -13,26 +13,69 @@ use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\FlattenStarted;
+use Lotrik\Desk\Event\LimitNeared;
 use Lotrik\Money\Money;
 use Lotrik\Order\Role;
+use Lotrik\Risk\DayBest;
 use Lotrik\Risk\DayResult;
+use Lotrik\Risk\DayUse;
 use Lotrik\Risk\LossLimit;
 use Lotrik\Risk\MarkedPosition;
 
 /**
- * When the daily loss limit is reached everything of the account is flattened and cancelled, and it is barred from new
- * entries until its next trading day.
+ * When a limit of the day is reached (its loss, its drawdown, the profit to keep) everything of the account is flattened and
+ * cancelled, and it is barred from new entries until its next trading day. On the way there it is told once at each of
+ * {@see TOLD_AT}.
+ *
+ * @phpstan-import-type PackedBest from DayBest
  */
 final class LossWatch
 {
+    /** Percent of a limit. */
+    private const TOLD_AT = [90, 75, 50];
+
     /** @var array<string, array{int, int|null}> account and contract → sequence and mark that were last looked at */
     private array $looked = [];
+
+    /** @var array<int, DayBest> by account */
+    private array $bests = [];
 
     private readonly LossLimit $limit;
 
     public function __construct(private readonly CommandContext $context)
     {
         $this->limit = new LossLimit();
+    }
+
+    /** Limits are not what they were: everything is looked at anew. */
+    public function limitsChanged(): void
+    {
+        $this->looked = [];
+    }
+
+    /** @return array<int, PackedBest> by account, for {@see restoreBests()} */
+    public function packBests(): array
+    {
+        return array_map(static fn(DayBest $best): array => $best->pack(), $this->bests);
+    }
+
+    /** @param array<int, PackedBest> $packed */
+    public function restoreBests(array $packed): void
+    {
+        foreach ($packed as $id => $best) {
+            $account = $this->context->state->accounts[$id] ?? null;
+            if ($account !== null) {
+                $this->bests[$id] = DayBest::unpack($best, $account->rates->base);
+            }
+        }
+    }
+
+    /** @return list<DayUse> how much of each limit of the day is used up */
+    public function uses(Account $account, int $at): array
+    {
+        $net = $this->net($account, $at);
+
+        return DayUse::all($account->limits, $net, $this->best($account, $at)->saw($net, null));
     }
 
     /** @return list<AccountPosition> what has to be flattened now; empty while there is room */
@@ -45,29 +88,68 @@ final class LossWatch
             return [];
         }
         $this->looked[$key] = $seen;
+        $account = $this->context->state->accounts[$holding->account];
         if ($this->context->state->isBarred($holding->account, $at)) {
             return $this->holdsAllTheSame($holding) ? [$holding] : [];
         }
-        $account = $this->context->state->accounts[$holding->account];
         $net = $this->net($account, $at);
-        if (! LossLimit::isReached($account->dailyLossLimit, $net)) {
-            return [];
+        $closed = $account->limits->drawdownClosed === null ? null : AccountFigures::day($account, $this->context->state, $at)->net();
+        $best = $this->bests[$account->id] = $this->best($account, $at)->saw($net, $closed);
+        $uses = DayUse::all($account->limits, $net, $best);
+        foreach ($uses as $use) {
+            if ($use->isReached()) {
+                return $this->bar($account, $use, $at);
+            }
         }
-        $this->context->recorder->note(new AccountBarred(
-            $account->id, LossLimit::nextDay($at),
-            "the day stands at {$net->display(true)}, and the loss limit is {$account->dailyLossLimit->display()} "
-                ."{$account->rates->base->code}",
-        ));
+        foreach ($uses as $use) {
+            if ($use->isHalf()) {
+                $this->tell($account, $use, $at);
+            }
+        }
+
+        return [];
+    }
+
+    private function best(Account $account, int $at): DayBest
+    {
+        $day = $account->limits->day->begins($at);
+        $best = $this->bests[$account->id] ?? null;
+
+        return $best?->day === $day ? $best : DayBest::at($day, $account->rates->base);
+    }
+
+    /** @return list<AccountPosition> */
+    private function bar(Account $account, DayUse $use, int $at): array
+    {
+        $this->context->recorder->note(new AccountBarred($account->id, $account->limits->day->ends($at), $use->words, $use->limit));
         $flattens = [];
-        foreach ($this->context->state->holdings as $holdings) {
-            $of = $holdings[$account->id] ?? null;
-            if ($of !== null && ($of->position->lots !== 0 || $of->working !== [] || $of->isClosingDown())) {
+        foreach ($this->context->state->holdingsOf($account->id) as $of) {
+            if ($of->position->lots !== 0 || $of->working !== [] || $of->isClosingDown()) {
                 $this->closeDown($of);
                 $flattens[] = $of;
             }
         }
 
         return $flattens;
+    }
+
+    private function tell(Account $account, DayUse $use, int $at): void
+    {
+        $day = $account->limits->day->begins($at);
+        [$toldOn, $told] = $this->context->state->neared[$account->id][$use->limit] ?? [0, 0];
+        $percent = $use->percent();
+        foreach (self::TOLD_AT as $mark) {
+            if ($percent >= $mark) {
+                if ($toldOn !== $day || $told < $mark) {
+                    $this->context->recorder->note(new LimitNeared(
+                        $account->id, $use->limit, $mark, $day,
+                        "{$use->used->display()} of {$use->of->display()} {$account->rates->base->code}",
+                    ));
+                }
+
+                return;
+            }
+        }
     }
 
     /** A barred account goes on being flattened until it is flat, whatever came in meanwhile. */
@@ -110,7 +192,7 @@ final class LossWatch
         return $this->limit->net(
             $account->id,
             $account->rates,
-            $at,
+            $account->limits->day->begins($at),
             $positions,
             fn(): DayResult => AccountFigures::day($account, $this->context->state, $at),
         );

@@ -19,7 +19,7 @@ final class NotBarred implements EntryCheck
     public function refuse(Ticket $ticket, Account $account, AccountPosition $holding, Quote $quote): ?Refusal
     {
         return $ticket->mayOpen() && $this->state->isBarred($account->id, $ticket->request->now)
-            ? Refusal::barred($this->state->barred[$account->id])
+            ? Refusal::barred($this->state->barred[$account->id], $this->state->barredFor[$account->id])
             : null;
     }
 }

@@ -10,13 +10,13 @@ use Lotrik\Desk\Intake\Ticket;
 use Lotrik\Desk\Quote;
 use Lotrik\Refusal\Refusal;
 
-/** No entry is larger than the account's order limit. */
+/** No entry is larger than the account allows in the contract. */
 final class OrderSize implements EntryCheck
 {
     public function refuse(Ticket $ticket, Account $account, AccountPosition $holding, Quote $quote): ?Refusal
     {
-        return $ticket->mayOpenLots() > 0 && $ticket->quantity > $account->orderLimit
-            ? Refusal::orderLimit($ticket->quantity, $account->orderLimit)
-            : null;
+        $most = $account->limits->in($holding->contract)->orderLots;
+
+        return $most !== null && $ticket->mayOpenLots() > 0 && $ticket->quantity > $most ? Refusal::orderLimit($ticket->quantity, $most) : null;
     }
 }

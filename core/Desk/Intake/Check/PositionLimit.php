@@ -16,17 +16,19 @@ final class PositionLimit implements EntryCheck
 {
     public function refuse(Ticket $ticket, Account $account, AccountPosition $holding, Quote $quote): ?Refusal
     {
-        if ($ticket->mayOpenLots() === 0) {
+        $most = $account->limits->in($holding->contract)->positionLots;
+        if ($most === null || $ticket->mayOpenLots() === 0) {
             return null;
         }
         $side = $ticket->request->side;
-        $lots = max(0, $holding->position->lots * $side->sign()) + $ticket->mayOpenLots();
+        $open = max(0, $holding->position->lots * $side->sign());
+        $working = 0;
         foreach ($holding->working as $order) {
-            $lots += $order->role === Role::Entry && $order->side === $side ? $order->leaves() : 0;
+            $working += $order->role === Role::Entry && $order->side === $side ? $order->leaves() : 0;
         }
 
-        return $lots > $account->positionLimit
-            ? Refusal::positionLimit($lots, $account->positionLimit, $account->positionLimit - $lots + $ticket->mayOpenLots())
+        return $open + $working + $ticket->mayOpenLots() > $most
+            ? Refusal::positionLimit($ticket->mayOpenLots(), $open, $working, $most)
             : null;
     }
 }
