@@ -46,6 +46,9 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::post('accounts/{id}/close', [AccountController::class, 'close']);
     Route::post('accounts/{id}/reset', [AccountController::class, 'reset']);
     Route::put('accounts/{id}/rates', [AccountController::class, 'rates']);
+    Route::get('accounts/{id}/limits', [AccountController::class, 'limits']);
+    Route::put('accounts/{id}/limits', [AccountController::class, 'setLimits']);
+    Route::get('limits/schema', [AccountController::class, 'limitsSchema']);
     Route::get('accounts/{id}/risk', [AccountController::class, 'risk']);
     Route::get('positions', [AccountController::class, 'positions'])->takes('account');
     Route::get('fills', [AccountController::class, 'fills'])->takes('account', 'cursor');

@@ -6,6 +6,7 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Lotrik\Desk\Account\Account;
+use Lotrik\Risk\Limits\ContractLimits;
 
 /**
  * A trading account, as the engine wrote it.
@@ -65,9 +66,9 @@ final class AccountRow extends JournalModel
         return [
             'id' => $account->id, 'owner_id' => $account->owner, 'name' => $account->name, 'currency' => $account->rates->base->code,
             'balance' => (string) $document['balance'],
-            'rates' => Json::of((object) ($document['rates'] ?? [])), 'order_limit' => $account->orderLimit,
-            'position_limit' => $account->positionLimit,
-            'daily_loss_limit' => (string) $document['daily_loss_limit'], 'closed' => $isClosed,
+            'rates' => Json::of((object) ($document['rates'] ?? [])), 'order_limit' => $account->limits->each->orderLots ?? ContractLimits::MOST,
+            'position_limit' => $account->limits->each->positionLots ?? ContractLimits::MOST,
+            'daily_loss_limit' => $account->limits->dailyLoss->exact(), 'closed' => $isClosed,
         ];
     }
 }

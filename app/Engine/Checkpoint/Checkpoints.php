@@ -7,6 +7,7 @@ namespace App\Engine\Checkpoint;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use Lotrik\Desk\TradingSystem;
+use Lotrik\Risk\DayBest;
 use Lotrik\Venue\MarketFeed;
 use Lotrik\Venue\Simulated\Market;
 use Lotrik\Watching\MemoryPiece;
@@ -14,6 +15,8 @@ use Lotrik\Watching\MemoryPiece;
 /**
  * Where the markets go on after a stop. A market's checkpoint is the truth about the market: its noise is not journaled.
  * It is saved in the same transaction as the desk's events that belong to it, with all that is under way between the two.
+ *
+ * @phpstan-import-type PackedBest from DayBest
  */
 final class Checkpoints
 {
@@ -39,6 +42,7 @@ final class Checkpoints
             'sequence' => $sequence,
             'body' => self::json([
                 'step' => $system->steps(), 'seed' => $this->seed, 'clock' => $this->clockStart, 'at' => $at, 'practice' => $practice,
+                'bests' => $system->desk->lossWatch()->packBests(),
             ]),
         ]];
         foreach ($contracts as $contract) {
@@ -88,7 +92,7 @@ final class Checkpoints
     }
 
     /**
-     * @return array{step: int, seed: int, clock: int|null, at?: int, practice?: array<string, mixed>,
+     * @return array{step: int, seed: int, clock: int|null, at?: int, practice?: array<string, mixed>, bests?: array<int, PackedBest>,
      *     toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>}|null
      */
     public static function lines(Journal $journal): ?array

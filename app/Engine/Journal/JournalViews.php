@@ -12,6 +12,7 @@ use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\AccountClosed;
 use Lotrik\Desk\Event\AccountOpened;
 use Lotrik\Desk\Event\ContractListed;
+use Lotrik\Desk\Event\LimitsSet;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\RatesSet;
 use Lotrik\Desk\Recorded;
@@ -52,7 +53,8 @@ final class JournalViews
             $event = $recorded->event;
             if ($event instanceof OrderFilled) {
                 $this->fills[] = FillRow::columns($recorded, $event, $state);
-            } elseif ($event instanceof AccountOpened || $event instanceof AccountClosed || $event instanceof RatesSet) {
+            } elseif ($event instanceof AccountOpened || $event instanceof AccountClosed || $event instanceof RatesSet
+                || $event instanceof LimitsSet) {
                 $account = $state->accounts[$event->account];
                 $this->accounts[$account->id] = AccountRow::columns($account, $state->isClosed($account->id));
             } elseif ($event instanceof ContractListed) {

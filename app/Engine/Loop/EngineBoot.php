@@ -65,6 +65,7 @@ final class EngineBoot
             return $boot;
         }
         $boot->system->startAt($lines['step']);
+        $boot->system->desk->lossWatch()->restoreBests($lines['bests'] ?? []);
         foreach (array_keys($state->contracts) as $code) {
             $feed = $boot->feeds[$code] = new BookFeed();
             if (! Checkpoints::restore($boot->system, $journal, $code, $feed, $lines)) {

@@ -9,6 +9,7 @@ use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Journal;
 use App\Engine\Stream\Tickets;
 use App\Engine\View\BookView;
+use App\Engine\View\LimitsView;
 use App\Engine\View\PositionView;
 use App\Engine\View\RiskView;
 use App\Http\Resources\OrderResource;
@@ -66,7 +67,7 @@ final class Operations
         }
         if ($request->op === 'account-open' && $request->user !== null) {
             $limits = array_intersect_key(KestrelBay::account($request->user), ['order_limit' => 1, 'position_limit' => 1, 'daily_loss_limit' => 1]);
-            $id = $this->system->desk->changeAccounts(
+            $id = $this->system->changeAccounts(
                 static fn(Accounts $accounts): int => $accounts->open($request->user, Node::of($request->body), $limits),
                 $at,
             );
@@ -74,7 +75,7 @@ final class Operations
             return static fn(): array => ['status' => 201, 'body' => ['account' => $id]];
         }
         $account = $this->owned($request);
-        if (in_array($request->op, ['account-close', 'account-reset', 'account-rates'], true)) {
+        if (in_array($request->op, ['account-close', 'account-reset', 'account-rates', 'account-limits'], true)) {
             $id = $this->changeAccount($request->op, $account, Node::of($request->body), $at);
 
             return static fn(): array => ['status' => 200, 'body' => ['account' => $id]];
@@ -119,6 +120,7 @@ final class Operations
                 $this->holdingsOf($account),
             )),
             'risk' => RiskView::of($account, $this->system->desk, $at),
+            'limits' => LimitsView::of($account, $this->system->desk, $at),
             'snapshot' => $this->snapshot($account->id),
             'steps-preview' => $this->stepsPreview($account, $request),
             'plan-basis' => $this->planBasis($request),
@@ -336,15 +338,17 @@ final class Operations
     /** @return int the account that goes on */
     private function changeAccount(string $op, Account $account, Node $body, int $at): int
     {
-        return $this->system->desk->changeAccounts(static function (Accounts $accounts) use ($op, $account, $body): int {
+        return $this->system->changeAccounts(static function (Accounts $accounts) use ($op, $account, $body): int {
             if ($op === 'account-reset') {
                 return $accounts->reset($account, $body);
             }
             if ($op === 'account-close') {
                 $body->done();
                 $accounts->close($account);
-            } else {
+            } elseif ($op === 'account-rates') {
                 $accounts->setRates($account, $body);
+            } else {
+                $accounts->setLimits($account, $body);
             }
 
             return $account->id;

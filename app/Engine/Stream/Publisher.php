@@ -15,11 +15,14 @@ use App\Models\FillRow;
 use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\CancelWished;
 use Lotrik\Desk\Event\CommandRefused;
+use Lotrik\Desk\Event\EntriesStopped;
 use Lotrik\Desk\Event\EventCodec;
 use Lotrik\Desk\Event\ExitMoved;
 use Lotrik\Desk\Event\ExitTakenOff;
 use Lotrik\Desk\Event\FlattenEnded;
 use Lotrik\Desk\Event\LevelTold;
+use Lotrik\Desk\Event\LimitNeared;
+use Lotrik\Desk\Event\LimitsSet;
 use Lotrik\Desk\Event\OrderCancelled;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\OrderRejected;
@@ -39,7 +42,7 @@ final class Publisher
     private const SPEAKING = [
         StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class,
         AccountBarred::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class, StepTaken::class,
-        StepsStopped::class, LevelTold::class,
+        StepsStopped::class, LevelTold::class, EntriesStopped::class, LimitNeared::class, LimitsSet::class,
     ];
 
     /** @var array<string, array<int, true>> contract → ticks traded at since its day was last sent */

@@ -19,6 +19,8 @@ final class RiskView
     public static function of(Account $account, Desk $desk, int $at): array
     {
         $risk = AccountFigures::risk($account, $desk, $at);
+        [$until, $because] = $desk->state->entriesStopped[$account->id] ?? [0, ''];
+        $isBarred = $desk->state->isBarred($account->id, $at);
         $byContract = [];
         foreach ($risk->byContract as $code => $part) {
             $byContract[] = [
@@ -37,8 +39,10 @@ final class RiskView
                 'realised' => $risk->realised->exact(), 'open' => $risk->open->exact(), 'fees' => $risk->fees->exact(),
                 'net' => $risk->net->exact(),
             ],
-            'barred_until' => $desk->state->isBarred($account->id, $at) ? Time::iso($desk->state->barred[$account->id]) : null,
-            'loss_room' => $risk->lossRoom->exact(), 'loss_limit' => $account->dailyLossLimit->exact(),
+            'barred_until' => $isBarred ? Time::iso($desk->state->barred[$account->id]) : null,
+            'barred_for' => $isBarred ? $desk->state->barredFor[$account->id] : null,
+            'stopped_until' => $at < $until ? Time::iso($until) : null, 'stopped_because' => $at < $until ? $because : null,
+            'loss_room' => $risk->lossRoom->exact(), 'loss_limit' => $account->limits->dailyLoss->exact(),
             'by_contract' => $byContract,
         ];
     }

@@ -15,6 +15,7 @@ use App\Models\AccountRow;
 use App\Models\FillRow;
 use App\Models\JournalRow;
 use Illuminate\Http\JsonResponse;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
 /** What belongs to an account: itself, positions, fills, risk, journal, and the ticket for its stream. */
 final class AccountController extends ApiController
@@ -47,6 +48,37 @@ final class AccountController extends ApiController
     public function rates(AccountRequest $request): JsonResponse
     {
         return $this->changed($request, 'account-rates');
+    }
+
+    public function limits(AccountRequest $request): JsonResponse
+    {
+        return $this->limitsNow($request);
+    }
+
+    /** The answer is what is in force now, and what will be from the account's next trading day. */
+    public function setLimits(AccountRequest $request): JsonResponse
+    {
+        $this->engine->for($request->trader(), $request->account()->id)->call('account-limits', $request->fields());
+
+        return $this->limitsNow($request);
+    }
+
+    private function limitsNow(AccountRequest $request): JsonResponse
+    {
+        $limits = $this->engine->for($request->trader(), $request->account()->id)->call('limits', [])['body'];
+        foreach (['now', 'next'] as $document) {
+            if (is_array($limits[$document])) {
+                // An object in JSON, even where there are none.
+                $limits[$document]['contracts'] = (object) $limits[$document]['contracts'];
+            }
+        }
+
+        return new JsonResponse($limits);
+    }
+
+    public function limitsSchema(): BinaryFileResponse
+    {
+        return new BinaryFileResponse(base_path('docs/schemas/limits.json'), 200, ['Content-Type' => 'application/schema+json']);
     }
 
     private function changed(AccountRequest $request, string $op): JsonResponse

@@ -2953,6 +2953,135 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/accounts/{id}/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        /** The limits of an account, and how much of them is used up */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description as they are now */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Limits"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Set limits: what tightens counts at once, what loosens from the account's next trading day */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LimitsDocument"];
+                };
+            };
+            responses: {
+                /** @description as they are now */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Limits"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/limits/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of a limits document */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonSchema"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2963,7 +3092,7 @@ export interface components {
             title: string;
             status: number;
             /** @enum {string} */
-            code: "already-covered" | "already-tied" | "bad-request" | "barred" | "account-closed" | "account-in-use" | "account-name-taken" | "too-many-accounts" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-off-grid" | "steps-under-way" | "stop-passed" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-commands" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "would-unprotect";
+            code: "account-closed" | "account-in-use" | "account-name-taken" | "already-covered" | "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "entries-stopped" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-band" | "price-off-grid" | "steps-under-way" | "stop-passed" | "stop-required" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-accounts" | "too-many-commands" | "too-many-entries" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "trade-risk" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "working-orders-limit" | "would-unprotect";
             detail: string;
             pointer?: string;
             unprotected?: number;
@@ -3329,6 +3458,9 @@ export interface components {
                 open_money: string;
             }[];
             barred_until: string | null;
+            barred_for: string | null;
+            stopped_until: string | null;
+            stopped_because: string | null;
         };
         JournalRow: {
             sequence: number;
@@ -4214,6 +4346,79 @@ export interface components {
             };
         };
         NoFields: Record<string, never>;
+        ContractLimits: {
+            order_lots?: number | null;
+            position_lots?: number | null;
+            working_orders?: number | null;
+            trade_risk?: {
+                /** @description exact decimal above zero, in the account's currency */
+                money?: string;
+                percent?: string;
+            } | null;
+            band_ticks?: number | null;
+            stop_required?: boolean;
+        };
+        LimitsDocument: {
+            /** @constant */
+            format: "lotrik.limits/1";
+            day?: {
+                /** @description IANA time zone */
+                zone: string;
+                rolls: string;
+            } | null;
+            /** @description exact decimal above zero, in the account's currency */
+            daily_loss: string;
+            drawdown?: {
+                open?: string | null;
+                closed?: string | null;
+            } | null;
+            keep_profit?: {
+                percent: string;
+                /** @description exact decimal above zero, in the account's currency */
+                from: string;
+            } | null;
+            orders_a_minute?: number | null;
+            losses_in_a_row?: number | null;
+            pause?: {
+                /** @description exact decimal above zero, in the account's currency */
+                loss: string;
+                minutes: number;
+            } | null;
+            no_entries?: {
+                days?: number[];
+                /** Format: date */
+                date?: string;
+                from: string;
+                until: string;
+                zone?: string;
+            }[] | null;
+            each_contract?: components["schemas"]["ContractLimits"] | null;
+            contracts?: {
+                [key: string]: components["schemas"]["ContractLimits"];
+            };
+        };
+        Limits: {
+            account: number;
+            currency: string;
+            now: components["schemas"]["LimitsDocument"];
+            next: components["schemas"]["LimitsDocument"] | null;
+            from: string | null;
+            /** Format: date-time */
+            day_ends: string;
+            uses: {
+                limit: string;
+                /** @description exact decimal */
+                used: string;
+                /** @description exact decimal */
+                of: string;
+                percent: number;
+            }[];
+            losses_in_a_row: number;
+            stopped_until: string | null;
+            stopped_because: string | null;
+            barred_until: string | null;
+            barred_for: string | null;
+        };
     };
     responses: never;
     parameters: never;
