@@ -82,8 +82,8 @@ final class LimitsDocumentTest extends TestCase
         yield 'an order larger than a position' => [
             ['each_contract' => ['order_lots' => 5, 'position_lots' => 4]], '/each_contract/order_lots', 'no more than position_lots, 4',
         ];
-        yield 'larger than the position of all contracts' => [
-            ['each_contract' => ['position_lots' => 4, 'order_lots' => 2], 'contracts' => ['DULZ6' => ['position_lots' => 1]]],
+        yield 'the same in one contract' => [
+            ['contracts' => ['DULZ6' => ['position_lots' => 1, 'order_lots' => 2]]],
             '/contracts/DULZ6/order_lots', 'no more than position_lots, 1',
         ];
         yield 'a trade larger than a day' => [

@@ -107,7 +107,7 @@ final class LimitKeeper
         $most = $account->limits->lossesInARow;
         [$day, $lost] = $this->context->state->losses[$account->id] ?? [0, 0];
         if ($most !== null && $lost >= $most && $day === $account->limits->day->begins($at)) {
-            $this->stop($account, $account->limits->day->ends($at), "$lost losing trades in a row, and the limit is $most");
+            $this->stop($account, $account->limits->day->ends($at), ($lost === 1 ? '1 losing trade' : "$lost losing trades in a row").", and the limit is $most");
         }
     }
 

@@ -221,7 +221,7 @@ final readonly class Limits
             throw $node->fault('pause', "a loss of no more than daily_loss, {$this->dailyLoss->display()}: the day would be over before it");
         }
         foreach ([[$node->at('each_contract'), $this->each], ...array_map(
-            fn(string $code, ContractLimits $limits): array => [$node->at('contracts')."/$code", $limits->and($this->each)],
+            fn(string $code, ContractLimits $limits): array => [$node->at('contracts')."/$code", $limits],
             array_keys($this->contracts),
             $this->contracts,
         )] as [$pointer, $limits]) {

@@ -3,6 +3,9 @@ import type { components } from './generated';
 import { WORDS } from './words';
 
 type Schemas = components['schemas'];
+export type Limits = Schemas['Limits'];
+export type LimitsDocument = Schemas['LimitsDocument'];
+export type ContractLimits = Schemas['ContractLimits'];
 export type Account = Schemas['Account'];
 export type Contract = Schemas['Contract'];
 export type Order = Schemas['Order'];

@@ -78,7 +78,13 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
     const day = useDesk((desk) => desk.days[code]);
     const depth = useDesk((desk) => desk.depth[code]);
     const within = useHistoryView((state) => state.within);
-    const barred = useDesk((desk) => desk.risk?.barred_until);
+    const heldBack = useDesk(({ risk }) =>
+        risk?.barred_until
+            ? WORDS.barredUntil(risk.barred_for ?? '', risk.barred_until.slice(11, 16))
+            : risk?.stopped_until
+              ? WORDS.stoppedUntil(risk.stopped_because ?? '', risk.stopped_until.slice(11, 16))
+              : '',
+    );
     const lots = useChoices((choices) => choices.lots);
     const oneClick = useOneClick((state) => state.on);
     const fan = useChosen((chosen) => chosen.fan);
@@ -320,7 +326,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                 refused={words?.refused ?? false}
                 over={words?.over ?? false}
                 modifiers={heldKeys}
-                rest={barred ? WORDS.barredUntil(barred.slice(11, 16)) : WORDS.pointAtRung(oneClick)}
+                rest={heldBack || WORDS.pointAtRung(oneClick)}
             />
             {/* Where the arrow keys have gone: the strip says it to the eye. */}
             <output className="sr-only" aria-live="polite" data-field="pointed-rung">

@@ -11,8 +11,9 @@ export const WORDS = {
     overLossRoom: (says: Value) => `${says} · over the loss room`,
     isDraft: ' · draft: Enter sends, Esc drops',
     clickMakesDraft: ' · a click makes a draft',
-    barredUntil: (time: Value) =>
-        `Barred until ${time} UTC: the daily loss limit is reached. Orders that only reduce are taken; new entries wait for the next day.`,
+    barredUntil: (limit: Value, time: Value) =>
+        `Barred until ${time} UTC: ${limit} is reached. Orders that only reduce are taken; new entries wait for the next day.`,
+    stoppedUntil: (because: Value, time: Value) => `No new entries until ${time} UTC: ${because}. Orders that only reduce are taken.`,
     imbalance: (within: Value) => `Imbalance: bids less asks within ${within} ticks, in percent of both`,
     lastColumn: 'What the last column counts in',
     rungsOf: (code: Value) => `Rungs of ${code}`,

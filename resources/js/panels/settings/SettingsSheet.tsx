@@ -7,6 +7,7 @@ import { AccountsPage } from './AccountsPage';
 import { ActionKeysPage } from './ActionKeysPage';
 import { EntryPage } from './EntryPage';
 import { KeysPage } from './KeysPage';
+import { LimitsPage } from './LimitsPage';
 import { LooksPage } from './LooksPage';
 
 const PAGES: [id: string, title: string, page: ComponentType][] = [
@@ -15,11 +16,12 @@ const PAGES: [id: string, title: string, page: ComponentType][] = [
     ['keys', 'Keys', KeysPage],
     ['looks', 'Looks and sounds', LooksPage],
     ['accounts', 'Accounts', AccountsPage],
+    ['limits', 'Limits', LimitsPage],
 ];
 
 const close = () => useSettingsSheet.setState({ open: false });
 
-/** Sizes, action keys, keys, looks and sounds, accounts, each on a page of one sheet. */
+/** Sizes, action keys, keys, looks and sounds, accounts and limits, each on a page of one sheet. */
 export function SettingsSheet() {
     const { open, page } = useSettingsSheet();
     return (

@@ -34,7 +34,7 @@ function ContractTab({ contract }: { contract: Contract }) {
             className={clsx(
                 'grid cursor-pointer grid-cols-[auto_auto] gap-x-2 rounded-card border border-transparent px-4 py-3 text-left text-small leading-[1.2]',
                 'data-[state=on]:border-ink data-[state=on]:bg-paper',
-                bare > 0 ? 'w-[4.75rem]' : 'w-[4rem]',
+                bare > 0 || Math.abs(lots) >= 10 ? 'w-[4.75rem]' : 'w-[4rem]',
             )}
             data-part="contract-tab"
         >
@@ -88,6 +88,7 @@ export function Figures({ account }: { account: Account }) {
     const risk = useDesk((desk) => desk.risk);
     const day = risk?.day.net ?? '0.00';
     const barred = risk?.barred_until;
+    const stopped = risk?.stopped_until;
     return (
         <>
             <span className="flex-none" data-part="figure">
@@ -101,12 +102,21 @@ export function Figures({ account }: { account: Account }) {
                     <b
                         className="bg-amber px-8 py-2 font-mono font-bold text-on-amber tabular-nums"
                         data-field="barred"
-                        title={WORDS.barredMeans(account.name, barred.slice(11, 16))}
+                        title={WORDS.barredMeans(account.name, risk.barred_for ?? '', barred.slice(11, 16))}
                     >
                         {WORDS.barredUntilUtc(barred.slice(11, 16))}
                     </b>
+                )}
+                {!barred && stopped && (
+                    <b
+                        className="bg-amber px-8 py-2 font-mono font-bold text-on-amber tabular-nums"
+                        data-field="stopped"
+                        title={WORDS.stoppedMeans(risk.stopped_because ?? '')}
+                    >
+                        {WORDS.noEntriesUntil(stopped.slice(11, 16))}
+                    </b>
                 )}{' '}
-                {barred ? 'Room' : 'Loss room'}{' '}
+                {barred || stopped ? 'Room' : 'Loss room'}{' '}
                 <b className={FIGURE} data-field="loss-room">
                     {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}
                 </b>

@@ -1,7 +1,10 @@
 import type { Value } from '@/ui/value';
 
 export const WORDS = {
-    barredMeans: (name: Value, time: Value) => `${name} takes no new entry until ${time} UTC; what only reduces is taken`,
+    barredMeans: (name: Value, limit: Value, time: Value) =>
+        `${name}: ${limit} was reached. No new entry until ${time} UTC; what only reduces is taken`,
+    stoppedMeans: (because: Value) => `${because}; what only reduces is taken`,
+    noEntriesUntil: (time: Value) => `no entries until ${time}`,
     barredUntilUtc: (time: Value) => `barred until ${time} UTC`,
     windowTitle: (bare: number) => (bare > 0 ? `! ${bare} unprotected · Lotrik` : 'Desk · Lotrik'),
     flattenAllMeans: (flattenKey: Value) => `Every contract of the account; ${flattenKey} held does the same`,
