@@ -229,11 +229,13 @@ final class ModulesTest extends TestCase
     {
         [$kept] = PageModule::runWhole('stream/columns.ts', self::PAGE, <<<'JS'
             const columns = page.createColumns(), gaps = [];
-            for (const at of [250, 500, 500, 250, 1000, 2000]) gaps.push(columns.keep('DULZ6', 250, { at }));
-            for (let at = 2250; at <= 250_000; at += 250) columns.keep('DULZ6', 250, { at });
+            for (const at of [250, 500, 500, 250, 1000, 2000]) gaps.push(columns.keep('DULZ6', 250, { at, from: 820, lots: [4, 0, 7], trades: [[821, 2, 3]] }));
+            for (let at = 2250; at <= 250_000; at += 250) columns.keep('DULZ6', 250, { at, from: 820, lots: [4], trades: [] });
             const all = columns.of('DULZ6', 250).map((column) => column.at);
-            console.log(JSON.stringify({ gaps, most: all.length, newest: all.at(-1), inOrder: all.every((at, i) => i === 0 || at > all[i - 1]), other: columns.of('DULZ6', 2000).length, apart: page.createColumns().of('DULZ6', 250).length }));
+            const fresh = page.createColumns(); fresh.keep('DULZ6', 250, { at: 250, from: 820, lots: [4, 0, 7], trades: [[821, 2, 3], [822, 0, 9]] }); const [one] = fresh.of('DULZ6', 250);
+            console.log(JSON.stringify({ lots: [...one.lots], traded: [page.tradedAt(one, 821), page.tradedAt(one, 822), page.tradedAt(one, 823)], gaps, most: all.length, newest: all.at(-1), inOrder: all.every((at, i) => i === 0 || at > all[i - 1]), other: columns.of('DULZ6', 2000).length, apart: page.createColumns().of('DULZ6', 250).length }));
             JS);
+        self::assertSame([[4, 0, 7], [[2, 3], [0, 9], [0, 0]]], [$kept['lots'], $kept['traded']]);
         self::assertSame([false, false, false, false, false, true], $kept['gaps'], 'one that is a single step late is none');
         self::assertLessThanOrEqual(480 + 128, $kept['most']);
         self::assertSame([250_000, true, 0, 0], [$kept['newest'], $kept['inOrder'], $kept['other'], $kept['apart']]);

@@ -3092,7 +3092,7 @@ export interface components {
             title: string;
             status: number;
             /** @enum {string} */
-            code: "account-closed" | "account-in-use" | "account-name-taken" | "already-covered" | "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "entries-stopped" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-band" | "price-off-grid" | "steps-under-way" | "stop-passed" | "stop-required" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-accounts" | "too-many-commands" | "too-many-entries" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "trade-risk" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "working-orders-limit" | "would-unprotect";
+            code: "account-closed" | "account-in-use" | "account-name-taken" | "already-covered" | "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "entries-stopped" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "margin" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-band" | "price-off-grid" | "steps-under-way" | "stop-passed" | "stop-required" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-accounts" | "too-many-commands" | "too-many-entries" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "trade-risk" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "working-orders-limit" | "would-unprotect";
             detail: string;
             pointer?: string;
             unprotected?: number;
@@ -3294,6 +3294,7 @@ export interface components {
                     shown: number;
                 } | null;
             } | null;
+            margin_left: string | null;
         };
         Position: {
             account: number;
@@ -3461,6 +3462,12 @@ export interface components {
             barred_for: string | null;
             stopped_until: string | null;
             stopped_because: string | null;
+            /** @description exact decimal: what the account was opened with and has made since, after fees */
+            balance: string;
+            /** @description exact decimal: of all that may come to be open */
+            margin_used: string;
+            /** @description exact decimal: balance less open losses less margin */
+            buying_power: string;
         };
         JournalRow: {
             sequence: number;

@@ -1,10 +1,11 @@
 import clsx from 'clsx';
 import { memo, type PointerEvent, useEffect, useRef, useState, type WheelEvent } from 'react';
-import type { Contract, DepthColumn, Order, Position } from '@/api/client';
+import type { Contract, Order, Position } from '@/api/client';
 import { drawFillMarks, useFillMarks } from '@/model/fillMarks';
 import { scrollBack, spanWords, stepFor, useHistoryView, zoomTime } from '@/model/historyView';
 import { writePrice } from '@/model/prices';
 import { RUNG_HEIGHT } from '@/model/rungHeight';
+import { type KeptColumn, tradedAt } from '@/stream/columns';
 import { columnsOf, fetchColumns, useDesk } from '@/stream/store';
 import { type Colours, surface, useColours } from '@/ui/useColours';
 import { WORDS } from './words';
@@ -183,14 +184,13 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
     );
 });
 
-function wordsFor(column: DepthColumn, tick: number): string {
+function wordsFor(column: KeptColumn, tick: number): string {
     const lots = column.lots[tick - column.from] ?? 0;
-    const [, bought = 0, sold = 0] = column.trades.find(([at]) => at === tick) ?? [];
-    return WORDS.atRow(lots, bought, sold);
+    return WORDS.atRow(lots, ...tradedAt(column, tick));
 }
 
 /** Each row's lots through time; neighbouring columns of one height are one rectangle. */
-function skyline({ context, top, rows, zoom, x, width }: Frame, columns: DepthColumn[], step: number, full: number, least: number): void {
+function skyline({ context, top, rows, zoom, x, width }: Frame, columns: KeptColumn[], step: number, full: number, least: number): void {
     const most = RUNG_HEIGHT - 3;
     for (let row = 0; row < rows; row++) {
         const highest = top - row * zoom;
@@ -215,12 +215,14 @@ function skyline({ context, top, rows, zoom, x, width }: Frame, columns: DepthCo
     }
 }
 
-function strokes({ context, x, y, top, rows, zoom, width, span }: Frame, columns: DepthColumn[], step: number): void {
-    const shown = columns.flatMap(({ at, trades }) =>
-        trades
-            .filter(([tick = 0]) => tick <= top && tick > top - rows * zoom)
-            .map(([tick = 0, bought = 0, sold = 0]) => ({ at: x(at), y: y(tick), bought, sold })),
-    );
+function strokes({ context, x, y, top, rows, zoom, width, span }: Frame, columns: KeptColumn[], step: number): void {
+    const shown: { at: number; y: number; bought: number; sold: number }[] = [];
+    for (const { at, trades } of columns)
+        for (let nth = 0; nth < trades.length; nth += 3) {
+            const tick = trades[nth] ?? 0;
+            if (tick <= top && tick > top - rows * zoom)
+                shown.push({ at: x(at), y: y(tick), bought: trades[nth + 1] ?? 0, sold: trades[nth + 2] ?? 0 });
+        }
     const usual = shown.reduce((sum, { bought, sold }) => sum + bought + sold, 0) / Math.max(1, shown.length);
     const share = (lots: number) => Math.min(1, lots / Math.max(LONG, USUAL * usual));
     const column = (width * step) / span;
