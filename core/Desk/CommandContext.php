@@ -23,23 +23,21 @@ use Lotrik\Refusal\Refusal;
 /** What every command has at hand: the state, the market as the desk sees it, and the look-ups that all of them make. */
 final class CommandContext
 {
-    /** @var array<string, Quote> */
-    private array $quotes = [];
-
     public function __construct(
         public readonly DeskState $state,
         public readonly EventRecorder $recorder,
         public readonly Intake $intake,
+        private readonly Quotes $quotes,
     ) {}
 
     public function quote(string $contract): Quote
     {
-        return $this->quotes[$contract] ??= new Quote();
+        return $this->quotes->of($contract);
     }
 
     public function restoreQuote(string $contract, Quote $quote): void
     {
-        $this->quotes[$contract] = $quote;
+        $this->quotes->restore($contract, $quote);
     }
 
     /** @param int $at ms since 1970 UTC */

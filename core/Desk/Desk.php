@@ -11,6 +11,7 @@ use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
+use Lotrik\Desk\Account\Funds;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\ChangePreview;
 use Lotrik\Desk\Intake\Intake;
@@ -35,6 +36,8 @@ use Lotrik\ExitPlan\Watch;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Risk\BuyingPower;
+use Lotrik\Risk\Margin;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\Touch;
@@ -59,6 +62,8 @@ final class Desk
     private readonly Flattening $flattening;
 
     private readonly CommandContext $context;
+
+    private readonly Quotes $quotes;
 
     private readonly DueOrders $dueOrders;
 
@@ -93,7 +98,8 @@ final class Desk
     {
         $timetable = new Timetable($state);
         $this->recorder = new EventRecorder($state, $timetable);
-        $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state));
+        $this->quotes = $quotes = new Quotes();
+        $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state, $quotes), $quotes);
         $this->dueOrders = new DueOrders($context, $timetable);
         $this->lossWatch = new LossWatch($context);
         $this->limits = new LimitKeeper($context);
@@ -124,6 +130,12 @@ final class Desk
         $this->levels = new LevelKeeper($this->recorder);
         $this->watchLevels = new Command\WatchLevels($state, $this->recorder);
         $this->accounts = new Accounts($state, $this->recorder);
+    }
+
+    /** @param int $at ms since 1970 UTC */
+    public function funds(Account $account, int $at): BuyingPower
+    {
+        return (new Funds($this->state, $this->quotes))->of($account, $at);
     }
 
     /** Of the limits of an account's day, and of the best that days have stood at. */
@@ -327,7 +339,16 @@ final class Desk
         $over = $ticket->refusal === null ? LossRoom::over($preview, $ticket, $account, AccountFigures::risk($account, $this, $at)) : null;
         assert(is_string($preview['words']));
 
-        return ['words' => $preview['words'].($over === null ? '' : " · $over"), 'over_loss_room' => $over !== null] + $preview;
+        $funds = new Funds($this->state, $this->quotes);
+        $holding = $this->state->holding($accountId, $request->contract->code);
+        $more = Funds::worstWith($holding, $request->side, $ticket->mayOpenLots()) - Funds::worst($holding);
+        $left = $account->rates->knows($request->contract->currency)
+            ? $funds->of($account, $at)->left->minus($account->rates->toBase(Margin::perLot($request->contract, $at))->times($more))->exact()
+            : null;
+
+        return [
+            'words' => $preview['words'].($over === null ? '' : " · $over"), 'over_loss_room' => $over !== null, 'margin_left' => $left,
+        ] + $preview;
     }
 
     /**

@@ -88,6 +88,9 @@ final class DeskState
     /** @var array<int, DayTally> */
     public array $days = [];
 
+    /** @var array<int, DayTally> account → all that it has made and paid since it was opened */
+    public array $made = [];
+
     /** @var array<string, array<int, array<int, WatchedLevel>>> contract → account → number → level that is watched */
     public array $levels = [];
 
@@ -358,6 +361,7 @@ final class DeskState
         $made = $position->realised->minus($realisedBefore);
         ($this->days[$order->account] ??= new DayTally())
             ->add($this->dayOf($order->account, $at), $order->contract, $made, $event->quantity);
+        ($this->made[$order->account] ??= new DayTally())->add(DayTally::ALL, $order->contract, $made, $event->quantity);
         $holding->traded($made, $event->quantity - $event->closes, $event->closes);
 
         $order->fill($event->quantity, $event->price);

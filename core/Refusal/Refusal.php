@@ -207,6 +207,21 @@ final class Refusal extends \DomainException
         );
     }
 
+    /**
+     * @param string $asked margin that it takes, in the account's currency
+     * @param string $left  buying power
+     * @param int    $fit   lots that would pass
+     */
+    public static function margin(int $lots, string $asked, string $left, string $currency, int $fit): self
+    {
+        return new self(
+            RefusalCode::Margin,
+            self::lots($lots)." would take $asked $currency of margin, and the buying power is $left; "
+                .($fit <= 0 ? 'not one lot fits' : self::lots($fit).' would pass'),
+            '/quantity',
+        );
+    }
+
     private static function lots(int $lots): string
     {
         return "$lots lot".($lots === 1 ? '' : 's');

@@ -36,6 +36,7 @@ enum RefusalCode: string
     case PriceBand = 'price-band';
     case StopRequired = 'stop-required';
     case TradeRisk = 'trade-risk';
+    case Margin = 'margin';
     case AccountInUse = 'account-in-use';
     case AccountNameTaken = 'account-name-taken';
     case TooManyAccounts = 'too-many-accounts';

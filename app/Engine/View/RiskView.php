@@ -21,6 +21,7 @@ final class RiskView
         $risk = AccountFigures::risk($account, $desk, $at);
         [$until, $because] = $desk->state->entriesStopped[$account->id] ?? [0, ''];
         $isBarred = $desk->state->isBarred($account->id, $at);
+        $funds = $desk->funds($account, $at);
         $byContract = [];
         foreach ($risk->byContract as $code => $part) {
             $byContract[] = [
@@ -42,6 +43,7 @@ final class RiskView
             'barred_until' => $isBarred ? Time::iso($desk->state->barred[$account->id]) : null,
             'barred_for' => $isBarred ? $desk->state->barredFor[$account->id] : null,
             'stopped_until' => $at < $until ? Time::iso($until) : null, 'stopped_because' => $at < $until ? $because : null,
+            'balance' => $funds->balance->exact(), 'margin_used' => $funds->margin->exact(), 'buying_power' => $funds->left->exact(),
             'loss_room' => $risk->lossRoom->exact(), 'loss_limit' => $account->limits->dailyLoss->exact(),
             'by_contract' => $byContract,
         ];

@@ -6,10 +6,13 @@ namespace Lotrik\Desk\Account;
 
 use Brick\Math\BigRational;
 
-/** What an account has realised and paid since its trading day began. */
+/** What an account has realised and paid since its trading day began, or since it was opened. */
 final class DayTally
 {
-    private int $day = 0;
+    /** in place of a day, for all that there ever was */
+    public const ALL = 0;
+
+    private int $day = self::ALL;
 
     /** @var array<string, BigRational> contract → ticks × lots, gross */
     private array $ticks = [];

@@ -11,6 +11,7 @@ use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Intake\Check\EntryCheck;
 use Lotrik\Desk\Quote;
+use Lotrik\Desk\Quotes;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
@@ -25,7 +26,7 @@ final class Intake
     /** @var list<EntryCheck> */
     private readonly array $checks;
 
-    public function __construct(private readonly DeskState $state)
+    public function __construct(private readonly DeskState $state, Quotes $quotes)
     {
         $this->checks = [
             new Check\AccountOpen($state),
@@ -45,6 +46,7 @@ final class Intake
             new Check\WorkingOrders(),
             new Check\StopRequired(),
             new Check\TradeRisk(),
+            new Check\BuyingPower($state, $quotes),
             new Check\OrderRate($state),
         ];
     }

@@ -15,6 +15,7 @@ use Lotrik\Order\TimeInForce;
 use Lotrik\Position\PnlLine;
 use Lotrik\Position\PnlLines;
 use Lotrik\Position\Position;
+use Lotrik\Risk\Margin;
 
 /** What an order would do, said before it is sent: the ghost's words, the split, the money at the stop and targets. */
 final class Preview
@@ -148,7 +149,7 @@ final class Preview
     {
         $contract = $ticket->request->contract;
 
-        return Money::of($contract->dayMargin, $contract->currency)->times($ticket->opens)->exact();
+        return Margin::perLot($contract, $ticket->request->now)->times($ticket->opens)->exact();
     }
 
     /**

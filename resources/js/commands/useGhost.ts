@@ -16,6 +16,8 @@ export interface GhostWords {
     exits: Preview['exits'];
     /** exact, in the contract's currency; empty where nothing would open */
     margin: string;
+    /** buying power once it is taken, exact, in the account's currency; empty where that cannot be said */
+    left: string;
     /** at the stops, exact; empty where nothing limits it or nothing opens */
     risk: string;
     fees: string;
@@ -36,6 +38,7 @@ const wordsOf = (preview: Preview): GhostWords => ({
     shares: preview.split,
     exits: preview.refusal ? [] : preview.exits,
     margin: preview.opens > 0 ? preview.margin : '',
+    left: preview.margin_left ?? '',
     fees: preview.fees,
     risk: preview.opens > 0 ? (preview.risk ?? '') : '',
     lines: preview.lines,
@@ -51,6 +54,7 @@ const NOTHING: GhostWords = {
     shares: [],
     exits: [],
     margin: '',
+    left: '',
     risk: '',
     fees: '',
     lines: null,

@@ -134,8 +134,10 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                         data-name="tag"
                     />
                 </label>
-                <span data-field="margin">
+                <span className="text-right text-tiny leading-13" data-field="margin">
                     {words?.margin ? `margin ${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : ''}
+                    <br />
+                    {words?.margin && words.left !== '' ? WORDS.left(writeExact(words.left, 0, false)) : ''}
                 </span>
             </header>
             <LotsRow limit={account.order_limit} />

@@ -7,5 +7,6 @@ export const WORDS = {
     farther: (label: Value) => `${label} one tick farther`,
     runsThisOrder: (portion: Value) => `Portion ${portion} runs without a target, this order only`,
     backToPlan: 'Back to the plan as it is',
+    left: (money: Value) => `${money} left to trade with`,
     curve: (stop: Value, best: Value | null) => `Stop ${stop} at first${best === null ? '' : `; best ${best} now`}`,
 };

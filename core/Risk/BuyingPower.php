@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Risk;
+
+use Lotrik\Money\Money;
+
+/**
+ * What an account has to trade with: its balance, less what is lost on paper, less the margin of all that may come to be open.
+ * What is won on paper adds nothing. In the account's currency.
+ */
+final readonly class BuyingPower
+{
+    public Money $left;
+
+    /**
+     * @param Money $balance what it was opened with, and what it has made since, after fees
+     * @param Money $open    unrealised
+     * @param Money $margin  of the worst case in each contract
+     */
+    public function __construct(public Money $balance, public Money $open, public Money $margin)
+    {
+        $this->left = ($open->isNegative() ? $balance->plus($open) : $balance)->minus($margin);
+    }
+}
