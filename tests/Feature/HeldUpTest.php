@@ -57,6 +57,19 @@ final class HeldUpTest extends TestCase
         self::assertGreaterThan($stood, $trader->call('GET', 'contracts/DULZ6/book')->body['sequence']);
     }
 
+    /** At a hundred times its speed a market in a burst does not keep up; whoever slows it down again is answered all the same. */
+    public function testAMarketThatCannotKeepUpIsSlowedDownAgain(): void
+    {
+        $trader = $this->start()->trader();
+        $codes = array_column($trader->call('GET', 'contracts')->body['items'], 'code');
+        foreach ([...$codes, ...$codes] as $code) {
+            self::assertSame(200, $trader->call('POST', "practice/$code", ['mood' => 'burst', 'speed' => 100])->status);
+        }
+        self::assertSame(200, $trader->call('POST', 'practice/DULZ6', ['speed' => 1, 'paused' => true])->status);
+        $stands = $trader->call('GET', 'contracts/DULZ6/book')->body;
+        self::assertSame($stands, $trader->call('GET', 'contracts/DULZ6/book')->body);
+    }
+
     public function testAStoppedEngineIsSaidToBeAwayAndNothingIsDone(): void
     {
         $desk = $this->start('--paused');

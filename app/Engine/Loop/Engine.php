@@ -169,12 +169,15 @@ final class Engine
      */
     private function moveMarket(int $until): array
     {
+        // A market that was stopped owes nothing: it stands, however far behind its speed it was.
+        $this->owed = $this->practice->paused ? 0 : $this->owed;
         while ($this->owed >= 1000 && hrtime(true) < $until) {
             $this->owed -= 1000;
             $this->system->step($this->clock->at($this->system->steps() + 1));
         }
         $replies = [];
-        while ($this->jobs !== [] && hrtime(true) < $until) {
+        // One of them goes on in any case: a market that cannot keep up with its speed would let nobody slow it down.
+        for ($first = true; $this->jobs !== [] && ($first || hrtime(true) < $until); $first = false) {
             [$job, $request, $reply] = $this->jobs[0];
             if (! $job->advance($this->clock)) {
                 array_shift($this->jobs);
