@@ -66,6 +66,7 @@ Route::middleware('throttle:api')->group(static function (): void {
 
     Route::get('orders', [OrderController::class, 'index'])->takes('account', 'state', 'contract', 'cursor');
     Route::post('orders/preview', [OrderController::class, 'preview']);
+    Route::post('orders/size', [OrderController::class, 'size']);
     Route::post('orders/{id}/preview', [OrderController::class, 'previewChange']);
     Route::get('orders/{id}', [OrderController::class, 'show']);
 

@@ -19,6 +19,7 @@ use Lotrik\Desk\Intake\LossRoom;
 use Lotrik\Desk\Intake\Modification;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Preview;
+use Lotrik\Desk\Intake\SizeByRisk;
 use Lotrik\Desk\Upkeep\DueOrders;
 use Lotrik\Desk\Upkeep\ExitKeeper;
 use Lotrik\Desk\Upkeep\Fills;
@@ -349,6 +350,31 @@ final class Desk
         return [
             'words' => $preview['words'].($over === null ? '' : " · $over"), 'over_loss_room' => $over !== null, 'margin_left' => $left,
         ] + $preview;
+    }
+
+    /**
+     * How many lots of an order an amount of risk allows.
+     *
+     * @param array<array-key, mixed> $body as for placing, without `client_id` and `quantity`, with `risk`
+     * @param int                     $at   ms since 1970 UTC
+     *
+     * @return array{lots: int, risk: string|null, most: string, currency: string, words: string}
+     *
+     * @throws Refusal
+     */
+    public function size(int $accountId, array $body, int $at): array
+    {
+        $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
+        try {
+            $node = Node::of(['quantity' => 1] + array_diff_key($body, ['risk' => 1]));
+            $node->raw('account');
+            $request = OrderRequest::fromNode($node, $this->state, $at);
+            $risk = Node::of($body['risk'] ?? null, '/risk');
+
+            return (new SizeByRisk($this->state))->of($risk, $request, $account, $this->quote($request->contract->code));
+        } catch (InvalidDocument $fault) {
+            throw Refusal::unreadable($fault);
+        }
     }
 
     /**

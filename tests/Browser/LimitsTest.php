@@ -6,6 +6,7 @@ namespace Tests\Browser;
 
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
+use Facebook\WebDriver\WebDriverSelect;
 
 /** Limits as a trader sets them on the page, and as the desk shows what they hold back. */
 final class LimitsTest extends PageCase
@@ -76,5 +77,43 @@ final class LimitsTest extends PageCase
         $this->page->pointAt(self::lane($this->quote('bids') - 4, 'buy'));
         $this->page->awaitText('[data-part=strip]', 'no new entries until');
         self::assertSame([], $this->trader->working());
+    }
+
+    /** What the trader may lose is said, and the lots follow the plan; what is sent is what was shown, and none where not one fits. */
+    public function testTheLotsFollowWhatMayBeLostFromTheRowToTheFill(): void
+    {
+        $this->enter();
+        $this->page->find('[data-part=hints] button')->click();
+        (new WebDriverSelect($this->page->find('[data-name=sized-by]')))->selectByValue('money');
+        $amount = $this->page->find('[data-name=sized-amount]');
+        $amount->sendKeys('130.00');
+        // Short tide risks 18.74 a lot, Wide berth 61.24.
+        $this->page->awaitText('[data-field=sized-lots]', '=6');
+        $this->page->find('[data-part=plans] button[title="Wide berth"]')->click();
+        $this->page->awaitText('[data-field=sized-lots]', '=2');
+        $this->page->awaitText('[data-field=split]', '2 lots');
+        $this->page->find('[data-action=buy-market]')->click();
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->page->awaitText('[data-field=protected]', '2 of 2');
+        $amount->click();
+        $amount->sendKeys([WebDriverKeys::CONTROL, 'a']);
+        $amount->sendKeys('9.00');
+        $this->page->awaitText('[data-field=split]', 'not one lot fits into 9.00 EUR');
+        $this->page->find('[data-action=join-bid]')->click();
+        $this->page->awaitText('[data-field=said]', 'not one lot fits into 9.00 EUR');
+        self::assertSame(['limit', 'stop'], $this->kinds(), 'the exits alone');
+        // A size of the row is lots again, whatever risk had said.
+        $this->page->find('[data-part=lots] button')->click();
+        $this->page->await(fn(): bool => $this->page->run('return document.querySelector("[data-name=sized-by]").value') === 'lots', 'lots again');
+        $this->page->awaitText('[data-field=split]', '1 lot');
+    }
+
+    /** @return list<string> kinds of the orders that work, each once */
+    private function kinds(): array
+    {
+        $kinds = array_unique(array_column($this->trader->working(), 'kind'));
+        sort($kinds);
+
+        return $kinds;
     }
 }

@@ -94,4 +94,19 @@ final class LimitsTest extends DeskCase
             self::assertSame(422, $this->trader->call('PUT', $this->address(), $fields + self::LEAST)->status);
         }
     }
+
+    public function testTheSizeOfAnOrderIsSaidInWhatItMayLose(): void
+    {
+        $ask = fn(array $fields): \Tests\Support\Reply => $this->trader->call('POST', 'orders/size', $fields + [
+            'account' => $this->trader->account, 'contract' => self::CODE, 'side' => 'buy', 'kind' => 'market', 'exit_plan' => 1,
+        ]);
+        $size = $ask(['risk' => ['money' => '150.00']]);
+        self::assertSame([200, 8, '149.92', 'EUR'], [$size->status, $size->body['lots'], $size->body['risk'], $size->body['currency']]);
+        $bad = $ask(['risk' => ['money' => 150]]);
+        self::assertSame([422, '/risk/money'], [$bad->status, $bad->body['pointer'] ?? null]);
+        self::assertSame(422, $ask(['risk' => null])->status);
+        self::assertSame(404, $this->desk->trader()->call('POST', 'orders/size', [
+            'account' => $this->trader->account, 'contract' => self::CODE, 'side' => 'buy', 'kind' => 'market', 'risk' => ['money' => '1.00'],
+        ])->status);
+    }
 }

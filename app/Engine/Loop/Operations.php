@@ -100,6 +100,7 @@ final class Operations
         }
         $body = match ($request->op) {
             'preview' => $this->system->desk->preview($account->id, $request->body, $at),
+            'size' => $this->system->desk->size($account->id, $request->body, $at),
             'preview-change' => $this->system->desk->previewChange(
                 $account->id, $request->body, $this->ahead((int) ($request->body['order'] ?? 0)), $at,
             ),

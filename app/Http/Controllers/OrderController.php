@@ -40,6 +40,12 @@ final class OrderController extends ApiController
         return $this->ask($request, 'preview', $request->command());
     }
 
+    /** How many lots an amount of risk allows. */
+    public function size(CommandRequest $request): JsonResponse
+    {
+        return $this->ask($request, 'size', $request->command());
+    }
+
     public function previewChange(OneOrderRequest $request): JsonResponse
     {
         return $this->ask($request, 'preview-change', ['order' => $request->order()->id] + $request->command());

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Intake;
 
+use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
@@ -22,6 +23,14 @@ final class EntryRisk
         $ticks = $ticket->joins !== null
             ? self::joining($ticket->joins, $ticket->at, $lots)
             : self::planned($ticket->plan, $lots);
+
+        return $ticks === null ? null : $contract->money($ticks)->plus($contract->fees(2 * $lots));
+    }
+
+    /** Of so many lots under a plan, in the contract's currency; null where a lot of them would have no stop. */
+    public static function ofPlan(ResolvedPlan $plan, Contract $contract, int $lots): ?Money
+    {
+        $ticks = self::planned($plan, $lots);
 
         return $ticks === null ? null : $contract->money($ticks)->plus($contract->fees(2 * $lots));
     }

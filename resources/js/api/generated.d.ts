@@ -3082,6 +3082,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How many lots an amount of risk allows under the stops of a plan */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SizeRequest"];
+                };
+            };
+            responses: {
+                /** @description rounded down */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Size"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4425,6 +4474,52 @@ export interface components {
             stopped_because: string | null;
             barred_until: string | null;
             barred_for: string | null;
+        };
+        Size: {
+            /** @description 0 where not one fits */
+            lots: number;
+            risk: string | null;
+            /** @description exact decimal */
+            most: string;
+            currency: string;
+            words: string;
+        };
+        SizeRequest: {
+            account: number;
+            contract: string;
+            /** @enum {string} */
+            side: "buy" | "sell";
+            /** @enum {string} */
+            kind: "market" | "limit" | "stop" | "stop-limit" | "mit";
+            /** @description exact decimal */
+            price?: string;
+            /** @description exact decimal */
+            trigger?: string;
+            /** @enum {string} */
+            tif?: "day" | "gtc" | "gtd" | "ioc" | "fok";
+            exit_plan?: number | components["schemas"]["ExitPlanDocument"] | null;
+            /** @enum {string} */
+            closing?: "close" | "through";
+            tag?: string;
+            expires_at?: string | null;
+            release_at?: string | null;
+            cancel_at?: string | null;
+            condition?: {
+                contract: string;
+                /** @description exact decimal */
+                price: string;
+                /** @enum {string} */
+                last: "at-or-above" | "at-or-below";
+            } | null;
+            after?: number | null;
+            via?: string | null;
+            this_order?: components["schemas"]["PlanChange"] | null;
+            risk: {
+                money?: string;
+                percent?: string;
+                /** @description times what a trade may risk by the limits of the account */
+                r?: string;
+            };
         };
     };
     responses: never;

@@ -3,6 +3,7 @@ import type { Ground, OrderBody } from '@/model/basis';
 import { keyFor, showKey } from '@/model/keymap';
 import { countLots } from '@/model/prices';
 import { useSettings } from '@/model/settings';
+import { whyNoLots } from '@/model/sizing';
 import { thisOrderSent } from '@/model/thisOrder';
 import { STALE_AFTER_MS } from '@/stream/feed';
 
@@ -70,6 +71,10 @@ export async function send(body: OrderBody): Promise<Order | null> {
 
 /** At once, or once more lots than the trader set have been confirmed. null where it was not sent. */
 export function place(body: OrderBody): Promise<Order | null> {
+    if (body.quantity === 0) {
+        say(WORDS.notSent(whyNoLots()));
+        return Promise.resolve(null);
+    }
     const over = useSettings.getState().entry.confirm_over;
     if (over === null || body.quantity <= over) return send(body);
     return new Promise((done) =>

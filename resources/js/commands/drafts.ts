@@ -3,6 +3,7 @@ import type { Contract } from '@/api/client';
 import { type Basis, bodyOf, type More, type Placement } from '@/model/basis';
 import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
 import { laddersNow } from '@/model/ladders';
+import { whyNoLots } from '@/model/sizing';
 import { say, useDesk } from '@/stream/store';
 import { placePair, send } from './actions';
 import { WORDS } from './words';
@@ -36,6 +37,7 @@ export function chosenDraft(): Draft | undefined {
 const underWay = new Set<number>();
 
 export function addDraft(draft: Omit<Draft, 'id'>): void {
+    if (draft.lots === 0) return say(whyNoLots());
     const id = ++lastId;
     useDrafts.setState((drafts) => ({ list: [...drafts.list, { ...draft, id }], chosen: id }));
 }

@@ -5,6 +5,7 @@ import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
 import { usedOneClick, useOneClick } from '@/model/oneClick';
 import { price, writePrice } from '@/model/prices';
 import { isSecondPress, wasPressed } from '@/model/secondPress';
+import { whyNoLots } from '@/model/sizing';
 import type { Spot } from '@/model/useSpot';
 import { say, useDesk } from '@/stream/store';
 import type { Modifiers } from '@/ui/useModifiers';
@@ -77,7 +78,10 @@ export function usePlacing(
     const shown = isFront ? (ghost ?? draft ?? null) : null;
     // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
     const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, PLAIN) : '';
-    const words = useGhostWords(shown && bodyOf(shown, ghost ? basis : (draft ?? basis)), `${sequence ?? 0} ${now}`);
+    const words = useGhostWords(
+        lots === 0 && ghost ? null : shown && bodyOf(shown, ghost ? basis : (draft ?? basis)),
+        `${sequence ?? 0} ${now}`,
+    );
     const atOnce = oneClick && isPrecise && !modifiers.draft;
 
     const press = (pressed: Where | null, at: number): (() => void) | null => {
@@ -86,6 +90,7 @@ export function usePlacing(
             return null;
         };
         if (pressed === null) return null;
+        if (lots === 0 && !moving) return not(whyNoLots());
         if (!isFront) return not(WORDS.ladderNotInFront);
         if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return not(WORDS.notShownYet);
         if (moving && isSettled) return () => move(moving, price(contract, pressed.tick));
@@ -116,6 +121,12 @@ export function usePlacing(
         words,
         moves,
         press,
-        says: moving ? 'move the stop' : ghost ? `${lots} ${kindWord(ghost.kind)}${atOnce ? '' : ' · draft'}` : '',
+        says: moving
+            ? 'move the stop'
+            : ghost && lots === 0
+              ? 'no lots'
+              : ghost
+                ? `${lots} ${kindWord(ghost.kind)}${atOnce ? '' : ' · draft'}`
+                : '',
     };
 }

@@ -65,7 +65,8 @@ const useChosenFor = createKept<{ of: Record<string, Chosen> }>(
 );
 
 useChoices.subscribe(({ code, lots, plan }, before) => {
-    if (code === '' || (code === before.code && lots === before.lots && plan === before.plan)) return;
+    // None is not chosen: it is what risk allows at the moment.
+    if (code === '' || lots === 0 || (code === before.code && lots === before.lots && plan === before.plan)) return;
     useChosenFor.setState(({ of }) => ({ of: { ...of, [code]: { lots, plan } } }));
 });
 

@@ -6,4 +6,5 @@ export const WORDS = {
     secondPressDropped: (within: Value, order: Value) => `A second press within ${within} ms was dropped: ${order}.`,
     fillsTaken: (taken: Value, file: Value, known: number) =>
         `${taken} fills taken from ${file}${known > 0 ? `, ${known} were there already` : ''}. They are marked, and count for nothing else.`,
+    sizeUnknown: 'How many lots fit is not known yet.',
 };

@@ -1,17 +1,20 @@
 import { useEffect, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { useGhostWords } from '@/commands/useGhost';
+import { useSizing } from '@/commands/useSizing';
 import { bodyOf, useBasis } from '@/model/basis';
 import { typeLots, useChoices } from '@/model/choices';
 import { showKey, useKeyOf } from '@/model/keymap';
 import { writeExact } from '@/model/prices';
 import { show } from '@/model/screen';
 import { lotsRow, useSettings } from '@/model/settings';
+import { type SizedBy, useSize, useSizedBy } from '@/model/sizing';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Card } from '@/ui/Card';
 import { FIELD } from '@/ui/looks';
 import { Choice, OneOf } from '@/ui/OneOf';
+import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
 import { QuickRow } from './QuickRow';
 import { RatchetCurve } from './RatchetCurve';
@@ -96,6 +99,70 @@ function LotsRow({ limit }: { limit: number }) {
     );
 }
 
+const SIZED_BY: [by: SizedBy, words: string][] = [
+    ['lots', 'Lots'],
+    ['money', 'Risk'],
+    ['percent', 'Risk %'],
+    ['r', 'Risk R'],
+];
+
+/** The lots of the next order, or what it may lose: then the lots follow. */
+function SizeField({ account }: { account: Account }) {
+    const lots = useChoices((choices) => choices.lots);
+    const { by, amount } = useSizedBy();
+    return (
+        <span className="flex flex-none items-center gap-4" data-part="typed-lots">
+            <Select
+                className="w-60 flex-none text-small"
+                aria-label={WORDS.sizedBy}
+                data-name="sized-by"
+                value={by}
+                onChange={(event) => {
+                    const to = event.target.value as SizedBy;
+                    useSizedBy.setState({ by: to });
+                    if (to === 'lots' && lots === 0) useChoices.setState({ lots: 1 });
+                }}
+            >
+                {SIZED_BY.map(([id, words]) => (
+                    <option key={id} value={id}>
+                        {words}
+                    </option>
+                ))}
+            </Select>
+            {by === 'lots' ? (
+                <input
+                    className={`${FIELD} w-54 font-mono text-usual leading-[normal] font-semibold`}
+                    aria-label="Lots"
+                    type="number"
+                    min={1}
+                    max={account.order_limit}
+                    step={1}
+                    value={lots}
+                    onChange={(event) => typeLots(event.target.value, account.order_limit)}
+                />
+            ) : (
+                <>
+                    <TextField
+                        className="w-58 flex-none px-2! font-mono text-small"
+                        inputMode="decimal"
+                        aria-label={WORDS.mayLose}
+                        data-name="sized-amount"
+                        value={amount}
+                        onChange={(event) => useSizedBy.setState({ amount: event.target.value })}
+                    />
+                    <b className="font-mono text-usual whitespace-nowrap text-ink" data-field="sized-lots">
+                        ={lots}
+                    </b>
+                </>
+            )}
+        </span>
+    );
+}
+
+function NoLots() {
+    return <span className="bg-amber px-4 text-on-amber">{useSize()?.words ?? '…'}</span>;
+}
+
 export function OrderCard({ account, contract }: { account: Account; contract: Contract }) {
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
@@ -104,47 +171,51 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
     const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
     const sequence = useDesk((desk) => desk.positions[contract.code]?.sequence ?? 0);
     // What a market order that adds to the position would be: how the lots split, and what they risk.
-    const words = useGhostWords(bodyOf({ side: quantity < 0 ? 'sell' : 'buy', kind: 'market' }, basis), String(sequence));
+    const words = useGhostWords(
+        lots === 0 ? null : bodyOf({ side: quantity < 0 ? 'sell' : 'buy', kind: 'market' }, basis),
+        String(sequence),
+    );
+    useSizing();
 
     return (
         <Card aria-label="Lots and exit plan">
             <PlanPicker />
             <RatchetCurve contract={contract} />
-            <header className="flex items-center justify-between text-small text-soft [@container_cards_(max-height:440px)]:hidden">
-                <label data-part="typed-lots">
-                    Lots{' '}
-                    <input
-                        className={`${FIELD} ml-4 w-58 font-mono text-usual leading-[normal] font-semibold`}
-                        type="number"
-                        min={1}
-                        max={account.order_limit}
-                        step={1}
-                        value={lots}
-                        onChange={(event) => typeLots(event.target.value, account.order_limit)}
-                    />
-                </label>
-                <label>
-                    Tag{' '}
-                    <TextField
-                        className="w-64 text-usual"
-                        maxLength={60}
-                        placeholder="none"
-                        value={tag}
-                        onChange={(event) => useChoices.setState({ tag: event.target.value.trimStart() })}
-                        data-name="tag"
-                    />
-                </label>
-                <span className="text-right text-tiny leading-13" data-field="margin">
-                    {words?.margin ? `margin ${writeExact(words.margin, contract.minor_unit, false)} ${contract.currency}` : ''}
-                    <br />
-                    {words?.margin && words.left !== '' ? WORDS.left(writeExact(words.left, 0, false)) : ''}
+            <header className="flex items-center justify-between gap-4 text-small text-soft [@container_cards_(max-height:440px)]:hidden">
+                <SizeField account={account} />
+                <TextField
+                    className="w-58 min-w-30 shrink text-usual"
+                    aria-label="Tag"
+                    maxLength={60}
+                    placeholder="tag"
+                    value={tag}
+                    onChange={(event) => useChoices.setState({ tag: event.target.value.trimStart() })}
+                    data-name="tag"
+                />
+                <span className="text-right text-tiny leading-13 whitespace-nowrap tabular-nums" data-field="margin">
+                    {words?.margin && (
+                        <>
+                            margin {writeExact(words.margin, contract.minor_unit, false)}
+                            {contract.currency !== account.currency && ` ${contract.currency}`}
+                            {words.left !== '' && (
+                                <>
+                                    <br />
+                                    {WORDS.left(writeExact(words.left, 0, false), account.currency)}
+                                </>
+                            )}
+                        </>
+                    )}
                 </span>
             </header>
             <LotsRow limit={account.order_limit} />
             <p className="min-h-17 text-small" data-field="split">
-                {words
-                    ? `${words.split}${words.risk === '' ? '' : WORDS.risk(writeExact(words.risk, contract.minor_unit, false), writeExact(words.fees, contract.minor_unit, false))}`
-                    : ' '}
+                {lots === 0 ? (
+                    <NoLots />
+                ) : words ? (
+                    `${words.split}${words.risk === '' ? '' : WORDS.risk(writeExact(words.risk, contract.minor_unit, false), writeExact(words.fees, contract.minor_unit, false))}`
+                ) : (
+                    ' '
+                )}
             </p>
             <ThisOrderRow split={plan === null ? [] : (words?.shares ?? [])} />
             {words?.refused && <p className="min-h-17 text-small text-soft">{words.words}</p>}

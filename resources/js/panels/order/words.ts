@@ -7,6 +7,8 @@ export const WORDS = {
     farther: (label: Value) => `${label} one tick farther`,
     runsThisOrder: (portion: Value) => `Portion ${portion} runs without a target, this order only`,
     backToPlan: 'Back to the plan as it is',
-    left: (money: Value) => `${money} left to trade with`,
+    sizedBy: 'What the size is said in',
+    mayLose: 'What the next order may lose at its stops, with fees',
+    left: (money: Value, currency: Value) => `${money} ${currency} left`,
     curve: (stop: Value, best: Value | null) => `Stop ${stop} at first${best === null ? '' : `; best ${best} now`}`,
 };

@@ -1,0 +1,64 @@
+import { useEffect, useLayoutEffect } from 'react';
+import { call, Problem, type Size } from '@/api/client';
+import { basisOf, bodyOf } from '@/model/basis';
+import { useChoices } from '@/model/choices';
+import { type SizedBy, setSizedLots, useSize, useSizedBy } from '@/model/sizing';
+import { useThisOrder } from '@/model/thisOrder';
+import { useDesk } from '@/stream/store';
+
+/** What would add to the position: the same plan and changes that the next order carries. */
+function sizeBody(by: SizedBy, amount: string) {
+    const basis = basisOf();
+    const short = (useDesk.getState().positions[basis.contract]?.quantity ?? 0) < 0;
+    const { quantity: _lots, ...body } = bodyOf({ side: short ? 'sell' : 'buy', kind: 'market' }, basis);
+    return { ...body, risk: { [by]: amount.trim() } };
+}
+
+/** The price, and what bars range, move what fits: asked again so often, ms. */
+const AGAIN_MS = 1000;
+
+/**
+ * Where the trader says what an order may lose, the lots follow plan, contract, price and true range. While it is not known how
+ * many fit there are none: nothing is sent with the lots of another plan.
+ */
+export function useSizing(): void {
+    const { by, amount } = useSizedBy();
+    const account = useChoices((choices) => choices.account?.id);
+    const code = useChoices((choices) => choices.code);
+    const plan = useChoices((choices) => choices.plan);
+    const version = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan)?.version);
+    const change = useThisOrder();
+    const key = by === 'lots' ? '' : JSON.stringify([account, code, plan, version, change, by, amount]);
+
+    useLayoutEffect(() => {
+        if (key === '') return;
+        useSize.setState(null, true);
+        setSizedLots(0);
+    }, [key]);
+
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for all that is asked with
+    useEffect(() => {
+        if (key === '') return;
+        const abort = new AbortController();
+        let timer = 0;
+        const ask = () =>
+            call<Size>('POST', 'orders/size', sizeBody(by, amount), abort.signal)
+                .then(({ lots, words }) => tell(lots, words))
+                .catch((error: unknown) => {
+                    if (error instanceof Problem) tell(0, error.message);
+                })
+                .finally(() => {
+                    if (!abort.signal.aborted) timer = window.setTimeout(ask, AGAIN_MS);
+                });
+        const tell = (lots: number, words: string) => {
+            if (abort.signal.aborted) return;
+            useSize.setState({ key, words }, true);
+            if (useChoices.getState().lots !== lots) setSizedLots(lots);
+        };
+        void ask();
+        return () => {
+            window.clearTimeout(timer);
+            abort.abort();
+        };
+    }, [key]);
+}
