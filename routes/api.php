@@ -46,6 +46,7 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::post('accounts/{id}/close', [AccountController::class, 'close']);
     Route::post('accounts/{id}/reset', [AccountController::class, 'reset']);
     Route::put('accounts/{id}/rates', [AccountController::class, 'rates']);
+    Route::get('accounts/{id}/open-risk', [AccountController::class, 'openRisk'])->takes('gap');
     Route::get('accounts/{id}/limits', [AccountController::class, 'limits']);
     Route::put('accounts/{id}/limits', [AccountController::class, 'setLimits']);
     Route::get('limits/schema', [AccountController::class, 'limitsSchema']);

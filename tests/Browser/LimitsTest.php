@@ -108,6 +108,26 @@ final class LimitsTest extends PageCase
         $this->page->awaitText('[data-field=split]', '1 lot');
     }
 
+    /** What is lost if the stops fill, in the depth of now and after a gap that the trader says, laid over the loss room. */
+    public function testThePanelOfRiskTellsEachStopAndWhetherTheDayWouldBeOver(): void
+    {
+        $this->enter();
+        $this->page->find('[data-part=hints] button')->click();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 4, 'kind' => 'market', 'exit_plan' => 1]);
+        $this->page->tab('Risk');
+        $this->page->awaitText('[data-field=risk-gap]', '+ 100.00 EUR');
+        self::assertSame(2, $this->page->count('[data-part=risk-panel] [data-stop]'));
+        self::assertStringContainsString('% of the loss room', $this->page->text('[data-field=risk-shares]'));
+        $gap = $this->page->find('[data-part=risk-panel] input');
+        $gap->click();
+        $gap->sendKeys([WebDriverKeys::CONTROL, 'a']);
+        $gap->sendKeys('60');
+        $this->page->awaitText('[data-part=risk-panel]', 'The day would be over.');
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
+        $this->page->awaitText('[data-part=risk-unprotected]', 'DULZ6: 1 lot unprotected, no limit');
+        self::assertStringNotContainsString('The day would be over.', $this->page->text('[data-part=risk-panel]'), 'without a limit there is no such sum');
+    }
+
     /** @return list<string> kinds of the orders that work, each once */
     private function kinds(): array
     {

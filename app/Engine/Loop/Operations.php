@@ -10,6 +10,7 @@ use App\Engine\Journal\Journal;
 use App\Engine\Stream\Tickets;
 use App\Engine\View\BookView;
 use App\Engine\View\LimitsView;
+use App\Engine\View\OpenRiskView;
 use App\Engine\View\PositionView;
 use App\Engine\View\RiskView;
 use App\Http\Resources\OrderResource;
@@ -121,6 +122,7 @@ final class Operations
                 $this->holdingsOf($account),
             )),
             'risk' => RiskView::of($account, $this->system->desk, $at),
+            'open-risk' => OpenRiskView::of($account, $this->system, (int) ($request->body['gap'] ?? 0), $at),
             'limits' => LimitsView::of($account, $this->system->desk, $at),
             'snapshot' => $this->snapshot($account->id),
             'steps-preview' => $this->stepsPreview($account, $request),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\View\OpenRiskView;
 use App\Http\Page;
 use App\Http\Requests\AccountRequest;
 use App\Http\Requests\ApiRequest;
@@ -15,6 +16,7 @@ use App\Models\AccountRow;
 use App\Models\FillRow;
 use App\Models\JournalRow;
 use Illuminate\Http\JsonResponse;
+use Lotrik\Refusal\Refusal;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
 /** What belongs to an account: itself, positions, fills, risk, journal, and the ticket for its stream. */
@@ -96,6 +98,17 @@ final class AccountController extends ApiController
     public function risk(AccountRequest $request): JsonResponse
     {
         return $this->ask($request, 'risk');
+    }
+
+    /** What is lost if all stops fill; `gap` ticks through each of them. */
+    public function openRisk(AccountRequest $request): JsonResponse
+    {
+        $gap = Page::number($request, 'gap') ?? 0;
+        if ($gap > OpenRiskView::MOST_GAP) {
+            throw Refusal::invalid('gap', $gap, 'at most '.OpenRiskView::MOST_GAP.' ticks');
+        }
+
+        return $this->ask($request, 'open-risk', ['gap' => $gap]);
     }
 
     public function positions(ApiRequest $request): JsonResponse

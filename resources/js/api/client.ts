@@ -5,6 +5,7 @@ import { WORDS } from './words';
 type Schemas = components['schemas'];
 export type Limits = Schemas['Limits'];
 export type Size = Schemas['Size'];
+export type OpenRisk = Schemas['OpenRisk'];
 export type LimitsDocument = Schemas['LimitsDocument'];
 export type ContractLimits = Schemas['ContractLimits'];
 export type Account = Schemas['Account'];

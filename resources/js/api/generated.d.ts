@@ -3131,6 +3131,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/accounts/{id}/open-risk": {
+        parameters: {
+            query?: {
+                gap?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        /** What is lost if all stops fill, in the depth of now and after a gap */
+        get: {
+            parameters: {
+                query?: {
+                    gap?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description stop by stop, and in total */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OpenRisk"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4520,6 +4573,65 @@ export interface components {
                 /** @description times what a trade may risk by the limits of the account */
                 r?: string;
             };
+        };
+        OpenRisk: {
+            account: number;
+            currency: string;
+            gap_ticks: number;
+            contracts: {
+                contract: string;
+                currency: string;
+                quantity: number;
+                unprotected: number;
+                stops: {
+                    entry: number | null;
+                    portion: number | null;
+                    lots: number;
+                    /** @description exact decimal */
+                    stop: string;
+                    /** @description exact decimal */
+                    from_here: string;
+                    /** @description exact decimal */
+                    from_entry: string;
+                    /** @description exact decimal: the average that it would fill at in the depth of now */
+                    in_depth: string;
+                    /** @description lots for which nothing rests */
+                    missing: number;
+                    /** @description exact decimal: what that costs beyond the stop */
+                    slippage: string;
+                    /** @description exact decimal */
+                    gap: string;
+                    /** @description as the screen writes it */
+                    stop_words: string;
+                    /** @description as the screen writes it */
+                    in_depth_words: string;
+                }[];
+            }[];
+            /** @description lots whose loss nothing limits; they are in no total */
+            unprotected: number;
+            totals: {
+                /** @description exact decimal */
+                from_here: string;
+                /** @description exact decimal */
+                from_entry: string;
+                /** @description exact decimal */
+                slippage: string;
+                /** @description exact decimal */
+                gap: string;
+                /** @description exact decimal */
+                locked_in: string;
+                /** @description exact decimal */
+                all: string;
+            };
+            percent_of_balance: string | null;
+            percent_of_room: string | null;
+            r: string | null;
+            /** @description exact decimal */
+            loss_room: string;
+            /** @description exact decimal */
+            loss_limit: string;
+            /** @description the day would be over if all stops filled so */
+            over: boolean;
         };
     };
     responses: never;

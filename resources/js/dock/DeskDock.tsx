@@ -20,6 +20,7 @@ import { LevelList } from '@/panels/lists/LevelList';
 import { TapeList } from '@/panels/lists/TapeList';
 import { OrderCard } from '@/panels/order/OrderCard';
 import { PositionCard } from '@/panels/position/PositionCard';
+import { RiskPanel } from '@/panels/risk/RiskPanel';
 import { Said } from '@/panels/said/Said';
 import { useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
@@ -105,6 +106,7 @@ const contents: Record<string, FunctionComponent<IDockviewPanelProps>> = {
     working: list(() => <Working onCancel={useShared().onCancel} />),
     fills: list(Fills),
     positions: list(Positions),
+    risk: list(RiskPanel),
     contracts: list(ContractList),
     bars: list(BarsOf),
     levels: list(LevelList),

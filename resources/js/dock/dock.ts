@@ -12,6 +12,7 @@ export const PANELS: Record<string, string> = {
     working: 'Orders',
     fills: 'Fills',
     positions: 'Positions',
+    risk: 'Risk',
     contracts: 'Contracts',
     bars: 'Bars',
     levels: 'Levels',

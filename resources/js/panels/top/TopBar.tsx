@@ -9,6 +9,7 @@ import { useKeyOf } from '@/model/keymap';
 import { turnOneClick, useOneClick } from '@/model/oneClick';
 import { countLots, writeExact, writePrice } from '@/model/prices';
 import { turnHelp } from '@/panels/help/HelpSheet';
+import { RoomBar } from '@/panels/risk/RoomBar';
 import { type FeedState, isBroken, useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
@@ -116,10 +117,20 @@ export function Figures({ account }: { account: Account }) {
                         {WORDS.noEntriesUntil(stopped.slice(11, 16))}
                     </b>
                 )}{' '}
-                {barred || stopped ? 'Room' : 'Loss room'}{' '}
-                <b className={FIGURE} data-field="loss-room">
-                    {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}
-                </b>
+                <span className="relative inline-block">
+                    {barred || stopped ? 'Room' : 'Loss room'}{' '}
+                    <b className={FIGURE} data-field="loss-room">
+                        {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}
+                    </b>
+                    {risk && (
+                        <RoomBar
+                            className="absolute! inset-x-0 -bottom-7"
+                            room={risk.loss_room}
+                            limit={risk.loss_limit}
+                            risk={risk.risk_from_here}
+                        />
+                    )}
+                </span>
             </span>
         </>
     );

@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Risk;
+
+use Brick\Math\BigRational;
+
+/**
+ * What stops would fill at in the depth that rests now: their lots taken down the book, level by level, from their triggers on.
+ * What stands nearer to the market than a trigger has gone by the time that it triggers. What one stop has taken the next
+ * does not find. All prices in ticks.
+ */
+final class DepthWalk
+{
+    /** @param list<array{int, int}> $levels tick and lots of the side that the stops trade against, best first */
+    public function __construct(private array $levels) {}
+
+    /**
+     * @param int $side 1 for stops that buy, −1 for stops that sell
+     *
+     * @return array{BigRational, int} average price, and lots for which nothing rests: they are counted at the last price of the walk
+     */
+    public function take(int $lots, int $trigger, int $side): array
+    {
+        $cost = BigRational::zero();
+        $left = $lots;
+        $last = $trigger;
+        foreach ($this->levels as $at => [$tick, $rests]) {
+            if ($left === 0) {
+                break;
+            }
+            if ($side * ($tick - $trigger) < 0 || $rests === 0) {
+                continue;
+            }
+            $taken = min($left, $rests);
+            $this->levels[$at][1] -= $taken;
+            $left -= $taken;
+            $last = $tick;
+            $cost = $cost->plus($tick * $taken);
+        }
+
+        return [$cost->plus($last * $left)->dividedBy($lots)->simplified(), $left];
+    }
+}

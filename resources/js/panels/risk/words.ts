@@ -1,0 +1,17 @@
+import type { Value } from '@/ui/value';
+
+export const WORDS = {
+    ifAllFill: 'If all stops fill at their triggers',
+    inDepth: 'in the depth of now',
+    afterGap: 'after a gap of',
+    gapTicks: 'Gap through the stops, in ticks',
+    altogether: 'Altogether',
+    lockedIn: 'Locked in by other stops',
+    shares: (balance: Value, room: Value, r: string | null) =>
+        `${balance} % of the balance · ${room} % of the loss room${r === null ? '' : ` · ${r} R`}`,
+    over: 'The day would be over.',
+    unprotected: (lots: number, contract: Value) => `${contract}: ${lots} ${lots === 1 ? 'lot' : 'lots'} unprotected, no limit`,
+    notCounted: (lots: number) => `${lots} unprotected ${lots === 1 ? 'lot is' : 'lots are'} in none of these sums`,
+    thin: (lots: number) => `${lots} ${lots === 1 ? 'lot finds' : 'lots find'} nothing there`,
+    nothing: 'Nothing is open.',
+};
