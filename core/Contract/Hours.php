@@ -14,6 +14,20 @@ final readonly class Hours
         return $this->until === null || $at < $this->until;
     }
 
+    /** The same where there is hardly room: `closes in 2 h 5 min`, `opens Tue 08:00`, or `round the clock` */
+    public function brief(int $at): string
+    {
+        if ($this->until === null) {
+            return $this->words($at);
+        }
+        if (! $this->open) {
+            return 'opens '.(new \DateTimeImmutable('@'.intdiv($this->until, 1000)))->setTimezone(new \DateTimeZone($this->zone))->format('D H:i');
+        }
+        $minutes = max(1, intdiv($this->until - $at + 59_999, 60_000));
+
+        return 'closes in '.($minutes >= 60 ? intdiv($minutes, 60).' h '.($minutes % 60).' min' : "$minutes min");
+    }
+
     /** `open until 18:30, 2 h 5 min left`, `shut, opens Tue 24 Nov 08:00 Europe/Lisbon`, or `round the clock` */
     public function words(int $at): string
     {

@@ -20,6 +20,7 @@ use Lotrik\Desk\Intake\Modification;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Preview;
 use Lotrik\Desk\Intake\SizeByRisk;
+use Lotrik\Desk\Upkeep\CloseKeeper;
 use Lotrik\Desk\Upkeep\DueOrders;
 use Lotrik\Desk\Upkeep\ExitKeeper;
 use Lotrik\Desk\Upkeep\Fills;
@@ -72,6 +73,8 @@ final class Desk
 
     private readonly LimitKeeper $limits;
 
+    private readonly CloseKeeper $closes;
+
     private readonly Stories $stories;
 
     private readonly Reconciliation $reconciliation;
@@ -104,6 +107,7 @@ final class Desk
         $this->dueOrders = new DueOrders($context, $timetable);
         $this->lossWatch = new LossWatch($context);
         $this->limits = new LimitKeeper($context);
+        $this->closes = new CloseKeeper($context);
         $this->exits = new ExitKeeper($this->recorder);
         $this->flattening = new Flattening($context);
         $this->stories = new Stories($this->recorder);
@@ -198,6 +202,7 @@ final class Desk
             $result = $change($this->accounts);
             $this->lossWatch->limitsChanged();
             $this->limits->limitsChanged($at);
+            $this->closes->changed();
 
             return $result;
         } catch (InvalidDocument $fault) {
@@ -465,9 +470,12 @@ final class Desk
     public function tick(int $at): void
     {
         $this->recorder->at = $at;
-        if ($this->limits->tick($at)) {
+        $hasBegun = $this->limits->tick($at);
+        if ($hasBegun) {
             // Of a day that has begun nothing is used up yet, but by what is open.
             $this->lossWatch->limitsChanged();
+        }
+        if ($this->closes->tick($at) || $hasBegun) {
             foreach (array_keys($this->state->holdings) as $contract) {
                 $this->react($contract, $at);
             }
@@ -479,6 +487,7 @@ final class Desk
     public function sessionChanged(string $contract, int $at): void
     {
         $this->recorder->at = $at;
+        $this->closes->changed();
         unset($this->settled[$contract]);
         $this->dueOrders->news($contract, $at);
         $this->react($contract, $at);

@@ -82,6 +82,9 @@ final class DeskState
     /** @var array<int, array<string, array{int, int}>> account → limit → begin of the day, and the percentage that was told last */
     public array $neared = [];
 
+    /** @var array<string, array<int, array{int, int}>> contract → account → the close that was told of last, ms since 1970 UTC, and how many minutes before it */
+    public array $closeTold = [];
+
     /** @var array<int, list<int>> account → when its newest entries were sent, ms since 1970 UTC, oldest first */
     public array $entriesSent = [];
 
@@ -163,6 +166,7 @@ final class DeskState
             $event instanceof E\LimitsSet => $this->limitsSet($event),
             $event instanceof E\AccountBarred => $this->accountBarred($event),
             $event instanceof E\EntriesStopped => $this->entriesStopped[$event->account] = [$event->until, $event->because],
+            $event instanceof E\CloseNear => $this->closeTold[$event->contract][$event->account] = [$event->closes, $event->minutes],
             $event instanceof E\TradeEnded => $this->tradeEnded($event),
             $event instanceof E\LimitNeared => $this->neared[$event->account][$event->limit] = [$event->day, $event->percent],
             $event instanceof E\ExitSet => $this->exitByHand($event)?->setLevel(

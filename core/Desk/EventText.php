@@ -73,6 +73,7 @@ final class EventText
             $event instanceof E\EntriesStopped => 'No new entries until '.self::time($event->until).": {$event->because}",
             $event instanceof E\TradeEnded => 'Trade ended: '.(str_starts_with($event->net, '-') ? $event->net : "+{$event->net}")
                 .' '.$state->accounts[$event->account]->rates->base->code.' after fees',
+            $event instanceof E\CloseNear => "{$event->contract} closes in {$event->minutes} ".($event->minutes === 1 ? 'minute' : 'minutes').": {$event->left}",
             $event instanceof E\LimitNeared => "{$event->percent} % of {$event->limit} is used up: {$event->figures}",
             $event instanceof E\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
             $event instanceof E\ContractListed => "{$event->contract} listed",
@@ -169,6 +170,7 @@ final class EventText
         return match ($trigger) {
             ClosingTrigger::Reverse => 'Reversing: flat first, then the other side',
             ClosingTrigger::Bar => 'Flattening, since the account is barred: nothing is entered afterwards',
+            ClosingTrigger::CloseNear => 'Flattening before the close, as the limits say: nothing is entered afterwards',
             ClosingTrigger::SessionEnd => 'The session has ended: flat at the open, and the other side is not taken',
             ClosingTrigger::Flatten, ClosingTrigger::Flat => 'Flattening: entries and targets go, stops stay until flat',
         };

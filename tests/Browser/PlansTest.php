@@ -334,7 +334,7 @@ final class PlansTest extends PageCase
             $trader = $desk->trader();
             $page = new \Tests\Support\Page($desk->url());
             $page->open($trader->link)->awaitLive();
-            $page->awaitText('[data-field=clock]', 'open until 18:30, 0 min left');
+            $page->awaitText('[data-field=clock]', 'closes in 1 min');
             $trader->steps(self::CODE, 300);
             $page->awaitText('[data-field=shut]', 'DULZ6 is shut, opens Tue 3 Nov 08:00 Europe/Lisbon');
             $refused = $trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);

@@ -28,12 +28,12 @@ final class ClosingDownTest extends TestCase
             }
         }
         self::assertSame([
-            'not' => ['flatten' => 'flattening', 'reverse' => 'reversing', 'bar' => 'flattening', 'session-end' => 'not', 'flat' => 'not'],
+            'not' => ['flatten' => 'flattening', 'reverse' => 'reversing', 'bar' => 'flattening', 'close-near' => 'flattening', 'session-end' => 'not', 'flat' => 'not'],
             'flattening' => [
-                'flatten' => 'flattening', 'reverse' => 'flattening', 'bar' => 'flattening', 'session-end' => 'flattening', 'flat' => 'not',
+                'flatten' => 'flattening', 'reverse' => 'flattening', 'bar' => 'flattening', 'close-near' => 'flattening', 'session-end' => 'flattening', 'flat' => 'not',
             ],
             'reversing' => [
-                'flatten' => 'flattening', 'reverse' => 'reversing', 'bar' => 'flattening', 'session-end' => 'flattening', 'flat' => 'not',
+                'flatten' => 'flattening', 'reverse' => 'reversing', 'bar' => 'flattening', 'close-near' => 'flattening', 'session-end' => 'flattening', 'flat' => 'not',
             ],
         ], $after);
     }

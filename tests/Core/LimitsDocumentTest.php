@@ -21,7 +21,7 @@ final class LimitsDocumentTest extends TestCase
         'format' => 'lotrik.limits/1', 'day' => ['zone' => 'Europe/Lisbon', 'rolls' => '22:00'], 'daily_loss' => '500.00',
         'drawdown' => ['open' => '300.00', 'closed' => '200.00'], 'keep_profit' => ['percent' => '60', 'from' => '150.00'],
         'orders_a_minute' => 30, 'losses_in_a_row' => 3, 'pause' => ['loss' => '100.00', 'minutes' => 15],
-        'no_entries' => [
+        'flatten_before_close' => 10, 'no_entries' => [
             ['date' => '2026-12-04', 'from' => '13:25', 'until' => '13:40', 'zone' => 'UTC'],
             ['days' => [1, 5], 'from' => '14:25', 'until' => '14:35', 'zone' => 'Europe/Lisbon'],
         ],

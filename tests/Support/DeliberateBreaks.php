@@ -179,6 +179,10 @@ final class DeliberateBreaks
         yield 'what works is left at a stop of entries' => ['Desk\Upkeep\LimitKeeper', '$this->takeEntriesBack($account, $because);', ''];
         yield 'a stop that is required can be taken off' => ['Desk\CommandContext', '$command->account->limits->in($contract)->stopRequired', 'false'];
         yield 'the best of the day is not kept' => ['Risk\DayBest', '$higher || $more', 'false'];
+        yield 'margin is not needed' => ['Desk\Intake\Check\BuyingPower', '! $perLot->times($more)->minus($left)->isPositive()', 'true'];
+        yield 'paper gains are traded with' => ['Risk\BuyingPower', '$open->isNegative() ? $balance->plus($open) : $balance', '$balance->plus($open)'];
+        yield 'more lots than risk allows' => ['Desk\Intake\SizeByRisk', '! $risk->minus($most)->isPositive() ? [$lots, $high]', 'true ? [$lots, $high]'];
+        yield 'two stops find the same depth' => ['Risk\DepthWalk', '$this->levels[$at][1] -= $taken;', ''];
         yield 'working entries do not count' => ['Desk\Intake\Check\PositionLimit', '? $order->leaves() : 0', '? 0 : 0'];
         yield 'entries beyond the limits of the day' => ['Desk\Intake\Check\WithinPriceLimits', 'return ! $ticket->mayOpen() || ', 'return true || '];
         yield 'an entry stop that is passed is taken' => ['Desk\Intake\Check\StopNotPassed', '$request->trigger === null || ', 'true || '];

@@ -14,6 +14,7 @@ use App\Http\Resources\FillResource;
 use App\Models\FillRow;
 use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\CancelWished;
+use Lotrik\Desk\Event\CloseNear;
 use Lotrik\Desk\Event\CommandRefused;
 use Lotrik\Desk\Event\EntriesStopped;
 use Lotrik\Desk\Event\EventCodec;
@@ -42,7 +43,7 @@ final class Publisher
     private const SPEAKING = [
         StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class,
         AccountBarred::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class, StepTaken::class,
-        StepsStopped::class, LevelTold::class, EntriesStopped::class, LimitNeared::class, LimitsSet::class,
+        StepsStopped::class, LevelTold::class, EntriesStopped::class, LimitNeared::class, LimitsSet::class, CloseNear::class,
     ];
 
     /** @var array<string, array<int, true>> contract → ticks traded at since its day was last sent */
@@ -318,7 +319,10 @@ final class Publisher
         $hours = [];
         foreach ($this->system->desk->state->contracts as $code => $contract) {
             $of = $contract->session->at($at);
-            $hours[$code] = ['open' => $of->open, 'words' => $of->words($at), 'exits' => $of->open ? null : 'asleep'];
+            $hours[$code] = ['open' => $of->open, 'words' => $of->words($at), 'brief' => $of->brief($at), 'exits' => $of->open ? null : 'asleep',
+                // In the last quarter of an hour, as a clock would count it down.
+                'closes_in' => $of->open && $of->until !== null && $of->until - $at <= 900_000 ? max(1, intdiv($of->until - $at + 59_999, 60_000)) : null,
+            ];
         }
         $this->fanout->all(Frame::of(
             'heartbeat',

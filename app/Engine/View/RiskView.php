@@ -7,6 +7,7 @@ namespace App\Engine\View;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountFigures;
 use Lotrik\Desk\Desk;
+use Lotrik\Risk\Limits\ContractLimits;
 
 /** An account's risk as it goes out: totals in its base currency, contracts in their own. */
 final class RiskView
@@ -44,6 +45,7 @@ final class RiskView
             'barred_for' => $isBarred ? $desk->state->barredFor[$account->id] : null,
             'stopped_until' => $at < $until ? Time::iso($until) : null, 'stopped_because' => $at < $until ? $because : null,
             'balance' => $funds->balance->exact(), 'margin_used' => $funds->margin->exact(), 'buying_power' => $funds->left->exact(),
+            'order_limit' => $account->limits->each->orderLots ?? ContractLimits::MOST,
             'loss_room' => $risk->lossRoom->exact(), 'loss_limit' => $account->limits->dailyLoss->exact(),
             'by_contract' => $byContract,
         ];

@@ -24,7 +24,7 @@ enum ClosingDown: string
     public function on(ClosingTrigger $trigger): self
     {
         return match ($trigger) {
-            ClosingTrigger::Flatten, ClosingTrigger::Bar => self::Flattening,
+            ClosingTrigger::Flatten, ClosingTrigger::Bar, ClosingTrigger::CloseNear => self::Flattening,
             // A reversal is refused while a flatten runs: it does not get here.
             ClosingTrigger::Reverse => $this === self::Flattening ? self::Flattening : self::Reversing,
             ClosingTrigger::SessionEnd => $this === self::Not ? self::Not : self::Flattening,

@@ -16,6 +16,9 @@ enum ClosingTrigger: string
     /** the account is barred, or is barred and holds something all the same */
     case Bar = 'bar';
 
+    /** its session ends soon, and the trader wants to be flat by then */
+    case CloseNear = 'close-near';
+
     /** the contract's session has ended */
     case SessionEnd = 'session-end';
 

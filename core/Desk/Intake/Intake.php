@@ -33,6 +33,7 @@ final class Intake
             new Check\NotBarred($state),
             new Check\EntriesNotStopped($state),
             new Check\OutsideWindows(),
+            new Check\NotBeforeClose(),
             new Check\RateKnown(),
             new Check\SessionOpen(),
             new Check\NotFlattening(),

@@ -29,6 +29,7 @@ final readonly class Limits
      * @param int|null        $ordersAMinute  entries
      * @param int|null        $lossesInARow   trades, from flat to flat, net of fees
      * @param Money|null      $pauseLoss      of one trade: after it no new entries for `pauseMinutes`
+     * @param int|null        $flattenBeforeClose minutes before a session's end: from then on nothing is held there
      * @param list<Window>    $windows        without new entries
      * @param ContractLimits  $each           of every contract
      * @param array<string, ContractLimits> $contracts of one contract, beside those of every one
@@ -44,6 +45,7 @@ final readonly class Limits
         public ?int $lossesInARow,
         public ?Money $pauseLoss,
         public ?int $pauseMinutes,
+        public ?int $flattenBeforeClose,
         public array $windows,
         public ContractLimits $each,
         private array $contracts,
@@ -52,7 +54,7 @@ final readonly class Limits
     public static function plain(int $orderLots, int $positionLots, Money $dailyLoss): self
     {
         return new self(
-            AccountDay::utc(), $dailyLoss, null, null, null, null, null, null, null, null, [], ContractLimits::of($orderLots, $positionLots), [],
+            AccountDay::utc(), $dailyLoss, null, null, null, null, null, null, null, null, null, [], ContractLimits::of($orderLots, $positionLots), [],
         );
     }
 
@@ -107,6 +109,7 @@ final readonly class Limits
             $node->optionalInt('losses_in_a_row', 1, 100),
             $pause === null ? null : Amount::of($pause, 'loss', $base),
             $pause?->int('minutes', 1, 1_440),
+            $node->optionalInt('flatten_before_close', 1, 240),
             self::windows($node, $day->zone),
             $node->raw('each_contract') === null ? ContractLimits::of(null, null) : ContractLimits::fromNode($node->node('each_contract'), $base),
             self::contracts($node, $base),
@@ -139,6 +142,7 @@ final readonly class Limits
             Tighter::least($this->lossesInARow, $other->lossesInARow),
             Tighter::leastMoney($this->pauseLoss, $other->pauseLoss),
             Tighter::most($this->pauseMinutes, $other->pauseMinutes),
+            Tighter::most($this->flattenBeforeClose, $other->flattenBeforeClose),
             self::sorted([...$this->windows, ...$other->windows]),
             $this->each->and($other->each),
             $contracts,
@@ -252,6 +256,7 @@ final readonly class Limits
             'orders_a_minute' => $this->ordersAMinute, 'losses_in_a_row' => $this->lossesInARow,
             'pause' => $this->pauseLoss === null || $this->pauseMinutes === null ? null
                 : ['loss' => $this->pauseLoss->exact(), 'minutes' => $this->pauseMinutes],
+            'flatten_before_close' => $this->flattenBeforeClose,
             'no_entries' => array_map(static fn(Window $window): array => $window->toArray(), $this->windows),
             'each_contract' => $this->each->toArray(),
             'contracts' => array_map(static fn(ContractLimits $limits): array => $limits->toArray(), $this->contracts),

@@ -3570,6 +3570,8 @@ export interface components {
             margin_used: string;
             /** @description exact decimal: balance less open losses less margin */
             buying_power: string;
+            /** @description lots in one order, as the limits in force have it */
+            order_limit: number;
         };
         JournalRow: {
             sequence: number;
@@ -4398,6 +4400,9 @@ export interface components {
                     open: boolean;
                     words: string;
                     exits: string | null;
+                    closes_in: number | null;
+                    /** @description the same in a few words */
+                    brief: string;
                 };
             };
             /** @description the engine's wall clock, ms since 1970 UTC */
@@ -4505,6 +4510,7 @@ export interface components {
             contracts?: {
                 [key: string]: components["schemas"]["ContractLimits"];
             };
+            flatten_before_close?: number | null;
         };
         Limits: {
             account: number;

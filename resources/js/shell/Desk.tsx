@@ -16,6 +16,7 @@ import { isBroken, say, useDesk } from '@/stream/store';
 import { ask } from '@/ui/question';
 import { MAIN, SCREEN } from '@/ui/screens';
 import { useQuickKeys } from './keys';
+import { LastMinutes } from './LastMinutes';
 import { Settings } from './Settings';
 import { useOneClickGuard } from './useOneClickGuard';
 import { WORDS } from './words';
@@ -84,6 +85,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
                 {arranging && <ArrangeBar />}
                 <DeskDock account={account} contract={contract} onCancel={onCancel} acts={ladder} />
             </main>
+            <LastMinutes />
             <Hints />
             <KeysAsleep />
             <HelpSheet />

@@ -7,6 +7,8 @@ export const WORDS = {
     couldNotOpen: 'The desk could not be opened:',
     plansOpening: 'The exit plans are opening…',
     engineAway: 'The engine is away. Your stops rest at the venue; the desk comes back by itself.',
+    closesIn: (code: Value, minutes: number, lots: number, orders: number, others: number) =>
+        `${code} closes in ${minutes} min: ${lots === 0 ? 'flat' : `${lots > 0 ? 'long' : 'short'} ${Math.abs(lots)}`}, ${orders} ${orders === 1 ? 'order works' : 'orders work'}${others > 0 ? ` · ${others} more` : ''}`,
     feedStale: 'The feed is stale: what you see is old. Clicks send nothing until it is live.',
     engineForeign: 'The engine says what this page does not understand: reload the page. Your stops rest at the venue.',
     isTied: (id: Value, order: Value) => `Order ${id} is tied to order ${order}.`,

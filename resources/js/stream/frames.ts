@@ -93,7 +93,16 @@ const FRAMES = {
     }),
     heartbeat: z.object({
         at: z.string(),
-        hours: z.record(z.string(), z.object({ open: z.boolean(), words: z.string(), exits: z.nullable(z.string()) })),
+        hours: z.record(
+            z.string(),
+            z.object({
+                open: z.boolean(),
+                words: z.string(),
+                brief: z.string(),
+                exits: z.nullable(z.string()),
+                closes_in: z.nullable(z.number()),
+            }),
+        ),
         sent: z.number(),
         sequence: z.number(),
         epoch: z.string(),

@@ -6,7 +6,7 @@ import { useDesk } from '@/stream/store';
 export function Clock({ brief }: { brief: boolean }) {
     const code = useChoices((choices) => choices.code);
     const [shown, setShown] = useState('--:--:--');
-    const hours = useDesk((desk) => desk.hours[desk.feed === 'opening' ? '' : code]?.words);
+    const hours = useDesk((desk) => desk.hours[desk.feed === 'opening' ? '' : code]);
     useEffect(() => {
         const tick = () => {
             const { clock, feed } = useDesk.getState();
@@ -16,10 +16,10 @@ export function Clock({ brief }: { brief: boolean }) {
         return () => window.clearInterval(timer);
     }, []);
     return (
-        <span className="text-small text-soft" data-field="clock" title={hours}>
+        <span className="text-small text-soft" data-field="clock" title={hours?.words}>
             <time className="font-mono text-ink tabular-nums">{shown}</time>
             {!brief && ' UTC'}
-            {!brief && hours && ` · ${hours}`}
+            {!brief && hours && ` · ${hours.brief}`}
         </span>
     );
 }

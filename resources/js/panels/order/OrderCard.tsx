@@ -99,6 +99,9 @@ function LotsRow({ limit }: { limit: number }) {
     );
 }
 
+/** As the limits in force have it, which may have been set since the page was opened. */
+const useOrderLimit = (account: Account): number => useDesk((desk) => desk.risk?.order_limit ?? account.order_limit);
+
 const SIZED_BY: [by: SizedBy, words: string][] = [
     ['lots', 'Lots'],
     ['money', 'Risk'],
@@ -109,6 +112,7 @@ const SIZED_BY: [by: SizedBy, words: string][] = [
 /** The lots of the next order, or what it may lose: then the lots follow. */
 function SizeField({ account }: { account: Account }) {
     const lots = useChoices((choices) => choices.lots);
+    const limit = useOrderLimit(account);
     const { by, amount } = useSizedBy();
     return (
         <span className="flex flex-none items-center gap-4" data-part="typed-lots">
@@ -135,10 +139,10 @@ function SizeField({ account }: { account: Account }) {
                     aria-label="Lots"
                     type="number"
                     min={1}
-                    max={account.order_limit}
+                    max={limit}
                     step={1}
                     value={lots}
-                    onChange={(event) => typeLots(event.target.value, account.order_limit)}
+                    onChange={(event) => typeLots(event.target.value, limit)}
                 />
             ) : (
                 <>
@@ -167,6 +171,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
     const lots = useChoices((choices) => choices.lots);
     const plan = useChoices((choices) => choices.plan);
     const tag = useChoices((choices) => choices.tag);
+    const limit = useOrderLimit(account);
     const basis = useBasis(contract.code);
     const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
     const sequence = useDesk((desk) => desk.positions[contract.code]?.sequence ?? 0);
@@ -207,7 +212,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                     )}
                 </span>
             </header>
-            <LotsRow limit={account.order_limit} />
+            <LotsRow limit={limit} />
             <p className="min-h-17 text-small" data-field="split">
                 {lots === 0 ? (
                     <NoLots />

@@ -109,6 +109,9 @@ function LimitsSet({ account, limits }: { account: Account; limits: Limits }) {
                         <Typed form={form} name="pause_loss" label="Loss of a trade after which you pause" /> {account.currency} pause{' '}
                         <Typed form={form} name="pause_minutes" label="Minutes of the pause" narrow /> minutes
                     </Pair>
+                    <Pair label="Flat">
+                        <Typed form={form} name="flatten_before_close" label={WORDS.flattenBeforeClose} narrow /> minutes before a close
+                    </Pair>
                     <Windows form={form} zone={wished.day?.zone ?? 'UTC'} />
                 </Group>
                 <InContract form={form} at="each" legend="In every contract" currency={account.currency} />

@@ -35,6 +35,7 @@ export interface LimitsFields {
     losses_in_a_row: string;
     pause_loss: string;
     pause_minutes: string;
+    flatten_before_close: string;
     each: ContractFields;
     /** by contract */
     contracts: Record<string, ContractFields>;
@@ -69,6 +70,7 @@ export const limitsFields = (document: LimitsDocument): LimitsFields => ({
     losses_in_a_row: text(document.losses_in_a_row),
     pause_loss: text(document.pause?.loss),
     pause_minutes: text(document.pause?.minutes),
+    flatten_before_close: text(document.flatten_before_close),
     each: contractFields(document.each_contract),
     contracts: Object.fromEntries(Object.entries(document.contracts ?? {}).map(([code, limits]) => [code, contractFields(limits)])),
     windows: (document.no_entries ?? []).map((window) => ({
@@ -119,6 +121,7 @@ export function limitsDocument(fields: LimitsFields): LimitsDocument {
         orders_a_minute: count(fields.orders_a_minute),
         losses_in_a_row: count(fields.losses_in_a_row),
         pause: loss === null && minutes === null ? null : { loss: loss ?? '', minutes: minutes ?? 0 },
+        flatten_before_close: count(fields.flatten_before_close),
         no_entries: fields.windows.map(windowOf),
         each_contract: contractLimits(fields.each),
         contracts: Object.fromEntries(

@@ -36,6 +36,7 @@ export const WORDS = {
     stopRequired: 'each lot has a protective stop',
     besideEvery: (others: number) =>
         others === 0 ? 'besides, the tighter counts' : `besides, the tighter counts; ${others} more have their own`,
+    flattenBeforeClose: 'Minutes before a close from which on nothing is held',
     windowDays: (window: Value) => `Time without entries ${window}, on which days`,
     windowDate: (window: Value) => `Time without entries ${window}, date`,
     windowFrom: (window: Value) => `Time without entries ${window}, from`,

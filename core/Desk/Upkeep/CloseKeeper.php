@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Upkeep;
+
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\ClosingDown;
+use Lotrik\Desk\Account\ClosingTrigger;
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\CommandContext;
+use Lotrik\Desk\Event\CloseNear;
+use Lotrik\Desk\Event\FlattenStarted;
+use Lotrik\Order\Role;
+use Lotrik\Order\TimeInForce;
+
+/**
+ * Before a session ends: what is open and what works is told in good time, and where the trader wants it the contract is
+ * flattened by itself. It looks only at the state and the time, so that a restart tells nothing twice and forgets nothing.
+ */
+final class CloseKeeper
+{
+    private const MINUTE = 60_000;
+
+    /** Minutes before the close. */
+    private const TOLD_AT = [1, 5, 15];
+
+    private const AGAIN_MS = 86_400_000;
+
+    /** When there is something to do next, ms since 1970 UTC. */
+    private int $next = 0;
+
+    public function __construct(private readonly CommandContext $context) {}
+
+    /** A session or a limit is not what it was. */
+    public function changed(): void
+    {
+        $this->next = 0;
+    }
+
+    /** @return bool whether a contract is being flattened now that was not */
+    public function tick(int $at): bool
+    {
+        if ($at < $this->next) {
+            return false;
+        }
+        $this->next = $at + self::AGAIN_MS;
+        $flattens = false;
+        foreach ($this->context->state->contracts as $code => $contract) {
+            $hours = $contract->session->at($at);
+            $this->at($hours->until, $at);
+            if (! $hours->open || $hours->until === null) {
+                continue;
+            }
+            foreach (self::TOLD_AT as $minutes) {
+                $this->at($hours->until - $minutes * self::MINUTE, $at);
+            }
+            foreach ($this->context->state->holdings[$code] ?? [] as $id => $holding) {
+                $flattens = $this->flatten($holding, $hours->until, $at) || $flattens;
+                $this->tell($holding, $hours->until, $at);
+            }
+            foreach ($this->context->state->accounts as $account) {
+                $this->at($hours->until - ($account->limits->flattenBeforeClose ?? 0) * self::MINUTE, $at);
+            }
+        }
+
+        return $flattens;
+    }
+
+    /** Something is to be done then. */
+    private function at(?int $then, int $at): void
+    {
+        $this->next = $then !== null && $then > $at ? min($this->next, $then) : $this->next;
+    }
+
+    private function flatten(AccountPosition $holding, int $closes, int $at): bool
+    {
+        $minutes = $this->context->state->accounts[$holding->account]->limits->flattenBeforeClose;
+        $opens = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === Role::Entry);
+        if (
+            $minutes === null || $at < $closes - $minutes * self::MINUTE || $holding->closing === ClosingDown::Flattening
+            || ($holding->position->lots === 0 && $opens === [] && ! $holding->isClosingDown())
+        ) {
+            return false;
+        }
+        $this->context->recorder->note(new FlattenStarted($holding->account, $holding->contract, ClosingTrigger::CloseNear));
+
+        return true;
+    }
+
+    private function tell(AccountPosition $holding, int $closes, int $at): void
+    {
+        if ($holding->position->lots === 0 && $holding->working === []) {
+            return;
+        }
+        [$of, $told] = $this->context->state->closeTold[$holding->contract][$holding->account] ?? [0, PHP_INT_MAX];
+        foreach (self::TOLD_AT as $minutes) {
+            if ($at >= $closes - $minutes * self::MINUTE) {
+                if ($of !== $closes || $minutes < $told) {
+                    $this->context->recorder->note(new CloseNear($holding->account, $holding->contract, $minutes, $closes, self::left($holding)));
+                }
+
+                return;
+            }
+        }
+    }
+
+    /** `long 2, 3 orders work: 2 end with the day, 1 stays` */
+    private static function left(AccountPosition $holding): string
+    {
+        $lots = $holding->position->lots;
+        $day = $stays = 0;
+        foreach ($holding->working as $order) {
+            $order->tif === TimeInForce::Day && ! $order->role->isExit() ? $day++ : $stays++;
+        }
+        $orders = $day + $stays;
+
+        return ($lots === 0 ? 'flat' : ($lots > 0 ? 'long ' : 'short ').abs($lots))
+            .($orders === 0 ? ', nothing works' : ", $orders ".($orders === 1 ? 'order works' : 'orders work')
+                .": $day ".($day === 1 ? 'ends' : 'end')." with the day, $stays ".($stays === 1 ? 'stays' : 'stay'));
+    }
+}
