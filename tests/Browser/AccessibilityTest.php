@@ -60,7 +60,7 @@ final class AccessibilityTest extends TestCase
         $this->page->await(fn(): bool => $this->page->count('[data-field=ticket]') === 1, 'the ticket');
         self::assertSame([], $this->findings(), 'the ticket');
         $this->page->holdKey('k', 10);
-        foreach (['Fills', 'Positions', 'Contracts', 'Bars', 'Levels', 'Tape', 'Journal', 'Action keys'] as $tab) {
+        foreach (['Fills', 'Positions', 'Risk', 'Contracts', 'Bars', 'Levels', 'Tape', 'Journal', 'Action keys'] as $tab) {
             $this->page->tab($tab);
             self::assertSame([], $this->findings(), "list $tab");
         }
@@ -69,8 +69,11 @@ final class AccessibilityTest extends TestCase
         self::assertSame([], $this->findings(), 'the desk being arranged');
         $this->page->holdKey('a', 10);
         $this->page->holdKey('s', 10);
-        foreach ([1, 2, 3, 4] as $tab) {
+        foreach ([1, 2, 3, 4, 5, 6] as $tab) {
             $this->page->find("[data-field=settings] [role=tab]:nth-child($tab)")->click();
+            if ($tab === 6) {
+                $this->page->await(fn(): bool => $this->page->count('[data-name=save-limits]') === 1, 'the limits');
+            }
             self::assertSame([], $this->findings(), "settings, page $tab");
         }
         $this->page->holdKey("\u{E00C}", 10);

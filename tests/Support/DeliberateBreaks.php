@@ -153,7 +153,7 @@ final class DeliberateBreaks
         yield 'flatten trades while the market is shut' => ['Desk\Upkeep\Flattening', '$open && ! $isClosing', '! isset('];
         yield 'a taken-off stop comes back' => ['ExitPlan\Open\EntryExits', '$slot->stopTakenOff = true;', '$slot->stopTakenOff = false;'];
         // Closing down.
-        yield 'a flatten leaves a reversal going' => ['Desk\Account\ClosingDown', 'ClosingTrigger::Flatten, ClosingTrigger::Bar => self::Flattening', 'ClosingTrigger::Flatten, ClosingTrigger::Bar => $this === self::Reversing ? self::Reversing : self::Flattening'];
+        yield 'a flatten leaves a reversal going' => ['Desk\Account\ClosingDown', 'ClosingTrigger::Flatten, ClosingTrigger::Bar, ClosingTrigger::CloseNear => self::Flattening', 'ClosingTrigger::Flatten, ClosingTrigger::Bar, ClosingTrigger::CloseNear => $this === self::Reversing ? self::Reversing : self::Flattening'];
         yield 'the end of the session leaves a reversal going' => ['Desk\Account\ClosingDown', '$this === self::Not ? self::Not : self::Flattening', '$this'];
         yield 'a flatten is heard once only' => ['Desk\Command\Flatten', '$holding->closing === ClosingDown::Flattening ? $starts', '$holding->isClosingDown() ? $starts'];
         yield 'what comes after a reversal is not checked' => ['Desk\Upkeep\Flattening', '$ticket->refusal === null', 'true'];
@@ -179,6 +179,8 @@ final class DeliberateBreaks
         yield 'what works is left at a stop of entries' => ['Desk\Upkeep\LimitKeeper', '$this->takeEntriesBack($account, $because);', ''];
         yield 'a stop that is required can be taken off' => ['Desk\CommandContext', '$command->account->limits->in($contract)->stopRequired', 'false'];
         yield 'the best of the day is not kept' => ['Risk\DayBest', '$higher || $more', 'false'];
+        yield 'the last minutes may be entered' => ['Desk\Intake\Check\NotBeforeClose', '$request->now >= $hours->until - $minutes * 60_000', 'false'];
+        yield 'nothing is flattened before close' => ['Desk\Upkeep\CloseKeeper', '$at < $closes - $minutes * self::MINUTE ||', 'true ||'];
         yield 'margin is not needed' => ['Desk\Intake\Check\BuyingPower', '! $perLot->times($more)->minus($left)->isPositive()', 'true'];
         yield 'paper gains are traded with' => ['Risk\BuyingPower', '$open->isNegative() ? $balance->plus($open) : $balance', '$balance->plus($open)'];
         yield 'more lots than risk allows' => ['Desk\Intake\SizeByRisk', '! $risk->minus($most)->isPositive() ? [$lots, $high]', 'true ? [$lots, $high]'];
