@@ -271,6 +271,17 @@ final class Refusal extends \DomainException
     }
 
     /**
+     * @param int    $until ms since 1970 UTC
+     * @param string $limit that was reached
+     */
+    public static function barredUntilReset(string $name, int $until, string $limit): self
+    {
+        $time = gmdate('Y-m-d H:i', intdiv($until, 1000));
+
+        return new self(RefusalCode::Barred, "$limit of $name was reached: it can be reset from $time UTC on, with its next trading day");
+    }
+
+    /**
      * @param string $hours  when it opens, in words
      * @param string $remedy what can be done until then
      */

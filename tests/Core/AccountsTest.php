@@ -165,4 +165,20 @@ final class AccountsTest extends TestCase
         }
         self::assertCount(1, array_filter($system->system->desk->state->accounts, static fn($account): bool => $account->owner === 1));
     }
+
+    /** A reset would be a way around the limit that was met: not before the next trading day. */
+    public function testABarredAccountIsResetWithItsNextDay(): void
+    {
+        $system = new TestSystem();
+        $account = $system->system->desk->state->accounts[1];
+        $system->place('buy', 20);
+        $system->push(-13);
+        self::assertSame(0, $system->lots());
+        $reset = static fn(): int => self::change($system, static fn(Accounts $accounts): int => $accounts->reset($account, Node::of(['balance' => '5000.00'])));
+        $refusal = self::refusal($reset);
+        self::assertSame('barred', $refusal->problem->value);
+        self::assertStringContainsString('the daily loss limit of Test was reached: it can be reset from', $refusal->getMessage());
+        $system->nextDay();
+        self::assertSame('5000.00', $system->system->desk->state->accounts[$reset()]->balance->exact());
+    }
 }

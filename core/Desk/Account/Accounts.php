@@ -78,7 +78,8 @@ final class Accounts
     }
 
     /**
-     * Closes an account and opens another of the same name, currency, rates and limits.
+     * Closes an account and opens another of the same name, currency, rates and limits. One that is barred is no way around
+     * what barred it: it begins again with its next trading day.
      *
      * @param Node $body `balance`
      *
@@ -92,6 +93,9 @@ final class Accounts
         $balance = Amount::of($body, 'balance', $account->rates->base)->exact();
         $body->done();
         $this->mustBeFree($account);
+        if ($this->state->isBarred($account->id, $this->recorder->at)) {
+            throw Refusal::barredUntilReset($account->name, $this->state->barred[$account->id], $this->state->barredFor[$account->id]);
+        }
         $this->recorder->note(new AccountClosed($account->id, $this->nextId()));
 
         return $this->opened(['balance' => $balance] + $account->document);

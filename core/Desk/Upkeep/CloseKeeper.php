@@ -23,7 +23,7 @@ final class CloseKeeper
     private const MINUTE = 60_000;
 
     /** Minutes before the close. */
-    private const TOLD_AT = [1, 5, 15];
+    private const MARKS = [1, 5, 15];
 
     private const AGAIN_MS = 86_400_000;
 
@@ -52,7 +52,7 @@ final class CloseKeeper
             if (! $hours->open || $hours->until === null) {
                 continue;
             }
-            foreach (self::TOLD_AT as $minutes) {
+            foreach (self::MARKS as $minutes) {
                 $this->at($hours->until - $minutes * self::MINUTE, $at);
             }
             foreach ($this->context->state->holdings[$code] ?? [] as $id => $holding) {
@@ -94,7 +94,7 @@ final class CloseKeeper
             return;
         }
         [$of, $told] = $this->context->state->closeTold[$holding->contract][$holding->account] ?? [0, PHP_INT_MAX];
-        foreach (self::TOLD_AT as $minutes) {
+        foreach (self::MARKS as $minutes) {
             if ($at >= $closes - $minutes * self::MINUTE) {
                 if ($of !== $closes || $minutes < $told) {
                     $this->context->recorder->note(new CloseNear($holding->account, $holding->contract, $minutes, $closes, self::left($holding)));

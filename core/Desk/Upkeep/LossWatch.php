@@ -25,14 +25,14 @@ use Lotrik\Risk\MarkedPosition;
 /**
  * When a limit of the day is reached (its loss, its drawdown, the profit to keep) everything of the account is flattened and
  * cancelled, and it is barred from new entries until its next trading day. On the way there it is told once at each of
- * {@see TOLD_AT}.
+ * {@see MARKS}.
  *
  * @phpstan-import-type PackedBest from DayBest
  */
 final class LossWatch
 {
     /** Percent of a limit. */
-    private const TOLD_AT = [90, 75, 50];
+    private const MARKS = [90, 75, 50];
 
     /** @var array<string, array{int, int|null}> account and contract → sequence and mark that were last looked at */
     private array $looked = [];
@@ -138,7 +138,7 @@ final class LossWatch
         $day = $account->limits->day->begins($at);
         [$toldOn, $told] = $this->context->state->neared[$account->id][$use->limit] ?? [0, 0];
         $percent = $use->percent();
-        foreach (self::TOLD_AT as $mark) {
+        foreach (self::MARKS as $mark) {
             if ($percent >= $mark) {
                 if ($toldOn !== $day || $told < $mark) {
                     $this->context->recorder->note(new LimitNeared(

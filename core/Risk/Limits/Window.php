@@ -68,7 +68,8 @@ final readonly class Window
     /** Until when a moment lies in it; null where it does not. */
     public function until(int $at): ?int
     {
-        foreach ($this->around($at) as [$from, $until]) {
+        $near = $this->near($at);
+        foreach ($near as [$from, $until]) {
             if ($from <= $at && $at < $until) {
                 return $until;
             }
@@ -80,7 +81,8 @@ final readonly class Window
     /** When it begins next after a moment, within the next eight days; null where it does not. */
     public function beginsAfter(int $at): ?int
     {
-        foreach ($this->around($at) as [$from]) {
+        $near = $this->near($at);
+        foreach ($near as [$from]) {
             if ($from > $at) {
                 return $from;
             }
@@ -96,9 +98,9 @@ final readonly class Window
     }
 
     /** @return list<array{int, int}> in order, from the day before to eight days on */
-    private function around(int $at): array
+    private function near(int $moment): array
     {
-        $day = self::localDay($at, $this->zone)->modify('-1 day');
+        $day = self::localDay($moment, $this->zone)->modify('-1 day');
         $found = [];
         for ($i = 0; $i < 10; $i++, $day = $day->modify('+1 day')) {
             if ($this->date === null ? in_array((int) $day->format('N'), $this->days, true) : $day->format('Y-m-d') === $this->date) {
