@@ -47,6 +47,11 @@ final readonly class Money
         return self::of($this->amount->multipliedBy($factor), $this->currency);
     }
 
+    public function negated(): self
+    {
+        return new self($this->amount->negated(), $this->currency);
+    }
+
     public function isNegative(): bool
     {
         return $this->amount->isNegative();

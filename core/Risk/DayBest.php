@@ -26,8 +26,8 @@ final readonly class DayBest
 
     public function saw(Money $open, ?Money $closed): self
     {
-        $higher = $open->minus($this->open)->isPositive();
-        $more = $closed?->minus($this->closed)->isPositive() === true;
+        $higher = $open->isPositive() && $open->amount->isGreaterThan($this->open->amount);
+        $more = $closed?->amount->isGreaterThan($this->closed->amount) === true;
 
         return $higher || $more ? new self($this->day, $higher ? $open : $this->open, $more ? $closed : $this->closed) : $this;
     }

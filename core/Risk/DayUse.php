@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
+use Brick\Math\BigDecimal;
 use Brick\Math\RoundingMode;
 use Lotrik\Money\Money;
 use Lotrik\Risk\Limits\Limits;
@@ -19,8 +20,18 @@ final readonly class DayUse
 
     public const KEEP = 'the profit to keep';
 
-    /** @param string $words why it is reached, once it is */
-    private function __construct(public string $limit, public Money $used, public Money $of, public string $words) {}
+    /**
+     * @param Money      $net  what the day stands at, with what is open
+     * @param Money|null $from what it has come from; null for the loss of the day, which counts from nothing
+     */
+    private function __construct(
+        public string $limit,
+        public Money $used,
+        public Money $of,
+        private Money $net,
+        private ?Money $from = null,
+        private ?BigDecimal $kept = null,
+    ) {}
 
     /**
      * @param Money $net what the day stands at, with what is open
@@ -29,52 +40,51 @@ final readonly class DayUse
      */
     public static function all(Limits $limits, Money $net, DayBest $best): array
     {
-        $base = $net->currency->code;
-        $uses = [new self(
-            self::DAILY_LOSS,
-            $net->times(-1),
-            $limits->dailyLoss,
-            "the day stands at {$net->display(true)}, and the loss limit is {$limits->dailyLoss->display()} $base",
-        )];
-        $fell = fn(Money $from): string => "the day has come from {$from->display(true)} to {$net->display(true)} $base";
+        $uses = [new self(self::DAILY_LOSS, $net->negated(), $limits->dailyLoss, $net)];
         if ($limits->drawdownOpen !== null) {
-            $uses[] = new self(
-                self::DRAWDOWN,
-                $best->open->minus($net),
-                $limits->drawdownOpen,
-                "{$fell($best->open)}, and the drawdown limit is {$limits->drawdownOpen->display()}",
-            );
+            $uses[] = new self(self::DRAWDOWN, $best->open->minus($net), $limits->drawdownOpen, $net, $best->open);
         }
         if ($limits->drawdownClosed !== null) {
-            $uses[] = new self(
-                self::DRAWDOWN_CLOSED,
-                $best->closed->minus($net),
-                $limits->drawdownClosed,
-                "{$fell($best->closed)}, and the drawdown limit from what had closed is {$limits->drawdownClosed->display()}",
-            );
+            $uses[] = new self(self::DRAWDOWN_CLOSED, $best->closed->minus($net), $limits->drawdownClosed, $net, $best->closed);
         }
         if ($limits->keepPercent !== null && $limits->keepFrom !== null && ! $best->open->minus($limits->keepFrom)->isNegative()) {
             $mayGo = $best->open->times($limits->keepPercent->minus(100)->abs()->exactlyDividedBy(100));
-            $uses[] = new self(
-                self::KEEP,
-                $best->open->minus($net),
-                $mayGo,
-                "{$fell($best->open)}, and {$limits->keepPercent} % of it were to be kept",
-            );
+            $uses[] = new self(self::KEEP, $best->open->minus($net), $mayGo, $net, $best->open, $limits->keepPercent);
         }
 
         return $uses;
     }
 
-    public function isReached(): bool
+    /** Why it is reached, once it is. */
+    public function words(): string
     {
-        return ! $this->of->minus($this->used)->isPositive();
+        $base = $this->net->currency->code;
+        if ($this->from === null) {
+            return "the day stands at {$this->net->display(true)}, and the loss limit is {$this->of->display()} $base";
+        }
+
+        return "the day has come from {$this->from->display(true)} to {$this->net->display(true)} $base, and "
+            .($this->kept === null ? "$this->limit is {$this->of->display()}" : "$this->kept % of it were to be kept");
     }
 
-    /** Whether half of it or more is used up: told apart quickly, since it is asked at each print. */
-    public function isHalf(): bool
+    /**
+     * Those of which half or more is used up. Asked at each print for each account, so it looks no closer than it must.
+     *
+     * @return list<self>
+     */
+    public static function pressing(Limits $limits, Money $net, DayBest $best): array
     {
-        return ! $this->of->minus($this->used->times(2))->isPositive();
+        $isPlain = $limits->drawdownOpen === null && $limits->drawdownClosed === null && $limits->keepPercent === null;
+
+        return $isPlain && ! $net->isNegative() ? [] : array_values(array_filter(
+            self::all($limits, $net, $best),
+            static fn(self $use): bool => $use->used->amount->multipliedBy(2)->compareTo($use->of->amount) >= 0,
+        ));
+    }
+
+    public function isReached(): bool
+    {
+        return $this->used->amount->compareTo($this->of->amount) >= 0;
     }
 
     /** Rounded down; 0 where nothing is used. */

@@ -84,7 +84,8 @@ final class LossWatch
         $key = "{$holding->account} {$holding->contract}";
         // Most of what a market does moves neither: depth comes and goes behind the touch.
         $seen = [$holding->sequence, $holding->position->lots === 0 ? null : $this->mark($holding->contract)];
-        if (($this->looked[$key] ?? null) === $seen) {
+        $before = $this->looked[$key] ?? null;
+        if ($before === $seen) {
             return [];
         }
         $this->looked[$key] = $seen;
@@ -93,18 +94,19 @@ final class LossWatch
             return $this->holdsAllTheSame($holding) ? [$holding] : [];
         }
         $net = $this->net($account, $at);
-        $closed = $account->limits->drawdownClosed === null ? null : AccountFigures::day($account, $this->context->state, $at)->net();
+        // What has closed changes with a fill, and with no print.
+        $closed = $account->limits->drawdownClosed === null || ($before[0] ?? null) === $seen[0]
+            ? null
+            : AccountFigures::day($account, $this->context->state, $at)->net();
         $best = $this->bests[$account->id] = $this->best($account, $at)->saw($net, $closed);
-        $uses = DayUse::all($account->limits, $net, $best);
+        $uses = DayUse::pressing($account->limits, $net, $best);
         foreach ($uses as $use) {
             if ($use->isReached()) {
                 return $this->bar($account, $use, $at);
             }
         }
         foreach ($uses as $use) {
-            if ($use->isHalf()) {
-                $this->tell($account, $use, $at);
-            }
+            $this->tell($account, $use, $at);
         }
 
         return [];
@@ -121,7 +123,7 @@ final class LossWatch
     /** @return list<AccountPosition> */
     private function bar(Account $account, DayUse $use, int $at): array
     {
-        $this->context->recorder->note(new AccountBarred($account->id, $account->limits->day->ends($at), $use->words, $use->limit));
+        $this->context->recorder->note(new AccountBarred($account->id, $account->limits->day->ends($at), $use->words(), $use->limit));
         $flattens = [];
         foreach ($this->context->state->holdingsOf($account->id) as $of) {
             if ($of->position->lots !== 0 || $of->working !== [] || $of->isClosingDown()) {
