@@ -3133,9 +3133,7 @@ export interface paths {
     };
     "/api/accounts/{id}/open-risk": {
         parameters: {
-            query?: {
-                gap?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: number;
