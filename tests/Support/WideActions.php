@@ -40,6 +40,7 @@ final class WideActions
         $roll = $this->between(0, 99);
 
         return match (true) {
+            $roll < 1 => ['do' => 'limits', 'limits' => $this->limits()] + $where,
             $roll < 34 => ['do' => 'place'] + $where + $this->order(),
             $roll < 36 => ['do' => 'place-pair', 'first' => $this->order(), 'second' => $this->order()] + $where,
             $roll < 43 => ['do' => 'modify', 'nth' => $this->between(0, 9)] + $where + $this->change(),
@@ -70,7 +71,6 @@ final class WideActions
             $roll < 79 => ['do' => 'jump', 'to' => $this->oneIn(2) ? 'close' : 'open'],
             $roll < 80 => ['do' => 'mood', 'mood' => $this->oneIn(2) ? 'burst' : 'thin'] + $where,
             $roll < 82 => ['do' => 'sweep', 'side' => $this->side(), 'quantity' => $this->between(5, 20)] + $where,
-            $roll < 83 => ['do' => 'limits', 'limits' => $this->limits()] + $where,
             $roll < 90 => ['do' => 'push', 'ticks' => $this->oneIn(6) ? $this->between(-24, 24) : $this->between(-9, 9)] + $where,
             $roll < 98 => ['do' => 'step', 'steps' => $this->between(1, 12)],
             default => ['do' => 'steps', 'steps' => array_map($this->keyStep(...), range(1, $this->between(2, 3)))] + $where,

@@ -172,6 +172,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
     const plan = useChoices((choices) => choices.plan);
     const tag = useChoices((choices) => choices.tag);
     const limit = useOrderLimit(account);
+    const sizedBy = useSizedBy((kept) => kept.by);
     const basis = useBasis(contract.code);
     const quantity = useDesk((desk) => desk.positions[contract.code]?.quantity ?? 0);
     const sequence = useDesk((desk) => desk.positions[contract.code]?.sequence ?? 0);
@@ -201,7 +202,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
                     {words?.margin && (
                         <>
                             margin {writeExact(words.margin, contract.minor_unit, false)}
-                            {contract.currency !== account.currency && ` ${contract.currency}`}
+                            {(sizedBy === 'lots' || contract.currency !== account.currency) && ` ${contract.currency}`}
                             {words.left !== '' && (
                                 <>
                                     <br />
