@@ -23,6 +23,10 @@ final class OpenRiskTest extends DeskCase
         self::assertSame(['50.00', 10, 0], [$risk->body['totals']['gap'], $risk->body['gap_ticks'], $risk->body['unprotected']]);
         $sum = \Brick\Math\BigDecimal::of($risk->body['totals']['from_here'])->plus($risk->body['totals']['slippage'])->plus('50.00');
         self::assertSame((string) $sum, $risk->body['totals']['all']);
+        $now = $this->trader->call('GET', "accounts/{$this->trader->account}/risk")->body;
+        self::assertSame([$now['open_risk'], $now['locked_in'], $now['risk_from_here']], [
+            $risk->body['totals']['from_entry'], $risk->body['totals']['locked_in'], $risk->body['totals']['from_here'],
+        ], 'the same as the account\'s risk says');
         $this->trader->place(['exit_plan' => null] + $order);
         $bare = $this->trader->call('GET', $address)->body;
         self::assertSame([2, false], [$bare['unprotected'], $bare['over']], 'what nothing limits is named, and in no sum');

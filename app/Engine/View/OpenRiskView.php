@@ -33,7 +33,7 @@ final class OpenRiskView
     public static function of(Account $account, TradingSystem $system, int $gap, int $at): array
     {
         $base = $account->rates->base;
-        $totals = array_fill_keys(['from_here', 'from_entry', 'slippage', 'gap', 'locked_in'], Money::zero($base));
+        $totals = array_fill_keys(['from_here', 'slippage', 'gap'], Money::zero($base));
         $atEntry = Money::zero($base);
         $contracts = [];
         $unprotected = 0;
@@ -47,10 +47,6 @@ final class OpenRiskView
                 foreach (['from_here' => $loss->fromHere, 'slippage' => $loss->slippage, 'gap' => $loss->gap] as $of => $money) {
                     $totals[$of] = $totals[$of]->plus($account->rates->toBase($money));
                 }
-                // What a stop locks in is shown apart, and not netted against the risk of other lots.
-                $isRisk = ! $loss->fromEntry->isNegative();
-                $of = $isRisk ? 'from_entry' : 'locked_in';
-                $totals[$of] = $totals[$of]->plus($account->rates->toBase($isRisk ? $loss->fromEntry : $loss->fromEntry->times(-1)));
             }
             $risked = RiskAtEntry::of($holding, $contract);
             $atEntry = $risked === null ? $atEntry : $atEntry->plus($account->rates->toBase($risked));
@@ -67,7 +63,9 @@ final class OpenRiskView
         return [
             'account' => $account->id, 'currency' => $base->code, 'gap_ticks' => $gap, 'contracts' => $contracts,
             'unprotected' => $unprotected,
-            'totals' => array_map(static fn(Money $of): string => $of->exact(), $totals + ['all' => $all]),
+            'totals' => array_map(static fn(Money $of): string => $of->exact(), $totals + [
+                'from_entry' => $risk->risk, 'locked_in' => $risk->lockedIn, 'all' => $all,
+            ]),
             'percent_of_balance' => self::share($all, $account->balance), 'percent_of_room' => self::share($all, $risk->lossRoom),
             'r' => $atEntry->isPositive() ? (string) $all->amount->dividedBy($atEntry->amount)->toScale(2, RoundingMode::HALF_UP) : null,
             'loss_room' => $risk->lossRoom->exact(), 'loss_limit' => $account->limits->dailyLoss->exact(),

@@ -6,7 +6,7 @@ export const WORDS = {
     afterGap: 'after a gap of',
     gapTicks: 'Gap through the stops, in ticks',
     altogether: 'Altogether',
-    lockedIn: 'Locked in by other stops',
+    lockedIn: 'Locked in',
     shares: (balance: Value, room: Value, r: string | null) =>
         `${balance} % of the balance · ${room} % of the loss room${r === null ? '' : ` · ${r} R`}`,
     over: 'The day would be over.',
