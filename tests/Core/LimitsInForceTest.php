@@ -361,4 +361,21 @@ final class LimitsInForceTest extends TestCase
         $this->system->handle('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 5, 'kind' => 'market'], 2);
         self::assertSame('order-limit', $this->refusal(['quantity' => 5])->problem->value);
     }
+
+    /** An entry that is still on its way when limits tighten is taken back as soon as the answer is here, over a kill too. */
+    public function testAnEntryOnItsWayIsTakenBackOnceItIsThere(): void
+    {
+        foreach ([false, true] as $killed) {
+            $this->system = new TestSystem(5);
+            $this->system->place('buy', 4, 'limit', $this->price(815));
+            $this->system->limit(['each_contract' => ['position_lots' => 2]]);
+            self::assertSame([4], $this->entries(), 'nothing is known of it yet');
+            if ($killed) {
+                $this->system->restart();
+            }
+            $this->system->step(30);
+            self::assertSame([], $this->entries());
+            self::assertSame('position-limit', $this->refusal(['quantity' => 3])->problem->value);
+        }
+    }
 }

@@ -24,11 +24,17 @@ final readonly class Coverage
     /** @return list<ProtectedLots> */
     public function protected(): array
     {
+        return array_column($this->byPortion(), 1);
+    }
+
+    /** @return list<array{OpenPortion, ProtectedLots}> the lots of each portion that have a live stop */
+    public function byPortion(): array
+    {
         $protected = [];
         foreach ($this->holding->portions() as $of) {
             $stop = $of->order($this->holding, Role::Stop);
             if ($stop !== null && $stop->trigger !== null && $of->slot->lots > 0 && ! $stop->isLeftBehind()) {
-                $protected[] = new ProtectedLots(min($of->slot->lots, $stop->leaves()), $stop->trigger);
+                $protected[] = [$of, new ProtectedLots(min($of->slot->lots, $stop->leaves()), $stop->trigger)];
             }
         }
 

@@ -6,7 +6,6 @@ namespace Lotrik\Desk\Account;
 
 use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
-use Lotrik\Order\Role;
 use Lotrik\Risk\DepthWalk;
 use Lotrik\Risk\StopLoss;
 
@@ -22,16 +21,11 @@ final class StopLosses
     public static function of(AccountPosition $holding, Contract $contract, ?int $mark, DepthWalk $depth, int $gap): array
     {
         $sign = $holding->position->lots <=> 0;
-        $parts = [];
-        foreach ($holding->portions() as $of) {
-            $stop = $of->order($holding, Role::Stop);
-            if ($stop !== null && $stop->trigger !== null && $of->slot->lots > 0 && ! $stop->isLeftBehind()) {
-                $parts[] = [$of, min($of->slot->lots, $stop->leaves()), $stop->trigger];
-            }
-        }
-        usort($parts, static fn(array $a, array $b): int => $sign * ($b[2] <=> $a[2]));
+        $parts = $holding->coverage()->byPortion();
+        usort($parts, static fn(array $a, array $b): int => $sign * ($b[1]->stop <=> $a[1]->stop));
         $losses = [];
-        foreach ($parts as [$of, $lots, $stop]) {
+        foreach ($parts as [$of, $part]) {
+            [$lots, $stop] = [$part->lots, $part->stop];
             $ticks = static fn(BigRational|int $from): BigRational => BigRational::of($from)->minus($stop)->multipliedBy($sign * $lots);
             $fees = $contract->fees($lots);
             [$fill, $missing] = $depth->take($lots, $stop, -$sign);

@@ -4,7 +4,6 @@ export const WORDS = {
     ifAllFill: 'If all stops fill at their triggers',
     inDepth: 'in the depth of now',
     afterGap: 'after a gap of',
-    gapTicks: 'Gap through the stops, in ticks',
     altogether: 'Altogether',
     lockedIn: 'Locked in',
     shares: (balance: Value, room: Value, r: string | null) =>
