@@ -47,6 +47,7 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::post('accounts/{id}/reset', [AccountController::class, 'reset']);
     Route::put('accounts/{id}/rates', [AccountController::class, 'rates']);
     Route::get('accounts/{id}/open-risk', [AccountController::class, 'openRisk'])->takes('gap');
+    Route::post('accounts/{id}/what-if', [AccountController::class, 'whatIf']);
     Route::get('accounts/{id}/limits', [AccountController::class, 'limits']);
     Route::put('accounts/{id}/limits', [AccountController::class, 'setLimits']);
     Route::get('limits/schema', [AccountController::class, 'limitsSchema']);
@@ -75,6 +76,7 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::post('exit-plans', [ExitPlanController::class, 'store']);
     Route::post('exit-plans/order', [ExitPlanController::class, 'order']);
     Route::post('exit-plans/study', [ExitPlanController::class, 'study']);
+    Route::post('exit-plans/noise', [ExitPlanController::class, 'noise']);
     Route::get('exit-plans/schema', [ExitPlanController::class, 'schema']);
     Route::put('exit-plans/{id}', [ExitPlanController::class, 'update']);
     Route::patch('exit-plans/{id}', [ExitPlanController::class, 'update']);

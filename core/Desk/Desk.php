@@ -11,6 +11,7 @@ use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
+use Lotrik\Desk\Account\Exposure;
 use Lotrik\Desk\Account\Funds;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\ChangePreview;
@@ -355,6 +356,25 @@ final class Desk
         return [
             'words' => $preview['words'].($over === null ? '' : " · $over"), 'over_loss_room' => $over !== null, 'margin_left' => $left,
         ] + $preview;
+    }
+
+    /**
+     * What would be open if stops were moved and drafts filled.
+     *
+     * @param array<array-key, mixed> $body as {@see WhatIf::of()} reads it
+     * @param int                     $at   ms since 1970 UTC
+     *
+     * @return array<string, Exposure> by contract
+     *
+     * @throws Refusal
+     */
+    public function whatIf(int $accountId, array $body, int $at): array
+    {
+        $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
+        $node = Node::of($body);
+        $node->raw('account');
+
+        return (new WhatIf($this->state, $this->context->intake, $this->quote(...)))->of($account, $node, $at);
     }
 
     /**

@@ -14,6 +14,7 @@ use Lotrik\Watching\Bars\MinuteBars;
 use Lotrik\Watching\Depth\DepthHistory;
 use Lotrik\Watching\Levels\Levels;
 use Lotrik\Watching\MarketMemory;
+use Lotrik\Watching\PriceTrail;
 use Lotrik\Watching\RecentPrints;
 use Lotrik\Watching\TradingDay;
 
@@ -29,6 +30,8 @@ final class Quote
     public readonly MinuteBars $bars;
 
     public readonly RecentPrints $prints;
+
+    public readonly PriceTrail $trail;
 
     public readonly TradingDay $day;
 
@@ -47,10 +50,11 @@ final class Quote
         $this->day = $day ?? new TradingDay();
         $this->bars = new MinuteBars();
         $this->prints = new RecentPrints();
+        $this->trail = new PriceTrail();
         $this->depth = new DepthHistory();
         $this->series = new Bars($this->prints);
         $this->levels = new Levels($this->depth, $this->prints);
-        $this->memory = new MarketMemory($this->prints, $this->depth);
+        $this->memory = new MarketMemory($this->prints, $this->depth, $this->trail);
     }
 
     public function isPassed(Side $side, int $trigger): bool
@@ -77,6 +81,7 @@ final class Quote
         $this->last = $tick;
         $this->bars->add($at, $tick, $lots);
         $this->prints->add($print->number, $at, $tick, $lots, $aggressor);
+        $this->trail->add($at, $tick, $aggressor);
         $this->day->add($tick, $lots, $aggressor);
         $this->depth->trade($tick, $lots, $aggressor);
         $this->series->add($at, $tick, $lots);

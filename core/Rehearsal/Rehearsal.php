@@ -21,6 +21,7 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
 use Lotrik\Position\Position;
+use Lotrik\Rehearsal\Noise\PrintIndex;
 use Lotrik\Watching\Bars\MinuteBars;
 
 /**
@@ -35,7 +36,8 @@ final class Rehearsal
 
     private ?EntryExits $exits = null;
 
-    private readonly Position $position;
+    /** for a plan that covers it */
+    private readonly ?Position $position;
 
     private int $filled = 0;
 
@@ -51,6 +53,8 @@ final class Rehearsal
 
     private ?int $firstFill = null;
 
+    private ?FirstExit $firstExit = null;
+
     private int $best = 0;
 
     private int $worst = 0;
@@ -61,6 +65,9 @@ final class Rehearsal
     private bool $entryTriggered = false;
 
     private bool $sent = false;
+
+    /** Events are written down. */
+    private bool $tells = true;
 
     /** the print before, for what the market is at */
     private ?TapePrint $before = null;
@@ -103,7 +110,7 @@ final class Rehearsal
         ?TrueRanges $ranges = null,
     ) {
         $this->bars = new MinuteBars();
-        $this->position = new Position();
+        $this->position = $plan->covers === PlanScope::Position ? new Position() : null;
         $this->ranges = $ranges ?? TrueRanges::none();
         $this->wantsRanges = $ranges === null && $plan->ranges() !== [];
     }
@@ -140,6 +147,27 @@ final class Rehearsal
         }
 
         return $this->result();
+    }
+
+    /**
+     * The same in numbers, for an order that is sent before one of many prints. Prints that change nothing are not looked
+     * at, nor is what comes after the last lot has closed.
+     */
+    public function outcome(PrintIndex $prints, int $from): Outcome
+    {
+        $this->tells = false;
+        $this->before = $prints->at($from - 1);
+        $this->send($this->order->at ?? $prints->at($from)->at ?? 0);
+        for ($i = $from; $i !== null && ($on = $prints->at($i)) !== null; $i = $prints->next($i + 1, $this->quietAbove, $this->quietBelow)) {
+            $this->handle($on, $i + 1);
+            if ($this->open() === 0 && ($this->filled === $this->order->quantity || $this->entryEnded)) {
+                break;
+            }
+            $this->findQuiet();
+            $this->before = $on;
+        }
+
+        return new Outcome($this->firstExit, $this->open(), $this->closed, $this->ticks);
     }
 
     /** The order goes out: average true ranges are those of the bars that have closed by then, and a passed stop is refused. */
@@ -199,8 +227,8 @@ final class Rehearsal
     }
 
     /**
-     * Between the nearest stop and the nearest target, and no better than the best price so far, a print changes
-     * nothing: nearly all prints of a tape are such.
+     * Between the nearest stop and the nearest target, and short of where a ratchet moves next, a print changes nothing:
+     * nearly all prints of a tape are such.
      */
     private function findQuiet(): void
     {
@@ -213,9 +241,6 @@ final class Rehearsal
         // As profit goes up: a short is looked at upside down.
         $below = PHP_INT_MAX;
         $above = -PHP_INT_MAX;
-        foreach ($this->open() === 0 ? [] : $exits->bests() as $best) {
-            $below = $best === null ? -PHP_INT_MAX : min($below, $sign * $best + 1);
-        }
         foreach ($exits->slots() as $slot) {
             if ($slot->lots > 0) {
                 $below = min(
@@ -223,6 +248,8 @@ final class Rehearsal
                     array_key_exists(self::key($slot), $this->triggered) ? -PHP_INT_MAX : $sign * ($slot->target ?? $sign * PHP_INT_MAX),
                 );
                 $above = max($above, $slot->stop === null ? $above : $sign * $slot->stop);
+                $moves = $slot->portion->stop?->nextMove($exits->bestProfit($slot->group));
+                $below = min($below, $moves === null ? $below : $sign * $exits->anchor($slot->group) + $moves);
             }
         }
         [$this->quietAbove, $this->quietBelow] = $sign > 0 ? [$above, $below] : [-$below, -$above];
@@ -255,8 +282,8 @@ final class Rehearsal
             $this->order->side,
             $this->plan->resolve(new Basis($this->contract, $tick, $this->order->quantity, $this->balance, $this->ranges)),
         );
-        $this->position->fill($this->order->side, $lots, $tick);
-        if ($this->exits->plan->covers === PlanScope::Position) {
+        if ($this->position !== null) {
+            $this->position->fill($this->order->side, $lots, $tick);
             $this->exits->gather(abs($this->position->lots), $this->position->anchor(), $number);
         } else {
             $this->exits->fill($lots, $tick, $number);
@@ -320,16 +347,23 @@ final class Rehearsal
         $sign = $this->order->side->sign();
         $this->excursion($price);
         $this->exits?->closed($slot->portion->number, $slot->group, $lots);
-        $this->position->fill($this->order->side->opposite(), $lots, $price);
+        $this->position?->fill($this->order->side->opposite(), $lots, $price);
         $this->told[self::key($slot)]['lots'] = $slot->lots;
         $this->closed += $lots;
         $this->settle($lots, $price);
         $this->entryEnded = $this->entryEnded || $order === 'stop' || $this->exits?->plan->afterTarget === AfterTarget::CancelEntry;
         $slippage = $order === 'stop' ? $sign * ((int) $slot->stop - $price) : 0;
-        $this->events[] = [
-            'time' => Moment::iso($on->at), 'event' => 'exit-filled', 'portion' => $slot->portion->number, 'quantity' => $lots,
-            'order' => $order, 'price' => $this->contract->price($price), 'slippage_ticks' => $slippage,
-        ];
+        $this->firstExit ??= match (true) {
+            $order === 'target' => FirstExit::Target,
+            $sign * ((int) $slot->stop * $this->filled - $this->cost) >= 0 => FirstExit::BreakEven,
+            default => FirstExit::Stop,
+        };
+        if ($this->tells) {
+            $this->events[] = [
+                'time' => Moment::iso($on->at), 'event' => 'exit-filled', 'portion' => $slot->portion->number, 'quantity' => $lots,
+                'order' => $order, 'price' => $this->contract->price($price), 'slippage_ticks' => $slippage,
+            ];
+        }
         if ($slot->lots === 0) {
             unset($this->triggered[self::key($slot)]);
         }
@@ -402,7 +436,7 @@ final class Rehearsal
     /** Tells of exits that are new, have grown, or stand elsewhere. */
     private function tell(int $at, string $because): void
     {
-        foreach ($this->exits?->slots() ?? [] as $slot) {
+        foreach ($this->tells ? $this->exits?->slots() ?? [] : [] as $slot) {
             $key = self::key($slot);
             $told = $this->told[$key] ?? ['stop' => null, 'target' => null, 'lots' => 0];
             $grown = $slot->lots > $told['lots'];

@@ -63,6 +63,25 @@ final class RecentPrints
         return array_reverse($found);
     }
 
+    /**
+     * The farthest that the price went between two prints that followed each other.
+     *
+     * @param int $since ms since 1970 UTC: the later print of the two is not before it
+     *
+     * @return array{int, int|null} ticks, and when the oldest print that was looked at came: later than asked where fewer are kept
+     */
+    public function largestJump(int $since): array
+    {
+        $largest = 0;
+        $from = null;
+        for ($i = $this->newest; isset($this->prints[$i]) && $this->prints[$i][0] >= $since; $i--) {
+            $from = $this->prints[$i][0];
+            $largest = max($largest, abs($this->prints[$i][1] - ($this->prints[$i - 1][1] ?? $this->prints[$i][1])));
+        }
+
+        return [$largest, $from];
+    }
+
     /** Those after a number as 64-bit numbers: ms, tick, lots, side of each. */
     public function packAfter(int $number): string
     {

@@ -28,6 +28,9 @@ final class TradingDay
 
     public int $lots = 0;
 
+    /** The farthest between two prints that followed each other, in ticks; from the settlement to the first one too. */
+    public int $jump = 0;
+
     /** Sum of tick × lots. */
     private int $turnover = 0;
 
@@ -42,12 +45,13 @@ final class TradingDay
         $this->began = $at;
         $this->settlement = $this->last ?? $this->settlement;
         $this->open = $this->high = $this->low = $this->last = null;
-        $this->lots = $this->turnover = 0;
+        $this->lots = $this->turnover = $this->jump = 0;
         $this->traded = [];
     }
 
     public function add(int $tick, int $lots, Side $aggressor): void
     {
+        $this->jump = max($this->jump, abs($tick - ($this->last ?? $this->settlement ?? $tick)));
         $this->open ??= $tick;
         $this->high = max($this->high ?? $tick, $tick);
         $this->low = min($this->low ?? $tick, $tick);
@@ -87,14 +91,14 @@ final class TradingDay
     {
         return [
             'began' => $this->began, 'settlement' => $this->settlement, 'open' => $this->open, 'high' => $this->high, 'low' => $this->low,
-            'last' => $this->last, 'lots' => $this->lots, 'turnover' => $this->turnover,
+            'last' => $this->last, 'lots' => $this->lots, 'turnover' => $this->turnover, 'jump' => $this->jump,
             'traded' => array_map(static fn(int $tick, array $lots): array => [$tick, ...$lots], array_keys($this->traded), $this->traded),
         ];
     }
 
     /**
      * @param array{began: int, settlement: int|null, open: int|null, high: int|null, low: int|null, last: int|null, lots: int,
-     *     turnover: int, traded: list<array{int, int, int}>} $packed
+     *     turnover: int, jump?: int, traded: list<array{int, int, int}>} $packed
      */
     public static function unpack(array $packed): self
     {
@@ -102,7 +106,8 @@ final class TradingDay
         [$day->settlement, $day->open, $day->high, $day->low, $day->last] = [
             $packed['settlement'], $packed['open'], $packed['high'], $packed['low'], $packed['last'],
         ];
-        [$day->lots, $day->turnover] = [$packed['lots'], $packed['turnover']];
+        // Days that were kept before there were jumps begin with none.
+        [$day->lots, $day->turnover, $day->jump] = [$packed['lots'], $packed['turnover'], $packed['jump'] ?? 0];
         foreach ($packed['traded'] as [$tick, $bought, $sold]) {
             $day->traded[$tick] = [$bought, $sold];
         }

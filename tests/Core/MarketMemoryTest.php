@@ -9,6 +9,7 @@ use Lotrik\Watching\Depth\DepthHistory;
 use Lotrik\Watching\Depth\DepthStep;
 use Lotrik\Watching\MarketMemory;
 use Lotrik\Watching\MemoryPiece;
+use Lotrik\Watching\PriceTrail;
 use Lotrik\Watching\RecentPrints;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
@@ -28,7 +29,7 @@ final class MarketMemoryTest extends TestCase
         $this->dice = new Randomizer(new Mt19937(11));
     }
 
-    /** @param list<array{RecentPrints, DepthHistory}> $markets each is told the same */
+    /** @param list<array{RecentPrints, DepthHistory, PriceTrail}> $markets each is told the same */
     private function quarter(array $markets): void
     {
         $prints = [];
@@ -43,21 +44,24 @@ final class MarketMemoryTest extends TestCase
             $levels += $this->dice->getInt(0, 3) > 0 ? [$tick => $this->dice->getInt(1, 90)] : [];
         }
         $this->at += 250;
-        foreach ($markets as [$recent, $depth]) {
+        foreach ($markets as [$recent, $depth, $trail]) {
             foreach ($prints as [$number, $at, $tick, $lots, $side]) {
                 $recent->add($number, $at, $tick, $lots, $side);
                 $depth->trade($tick, $lots, $side);
+                $trail->add($at, $tick, $side);
             }
             $depth->sample($this->at, $levels);
         }
     }
 
     /** @return array<string, string> all that can be asked of it, as fingerprints: to show how the answers differ would take minutes */
-    private static function seen(RecentPrints $recent, DepthHistory $depth): array
+    private static function seen(RecentPrints $recent, DepthHistory $depth, PriceTrail $trail): array
     {
         $answers = [
             'prints' => $recent->all(),
             'newest' => $recent->newest(),
+            'trail' => array_merge(...array_map(static fn(array $part): array => array_map(null, ...$part), [...$trail->since(0)])),
+            'made' => $trail->made(),
             'unsampled' => $depth->unsampled(),
             'unusual' => $depth->typical->unusual(),
             'percentile' => $depth->typical->percentile(99),
@@ -72,8 +76,8 @@ final class MarketMemoryTest extends TestCase
 
     public function testWhatComesBackFromItsPiecesGoesOnAsIfNothingHadBeen(): void
     {
-        [$recent, $depth] = $market = [new RecentPrints(), new DepthHistory()];
-        $memory = new MarketMemory($recent, $depth);
+        [$recent, $depth, $trail] = $market = [new RecentPrints(), new DepthHistory(), new PriceTrail()];
+        $memory = new MarketMemory($recent, $depth, $trail);
         $kept = [];
         for ($n = 0; $n < 2_700; $n++) {
             $this->quarter([$market]);
@@ -96,19 +100,19 @@ final class MarketMemoryTest extends TestCase
             static fn(MemoryPiece $piece): bool => $piece->number > $newest[$piece->kind] - MarketMemory::kept($piece->kind),
         );
         self::assertLessThan($pieces, count($kept));
-        $back = [new RecentPrints(), new DepthHistory()];
+        $back = [new RecentPrints(), new DepthHistory(), new PriceTrail()];
         $restored = new MarketMemory(...$back);
         $back[1]->resumeTrades($depth->unsampled());
         array_map($restored->restore(...), $kept);
         $restored->restored();
-        self::assertSame(self::seen($recent, $depth), self::seen(...$back));
+        self::assertSame(self::seen(...$market), self::seen(...$back));
         self::assertCount(DepthStep::Quarter->kept(), $back[1]->between(DepthStep::Quarter, 0, PHP_INT_MAX));
         self::assertSame([], $restored->pieces(), 'what came back is on the disk already');
 
         for ($n = 0; $n < 200; $n++) {
             $this->quarter([$market, $back]);
         }
-        self::assertSame(self::seen($recent, $depth), self::seen(...$back));
+        self::assertSame(self::seen(...$market), self::seen(...$back));
         $pieces = static fn(MarketMemory $of): array => array_map(
             static fn(MemoryPiece $piece): array => [$piece->kind, $piece->number, strlen($piece->body)],
             $of->pieces(),
@@ -118,8 +122,8 @@ final class MarketMemoryTest extends TestCase
 
     public function testWhatIsNotNeededAtOnceMayComeLaterTheNewestFirst(): void
     {
-        [$recent, $depth] = $market = [new RecentPrints(), new DepthHistory()];
-        $memory = new MarketMemory($recent, $depth);
+        [$recent, $depth, $trail] = $market = [new RecentPrints(), new DepthHistory(), new PriceTrail()];
+        $memory = new MarketMemory($recent, $depth, $trail);
         $kept = $newest = [];
         for ($n = 0; $n < 2_600; $n++) {
             $this->quarter([$market]);
@@ -137,7 +141,7 @@ final class MarketMemoryTest extends TestCase
         );
         $later = array_reverse(array_diff_key($kept, $atOnce));
         self::assertNotSame([], $later);
-        $back = [new RecentPrints(), new DepthHistory()];
+        $back = [new RecentPrints(), new DepthHistory(), new PriceTrail()];
         $restored = new MarketMemory(...$back);
         array_map($restored->restore(...), $atOnce);
         $restored->restored();
@@ -146,9 +150,9 @@ final class MarketMemoryTest extends TestCase
             $this->quarter([$market, $back]);
             array_map($restored->restore(...), $chunk);
         }
-        self::assertSame(self::seen($recent, $depth), self::seen(...$back));
+        self::assertSame(self::seen(...$market), self::seen(...$back));
         $this->quarter([$market, $back]);
-        self::assertSame(self::seen($recent, $depth), self::seen(...$back));
+        self::assertSame(self::seen(...$market), self::seen(...$back));
     }
 
     /** The newest come back first, the market goes on, and the older ones come between its prints. */
@@ -170,7 +174,7 @@ final class MarketMemoryTest extends TestCase
             $before->add($total, $total, 805, 2, Side::Sell);
             $after->add($total, $total, 805, 2, Side::Sell);
         }
-        self::assertSame(self::seen($before, new DepthHistory()), self::seen($after, new DepthHistory()));
+        self::assertSame(self::seen($before, new DepthHistory(), new PriceTrail()), self::seen($after, new DepthHistory(), new PriceTrail()));
         self::assertCount(RecentPrints::KEPT, $after->all());
     }
 }

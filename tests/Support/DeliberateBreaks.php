@@ -256,7 +256,7 @@ final class DeliberateBreaks
         yield 'the rest of a stop entry waits again' => ['Rehearsal\Rehearsal', '$this->entryTriggered = $this->entryTriggered || (', '$this->entryTriggered = false && ('];
         yield 'a resting stop-limit fills at the print' => ['Rehearsal\Rehearsal', "'stop', \$limit ?? \$on->tick, \$left);", "'stop', \$on->tick, \$left);"];
         yield 'a result against the average' => ['Rehearsal\Rehearsal', '($price - $tick) * $here', '($price - (int) round($this->cost / $this->filled)) * $here'];
-        yield 'a rehearsed plan never covers the position' => ['Rehearsal\Rehearsal', '$this->exits->plan->covers === PlanScope::Position', 'false'];
+        yield 'a rehearsed plan never covers the position' => ['Rehearsal\Rehearsal', '$plan->covers === PlanScope::Position ? new Position() : null', 'null'];
         yield 'rows of others are not checked' => ['Rehearsal\Tape', 'if (! preg_match(\'/^-?\d{1,15}(\.\d{1,9})?$/\', $price)) {', 'if (false) {'];
     }
 }

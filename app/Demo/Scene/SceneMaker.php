@@ -42,8 +42,8 @@ final class SceneMaker
 
     private const WALL_STAYS = 7;
 
-    /** What is kept of each kind: prints, and columns of three minutes, half an hour, and the morning. */
-    private const KEPT = ['prints' => 8_000, '250' => 720, '2000' => 900, '15000' => 960];
+    /** What is kept of each kind: prints, the way of the price for half an hour or more, and columns of three minutes, half an hour, and the morning. */
+    private const KEPT = ['prints' => 8_000, 'trail' => 16_000, '250' => 720, '2000' => 900, '15000' => 960];
 
     /** A quarter of a minute lies between two of them. */
     private const MOMENTS = 4;
@@ -218,6 +218,7 @@ final class SceneMaker
             $quote = $this->system->desk->quote($code);
             $bars[$code] = json_encode($quote->bars->packEarlier(), JSON_THROW_ON_ERROR);
             $newest['prints'][$code] = $quote->prints->newest();
+            $newest['trail'][$code] = $quote->trail->made();
             foreach (DepthStep::cases() as $step) {
                 $newest[(string) $step->value][$code] = $quote->depth->made($step);
             }

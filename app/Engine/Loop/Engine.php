@@ -42,6 +42,9 @@ final class Engine
     /** @var list<array{Job, Request, callable(array<string, mixed>): void}> */
     private array $jobs = [];
 
+    /** @var list<array{PatientJob, Request, callable(array<string, mixed>): void}> */
+    private array $patient = [];
+
     private int $checkpointAt = 0;
 
     private int $lastTick;
@@ -102,7 +105,7 @@ final class Engine
         $replies = [];
         foreach (array_splice($this->waiting, 0, self::MAX_A_TURN) as [$request, $reply]) {
             $answer = $this->answer($request);
-            if ($answer instanceof Job && count($this->jobs) >= self::MAX_JOBS) {
+            if ($answer instanceof Job && count($this->jobs) + count($this->patient) >= self::MAX_JOBS) {
                 $replies[] = [
                     $reply,
                     static fn(): array => self::problem(
@@ -110,6 +113,8 @@ final class Engine
                         'the practice market has enough to do; try again when it is done',
                     ),
                 ];
+            } elseif ($answer instanceof PatientJob) {
+                $this->patient[] = [$answer, $request, $reply];
             } elseif ($answer instanceof Job) {
                 $this->jobs[] = [$answer, $request, $reply];
             } else {
@@ -157,6 +162,12 @@ final class Engine
             $this->backlog->load();
         } elseif ($this->deskCheckpoint->isDue($this->system->desk->state->sequence)) {
             $this->deskCheckpoint->saveInChild($this->system->desk->state, $this->journal->lastHash());
+        } elseif ($this->patient !== []) {
+            [$job, $request, $reply] = $this->patient[0];
+            if (! $job->advance($this->clock)) {
+                array_shift($this->patient);
+                $reply(self::reply($request, fn(): array => $this->operations->finished($job, $request))());
+            }
         }
     }
 

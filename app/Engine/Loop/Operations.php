@@ -22,11 +22,13 @@ use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Flatness;
+use Lotrik\Desk\Account\Gap;
 use Lotrik\Desk\Account\PlansInUse;
 use Lotrik\Desk\Answer;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\Steps\OrderStep;
 use Lotrik\Desk\TradingSystem;
+use Lotrik\Desk\WhatIf;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
@@ -53,6 +55,7 @@ final class Operations
         private readonly Journal $journal,
         private readonly HistoryBacklog $backlog,
         private readonly CommandRate $rate = new CommandRate(),
+        private readonly NoiseBoard $noise = new NoiseBoard(),
     ) {}
 
     /**
@@ -99,6 +102,14 @@ final class Operations
         if (in_array($request->op, self::LOOKS_BACK, true) && ! $this->backlog->isComplete()) {
             return $this->backlog;
         }
+        if ($request->op === 'what-if') {
+            $open = $this->system->desk->whatIf($account->id, array_diff_key($request->body, ['gap' => 1]), $at);
+
+            return fn(): array => ['status' => 200, 'body' => OpenRiskView::of($account, $this->system, $open, self::gap($request->body), $at)];
+        }
+        if ($request->op === 'noise') {
+            return $this->noise($request, $account);
+        }
         $body = match ($request->op) {
             'preview' => $this->system->desk->preview($account->id, $request->body, $at),
             'size' => $this->system->desk->size($account->id, $request->body, $at),
@@ -122,7 +133,7 @@ final class Operations
                 $this->holdingsOf($account),
             )),
             'risk' => RiskView::of($account, $this->system->desk, $at),
-            'open-risk' => OpenRiskView::of($account, $this->system, (int) ($request->body['gap'] ?? 0), $at),
+            'open-risk' => OpenRiskView::of($account, $this->system, WhatIf::now($account, $this->system->desk->state), self::gap($request->body), $at),
             'limits' => LimitsView::of($account, $this->system->desk, $at),
             'snapshot' => $this->snapshot($account->id),
             'steps-preview' => $this->stepsPreview($account, $request),
@@ -310,7 +321,37 @@ final class Operations
     /** @return array{status: int, body: array<array-key, mixed>} the reply once a job is done and committed */
     public function finished(Job $job, Request $request): array
     {
+        if ($job instanceof PatientJob) {
+            $account = $this->owned($request);
+            $contract = $this->contract($request);
+            $this->noise->keep($request->body, $account, $contract, $this->system->desk->quote($contract->code), $answer = $job->answer());
+
+            return $answer;
+        }
+
         return $job instanceof PracticeJob ? $this->practised($job) : ['status' => 200, 'body' => $this->watched($request)];
+    }
+
+    /**
+     * @param array<string, mixed> $body
+     *
+     * @throws Refusal
+     */
+    private static function gap(array $body): Gap
+    {
+        $gap = $body['gap'] ?? '0';
+
+        return Gap::parse(is_int($gap) ? (string) $gap : (is_string($gap) ? $gap : ''));
+    }
+
+    /** @return (callable(): array{status: int, body: array<string, mixed>})|NoiseJob */
+    private function noise(Request $request, Account $account): callable|NoiseJob
+    {
+        $contract = $this->contract($request);
+
+        return $this->noise->ask(
+            $request->body, $account, $contract, $this->system->desk->quote($contract->code), $this->clock->at($this->system->steps()),
+        );
     }
 
     /** @return array{status: int, body: array{last: string|null, sequence: int}} */

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Engine\View\OpenRiskView;
 use App\Http\Page;
 use App\Http\Requests\AccountRequest;
 use App\Http\Requests\ApiRequest;
@@ -16,6 +15,7 @@ use App\Models\AccountRow;
 use App\Models\FillRow;
 use App\Models\JournalRow;
 use Illuminate\Http\JsonResponse;
+use Lotrik\Desk\Account\Gap;
 use Lotrik\Refusal\Refusal;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
@@ -100,15 +100,22 @@ final class AccountController extends ApiController
         return $this->ask($request, 'risk');
     }
 
-    /** What is lost if all stops fill; `gap` ticks through each of them. */
+    /** What is lost if all stops fill; `gap` says how far through each of them. */
     public function openRisk(AccountRequest $request): JsonResponse
     {
-        $gap = Page::number($request, 'gap') ?? 0;
-        if ($gap > OpenRiskView::MOST_GAP) {
-            throw Refusal::invalid('gap', $gap, 'at most '.OpenRiskView::MOST_GAP.' ticks');
+        $gap = $request->query('gap', '0');
+        if (! is_string($gap)) {
+            throw Refusal::invalid('gap', $gap, 'one gap');
         }
+        Gap::parse($gap);
 
         return $this->ask($request, 'open-risk', ['gap' => $gap]);
+    }
+
+    /** The same if stops were moved and drafts filled; nothing of it is done. */
+    public function whatIf(AccountRequest $request): JsonResponse
+    {
+        return $this->ask($request, 'what-if', $request->command());
     }
 
     public function positions(ApiRequest $request): JsonResponse

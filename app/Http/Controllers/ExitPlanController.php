@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Http\Requests\ApiRequest;
 use App\Http\Requests\CurveRequest;
+use App\Http\Requests\NoiseRequest;
 use App\Http\Requests\PlanRequest;
 use App\Http\Requests\StudyRequest;
 use App\Http\Resources\PlanResource;
@@ -61,6 +62,12 @@ final class ExitPlanController extends ApiController
     public function study(StudyRequest $request): JsonResponse
     {
         return new JsonResponse($request->study($this->engine));
+    }
+
+    /** How often its stop came first among entries tried on what has just traded. */
+    public function noise(NoiseRequest $request): JsonResponse
+    {
+        return new JsonResponse($request->noise($this->engine));
     }
 
     public function schema(): BinaryFileResponse

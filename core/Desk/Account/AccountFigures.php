@@ -33,6 +33,24 @@ final class AccountFigures
         return AccountRisk::of($account->rates, $account->limits->dailyLoss, $positions, self::day($account, $desk->state, $at));
     }
 
+    /**
+     * The same for what would be open.
+     *
+     * @param array<string, Exposure> $open by contract; each has a rate
+     * @param int                     $at   ms since 1970 UTC
+     */
+    public static function riskIf(Account $account, Desk $desk, array $open, int $at): AccountRisk
+    {
+        $positions = [];
+        foreach ($open as $code => $of) {
+            $positions[$code] = new MarkedPosition(
+                $of->contract, $of->position, $desk->quote($code)->exit($of->position->lots), $of->protected(),
+            );
+        }
+
+        return AccountRisk::of($account->rates, $account->limits->dailyLoss, $positions, self::day($account, $desk->state, $at));
+    }
+
     /** @param int $at ms since 1970 UTC */
     public static function day(Account $account, DeskState $state, int $at): DayResult
     {

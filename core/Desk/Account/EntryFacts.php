@@ -86,6 +86,18 @@ final class EntryFacts
         $this->slippageIn += $lots * $slippageTicks;
     }
 
+    /** When its first lot filled, ms since 1970 UTC; null before. */
+    public function since(): ?int
+    {
+        return $this->openedAt;
+    }
+
+    /** @return list<int> the best and the worst price that has been seen while it was open, in ticks */
+    public function seen(): array
+    {
+        return array_values(array_unique(array_column(array_filter([$this->best, $this->worst]), 0)));
+    }
+
     /** Average price of its fills; null before the first. */
     public function average(): ?BigRational
     {

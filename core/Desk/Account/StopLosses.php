@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Account;
 
 use Brick\Math\BigRational;
-use Lotrik\Contract\Contract;
 use Lotrik\Risk\DepthWalk;
 use Lotrik\Risk\StopLoss;
 
@@ -18,24 +17,27 @@ final class StopLosses
      *
      * @return list<StopLoss> the nearest to the market first
      */
-    public static function of(AccountPosition $holding, Contract $contract, ?int $mark, DepthWalk $depth, int $gap): array
+    public static function of(Exposure $open, ?int $mark, DepthWalk $depth, int $gap): array
     {
-        $sign = $holding->position->lots <=> 0;
-        $parts = $holding->coverage()->byPortion();
-        usort($parts, static fn(array $a, array $b): int => $sign * ($b[1]->stop <=> $a[1]->stop));
+        $contract = $open->contract;
+        $sign = $open->position->lots <=> 0;
+        $parts = $open->parts;
+        usort($parts, static fn(StoppedLots $a, StoppedLots $b): int => $sign * ($b->stop <=> $a->stop));
         $losses = [];
-        foreach ($parts as [$of, $part]) {
+        foreach ($parts as $part) {
             [$lots, $stop] = [$part->lots, $part->stop];
             $ticks = static fn(BigRational|int $from): BigRational => BigRational::of($from)->minus($stop)->multipliedBy($sign * $lots);
             $fees = $contract->fees($lots);
             [$fill, $missing] = $depth->take($lots, $stop, -$sign);
+            // Lots that are not open yet come in where they would, with the fees of that.
+            $here = $part->wouldBe ?? $mark;
             $losses[] = new StopLoss(
-                $of->entry->order,
-                $of->slot->portion->number,
+                $part->entry,
+                $part->portion,
                 $lots,
                 $stop,
-                $contract->money($mark === null ? 0 : $ticks($mark))->plus($fees),
-                $contract->money($ticks($holding->position->average))->plus($fees->times(2)),
+                $contract->money($here === null ? 0 : $ticks($here))->plus($fees->times($part->wouldBe === null ? 1 : 2)),
+                $contract->money($ticks($part->wouldBe ?? $open->position->average))->plus($fees->times(2)),
                 $fill,
                 $missing,
                 $contract->money(BigRational::of($stop)->minus($fill)->multipliedBy($sign * $lots)),

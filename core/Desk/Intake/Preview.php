@@ -8,7 +8,6 @@ use Brick\Math\BigRational;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\EventText;
-use Lotrik\ExitPlan\Open\EntryExits;
 use Lotrik\Money\Money;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
@@ -78,9 +77,7 @@ final class Preview
         $side = $ticket->request->side;
         $position = clone $holding->position;
         $position->fill($side, $ticket->opens, (int) $ticket->at);
-        /** @var EntryExits $exits */
-        $exits = unserialize(serialize($set->exits));
-        $exits->gather(abs($position->lots), $position->anchor(), PHP_INT_MAX);
+        $exits = $set->exits->gathered(abs($position->lots), $position->anchor());
         $split = $levels = [];
         $protected = 0;
         $risk = $reward = Money::zero($contract->currency);

@@ -49,6 +49,12 @@ final readonly class Ratchet
         return $this->lock ?? $this->at - $this->trail + intdiv($best - $this->at, $this->by) * $this->by;
     }
 
+    /** The next better best profit at which a trail asks for another level. */
+    public function nextJump(int $best): int
+    {
+        return $this->at + (intdiv($best - $this->at, $this->by) + 1) * $this->by;
+    }
+
     public function word(): string
     {
         return $this->lock === null ? 'trail' : 'lock';

@@ -71,6 +71,20 @@ final readonly class StopPath
         return $this->governing($best)?->offset($best) ?? -$this->distance;
     }
 
+    /** The next better best profit at which the ratchets ask for another level; null where they never do again. */
+    public function nextMove(int $best): ?int
+    {
+        $governing = $this->governing($best);
+        $next = $governing === null || $governing->lock !== null ? null : $governing->nextJump($best);
+        foreach ($this->ratchets as $ratchet) {
+            if ($ratchet->at > $best) {
+                return min($next ?? PHP_INT_MAX, $ratchet->at);
+            }
+        }
+
+        return $next;
+    }
+
     /** @return list<int> the stop, in ticks from the anchor, as the best profit grows tick by tick from 0 to `$most` */
     public function curve(int $most): array
     {

@@ -102,6 +102,16 @@ final class EntryExits
         $this->follow(0);
     }
 
+    /** What {@see gather()} would make of them, on a copy. */
+    public function gathered(int $lots, int $anchor): self
+    {
+        /** @var self $copy */
+        $copy = unserialize(serialize($this));
+        $copy->gather($lots, $anchor, PHP_INT_MAX);
+
+        return $copy;
+    }
+
     /**
      * @param array<ExitSlot> $slots
      *

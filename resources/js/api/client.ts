@@ -33,6 +33,8 @@ export type DepthHistory = Schemas['DepthHistory'];
 export type Bars = Schemas['Bars'];
 export type Level = Schemas['Level'];
 export type PlanChange = Schemas['PlanChange'];
+export type Noise = Schemas['Noise'];
+export type NoiseSide = Schemas['NoiseSide'];
 
 /** A refusal by the server, in its own words (RFC 9457). */
 export class Problem extends Error {

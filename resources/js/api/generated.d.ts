@@ -2167,6 +2167,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exit-plans/noise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How often the plan's stop came first among entries tried on what has just traded */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        account: number;
+                        contract: string;
+                        document: components["schemas"]["ExitPlanDocument"];
+                        quantity: number;
+                        minutes?: number;
+                        by_stop?: boolean;
+                    };
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Noise"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exit-plans/schema": {
         parameters: {
             query?: never;
@@ -3144,7 +3200,8 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    gap?: number;
+                    /** @description ticks through each stop, or hour or day: as far as each contract has jumped between two prints */
+                    gap?: string;
                 };
                 header?: never;
                 path: {
@@ -3176,6 +3233,70 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same if stops were moved and drafts filled; nothing of it is done */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        gap?: string;
+                        moves?: {
+                            order: number;
+                            price: string;
+                        }[];
+                        stops?: {
+                            contract: string;
+                            price: string;
+                        }[];
+                        orders?: components["schemas"]["PreviewRequest"][];
+                    };
+                };
+            };
+            responses: {
+                /** @description stop by stop, and in total */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OpenRisk"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -3484,6 +3605,9 @@ export interface components {
                 ticks: string;
                 percent: string | null;
                 r: string | null;
+                since: string | null;
+                best: string | null;
+                worst: string | null;
             };
         };
         Fill: {
@@ -4581,12 +4705,12 @@ export interface components {
         OpenRisk: {
             account: number;
             currency: string;
-            gap_ticks: number;
             contracts: {
                 contract: string;
                 currency: string;
                 quantity: number;
                 unprotected: number;
+                gap_ticks: number;
                 stops: {
                     entry: number | null;
                     portion: number | null;
@@ -4636,6 +4760,38 @@ export interface components {
             loss_limit: string;
             /** @description the day would be over if all stops filled so */
             over: boolean;
+        };
+        /** @description of entries tried on one side: what filled first; average a lot in ticks after fees, over those that were over */
+        NoiseSide: {
+            cases: number;
+            stop: number;
+            break_even: number;
+            target: number;
+            open: number;
+            stop_percent: number | null;
+            break_even_percent: number | null;
+            target_percent: number | null;
+            averaged: number;
+            average_ticks: string | null;
+            enough: boolean;
+        };
+        Noise: {
+            contract: string;
+            minutes: number;
+            /** @description seconds between two entries */
+            every: number;
+            from: string | null;
+            /** @description how many of the minutes are kept */
+            covered_minutes: number;
+            /** @description decided cases below which the figures say nothing */
+            needed: number;
+            by_stop: {
+                /** @description ticks; null where only the plan itself was asked for */
+                stop: number | null;
+                own: boolean;
+                buy: components["schemas"]["NoiseSide"];
+                sell: components["schemas"]["NoiseSide"];
+            }[];
         };
     };
     responses: never;

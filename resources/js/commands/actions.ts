@@ -145,6 +145,11 @@ export function closePart(at: Ground, entry: number, portions?: readonly number[
     void answered(onContract(at, 'close', 'Close', { entry, ...(portions && portionsOf(portions)) }));
 }
 
+/** All that is open, at the market; what works to open more goes on working. */
+export function closePosition(at: Ground): void {
+    for (const { entry } of useDesk.getState().positions[at.contract]?.entries ?? []) if (entry !== null) closePart(at, entry);
+}
+
 /** Orders of a position are named by their number alone. */
 const byNumber = (at: Ground, id: number, method: Command['method'], words: string, body: object = {}): Command =>
     freeze({ account: at.account, method, path: `orders/${id}`, body, words: `${words} ${id}`, opens: false });

@@ -1,6 +1,9 @@
 import type { Value } from '@/ui/value';
 
 export const WORDS = {
+    waysOut: 'Close or flatten',
+    closeAllOf: (contract: Value) => `Close all lots of ${contract} at the market; what works to open more stays`,
+    flattenAllOf: (contract: Value) => `Flatten ${contract}`,
     sinceFirstTrade: "since the day's first trade",
     noSuchContract: 'No contract is called that.',
     changeCell: (label: Value) => `Change the ${label}`,

@@ -16,6 +16,7 @@ import { FIELD } from '@/ui/looks';
 import { Choice, OneOf } from '@/ui/OneOf';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
+import { NoiseTable } from './NoiseTable';
 import { QuickRow } from './QuickRow';
 import { RatchetCurve } from './RatchetCurve';
 import { ThisOrderRow } from './ThisOrderRow';
@@ -187,6 +188,7 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
         <Card aria-label="Lots and exit plan">
             <PlanPicker />
             <RatchetCurve contract={contract} />
+            <NoiseTable />
             <header className="flex items-center justify-between gap-4 text-small text-soft [@container_cards_(max-height:440px)]:hidden">
                 <SizeField account={account} />
                 <TextField

@@ -10,5 +10,10 @@ export const WORDS = {
     sizedBy: 'What the size is said in',
     mayLose: 'What the next order may lose at its stops, with fees',
     left: (money: Value, currency: Value) => `${money} ${currency} left`,
+    lookBack: 'How far back entries are tried',
+    afterFees: 'ticks, net',
+    cases: (side: string, count: number, open: number) => `${side} ${count}${open > 0 ? `, ${open} open` : ''}`,
+    noise: (minutes: Value, every: Value, needed: Value) =>
+        `History, not advice: market entries under this plan, one every ${every} s of the last ${minutes} min, each followed on what traded after it. What filled first: the stop, the stop once it stood at break-even or better, or a target. Ticks of a lot after fees, on average of those that were over. Open: none had. Grey: fewer than ${needed} had.`,
     curve: (stop: Value, best: Value | null) => `Stop ${stop} at first${best === null ? '' : `; best ${best} now`}`,
 };

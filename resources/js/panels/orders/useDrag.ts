@@ -4,6 +4,7 @@ import { move, setExit } from '@/commands/actions';
 import { chooseOrder } from '@/commands/chosen';
 import { chooseDraft, moveDraft, useDrafts } from '@/commands/drafts';
 import { dropTie, tieTo } from '@/commands/tie';
+import { useDragged } from '@/commands/whatIf';
 import { type Ground, groundOf } from '@/model/basis';
 import { price, writePrice } from '@/model/prices';
 import { say, useDesk } from '@/stream/store';
@@ -44,13 +45,21 @@ export function wouldClose(order: Order, tick: number): boolean {
 /** Dragging to another rung. A draft goes along; an order is changed where it is let go, and not before. */
 export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLElement>) => number | null) {
     const [drag, drawDrag] = useState<Drag | null>(null);
+    const { code } = contract;
     // Where it is let go counts, whether that has been drawn yet or not.
     const latest = useRef<Drag | null>(null);
     const grabbed = useRef<Grabbed | null>(null);
-    const setDrag = useCallback((now: Drag | null) => {
-        latest.current = now;
-        drawDrag(now);
-    }, []);
+    const setDrag = useCallback(
+        (now: Drag | null) => {
+            latest.current = now;
+            drawDrag(now);
+            useDragged.setState({
+                order: now && 'chip' in now ? { id: now.chip.id, tick: now.to } : null,
+                stop: now && 'role' in now && now.role === 'stop' ? { contract: code, tick: now.to } : null,
+            });
+        },
+        [code],
+    );
     const leave = useCallback(() => {
         grabbed.current = null;
         setDrag(null);

@@ -25,6 +25,7 @@ import { SCREEN } from '@/ui/screens';
 import { isWritten } from '@/ui/written';
 import { FRESH, type PlanDocument } from './document';
 import { MiniCurve } from './MiniCurve';
+import { NoiseCurve } from './NoiseCurve';
 import { PlanCurve } from './PlanCurve';
 import { PlanForm, SampleRow } from './PlanForm';
 import { begin, edit, freeName, isChanged, open, reload, remove, save, shift, take, useEditor } from './state';
@@ -300,6 +301,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                         )}
                         {study && <Odds study={study} contract={sampled} />}
                         <Fault words={editor.fault || fault} name="plan-fault" />
+                        <NoiseCurve />
                         <Tryout contract={sampled} />
                     </div>
                 </section>

@@ -69,7 +69,14 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     </b>
                 )}
             </p>
-            <dl className={`grid flex-none grid-cols-[auto_1fr_auto_auto] gap-x-6 gap-y-1 text-usual whitespace-nowrap ${ROOMY}`}>
+            <dl
+                className={clsx(
+                    'grid flex-none grid-cols-[auto_1fr_auto_auto] gap-x-6 gap-y-1 text-usual whitespace-nowrap',
+                    ROOMY,
+                    // Where there is little room, rows of dashes leave theirs to what helps before an entry.
+                    !hasPosition && '[@container_cards_(max-height:640px)]:hidden',
+                )}
+            >
                 <dt>Average</dt>
                 <dd className={DD} data-field="average">
                     {position?.average_words ?? '—'}

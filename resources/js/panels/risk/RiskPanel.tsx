@@ -1,41 +1,35 @@
-import { useQuery } from '@tanstack/react-query';
-import * as z from 'zod/mini';
-import { call, type OpenRisk } from '@/api/client';
-import { chooseContract, useChoices } from '@/model/choices';
+import clsx from 'clsx';
+import type { OpenRisk } from '@/api/client';
+import { chooseContract } from '@/model/choices';
 import { writeExact } from '@/model/prices';
 import { contractOf } from '@/model/writing';
 import { Button } from '@/ui/Button';
-import { createKept } from '@/ui/kept';
 import { NumberField } from '@/ui/NumberField';
+import { Select } from '@/ui/Select';
 import { RoomBar } from './RoomBar';
+import { type GapOver, useGap, useOpenRisk } from './useOpenRisk';
 import { WORDS } from './words';
-
-/** The depth that stops would fall into moves all the time: asked for so often while it is looked at, ms. */
-const AGAIN_MS = 500;
-
-const useGap = createKept('gap', { ticks: z.int().check(z.nonnegative()) }, { ticks: 10 });
 
 const HEADS = ['Contract', 'Lots', 'Stop', 'From here', 'From entry', 'Fills at, now', 'costs', 'Gap adds'];
 const CELL = 'px-10 text-right tabular-nums';
 
-/** What is lost if the stops fill: at their triggers, in the depth that rests now, and after a gap through them. */
+/**
+ * What is lost if the stops fill: at their triggers, in the depth that rests now, and after a gap through them. While a stop is
+ * dragged, and with drafts, all of it as it would be.
+ */
 export function RiskPanel() {
-    const account = useChoices((choices) => choices.account?.id);
-    const gap = useGap((kept) => kept.ticks);
-    const { data, error } = useQuery({
-        queryKey: ['open-risk', account, gap],
-        queryFn: () => call<OpenRisk>('GET', `accounts/${account}/open-risk?gap=${gap}`),
-        enabled: account !== undefined,
-        refetchInterval: AGAIN_MS,
-        placeholderData: (before) => before,
-    });
+    const { risk, isWhatIf, fault } = useOpenRisk(true);
     // Old figures are no risk: where they do not come, that is said in their place.
-    if (error) return <p className="p-16 text-soft">{error.message}</p>;
-    if (!data || data.account !== account) return null;
+    if (fault !== '') return <p className="p-16 text-soft">{fault}</p>;
+    if (!risk) return null;
     return (
-        <div className="flex h-full overflow-y-auto bg-raised" data-part="risk-panel">
-            {data.contracts.length === 0 ? <p className="flex-1 p-16 text-soft">{WORDS.nothing}</p> : <Stops risk={data} />}
-            <Totals risk={data} gap={gap} />
+        <div
+            className={clsx('flex h-full overflow-y-auto bg-raised', isWhatIf && 'outline-2 -outline-offset-2 outline-ink outline-dashed')}
+            data-part="risk-panel"
+            data-what-if={isWhatIf}
+        >
+            {risk.contracts.length === 0 ? <p className="flex-1 p-16 text-soft">{WORDS.nothing}</p> : <Stops risk={risk} />}
+            <Totals risk={risk} isWhatIf={isWhatIf} />
         </div>
     );
 }
@@ -69,7 +63,7 @@ function Contract({ of }: { of: OpenRisk['contracts'][number] }) {
         <>
             {of.stops.map((stop) => (
                 <tr
-                    key={`${stop.entry} ${stop.portion} ${stop.stop}`}
+                    key={`${stop.entry} ${stop.portion} ${stop.stop} ${stop.lots}`}
                     className="border-t border-shade"
                     data-stop={`${stop.entry}-${stop.portion}`}
                 >
@@ -77,7 +71,7 @@ function Contract({ of }: { of: OpenRisk['contracts'][number] }) {
                         <Button tone="cell" onClick={() => chooseContract(of.contract)}>
                             {of.contract}
                         </Button>{' '}
-                        {stop.portion}
+                        {stop.entry === null ? WORDS.ifSent : stop.portion}
                     </td>
                     <td className={CELL}>{stop.lots}</td>
                     <td className={CELL}>{stop.stop_words}</td>
@@ -88,7 +82,7 @@ function Contract({ of }: { of: OpenRisk['contracts'][number] }) {
                         {stop.missing > 0 && ' !'}
                     </td>
                     <td className={CELL}>{writeExact(stop.slippage, digits, false)}</td>
-                    <td className={CELL}>
+                    <td className={CELL} title={WORDS.gapOf(of.gap_ticks)}>
                         {writeExact(stop.gap, digits, false)} {of.currency}
                     </td>
                 </tr>
@@ -104,7 +98,46 @@ function Contract({ of }: { of: OpenRisk['contracts'][number] }) {
     );
 }
 
-function Totals({ risk, gap }: { risk: OpenRisk; gap: number }) {
+const GAPS: [over: GapOver, words: string][] = [
+    ['ticks', 'ticks'],
+    ['hour', WORDS.ofTheHour],
+    ['day', WORDS.ofTheDay],
+];
+
+function GapField() {
+    const { ticks, over } = useGap();
+    return (
+        <>
+            {over === 'ticks' ? (
+                <NumberField
+                    label={WORDS.afterGap}
+                    value={ticks}
+                    least={0}
+                    most={100_000}
+                    unit=""
+                    set={(typed) => useGap.setState({ ticks: typed })}
+                />
+            ) : (
+                WORDS.afterJump
+            )}{' '}
+            <Select
+                className="field-sizing-content py-0! text-small"
+                aria-label={WORDS.howFar}
+                data-name="gap-over"
+                value={over}
+                onChange={(event) => useGap.setState({ over: event.target.value as GapOver })}
+            >
+                {GAPS.map(([id, words]) => (
+                    <option key={id} value={id}>
+                        {words}
+                    </option>
+                ))}
+            </Select>
+        </>
+    );
+}
+
+function Totals({ risk, isWhatIf }: { risk: OpenRisk; isWhatIf: boolean }) {
     const money = (amount: string) => `${writeExact(amount, 2, false)} ${risk.currency}`;
     const { totals } = risk;
     return (
@@ -112,19 +145,17 @@ function Totals({ risk, gap }: { risk: OpenRisk; gap: number }) {
             {risk.unprotected > 0 && (
                 <dd className="col-span-2 bg-amber px-6 text-left! font-text! text-on-amber">{WORDS.notCounted(risk.unprotected)}</dd>
             )}
+            {isWhatIf && (
+                <dd className="col-span-2 text-left! font-text! font-bold" data-field="what-if">
+                    {WORDS.whatIf}
+                </dd>
+            )}
             <dt>{WORDS.ifAllFill}</dt>
             <dd data-field="risk-here">{money(totals.from_here)}</dd>
             <dt className="text-soft">{WORDS.inDepth}</dt>
             <dd data-field="risk-slippage">+ {money(totals.slippage)}</dd>
             <dt className="text-soft">
-                <NumberField
-                    label={WORDS.afterGap}
-                    value={gap}
-                    least={0}
-                    most={100_000}
-                    unit="ticks"
-                    set={(ticks) => useGap.setState({ ticks })}
-                />
+                <GapField />
             </dt>
             <dd data-field="risk-gap">+ {money(totals.gap)}</dd>
             <dt className="font-bold">{WORDS.altogether}</dt>

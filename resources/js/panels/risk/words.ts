@@ -4,6 +4,13 @@ export const WORDS = {
     ifAllFill: 'If all stops fill at their triggers',
     inDepth: 'in the depth of now',
     afterGap: 'after a gap of',
+    afterJump: 'after',
+    howFar: 'How far the market jumps through each stop',
+    ofTheHour: "the hour's largest jump",
+    ofTheDay: "the day's largest jump",
+    gapOf: (ticks: number) => `${ticks} ${ticks === 1 ? 'tick' : 'ticks'} through the stop`,
+    whatIf: 'If what is moved or drafted were done',
+    ifSent: 'draft',
     altogether: 'Altogether',
     lockedIn: 'Locked in',
     shares: (balance: Value, room: Value, r: string | null) =>

@@ -10,6 +10,7 @@ import { turnOneClick, useOneClick } from '@/model/oneClick';
 import { countLots, writeExact, writePrice } from '@/model/prices';
 import { turnHelp } from '@/panels/help/HelpSheet';
 import { RoomBar } from '@/panels/risk/RoomBar';
+import { useOpenRisk } from '@/panels/risk/useOpenRisk';
 import { type FeedState, isBroken, useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
@@ -90,6 +91,7 @@ export function Figures({ account }: { account: Account }) {
     const day = risk?.day.net ?? '0.00';
     const barred = risk?.barred_until;
     const stopped = risk?.stopped_until;
+    const wouldBe = useOpenRisk(false);
     return (
         <>
             <span className="flex-none" data-part="figure">
@@ -124,10 +126,10 @@ export function Figures({ account }: { account: Account }) {
                     </b>
                     {risk && (
                         <RoomBar
-                            className="absolute! inset-x-0 -bottom-7"
+                            className={clsx('absolute! inset-x-0 -bottom-7', wouldBe.isWhatIf && 'border-dashed border-ink!')}
                             room={risk.loss_room}
                             limit={risk.loss_limit}
-                            risk={risk.risk_from_here}
+                            risk={(wouldBe.isWhatIf ? wouldBe.risk?.totals.from_here : undefined) ?? risk.risk_from_here}
                         />
                     )}
                 </span>
