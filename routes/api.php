@@ -48,6 +48,7 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::put('accounts/{id}/rates', [AccountController::class, 'rates']);
     Route::get('accounts/{id}/open-risk', [AccountController::class, 'openRisk'])->takes('gap');
     Route::post('accounts/{id}/what-if', [AccountController::class, 'whatIf']);
+    Route::get('accounts/{id}/day', [AccountController::class, 'day'])->takes('which');
     Route::get('accounts/{id}/limits', [AccountController::class, 'limits']);
     Route::put('accounts/{id}/limits', [AccountController::class, 'setLimits']);
     Route::get('limits/schema', [AccountController::class, 'limitsSchema']);

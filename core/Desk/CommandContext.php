@@ -27,7 +27,7 @@ final class CommandContext
         public readonly DeskState $state,
         public readonly EventRecorder $recorder,
         public readonly Intake $intake,
-        private readonly Quotes $quotes,
+        public readonly Quotes $quotes,
     ) {}
 
     public function quote(string $contract): Quote

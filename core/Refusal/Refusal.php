@@ -208,6 +208,21 @@ final class Refusal extends \DomainException
     }
 
     /**
+     * @param string      $risk     with fees, in the account's currency
+     * @param string      $most     with its currency
+     * @param string|null $farthest price as far as the stop may go; null where it may not go farther at all
+     */
+    public static function widerStop(string $risk, string $most, ?string $farthest, string $pointer): self
+    {
+        return new self(
+            RefusalCode::TradeRisk,
+            "its entry would risk $risk with fees, and a trade may risk $most; "
+                .($farthest === null ? 'it may not go farther away' : "$farthest would pass"),
+            $pointer,
+        );
+    }
+
+    /**
      * @param string $asked margin that it takes, in the account's currency
      * @param string $left  buying power
      * @param int    $fit   lots that would pass

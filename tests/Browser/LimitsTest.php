@@ -128,6 +128,115 @@ final class LimitsTest extends PageCase
         self::assertStringNotContainsString('The day would be over.', $this->page->text('[data-part=risk-panel]'), 'without a limit there is no such sum');
     }
 
+    /** A stop that is dragged moves all totals before it is let go, a draft counts as if it had filled, and let go nothing is left of it. */
+    public function testWhatIsDraggedOrDraftedMovesTheTotalsBeforeAnythingIsSent(): void
+    {
+        $this->enter();
+        $this->page->find('[data-part=hints] button')->click();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
+        $this->page->tab('Risk');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=risk-panel] [data-stop]') === 2, 'two stops');
+        $here = $this->page->text('[data-field=risk-here]');
+        $stop = array_values(array_filter($this->trader->working(), static fn(array $order): bool => $order['role'] === 'stop'))[0];
+        $tick = (int) round(2 * (float) $stop['trigger']);
+        $this->page->pointAt('[data-part=chip][data-order="'.$stop['id'].'"]');
+        $mouse = $this->page->driver->getMouse();
+        $mouse->mouseDown();
+        $this->page->pointAt(self::lane($tick - 2, 'sell'));
+        $this->page->await(fn(): bool => $this->page->count('[data-part=risk-panel][data-what-if=true]') === 1, 'what would be');
+        $this->page->await(fn(): bool => $this->page->text('[data-field=risk-here]') !== $here, 'another total');
+        self::assertStringStartsWith(sprintf('%.2f', (float) $here + 5), $this->page->text('[data-field=risk-here]'), 'two ticks of a lot');
+        self::assertSame(1, $this->page->count('[data-part=room-bar].border-dashed'), 'and in the top bar');
+        $this->page->pointAt(self::lane($tick, 'sell'));
+        $mouse->mouseUp();
+        $this->page->await(fn(): bool => $this->page->count('[data-part=risk-panel][data-what-if=false]') === 1, 'what is');
+        $this->page->awaitText('[data-field=risk-here]', $here);
+        $this->page->pointAt(self::lane($this->quote('bids') - 6, 'buy'));
+        $this->page->awaitText('[data-part=strip]', 'a click makes a draft');
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->page->count('[data-part=risk-panel][data-what-if=true]') === 1, 'the draft');
+        $this->page->awaitText('[data-field=risk-here]', sprintf('%.2f', (float) $here + 37.48));
+        $this->page->holdKey(WebDriverKeys::ESCAPE, 10);
+        $this->page->awaitText('[data-field=risk-here]', $here);
+        self::assertCount(3, $this->trader->working(), 'nothing was sent');
+    }
+
+    /** The gap is as far as the contract has jumped, where the trader says so, and is so at the next visit too. */
+    public function testTheGapMayBeTheLargestJumpOfTheHour(): void
+    {
+        $this->enter();
+        $this->page->find('[data-part=hints] button')->click();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => 1]);
+        $this->page->tab('Risk');
+        $this->page->await(fn(): bool => $this->page->count('[data-name=gap-over]') === 1, 'the gap');
+        (new WebDriverSelect($this->page->find('[data-name=gap-over]')))->selectByValue('hour');
+        $jump = $this->trader->call('GET', "accounts/{$this->trader->account}/open-risk?gap=hour")->body;
+        $this->page->awaitText('[data-field=risk-gap]', '+ '.$jump['totals']['gap']);
+        self::assertGreaterThan(0, $jump['contracts'][0]['gap_ticks']);
+        self::assertSame(0, $this->page->count('[data-part=risk-panel] input'), 'no ticks to type');
+    }
+
+    /** Of entries tried on what has just traded: what came first, on both sides, in the card and by distance in the editor. */
+    public function testTheOrderCardSaysWhetherTheStopIsInsideTheNoise(): void
+    {
+        $this->trader->steps(self::CODE, 1500);
+        $this->enter();
+        $this->page->await(fn(): bool => str_contains($this->page->text('[data-part=noise] [data-side=buy]'), '%'), 'the figures', 20);
+        $document = $this->trader->call('GET', 'exit-plans')->body['items'][0]['document'];
+        $asked = ['account' => $this->trader->account, 'contract' => self::CODE, 'document' => $document, 'quantity' => 2, 'minutes' => 30];
+        $noise = $this->trader->call('POST', 'exit-plans/noise', $asked)->body;
+        foreach (['buy', 'sell'] as $side) {
+            $of = $noise['by_stop'][0][$side];
+            $this->page->awaitText("[data-side=$side] [data-field=noise-stop]", "{$of['stop_percent']} %");
+            $this->page->awaitText("[data-side=$side] [data-field=noise-target]", "{$of['target_percent']} %");
+            $this->page->awaitText("[data-side=$side] [data-field=noise-average]", $of['average_ticks'] ?? '—');
+        }
+        self::assertSame('false', $this->page->find('[data-side=buy]')->getAttribute('data-enough'), 'so few are grey');
+        (new WebDriverSelect($this->page->find('[data-name=noise-minutes]')))->selectByValue('10');
+        $this->page->await(fn(): bool => str_contains((string) $this->page->find('[data-part=noise]')->getAttribute('title'), 'one every 5 s of the last 10 min'), 'ten minutes');
+        self::assertStringContainsString('History, not advice', (string) $this->page->find('[data-part=noise]')->getAttribute('title'));
+        // Without a plan there is nothing to say.
+        $this->page->find('[data-name=edit-plans]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-part=noise-curve] [data-own=true]') === 1, 'the curve', 20);
+        self::assertSame([4, 5, 7, 9, 11, 14], array_map(
+            static fn($point): int => (int) $point->getAttribute('data-stop'),
+            $this->page->driver->findElements(WebDriverBy::cssSelector('[data-part=noise-curve] [data-stop]')),
+        ));
+        self::assertSame('7', $this->page->find('[data-own=true]')->getAttribute('data-stop'));
+    }
+
+    /** How the day went, from the day's figure in the top bar; and each position with its time, its best and its ways out. */
+    public function testTheDayAndThePositionsTellHowItWent(): void
+    {
+        $this->enter();
+        $this->page->find('[data-part=hints] button')->click();
+        $order = ['contract' => self::CODE, 'quantity' => 1, 'kind' => 'market'];
+        $this->trader->place(['side' => 'buy'] + $order);
+        $this->trader->push(self::CODE, 5);
+        $this->trader->place(['side' => 'sell'] + $order);
+        $this->trader->place(['side' => 'buy', 'quantity' => 2, 'exit_plan' => 1] + $order);
+        $this->trader->place(['side' => 'buy', 'kind' => 'limit', 'price' => '380.00'] + $order);
+        $this->trader->push(self::CODE, 3);
+        $this->page->tab('Positions');
+        $this->page->awaitText('[data-part=list] [data-part=live-row]', '+3');
+        self::assertMatchesRegularExpression('/\d:\d\d/', $this->page->text('[data-part=list] [data-part=live-row]'));
+        $this->page->find('[data-name=day]')->click();
+        $this->page->awaitText('[data-field=day-trades]', '1 trade: 1 won, 0 lost');
+        self::assertSame(1, $this->page->count('[data-part=day-curve]'));
+        $this->page->awaitText('[data-part=left-over]', 'DULZ6 Long 2: open, under its stops');
+        $this->page->awaitText('[data-part=by-contract]', self::CODE);
+        $this->page->holdKey(WebDriverKeys::ESCAPE, 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-field=day]:not(b)') === 0, 'the desk');
+        // Closed: the entry that works goes on working. Flattened: it goes too.
+        $this->page->find('[data-name=close-position]')->click();
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        self::assertSame(['380.00'], array_column($this->trader->working(), 'price'));
+        $this->trader->place(['side' => 'buy', 'quantity' => 1, 'exit_plan' => 1] + $order);
+        $this->page->await(fn(): bool => $this->page->count('[data-name=flatten-position]') === 1, 'the way out');
+        $this->page->find('[data-name=flatten-position]')->click();
+        $this->page->await(fn(): bool => $this->trader->working() === [], 'nothing works');
+    }
+
     /** @return list<string> kinds of the orders that work, each once */
     private function kinds(): array
     {

@@ -53,6 +53,34 @@ final class LastMinutesTest extends TestCase
         self::assertSame([15, 5, 1], self::told($system));
     }
 
+    /** The initial margin counts from 15 minutes before the close: said at 30, with the lots that are too many, to whom it concerns. */
+    public function testLotsTooManyForTheInitialMarginAreToldBeforeItCounts(): void
+    {
+        $contract = Contract::fromArray(['session' => ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '10:05']]
+            + ['initial_margin' => '9000.00', 'maintenance_margin' => '8000.00', 'day_margin' => '500.00'] + TestSystem::contract()->toArray());
+        $system = new TestSystem(contract: $contract);
+        $balance = (int) $system->system->desk->state->accounts[1]->balance->amount->toInt();
+        $fit = intdiv($balance, 9000);
+        $system->place('buy', $fit + 2, plan: TestSystem::plan());
+        self::pass($system, 4);
+        self::assertSame([], self::told($system));
+        self::pass($system, 1);
+        self::assertSame([30], self::told($system));
+        $told = $system->eventsOf(CloseNear::class)[0]->left;
+        self::assertStringContainsString('the initial margin counts from 15 minutes before the close, and ', $told);
+        self::assertMatchesRegularExpression('/, and [23] lots are too many for it$/', $told);
+        $system->restart();
+        $system->step(2);
+        self::assertSame([30], self::told($system), 'once');
+        $enough = new TestSystem(contract: $contract);
+        $enough->place('buy', 1, plan: TestSystem::plan());
+        self::pass($enough, 10);
+        self::assertSame([], self::told($enough), 'whose lots fit is told nothing of it');
+        self::pass($enough, 10);
+        self::assertSame([15], self::told($enough));
+        self::assertStringNotContainsString('margin', $enough->eventsOf(CloseNear::class)[0]->left);
+    }
+
     public function testWhoHasNothingThereIsToldNothing(): void
     {
         $system = self::system();

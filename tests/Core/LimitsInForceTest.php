@@ -76,6 +76,33 @@ final class LimitsInForceTest extends TestCase
         self::assertSame([], $this->system->system->desk->state->limitsNext);
     }
 
+    /** Two lots, 7 ticks of 2.50 and 1.24 of fees each: 37.48. At 60.00 there are 22.52 more, 4 ticks of both lots, or 9 of one. */
+    public function testAStopGoesNoFartherByHandThanATradeMayRisk(): void
+    {
+        $this->system->limit(['each_contract' => ['trade_risk' => ['money' => '60.00']]]);
+        $this->system->place('buy', 2, plan: TestSystem::plan());
+        $anchor = $this->system->holding()->position->anchor();
+        $stops = array_values($this->system->working(Role::Stop));
+        $to = fn(int $ticks): string => $this->price($anchor - $ticks);
+        $refusal = $this->system->refusal('modify', ['order' => $stops[0]->id, 'trigger' => $to(17)]);
+        self::assertSame('trade-risk', $refusal->problem->value);
+        self::assertSame(
+            "its entry would risk 62.48 with fees, and a trade may risk 60.00 EUR; {$to(16)} would pass",
+            $refusal->getMessage(),
+        );
+        $refusal = $this->system->refusal('set-exit', ['contract' => TestSystem::CODE, 'stop' => $to(12)]);
+        self::assertStringContainsString("would risk 62.48 with fees, and a trade may risk 60.00 EUR; {$to(11)} would pass", $refusal->getMessage());
+        $this->system->handle('modify', ['order' => $stops[0]->id, 'trigger' => $to(16)]);
+        self::assertStringContainsString(
+            'it may not go farther away',
+            $this->system->refusal('modify', ['order' => $stops[1]->id, 'trigger' => $to(8)])->getMessage(),
+        );
+        // What tightens is taken, also where the entry still risks more than a trade may by now.
+        $this->system->limit(['each_contract' => ['trade_risk' => ['money' => '5.00']]]);
+        $this->system->handle('modify', ['order' => $stops[0]->id, 'trigger' => $to(15)]);
+        self::assertSame($anchor - 15, $this->system->order($stops[0]->id)->trigger);
+    }
+
     public function testTheSameAgainIsNothingNewAndAnotherWishTakesThePlaceOfWhatWasToCome(): void
     {
         $this->system->limit(['each_contract' => ['order_lots' => 2, 'position_lots' => 40]]);

@@ -20,7 +20,7 @@ final class OpenRiskTest extends DeskCase
         // Ten ticks of 2.50 for each lot; 7 ticks and the fees of both ways from the entry.
         self::assertSame(['25.00', '25.00'], array_column($stops, 'gap'));
         self::assertSame(['18.74', '18.74'], array_column($stops, 'from_entry'));
-        self::assertSame(['50.00', 10, 0], [$risk->body['totals']['gap'], $risk->body['gap_ticks'], $risk->body['unprotected']]);
+        self::assertSame(['50.00', 10, 0], [$risk->body['totals']['gap'], $risk->body['contracts'][0]['gap_ticks'], $risk->body['unprotected']]);
         $sum = \Brick\Math\BigDecimal::of($risk->body['totals']['from_here'])->plus($risk->body['totals']['slippage'])->plus('50.00');
         self::assertSame((string) $sum, $risk->body['totals']['all']);
         $now = $this->trader->call('GET', "accounts/{$this->trader->account}/risk")->body;

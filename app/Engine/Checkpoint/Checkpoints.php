@@ -8,6 +8,7 @@ use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Risk\DayBest;
+use Lotrik\Risk\DayLine;
 use Lotrik\Venue\MarketFeed;
 use Lotrik\Venue\Simulated\Market;
 use Lotrik\Watching\MemoryPiece;
@@ -17,6 +18,7 @@ use Lotrik\Watching\MemoryPiece;
  * It is saved in the same transaction as the desk's events that belong to it, with all that is under way between the two.
  *
  * @phpstan-import-type PackedBest from DayBest
+ * @phpstan-import-type PackedDayLine from DayLine
  */
 final class Checkpoints
 {
@@ -45,6 +47,9 @@ final class Checkpoints
                 'bests' => $system->desk->lossWatch()->packBests(),
             ]),
         ]];
+        foreach ($system->desk->lossWatch()->takeLines() as $account => $line) {
+            $checkpoints["day $account"] = ['sequence' => $sequence, 'body' => self::json($line)];
+        }
         foreach ($contracts as $contract) {
             $checkpoints += $this->bars($system, $contract, $sequence);
             $body = self::json($system->packMarket($contract));
@@ -141,6 +146,21 @@ final class Checkpoints
         if ($bars !== null) {
             $system->desk->quote($contract)->bars->restore(json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR), null);
         }
+    }
+
+    /** How the day of each account had gone. */
+    public static function restoreDays(TradingSystem $system, Journal $journal): void
+    {
+        $lines = [];
+        foreach (array_keys($system->desk->state->accounts) as $account) {
+            $checkpoint = $journal->checkpoint("day $account");
+            if ($checkpoint !== null) {
+                /** @var PackedDayLine $line */
+                $line = json_decode($checkpoint['body'], true, 512, JSON_THROW_ON_ERROR);
+                $lines[$account] = $line;
+            }
+        }
+        $system->desk->lossWatch()->restoreLines($lines);
     }
 
     /** What the markets had seen, once they are all restored. */

@@ -66,6 +66,7 @@ final class EngineBoot
         }
         $boot->system->startAt($lines['step']);
         $boot->system->desk->lossWatch()->restoreBests($lines['bests'] ?? []);
+        Checkpoints::restoreDays($boot->system, $journal);
         foreach (array_keys($state->contracts) as $code) {
             $feed = $boot->feeds[$code] = new BookFeed();
             if (! Checkpoints::restore($boot->system, $journal, $code, $feed, $lines)) {

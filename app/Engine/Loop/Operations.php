@@ -9,6 +9,7 @@ use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Journal;
 use App\Engine\Stream\Tickets;
 use App\Engine\View\BookView;
+use App\Engine\View\DayOfAccountView;
 use App\Engine\View\LimitsView;
 use App\Engine\View\OpenRiskView;
 use App\Engine\View\PositionView;
@@ -134,6 +135,7 @@ final class Operations
             )),
             'risk' => RiskView::of($account, $this->system->desk, $at),
             'open-risk' => OpenRiskView::of($account, $this->system, WhatIf::now($account, $this->system->desk->state), self::gap($request->body), $at),
+            'day' => DayOfAccountView::of($account, $this->system->desk, ($request->body['before'] ?? false) === true, $at),
             'limits' => LimitsView::of($account, $this->system->desk, $at),
             'snapshot' => $this->snapshot($account->id),
             'steps-preview' => $this->stepsPreview($account, $request),

@@ -53,6 +53,6 @@ final class OpenWords
     {
         $text = (string) $number->toScale($decimals, RoundingMode::FLOOR);
 
-        return str_starts_with($text, '-') ? $text : "+$text";
+        return str_starts_with($text, '-') || $number->isZero() ? $text : "+$text";
     }
 }

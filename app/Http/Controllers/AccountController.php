@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\View\Time;
+use App\Http\DayReport;
 use App\Http\Page;
 use App\Http\Requests\AccountRequest;
 use App\Http\Requests\ApiRequest;
@@ -116,6 +118,21 @@ final class AccountController extends ApiController
     public function whatIf(AccountRequest $request): JsonResponse
     {
         return $this->ask($request, 'what-if', $request->command());
+    }
+
+    /** The trading day: its result, how it went, its trades, the limits that it met, what is left over; `before` the one before it. */
+    public function day(AccountRequest $request): JsonResponse
+    {
+        $which = $request->query('which', 'now');
+        if (! in_array($which, ['now', 'before'], true)) {
+            throw Refusal::invalid('which', $which, 'now or before');
+        }
+        $account = $request->account()->id;
+        /** @var array{began: int, ends: int} $day */
+        $day = $this->engine->for($request->trader(), $account)->call('day', ['before' => $which === 'before'])['body'];
+        $report = DayReport::of($account, $day['began'], $day['ends']);
+
+        return new JsonResponse(['began' => Time::iso($day['began']), 'ends' => Time::iso($day['ends'])] + $day + $report);
     }
 
     public function positions(ApiRequest $request): JsonResponse

@@ -110,9 +110,7 @@ final class AccountPosition
     /** The portion that an exit order stands for; null for other orders. */
     public function slotOf(DeskOrder $order): ?ExitSlot
     {
-        return $order->role->isExit()
-            ? ($this->entries[(int) $order->entry] ?? null)?->exits->find((int) $order->portion, (int) $order->group)
-            : null;
+        return $this->portionOf($order)?->slot;
     }
 
     /** The exits that every addition to the position joins, where a plan covers the position. */
@@ -138,6 +136,15 @@ final class AccountPosition
         }
 
         return $portions;
+    }
+
+    /** The portion whose stop or target an order is; null where it is neither. */
+    public function portionOf(DeskOrder $order): ?OpenPortion
+    {
+        $entry = $this->entries[(int) $order->entry] ?? null;
+        $slot = $entry?->exits->find((int) $order->portion, (int) $order->group);
+
+        return $entry === null || $slot === null || ! $order->role->isExit() ? null : new OpenPortion($entry, $slot);
     }
 
     /** Which of its lots have a stop. */

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Account;
 
+use Brick\Math\RoundingMode;
+use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Quotes;
 use Lotrik\Money\Money;
@@ -45,6 +47,24 @@ final class Funds
         }
 
         return new BuyingPower($this->balance($account), $open, $margin);
+    }
+
+    /**
+     * Lots of a contract that may come to be open and that would be too many, were the initial margin asked for them now.
+     *
+     * @param int $at ms since 1970 UTC
+     */
+    public function lotsOverInitial(Account $account, AccountPosition $holding, Contract $contract, int $at): int
+    {
+        $lots = self::worst($holding);
+        $initial = $account->rates->toBase(Money::of($contract->initialMargin, $contract->currency));
+        $more = $initial->minus($account->rates->toBase(Margin::perLot($contract, $at)))->times($lots);
+        $short = $more->minus($this->of($account, $at)->left);
+        if (! $short->isPositive() || ! $initial->isPositive()) {
+            return 0;
+        }
+
+        return min($lots, $short->amount->dividedBy($initial->amount)->toScale(0, RoundingMode::CEILING)->toInt());
     }
 
     /** What the account was opened with, and what it has made since, after fees. */

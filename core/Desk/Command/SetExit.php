@@ -13,6 +13,7 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
+use Lotrik\Desk\Intake\WiderStop;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\OrderKind;
@@ -42,6 +43,12 @@ final class SetExit implements Command
             $this->mustNotBePassed($role, $level, $contract, $holding, $pointer);
             $without = $this->lotsWithout($role, $level, $holding, $of);
             $elsewhere = $without === [] ? $this->elsewhere($role, $level, $holding, $of) : [];
+            $wider = $role === Role::Stop
+                ? WiderStop::refusal($elsewhere, $level, $command->account, $contract, $pointer)
+                : null;
+            if ($wider !== null) {
+                throw $wider;
+            }
             array_push($sets, ...$without);
             array_push($waiting, ...$this->context->busyExits($holding, $elsewhere, $role));
             $moves[] = [$elsewhere, $role, $level];

@@ -138,6 +138,11 @@ final readonly class Modification
                 return Refusal::positionLimit($more, $open, $working, $limits->positionLots);
             }
         }
+        $portion = $order->role === Role::Stop && $this->trigger !== null ? $holding->portionOf($order) : null;
+        $wider = $portion === null ? null : WiderStop::refusal([$portion], (int) $this->trigger, $account, $contract, '/trigger');
+        if ($wider !== null) {
+            return $wider;
+        }
         $beyond = $order->role === Role::Entry && ! $order->isHeld() ? $quote->beyondLimits($contract, $this->price, $this->trigger) : null;
         if ($beyond !== null) {
             return $beyond;

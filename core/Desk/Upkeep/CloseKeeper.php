@@ -8,11 +8,13 @@ use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\ClosingDown;
 use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Account\Funds;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\Event\CloseNear;
 use Lotrik\Desk\Event\FlattenStarted;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Risk\Margin;
 
 /**
  * Before a session ends: what is open and what works is told in good time, and where the trader wants it the contract is
@@ -23,7 +25,10 @@ final class CloseKeeper
     private const MINUTE = 60_000;
 
     /** Minutes before the close. */
-    private const MARKS = [1, 5, 15];
+    private const MARKS = [1, 5, 15, self::MARGIN_MARK];
+
+    /** Told only where there are lots too many for the initial margin, in good time before it counts. */
+    private const MARGIN_MARK = 30;
 
     private const AGAIN_MS = 86_400_000;
 
@@ -96,13 +101,29 @@ final class CloseKeeper
         [$of, $told] = $this->context->state->closeTold[$holding->contract][$holding->account] ?? [0, PHP_INT_MAX];
         foreach (self::MARKS as $minutes) {
             if ($at >= $closes - $minutes * self::MINUTE) {
-                if ($of !== $closes || $minutes < $told) {
-                    $this->context->recorder->note(new CloseNear($holding->account, $holding->contract, $minutes, $closes, self::left($holding)));
+                $margin = $minutes >= intdiv(Margin::INITIAL_BEFORE_CLOSE_MS, self::MINUTE) ? $this->margin($holding, $at) : '';
+                if (($of !== $closes || $minutes < $told) && ($minutes !== self::MARGIN_MARK || $margin !== '')) {
+                    $this->context->recorder->note(new CloseNear(
+                        $holding->account, $holding->contract, $minutes, $closes, self::left($holding).$margin,
+                    ));
                 }
 
                 return;
             }
         }
+    }
+
+    /** What the initial margin will ask that is not there; empty where all lots fit. */
+    private function margin(AccountPosition $holding, int $at): string
+    {
+        $contract = $this->context->state->contracts[$holding->contract];
+        $account = $this->context->state->accounts[$holding->account];
+        $lots = $account->rates->knows($contract->currency)
+            ? (new Funds($this->context->state, $this->context->quotes))->lotsOverInitial($account, $holding, $contract, $at)
+            : 0;
+
+        return $lots === 0 ? '' : '; the initial margin counts from '.intdiv(Margin::INITIAL_BEFORE_CLOSE_MS, self::MINUTE)
+            ." minutes before the close, and $lots ".($lots === 1 ? 'lot is' : 'lots are').' too many for it';
     }
 
     /** `long 2, 3 orders work: 2 end with the day, 1 stays` */

@@ -17,6 +17,7 @@ use Lotrik\Desk\Event\LimitNeared;
 use Lotrik\Money\Money;
 use Lotrik\Order\Role;
 use Lotrik\Risk\DayBest;
+use Lotrik\Risk\DayLine;
 use Lotrik\Risk\DayResult;
 use Lotrik\Risk\DayUse;
 use Lotrik\Risk\LossLimit;
@@ -28,17 +29,27 @@ use Lotrik\Risk\MarkedPosition;
  * {@see MARKS}.
  *
  * @phpstan-import-type PackedBest from DayBest
+ * @phpstan-import-type PackedDayLine from DayLine
  */
 final class LossWatch
 {
     /** Percent of a limit. */
     private const MARKS = [90, 75, 50];
 
-    /** @var array<string, array{int, int|null}> account and contract → sequence and mark that were last looked at */
+    /** @var array<string, array{int, int|null, int}> account and contract → sequence, mark and fills that were last looked at */
     private array $looked = [];
 
     /** @var array<int, DayBest> by account */
     private array $bests = [];
+
+    /** @var array<int, DayLine> by account */
+    private array $lines = [];
+
+    /** @var array<int, DayLine> by account: of the last day before that it had a line */
+    private array $ended = [];
+
+    /** @var array<int, true> accounts whose line has gone on and has not been kept */
+    private array $drawn = [];
 
     private readonly LossLimit $limit;
 
@@ -70,6 +81,56 @@ final class LossWatch
         }
     }
 
+    /** @return array<int, PackedDayLine> by account: those that have gone on since the last call, for {@see restoreLines()} */
+    public function takeLines(): array
+    {
+        $drawn = array_map(static fn(DayLine $line): array => $line->pack(), array_intersect_key($this->lines, $this->drawn));
+        $this->drawn = [];
+
+        return $drawn;
+    }
+
+    /** @param array<int, PackedDayLine> $packed */
+    public function restoreLines(array $packed): void
+    {
+        $this->lines = array_map(DayLine::unpack(...), $packed);
+    }
+
+    /** How the account's present day has gone, up to this moment. */
+    public function line(Account $account, int $at): DayLine
+    {
+        $line = $this->lineOf($account, $at);
+        $net = $this->net($account, $at);
+        $line->saw($at, $net);
+        $line->add($at, $net, AccountFigures::day($account, $this->context->state, $at)->net());
+
+        return $line;
+    }
+
+    /** How the day before the present one went; null where nothing is known of it. */
+    public function lineBefore(Account $account, int $at): ?DayLine
+    {
+        $began = $this->lineOf($account, $at)->day;
+        $line = $this->ended[$account->id] ?? null;
+
+        return $line?->day === $account->limits->day->begins($began - 1) ? $line : null;
+    }
+
+    private function lineOf(Account $account, int $at): DayLine
+    {
+        $day = $account->limits->day->begins($at);
+        $line = $this->lines[$account->id] ?? null;
+
+        if ($line?->day === $day) {
+            return $line;
+        }
+        if ($line !== null) {
+            $this->ended[$account->id] = $line;
+        }
+
+        return $this->lines[$account->id] = new DayLine($day);
+    }
+
     /** @return list<DayUse> how much of each limit of the day is used up */
     public function uses(Account $account, int $at): array
     {
@@ -83,17 +144,20 @@ final class LossWatch
     {
         $key = "{$holding->account} {$holding->contract}";
         // Most of what a market does moves neither: depth comes and goes behind the touch.
-        $seen = [$holding->sequence, $holding->position->lots === 0 ? null : $this->mark($holding->contract)];
+        $seen = [
+            $holding->sequence, $holding->position->lots === 0 ? null : $this->mark($holding->contract), $holding->position->fills,
+        ];
         $before = $this->looked[$key] ?? null;
         if ($before === $seen) {
             return [];
         }
         $this->looked[$key] = $seen;
         $account = $this->context->state->accounts[$holding->account];
+        $net = $this->net($account, $at);
+        $this->draw($account, $net, ($before[2] ?? 0) !== $seen[2], $at);
         if ($this->context->state->isBarred($holding->account, $at)) {
             return $this->holdsAllTheSame($holding) ? [$holding] : [];
         }
-        $net = $this->net($account, $at);
         // What has closed changes with a fill, and with no print.
         $closed = $account->limits->drawdownClosed === null || ($before[0] ?? null) === $seen[0]
             ? null
@@ -110,6 +174,16 @@ final class LossWatch
         }
 
         return [];
+    }
+
+    private function draw(Account $account, Money $net, bool $hasFilled, int $at): void
+    {
+        $line = $this->lineOf($account, $at);
+        $line->saw($at, $net);
+        if ($line->isDue($at, $hasFilled)) {
+            $line->add($at, $net, AccountFigures::day($account, $this->context->state, $at)->net());
+            $this->drawn[$account->id] = true;
+        }
     }
 
     private function best(Account $account, int $at): DayBest

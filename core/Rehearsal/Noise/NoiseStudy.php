@@ -108,10 +108,10 @@ final class NoiseStudy
         return $this->from === null ? null : max($this->from, (int) $this->oldest);
     }
 
-    /** How many of the minutes are kept. */
+    /** How many of the minutes are kept, whole ones. */
     public function coveredMinutes(): int
     {
-        return $this->from === null ? 0 : $this->minutes - intdiv(max(0, (int) $this->oldest - $this->from), 60_000);
+        return $this->from === null ? 0 : min($this->minutes, intdiv($this->from + 60_000 * $this->minutes - (int) $this->oldest, 60_000));
     }
 
     /** @return \Generator<int, null> */

@@ -3303,6 +3303,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/accounts/{id}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        /** The trading day: its result, how it went, its trades, the limits that it met, what is left over */
+        get: {
+            parameters: {
+                query?: {
+                    which?: "now" | "before";
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description the day */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AccountDay"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4791,6 +4842,67 @@ export interface components {
                 own: boolean;
                 buy: components["schemas"]["NoiseSide"];
                 sell: components["schemas"]["NoiseSide"];
+            }[];
+        };
+        AccountDay: {
+            account: number;
+            currency: string;
+            is_over: boolean;
+            began: string;
+            ends: string;
+            realised: string | null;
+            open: string | null;
+            fees: string | null;
+            net: string | null;
+            loss_limit: string;
+            best: {
+                at: string;
+                money: string;
+            } | null;
+            worst: {
+                at: string;
+                money: string;
+            } | null;
+            line: {
+                /** @description ms since 1970 UTC */
+                at: number;
+                net: string;
+                closed: string;
+            }[];
+            by_contract: {
+                contract: string;
+                quantity: number;
+                lots: number;
+                realised: string;
+                open: string;
+                fees: string;
+                net: string;
+                margin: string;
+            }[];
+            left_over: {
+                contract: string;
+                words: string;
+                why: string;
+            }[];
+            trades: {
+                count: number;
+                won: number;
+                lost: number;
+                net: string;
+                best: string | null;
+                worst: string | null;
+            };
+            met: {
+                sequence: number;
+                time: string;
+                contract: string | null;
+                words: string;
+            }[];
+            led_to_bar: {
+                sequence: number;
+                time: string;
+                contract: string | null;
+                words: string;
             }[];
         };
     };

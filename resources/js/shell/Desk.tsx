@@ -4,6 +4,7 @@ import { cancel } from '@/commands/actions';
 import { ArrangeBar } from '@/dock/ArrangeBar';
 import { DeskDock } from '@/dock/DeskDock';
 import { useDock } from '@/dock/dock';
+import { openDay } from '@/model/daySheet';
 import type { LadderActs } from '@/model/ladderActs';
 import { countLots } from '@/model/prices';
 import { HelpSheet } from '@/panels/help/HelpSheet';
@@ -13,11 +14,12 @@ import { Ticket } from '@/panels/ticket/Ticket';
 import { SequenceMark } from '@/panels/top/SequenceMark';
 import { TopBar } from '@/panels/top/TopBar';
 import { isBroken, say, useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
 import { ask } from '@/ui/question';
 import { MAIN, SCREEN } from '@/ui/screens';
 import { useQuickKeys } from './keys';
 import { LastMinutes } from './LastMinutes';
-import { Settings } from './Settings';
+import { Later } from './Later';
 import { useOneClickGuard } from './useOneClickGuard';
 import { WORDS } from './words';
 
@@ -77,7 +79,10 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             )}
             {feed === 'live' && shut && (
                 <p className={BANNER} role="status" data-part="banner" data-field="shut">
-                    {WORDS.stopsSleep(contract.code, shut)}
+                    {WORDS.stopsSleep(contract.code, shut)}{' '}
+                    <Button tone="text" data-name="day-summary" onClick={openDay}>
+                        {WORDS.summary}
+                    </Button>
                 </p>
             )}
             <main className={MAIN}>
@@ -89,7 +94,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             <Hints />
             <KeysAsleep />
             <HelpSheet />
-            <Settings />
+            <Later />
         </div>
     );
 }

@@ -1,6 +1,7 @@
 import type { Value } from '@/ui/value';
 
 export const WORDS = {
+    summary: 'Summary of the day',
     newerPage: 'The server has a newer page.',
     linesMissed: (lines: Value) => `${lines} lines were not heard: the journal has them.`,
     noAccount: 'You have no account yet.',

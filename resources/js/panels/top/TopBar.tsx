@@ -4,6 +4,7 @@ import type { Account, Contract } from '@/api/client';
 import { cancelAccount, flattenAccount } from '@/commands/actions';
 import { groundOf } from '@/model/basis';
 import { chooseContract, useChoices } from '@/model/choices';
+import { openDay } from '@/model/daySheet';
 import { useIsHeld } from '@/model/held';
 import { useKeyOf } from '@/model/keymap';
 import { turnOneClick, useOneClick } from '@/model/oneClick';
@@ -95,10 +96,13 @@ export function Figures({ account }: { account: Account }) {
     return (
         <>
             <span className="flex-none" data-part="figure">
-                <AccountPicker account={account} /> day{' '}
-                <Figure money={day} className={FIGURE} data-field="day">
-                    {writeExact(day, account.daily_loss_limit.split('.')[1]?.length ?? 0)} {account.currency}
-                </Figure>
+                <AccountPicker account={account} />{' '}
+                <Button tone="text" data-name="day" title={WORDS.dayMeans} onClick={openDay}>
+                    day{' '}
+                    <Figure money={day} className={FIGURE} data-field="day">
+                        {writeExact(day, account.daily_loss_limit.split('.')[1]?.length ?? 0)} {account.currency}
+                    </Figure>
+                </Button>
             </span>
             <span className="flex-none" data-part="figure">
                 {barred && (
