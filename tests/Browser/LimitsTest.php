@@ -131,7 +131,7 @@ final class LimitsTest extends PageCase
     /** A stop that is dragged moves all totals before it is let go, a draft counts as if it had filled, and let go nothing is left of it. */
     public function testWhatIsDraggedOrDraftedMovesTheTotalsBeforeAnythingIsSent(): void
     {
-        $this->enter();
+        $this->enter(false);
         $this->page->find('[data-part=hints] button')->click();
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
         $this->page->tab('Risk');
