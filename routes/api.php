@@ -58,6 +58,9 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::get('journal', [AccountController::class, 'journal'])->takes('account', 'after');
     Route::post('stream-ticket', [AccountController::class, 'ticket']);
 
+    Route::get('calendar', [ContractController::class, 'calendar'])->takes('account');
+    Route::put('calendar', [ContractController::class, 'setCalendar'])->can('steer-practice')->takes('account');
+    Route::get('calendar/schema', [ContractController::class, 'calendarSchema']);
     Route::get('contracts', [ContractController::class, 'index'])->takes('q');
     Route::get('contracts/{code}', [ContractController::class, 'show']);
     Route::get('contracts/{code}/book', [ContractController::class, 'book'])->takes('account', 'levels');

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Demo;
 
+use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Contract\MonthCode;
 use Lotrik\Document\Node;
@@ -76,6 +77,12 @@ final class KestrelBay
             '2140',
         ],
     ];
+
+    /** Its invented holidays and early closes. */
+    public static function calendar(): Calendar
+    {
+        return Calendar::fromNode(Node::parse((string) file_get_contents(dirname(__DIR__, 2).'/resources/demo/calendar.json')));
+    }
 
     /**
      * The contracts listed on the day of the first run. They trade all days round the clock, unless they are to keep

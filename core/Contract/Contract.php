@@ -51,6 +51,16 @@ final readonly class Contract
         $this->tickUnits = $tickSize->toScale($this->scale)->getUnscaledValue()->toInt();
     }
 
+    /** The same contract on a venue that is shut, or closes early, on some days. */
+    public function under(Calendar $calendar): self
+    {
+        return new self(
+            $this->code, $this->name, $this->tickSize, $this->tickValue, $this->currency, $this->unit, $this->display, $this->feePerSide,
+            $this->initialMargin, $this->maintenanceMargin, $this->dayMargin, $this->priceLimitTicks, $this->lastDay,
+            $this->session->under($calendar->of($this->code, $this->root())), $this->aliases,
+        );
+    }
+
     /** @throws InvalidDocument */
     public static function fromJson(string $json): self
     {

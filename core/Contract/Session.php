@@ -23,13 +23,28 @@ final class Session
 
     private int $dayUntil = 0;
 
-    /** @param list<int> $days ISO 8601 weekdays, 1 is Monday */
+    /**
+     * @param list<int>                  $days    ISO 8601 weekdays, 1 is Monday
+     * @param array<string, string|null> $special date on which a session would open → when it closes, null where it does not open
+     */
     private function __construct(
         public readonly string $zone,
         public readonly array $days,
         public readonly string $open,
         public readonly string $close,
+        private readonly array $special = [],
     ) {}
+
+    /** @param array<string, string|null> $special date on which a session would open → when it closes, null where it does not open */
+    public function under(array $special): self
+    {
+        ksort($special);
+
+        return new self($this->zone, $this->days, $this->open, $this->close, $special);
+    }
+
+    /** Longer than any holiday. */
+    private const LOOK_DAYS = 40;
 
     public static function allDay(): self
     {
@@ -104,12 +119,7 @@ final class Session
             return $this->dayFrom;
         }
         [$this->dayFrom, $this->dayUntil] = [0, PHP_INT_MAX];
-        $today = (new \DateTimeImmutable('@'.intdiv($at, 1000)))->setTimezone(new \DateTimeZone($this->zone))->setTime(0, 0);
-        for ($day = $today->modify('-8 days'); $day <= $today->modify('+8 days'); $day = $day->modify('+1 day')) {
-            $opens = self::moment($day, $this->open);
-            if (! in_array((int) $day->format('N'), $this->days, true)) {
-                continue;
-            }
+        foreach ($this->sessions($at, -self::LOOK_DAYS) as [$opens]) {
             if ($opens > $at) {
                 $this->dayUntil = $opens;
                 break;
@@ -120,21 +130,78 @@ final class Session
         return $this->dayFrom;
     }
 
+    /** The date in the venue's zone on which the session opened that a moment lies in; null where it lies in none. */
+    public function dateOf(int $at): ?string
+    {
+        foreach ($this->sessions($at, -1) as [$opens, $closes, $date]) {
+            if ($closes > $at) {
+                return $opens <= $at ? $date : null;
+            }
+        }
+
+        return null;
+    }
+
     private function work(int $at): Hours
     {
-        if ($this->open === '00:00' && $this->close === '24:00' && count(array_unique($this->days)) === 7) {
-            return new Hours(true, null, $this->zone);
+        if ($this->isRoundTheClock()) {
+            return $this->roundTheClock($at);
         }
-        $today = (new \DateTimeImmutable('@'.intdiv($at, 1000)))->setTimezone(new \DateTimeZone($this->zone))->setTime(0, 0);
-        for ($day = $today->modify('-1 day'); $day <= $today->modify('+8 days'); $day = $day->modify('+1 day')) {
-            $opens = self::moment($day, $this->open);
-            $closes = self::moment($this->close > $this->open ? $day : $day->modify('+1 day'), $this->close);
-            if ($closes > $at && in_array((int) $day->format('N'), $this->days, true)) {
+        foreach ($this->sessions($at, -1) as [$opens, $closes]) {
+            if ($closes > $at) {
                 return $opens <= $at ? new Hours(true, $closes, $this->zone) : new Hours(false, $opens, $this->zone);
             }
         }
 
         return new Hours(false, null, $this->zone);
+    }
+
+    private function isRoundTheClock(): bool
+    {
+        return $this->open === '00:00' && $this->close === '24:00' && count(array_unique($this->days)) === 7;
+    }
+
+    /** One day goes over into the next, but for those on which it is shut or closes early. */
+    private function roundTheClock(int $at): Hours
+    {
+        [$open, $opens] = [true, 0];
+        foreach ($this->special as $date => $close) {
+            $day = new \DateTimeImmutable($date, new \DateTimeZone($this->zone));
+            [$shuts, $ends] = [$close === null ? self::moment($day, '00:00') : self::moment($day, $close), self::moment($day, '24:00')];
+            if ($ends <= $at) {
+                continue;
+            }
+            if ($open && $shuts > $at) {
+                return new Hours(true, $shuts, $this->zone);
+            }
+            if (! $open && $shuts > $opens) {
+                break;
+            }
+            // Shut now, and perhaps the day after too.
+            [$open, $opens] = [false, $ends];
+        }
+
+        return $open ? new Hours(true, null, $this->zone) : new Hours(false, $opens, $this->zone);
+    }
+
+    /**
+     * The sessions in their order, from some days before a moment on.
+     *
+     * @return \Generator<int, array{int, int, string}> when it opens and closes, ms since 1970 UTC, and the date on which it opens
+     */
+    private function sessions(int $at, int $fromDay): \Generator
+    {
+        $today = (new \DateTimeImmutable('@'.intdiv($at, 1000)))->setTimezone(new \DateTimeZone($this->zone))->setTime(0, 0);
+        for ($i = $fromDay; $i <= self::LOOK_DAYS; $i++) {
+            $day = $today->modify("$i days");
+            $date = $day->format('Y-m-d');
+            $close = array_key_exists($date, $this->special) ? $this->special[$date] : $this->close;
+            if ($close === null || ! in_array((int) $day->format('N'), $this->days, true)) {
+                continue;
+            }
+            $closes = self::moment($close > $this->open ? $day : $day->modify('+1 day'), $close);
+            yield [self::moment($day, $this->open), min($closes, self::moment($this->close > $this->open ? $day : $day->modify('+1 day'), $this->close)), $date];
+        }
     }
 
     private static function moment(\DateTimeImmutable $day, string $time): int

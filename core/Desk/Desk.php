@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountFigures;
@@ -38,6 +39,7 @@ use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Watch;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
+use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Risk\BuyingPower;
 use Lotrik\Risk\Margin;
@@ -215,6 +217,33 @@ final class Desk
     {
         $this->recorder->at = $at;
         $this->recorder->note(new E\ContractListed($contract->code, $contract->toArray()));
+    }
+
+    /**
+     * On which days the venue is shut or closes early, from now on. Day orders that work end with the sessions as they are then.
+     *
+     * @param int $at ms since 1970 UTC
+     */
+    public function setCalendar(Calendar $calendar, int $at): void
+    {
+        $this->recorder->at = $at;
+        $before = $this->state->contracts;
+        $this->recorder->note(new E\CalendarSet($calendar->toArray()));
+        foreach ($this->state->holdings as $code => $holdings) {
+            $session = $this->state->contracts[$code]->session;
+            // A session that is over by the new calendar takes its day orders with it now.
+            $isOver = $before[$code]->session->at($at)->open && ! $session->at($at)->open;
+            foreach ($holdings as $holding) {
+                foreach ($holding->working as $order) {
+                    $from = max($at, $order->isHeld() ? $order->releaseWhen->releaseAt ?? 0 : 0);
+                    $ends = $isOver && $from === $at ? $at : $session->closeAfter($from);
+                    if ($order->tif === TimeInForce::Day && ! $order->role->isExit() && $order->dayEnds !== $ends) {
+                        $this->recorder->note(new E\DurationChanged($order->id, $order->tif, null, $ends));
+                    }
+                }
+            }
+        }
+        $this->closes->changed();
     }
 
     /**

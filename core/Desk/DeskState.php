@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
@@ -38,6 +39,9 @@ use Lotrik\Watching\Levels\WatchedLevel;
 final class DeskState
 {
     private const MINUTE = 60_000;
+
+    /** on which days the venue trades otherwise than its sessions say */
+    public ?Calendar $calendar = null;
 
     /** How many orders in a final state are kept at hand; older ones are read from the journal's tables. */
     private const MAX_FINISHED = 1_000;
@@ -143,13 +147,21 @@ final class DeskState
         return isset($this->closed[$account]);
     }
 
+    private function calendarSet(Calendar $calendar): void
+    {
+        $this->calendar = $calendar;
+        $this->contracts = array_map(static fn(Contract $contract): Contract => $contract->under($calendar), $this->contracts);
+    }
+
     /** @param int $at ms since 1970 UTC */
     public function apply(E\Event $event, int $at): void
     {
         $this->sequence++;
         match (true) {
             $event instanceof E\AccountOpened => $this->accounts[$event->account] = Account::fromArray($event->document),
-            $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromArray($event->document),
+            $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromArray($event->document)
+                ->under($this->calendar ?? Calendar::none()),
+            $event instanceof E\CalendarSet => $this->calendarSet(Calendar::fromArray($event->calendar)),
             $event instanceof E\CommandTaken => $this->handled->add(
                 $event->account,
                 $event->clientId,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Lotrik\Contract\Calendar;
 use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Event as E;
@@ -121,6 +122,15 @@ final class TradingSystem
         $this->carry($at);
 
         return $result;
+    }
+
+    /** {@see Desk::setCalendar()}; a market that it shuts is shut at once. */
+    public function setCalendar(Calendar $calendar, int $at): void
+    {
+        $this->sessions($at);
+        $this->desk->setCalendar($calendar, $at);
+        $this->sessions($at);
+        $this->carry($at);
     }
 
     /** Moves the market on by 10 ms. */

@@ -69,14 +69,21 @@ final class AccessibilityTest extends TestCase
         self::assertSame([], $this->findings(), 'the desk being arranged');
         $this->page->holdKey('a', 10);
         $this->page->holdKey('s', 10);
-        foreach ([1, 2, 3, 4, 5, 6] as $tab) {
+        foreach ([1, 2, 3, 4, 5, 6, 7] as $tab) {
             $this->page->find("[data-field=settings] [role=tab]:nth-child($tab)")->click();
             if ($tab === 6) {
                 $this->page->await(fn(): bool => $this->page->count('[data-name=save-limits]') === 1, 'the limits');
+            } elseif ($tab === 7) {
+                $this->page->await(fn(): bool => $this->page->count('[data-name=shorten]') === 1, 'the calendar');
             }
             self::assertSame([], $this->findings(), "settings, page $tab");
         }
         $this->page->holdKey("\u{E00C}", 10);
+        $this->page->find('[data-name=day]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-part=day-curve]') === 1, 'the day');
+        self::assertSame([], $this->findings(), 'the trading day');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-modal]') === 0, 'the desk');
         $this->page->holdKey('u', 400);
         $this->page->await(fn(): bool => $this->page->count('[data-part=question]') === 1, 'the question');
         self::assertSame([], $this->findings(), 'the question before a plan is taken off');

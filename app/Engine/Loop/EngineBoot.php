@@ -106,6 +106,9 @@ final class EngineBoot
             $feed = $this->feeds[$contract->code] = new BookFeed();
             $this->system->add(Market::open($contract->code, $seed, $home, $feed));
         }
+        if ($hours) {
+            $this->system->setCalendar(KestrelBay::calendar(), $at);
+        }
         $this->system->desk->openAccount(Account::fromArray(['id' => 1] + KestrelBay::account(1)), $at);
         // A little trading before the doors open, so that there is a last price.
         for ($i = 0; $i < 100; $i++) {

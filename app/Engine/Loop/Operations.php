@@ -17,6 +17,7 @@ use App\Engine\View\RiskView;
 use App\Http\Resources\OrderResource;
 use App\Http\WebRefusal;
 use App\Models\OrderRow;
+use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
@@ -30,6 +31,7 @@ use Lotrik\Desk\Desk;
 use Lotrik\Desk\Steps\OrderStep;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Desk\WhatIf;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
@@ -97,8 +99,18 @@ final class Operations
 
             return static fn(): array => ['status' => 200, 'body' => ['within' => $within]];
         }
+        if ($request->op === 'set-calendar') {
+            try {
+                $calendar = Calendar::fromArray($request->body);
+            } catch (InvalidDocument $fault) {
+                throw Refusal::unreadable($fault);
+            }
+            $this->system->setCalendar($calendar, $at);
+
+            return fn(): array => ['status' => 200, 'body' => $this->calendar()];
+        }
         if ($request->op === 'practice') {
-            return $this->practice->steer($this->contract($request)->code, array_diff_key($request->body, ['contract' => 1]));
+            return $this->practice->steer($this->contract($request)->code, array_diff_key($request->body, ['contract' => 1]), $at);
         }
         if (in_array($request->op, self::LOOKS_BACK, true) && ! $this->backlog->isComplete()) {
             return $this->backlog;
@@ -137,6 +149,7 @@ final class Operations
             'open-risk' => OpenRiskView::of($account, $this->system, WhatIf::now($account, $this->system->desk->state), self::gap($request->body), $at),
             'day' => DayOfAccountView::of($account, $this->system->desk, ($request->body['before'] ?? false) === true, $at),
             'limits' => LimitsView::of($account, $this->system->desk, $at),
+            'calendar' => $this->calendar(),
             'snapshot' => $this->snapshot($account->id),
             'steps-preview' => $this->stepsPreview($account, $request),
             'plan-basis' => $this->planBasis($request),
@@ -156,6 +169,20 @@ final class Operations
             $levels,
             $this->system->desk->state->sequence,
         );
+    }
+
+    /** @return array<string, mixed> the days on which the venue trades otherwise, and the hours of each contract as they are now */
+    private function calendar(): array
+    {
+        $state = $this->system->desk->state;
+        $at = $this->clock->at($this->system->steps());
+
+        return [
+            'calendar' => ($state->calendar ?? Calendar::none())->toArray(),
+            'contracts' => array_values(array_map(static fn(Contract $of): array => [
+                'contract' => $of->code, 'zone' => $of->session->zone, 'words' => $of->session->at($at)->words($at),
+            ], $state->contracts)),
+        ];
     }
 
     /** @return array<string, mixed> what the orders of action keys would be now */

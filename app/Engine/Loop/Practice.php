@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
+use Lotrik\Contract\Calendar;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
@@ -13,6 +14,9 @@ use Lotrik\Venue\Simulated\Mood;
 /** Steers the simulated market: its mood, whether and how fast it moves, steps and pushes. */
 final class Practice
 {
+    /** in minutes */
+    private const LONGEST_SESSION = 1_440;
+
     private bool $wantsCheckpoint = false;
 
     /** @param int $speed venue time to wall time, in thousandths */
@@ -48,10 +52,11 @@ final class Practice
 
     /**
      * @param array<string, mixed> $body
+     * @param int                  $at   ms since 1970 UTC
      *
      * @return PracticeJob what is still to be done, in its own time
      */
-    public function steer(string $contract, array $body): PracticeJob
+    public function steer(string $contract, array $body, int $at): PracticeJob
     {
         $node = Node::of($body);
         try {
@@ -60,6 +65,7 @@ final class Practice
             $speed = $this->speedFrom($node);
             $steps = $node->optionalInt('steps', 1, 10_000) ?? 0;
             $push = $node->optionalInt('push_ticks', -1_000, 1_000) ?? 0;
+            $closesIn = $node->optionalInt('closes_in', 0, self::LONGEST_SESSION);
             $node->done();
             if ($push !== 0 && ! $this->system->market($contract)->venue->isOpen()) {
                 throw Refusal::marketClosed($contract, 'shut', 'its market can be pushed once it is open', '/push_ticks');
@@ -70,6 +76,9 @@ final class Practice
         } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }
+        if ($closesIn !== null) {
+            $this->shorten($contract, $closesIn, $at);
+        }
         if ($mood !== null) {
             $this->system->market($contract)->flow->setMood($mood);
         }
@@ -78,6 +87,36 @@ final class Practice
         $this->wishCheckpoint();
 
         return new PracticeJob($this->system, $contract, $steps, $push);
+    }
+
+    /**
+     * A session that ends soon, so that its end can be practised: a day of the calendar for that contract alone.
+     *
+     * @param int $minutes from now, rounded up to a whole minute of the clock; 0 takes it back
+     */
+    private function shorten(string $code, int $minutes, int $at): void
+    {
+        $desk = $this->system->desk;
+        $calendar = $desk->state->calendar ?? Calendar::none();
+        $session = $desk->state->contracts[$code]->session;
+        $zone = new \DateTimeZone($session->zone);
+        $local = static fn(int $then): \DateTimeImmutable => (new \DateTimeImmutable('@'.intdiv($then, 1000)))->setTimezone($zone);
+        $date = $session->dateOf($at);
+        if ($minutes === 0) {
+            $this->system->setCalendar($calendar->closing($code, $date ?? $local($session->dayBegan($at))->format('Y-m-d'), null, ''), $at);
+
+            return;
+        }
+        $until = $session->at($at)->until;
+        if ($date === null) {
+            throw Refusal::marketClosed($code, 'shut', 'it can close early once it is open', '/closes_in');
+        }
+        $closes = intdiv($at + 60_000 * $minutes + 59_999, 60_000) * 60_000;
+        $most = intdiv(($until ?? (int) $local($at)->modify('+1 day')->setTime(0, 0)->format('Uv')) - $at, 60_000) - 1;
+        if ($minutes > $most) {
+            throw Refusal::invalid('closes_in', $minutes, "at most $most minutes: its session ends, or the day does");
+        }
+        $this->system->setCalendar($calendar->closing($code, $date, $local($closes)->format('H:i'), 'Short practice session'), $at);
     }
 
     public function wishCheckpoint(): void

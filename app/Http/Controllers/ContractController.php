@@ -9,6 +9,7 @@ use App\Http\Requests\BookRequest;
 use App\Http\Resources\ContractResource;
 use App\Models\ContractRow;
 use Illuminate\Http\JsonResponse;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
 final class ContractController extends ApiController
 {
@@ -28,6 +29,22 @@ final class ContractController extends ApiController
     public function book(BookRequest $request): JsonResponse
     {
         return $this->ask($request, 'book', ['contract' => $request->contract()->code, 'levels' => $request->levels()]);
+    }
+
+    /** The days on which the venue is shut or closes early, and the hours of each contract. */
+    public function calendar(ApiRequest $request): JsonResponse
+    {
+        return $this->ask($request, 'calendar');
+    }
+
+    public function setCalendar(ApiRequest $request): JsonResponse
+    {
+        return $this->ask($request, 'set-calendar', $request->fields());
+    }
+
+    public function calendarSchema(): BinaryFileResponse
+    {
+        return new BinaryFileResponse(base_path('docs/schemas/calendar.json'), 200, ['Content-Type' => 'application/schema+json']);
     }
 
     /** Steers the simulated market. */

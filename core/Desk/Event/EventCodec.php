@@ -19,6 +19,7 @@ final class EventCodec
         LimitNeared::TYPE => LimitNeared::class,
         EntriesStopped::TYPE => EntriesStopped::class,
         TradeEnded::TYPE => TradeEnded::class,
+        CalendarSet::TYPE => CalendarSet::class,
         CloseNear::TYPE => CloseNear::class,
         ContractListed::TYPE => ContractListed::class,
         CommandTaken::TYPE => CommandTaken::class,

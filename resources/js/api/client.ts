@@ -33,6 +33,7 @@ export type DepthHistory = Schemas['DepthHistory'];
 export type Bars = Schemas['Bars'];
 export type Level = Schemas['Level'];
 export type PlanChange = Schemas['PlanChange'];
+export type Calendar = Schemas['Calendar'];
 export type AccountDay = Schemas['AccountDay'];
 export type Noise = Schemas['Noise'];
 export type NoiseSide = Schemas['NoiseSide'];

@@ -290,6 +290,133 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The days on which the venue is shut or closes early, and the hours of each contract */
+        get: {
+            parameters: {
+                query: {
+                    account: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Calendar"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Another calendar; the practice market is everybody's, so only who may steer it sets one */
+        put: {
+            parameters: {
+                query: {
+                    account: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CalendarDocument"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Calendar"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** JSON Schema of a calendar */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonSchema"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contracts": {
         parameters: {
             query?: never;
@@ -4019,6 +4146,8 @@ export interface components {
             speed?: number;
             steps?: number;
             push_ticks?: number;
+            /** @description the contract's session ends in so many minutes; 0 as it was */
+            closes_in?: number;
         };
         TicketRequest: {
             account?: number;
@@ -4576,6 +4705,8 @@ export interface components {
                     closes_in: number | null;
                     /** @description the same in a few words */
                     brief: string;
+                    /** @description when it closes or opens, ISO 8601; null where neither */
+                    until: string | null;
                 };
             };
             /** @description the engine's wall clock, ms since 1970 UTC */
@@ -4902,6 +5033,25 @@ export interface components {
                 sequence: number;
                 time: string;
                 contract: string | null;
+                words: string;
+            }[];
+        };
+        CalendarDocument: {
+            /** @enum {string} */
+            format: "lotrik.calendar/1";
+            name?: string;
+            days: {
+                date: string;
+                name?: string;
+                close?: string | null;
+                contracts?: string[];
+            }[];
+        };
+        Calendar: {
+            calendar: components["schemas"]["CalendarDocument"];
+            contracts: {
+                contract: string;
+                zone: string;
                 words: string;
             }[];
         };

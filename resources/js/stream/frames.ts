@@ -99,6 +99,7 @@ const FRAMES = {
                 open: z.boolean(),
                 words: z.string(),
                 brief: z.string(),
+                until: z.nullable(z.string()),
                 exits: z.nullable(z.string()),
                 closes_in: z.nullable(z.number()),
             }),

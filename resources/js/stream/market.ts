@@ -93,7 +93,10 @@ export interface DeskData {
     /** the market's time (ms since 1970 UTC) when the engine was last heard, and this page's own clock at that moment */
     clock: { at: number; heard: number } | null;
     /** whether each contract trades now, and until when in words */
-    hours: Record<string, { open: boolean; words: string; brief: string; exits: string | null; closes_in: number | null }>;
+    hours: Record<
+        string,
+        { open: boolean; words: string; brief: string; until: string | null; exits: string | null; closes_in: number | null }
+    >;
     /** ms by which the newest heartbeat took longer than the quickest: the two clocks need not agree */
     delay: number;
 }

@@ -1,6 +1,7 @@
 import type { Value } from '@/ui/value';
 
 export const WORDS = {
+    hours: (words: Value, here: string | null) => (here === null ? String(words) : `${words} · ${here} here`),
     waysOut: 'Close or flatten',
     closeAllOf: (contract: Value) => `Close all lots of ${contract} at the market; what works to open more stays`,
     flattenAllOf: (contract: Value) => `Flatten ${contract}`,

@@ -5,6 +5,7 @@ import { Sheet } from '@/ui/Sheet';
 import { Tabs } from '@/ui/Tabs';
 import { AccountsPage } from './AccountsPage';
 import { ActionKeysPage } from './ActionKeysPage';
+import { CalendarPage } from './CalendarPage';
 import { EntryPage } from './EntryPage';
 import { KeysPage } from './KeysPage';
 import { LimitsPage } from './LimitsPage';
@@ -17,11 +18,12 @@ const PAGES: [id: string, title: string, page: ComponentType][] = [
     ['looks', 'Looks and sounds', LooksPage],
     ['accounts', 'Accounts', AccountsPage],
     ['limits', 'Limits', LimitsPage],
+    ['calendar', 'Calendar', CalendarPage],
 ];
 
 const close = () => useSettingsSheet.setState({ open: false });
 
-/** Sizes, action keys, keys, looks and sounds, accounts and limits, each on a page of one sheet. */
+/** Sizes, action keys, keys, looks and sounds, accounts, limits and the calendar, each on a page of one sheet. */
 export function SettingsSheet() {
     const { open, page } = useSettingsSheet();
     return (

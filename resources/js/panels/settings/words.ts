@@ -24,6 +24,13 @@ export const WORDS = {
     inR: 'R, times the risk at entry',
     asHighAsThis: 'in a ladder as high as this one',
     pixelsEach: (rungs: Value, height: Value) => `${rungs}, ${height} pixels each`,
+    calendar: 'Calendar',
+    calendarMeans:
+        'Days on which the venue is shut or closes early, each on the date on which a session opens, in the zone of the contract. It is one market for all: only who may steer the practice market sets it.',
+    noSpecialDays: 'No such day is set.',
+    closesIn: (code: Value) => `${code} closes in`,
+    shorten: 'Shorten the session',
+    lengthen: 'As it was',
     limitsOf: (account: Value) => `Limits of ${account}`,
     tightensAtOnce: (day: Value) => `What tightens counts at once, what loosens from ${day}.`,
     dayEnds: (at: Value) => `The next day begins at ${at}.`,
