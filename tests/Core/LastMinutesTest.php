@@ -81,6 +81,23 @@ final class LastMinutesTest extends TestCase
         self::assertStringNotContainsString('margin', $enough->eventsOf(CloseNear::class)[0]->left);
     }
 
+    public function testWhatFlattensByItselfIsSaidAQuarterOfAnHourAhead(): void
+    {
+        $system = self::system();
+        $system->limit(['flatten_before_close' => 10]);
+        $system->place('buy', 2, plan: TestSystem::plan());
+        self::pass($system, 4);
+        self::assertSame([], self::told($system));
+        self::pass($system, 1);
+        self::assertSame([25], self::told($system));
+        $words = array_map(static fn(CloseNear $of): string => $of->left, $system->eventsOf(CloseNear::class));
+        self::assertStringEndsWith('; it is flattened 10 minutes before the close, as the limits say', $words[0]);
+        self::pass($system, 10);
+        self::assertSame([25, 15], self::told($system));
+        self::pass($system, 5);
+        self::assertSame(0, $system->lots());
+    }
+
     public function testWhoHasNothingThereIsToldNothing(): void
     {
         $system = self::system();

@@ -251,6 +251,25 @@ final class DeliberateBreaks
         yield 'what was given up is taken when it comes late' => ['Desk\Desk', 'if ($known?->op === self::RECALL) {', 'if (false) {'];
         yield 'a recall gives nothing up' => ['Desk\Desk', "\$this->context->accept(\$head, null, ['arrived' => false],", "sprintf('%s%s%s%s', '', '', '',"];
         yield 'the touch is that after the fill' => ['Venue\Simulated\SimulatedVenue', '->lots ?? 0) + $lots;', '->lots ?? 0);'];
+        // Noise, what if, the day, the calendar.
+        yield 'the first print of five seconds is left out' => ['Watching\PriceTrail', 'if ($print === $this->before && $stretch === $this->stretch) {', 'if ($print === $this->before) {'];
+        yield 'the side of a print is forgotten' => ['Watching\PriceTrail', '2 * $tick + ($aggressor === Side::Buy ? 1 : 0)', '2 * $tick'];
+        yield 'prints at a ratchet are skipped' => ['ExitPlan\InTicks\StopPath', 'return min($next ?? PHP_INT_MAX, $ratchet->at);', 'return $next;'];
+        yield 'a trail jumps once' => ['ExitPlan\InTicks\Ratchet', '(intdiv($best - $this->at, $this->by) + 1) * $this->by', '$this->by'];
+        yield 'a stop at break-even counts as one that lost' => ['Rehearsal\Rehearsal', '* $this->filled - $this->cost) >= 0 => FirstExit::BreakEven', '* $this->filled - $this->cost) > 0 => FirstExit::BreakEven'];
+        yield 'the average forgets the fees' => ['Rehearsal\Noise\NoiseTally', 'minus($contract->fees(2 * $this->lots))', 'minus($contract->fees(0))'];
+        yield 'a block is skipped that has a price beyond' => ['Rehearsal\Noise\PrintIndex', '$this->least[$block] > $above && ', ''];
+        yield 'a moved stop counts where it was' => ['Desk\Account\Exposure', '$part->order === $order ? $part->with(stop: $tick) : $part', '$part'];
+        yield 'a draft closes nothing that another opens' => ['Desk\Account\Exposure', '$closes = $this->position->closedBy($ticket->request->side, $ticket->quantity);', '$closes = $ticket->closes;'];
+        yield 'a draft pays one side of its fees' => ['Desk\Account\StopLosses', '$part->wouldBe === null ? 1 : 2', '1'];
+        yield 'the jump to the first print is not seen' => ['Watching\TradingDay', '$this->last ?? $this->settlement ?? $tick', '$this->last ?? $tick'];
+        yield 'a stop goes as far by hand as it likes' => ['Desk\Intake\Modification', 'if ($wider !== null) {', 'if (false) {'];
+        yield 'a stop that tightens is refused' => ['Desk\Intake\WiderStop', '$sign * ($to - $of->slot->stop) >= 0)) {', 'false)) {'];
+        yield 'the best of the day is where a point fell' => ['Risk\DayLine', 'foreach ([$this->best, $this->worst] as $seen) {', 'foreach ([] as $seen) {'];
+        yield 'a holiday is open' => ['Contract\Session', 'if ($close === null || ! in_array(', 'if (! in_array('];
+        yield 'a root counts before its contract' => ['Contract\Calendar', 'in_array($root, $day[\'contracts\'], true) => 2,', 'in_array($root, $day[\'contracts\'], true) => 4,'];
+        yield 'a day order outlives the session that is over' => ['Desk\Desk', '$isOver && $from === $at ? $at :', 'false ? $at :'];
+        yield 'lots too many for the margin are told late' => ['Desk\Upkeep\CloseKeeper', "\$margin !== '' || \$minutes ===", '$minutes ==='];
         // Rehearsal.
         yield 'a stop passed at birth rests' => ['Rehearsal\Rehearsal', '($grown || isset($moved[$key]))', 'isset($moved[$key])'];
         yield 'the rest of a stop entry waits again' => ['Rehearsal\Rehearsal', '$this->entryTriggered = $this->entryTriggered || (', '$this->entryTriggered = false && ('];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
+use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\ClosingDown;
 use Lotrik\Desk\Account\ClosingTrigger;
@@ -29,6 +30,9 @@ final class CloseKeeper
 
     /** Told only where there are lots too many for the initial margin, in good time before it counts. */
     private const MARGIN_MARK = 30;
+
+    /** An account that flattens by itself is told so many minutes before that. */
+    private const FLATTEN_AHEAD = 15;
 
     private const AGAIN_MS = 86_400_000;
 
@@ -57,15 +61,15 @@ final class CloseKeeper
             if (! $hours->open || $hours->until === null) {
                 continue;
             }
-            foreach (self::MARKS as $minutes) {
-                $this->at($hours->until - $minutes * self::MINUTE, $at);
-            }
             foreach ($this->context->state->holdings[$code] ?? [] as $id => $holding) {
                 $flattens = $this->flatten($holding, $hours->until, $at) || $flattens;
                 $this->tell($holding, $hours->until, $at);
             }
             foreach ($this->context->state->accounts as $account) {
                 $this->at($hours->until - ($account->limits->flattenBeforeClose ?? 0) * self::MINUTE, $at);
+                foreach (self::marks($account) as $minutes) {
+                    $this->at($hours->until - $minutes * self::MINUTE, $at);
+                }
             }
         }
 
@@ -99,18 +103,32 @@ final class CloseKeeper
             return;
         }
         [$of, $told] = $this->context->state->closeTold[$holding->contract][$holding->account] ?? [0, PHP_INT_MAX];
-        foreach (self::MARKS as $minutes) {
+        $account = $this->context->state->accounts[$holding->account];
+        $flattens = $account->limits->flattenBeforeClose;
+        foreach (self::marks($account) as $minutes) {
             if ($at >= $closes - $minutes * self::MINUTE) {
                 $margin = $minutes >= intdiv(Margin::INITIAL_BEFORE_CLOSE_MS, self::MINUTE) ? $this->margin($holding, $at) : '';
-                if (($of !== $closes || $minutes < $told) && ($minutes !== self::MARGIN_MARK || $margin !== '')) {
+                $isWorthIt = $minutes !== self::MARGIN_MARK || $margin !== '' || $minutes === $flattens + self::FLATTEN_AHEAD;
+                if ($isWorthIt && ($of !== $closes || $minutes < $told)) {
+                    $by = $flattens === null || $minutes <= $flattens ? '' : "; it is flattened $flattens minutes before the close, as the limits say";
                     $this->context->recorder->note(new CloseNear(
-                        $holding->account, $holding->contract, $minutes, $closes, self::left($holding).$margin,
+                        $holding->account, $holding->contract, $minutes, $closes, self::left($holding).$margin.$by,
                     ));
                 }
 
                 return;
             }
         }
+    }
+
+    /** @return list<int> minutes before the close at which an account is told, the last one first */
+    private static function marks(Account $account): array
+    {
+        $flattens = $account->limits->flattenBeforeClose;
+        $marks = array_unique([...self::MARKS, ...($flattens === null ? [] : [$flattens + self::FLATTEN_AHEAD])]);
+        sort($marks);
+
+        return $marks;
     }
 
     /** What the initial margin will ask that is not there; empty where all lots fit. */
