@@ -76,7 +76,7 @@ final class EventText
             $event instanceof E\CloseNear => "{$event->contract} closes in {$event->minutes} ".($event->minutes === 1 ? 'minute' : 'minutes').": {$event->left}",
             $event instanceof E\LimitNeared => "{$event->percent} % of {$event->limit} is used up: {$event->figures}",
             $event instanceof E\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
-            $event instanceof E\CalendarSet => 'Calendar set: '.count((array) $event->calendar['days']).' days on which the venue is shut or closes early',
+            $event instanceof E\CalendarSet => 'Calendar set: '.self::days(count((array) $event->calendar['days'])).' on which the venue is shut or closes early',
             $event instanceof E\ContractListed => "{$event->contract} listed",
             $event instanceof E\CommandTaken => $event->words,
             $event instanceof E\CommandRefused => "Refused: {$event->words}",
@@ -151,6 +151,11 @@ final class EventText
     public static function time(int $at): string
     {
         return gmdate('Y-m-d H:i:s', intdiv($at, 1000)).' UTC';
+    }
+
+    private static function days(int $count): string
+    {
+        return $count === 1 ? '1 day' : "$count days";
     }
 
     public static function named(DeskOrder $order, Contract $contract): string

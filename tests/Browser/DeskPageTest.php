@@ -316,6 +316,11 @@ final class DeskPageTest extends PageCase
         $this->page->awaitText('[data-field=position]', 'Long 20');
         $this->trader->push(self::CODE, -12);
         $this->page->awaitText('[data-field=barred]', 'barred until 00:00 UTC');
+        // Pressed it tells what led there.
+        $this->page->find('[data-name=why-barred]')->click();
+        $this->page->awaitText('[data-part=led-to-bar]', 'the loss limit is');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-modal]') === 0, 'the desk');
         $this->page->awaitText('[data-part=strip]', 'Orders that only reduce are taken');
         $this->page->awaitText('[data-field=position]', 'Flat');
         $this->page->awaitText('[data-field=loss-room]', 'of 500');

@@ -195,7 +195,7 @@ final class EnteringTest extends PageCase
         $this->page->find('[data-part=hints] button')->click();
         $this->page->tab('Action keys');
         $this->page->awaitText('[data-action=tile-Fade]', 'cancel all, then sell 1 limit '.self::price($mid + 5).' · Short tide, then next plan');
-        $this->page->run('window.posts = []; const real = window.fetch; window.fetch = (a, o) => { if (o?.method === "POST" && !String(a).includes("preview")) window.posts.push(String(a)); return real(a, o); }');
+        $this->page->run('window.posts = []; const real = window.fetch; window.fetch = (a, o) => { if (o?.method === "POST" && !String(a).includes("preview") && !String(a).endsWith("noise")) window.posts.push(String(a)); return real(a, o); }');
         $this->page->find('[data-action=tile-Fade]')->click();
         $this->page->await(fn(): bool => $this->chips('entry') === [$mid + 5], 'the new order in place of the old one');
         $this->page->awaitText('[data-field=said]', 'Fade, step 1 of 2: cancel all');

@@ -63,6 +63,29 @@ final class DayTest extends DeskCase
         self::assertSame($day['began'], $before['ends']);
     }
 
+    /** Dulse in euro, freight in dollars, yuzu in yen: what each has brought, and holds back, in the account's currency. */
+    public function testContractsInTheirOwnCurrenciesAddUpToTheAccount(): void
+    {
+        foreach (['DULZ6' => 2, 'FRXZ6' => 1, 'YUZX6' => 1] as $code => $lots) {
+            $code = array_values(preg_grep('/^'.substr($code, 0, 3).'/', array_column($this->trader->call('GET', 'contracts')->body['items'], 'code')) ?: [])[0];
+            $order = ['contract' => $code, 'quantity' => $lots, 'kind' => 'market', 'exit_plan' => null];
+            $this->trader->place(['side' => 'buy'] + $order);
+            $this->trader->push($code, 3);
+            $this->trader->place(['side' => 'sell', 'quantity' => 1] + $order);
+        }
+        $day = $this->day();
+        self::assertCount(3, $day['by_contract']);
+        foreach (['realised', 'open', 'fees', 'net'] as $figure) {
+            $sum = BigDecimal::sum(...array_map(static fn(array $of): BigDecimal => BigDecimal::of($of[$figure]), $day['by_contract']));
+            // Written to 8 decimals where a rate leaves more.
+            self::assertTrue($sum->minus($day[$figure])->abs()->isLessThan('0.0000001'), "$figure: $sum and {$day[$figure]}");
+        }
+        $risk = $this->trader->call('GET', "accounts/{$this->trader->account}/risk")->body;
+        $margin = BigDecimal::sum(...array_map(static fn(array $of): BigDecimal => BigDecimal::of($of['margin']), $day['by_contract']));
+        self::assertTrue($margin->minus($risk['margin_used'])->abs()->isLessThan('0.0000001'), "$margin and {$risk['margin_used']}");
+        self::assertSame($risk['day']['net'], $day['net']);
+    }
+
     public function testABarTellsTheLinesOfTheJournalThatLedThere(): void
     {
         $this->trader->call('PUT', "accounts/{$this->trader->account}/limits", ['format' => 'lotrik.limits/1', 'daily_loss' => '60.00']);

@@ -4,6 +4,7 @@ import { type AccountDay, call } from '@/api/client';
 import { useChoices } from '@/model/choices';
 import { useDaySheet } from '@/model/daySheet';
 import { writeExact } from '@/model/prices';
+import { useDesk } from '@/stream/store';
 import { Figure } from '@/ui/Figure';
 import { BUTTON } from '@/ui/looks';
 import { Choice, OneOf } from '@/ui/OneOf';
@@ -55,6 +56,8 @@ function Day({ day, places }: { day: AccountDay; places: number }) {
         </Figure>
     );
     const { trades } = day;
+    const risk = useDesk((desk) => desk.risk);
+    const plain = (amount: string): string => writeExact(amount, places, false);
     const net = day.net ?? trades.net;
     return (
         <div className="flex flex-col gap-10 text-usual">
@@ -64,12 +67,14 @@ function Day({ day, places }: { day: AccountDay; places: number }) {
                 </Figure>
                 {day.realised !== null && day.open !== null && day.fees !== null && (
                     <span>
-                        realised {money(day.realised)} · open {money(day.open)} · fees{' '}
-                        <span className="font-mono">{writeExact(day.fees, places, false)}</span>
+                        realised {money(day.realised)} · open {money(day.open)} · fees <span className="font-mono">{plain(day.fees)}</span>
                     </span>
                 )}
                 <span className="text-soft">{WORDS.span(minute(day.began), minute(day.ends))}</span>
             </p>
+            {!day.is_over && risk && (
+                <p data-field="day-funds">{WORDS.funds(plain(risk.balance), plain(risk.margin_used), plain(risk.buying_power))}</p>
+            )}
             <p data-field="day-trades">
                 {WORDS.trades(trades.count, trades.won, trades.lost)}
                 {trades.best !== null &&

@@ -4,6 +4,7 @@ export const WORDS = {
     title: (account: Value) => `The trading day of ${account}`,
     theDayBefore: 'The day before',
     span: (began: string, ends: string) => `from ${began} to ${ends} UTC`,
+    funds: (balance: string, margin: string, left: string) => `balance ${balance} · margin used ${margin} · buying power ${left}`,
     trades: (count: number, won: number, lost: number) =>
         count === 0 ? 'no trade ended' : `${count} ${count === 1 ? 'trade' : 'trades'}: ${won} won, ${lost} lost`,
     bestTrade: (money: string) => `best ${money}`,

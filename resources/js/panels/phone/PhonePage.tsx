@@ -36,7 +36,7 @@ export function PhonePage({ account, contract }: { account: Account; contract: C
             <header className="sticky top-0 z-line flex flex-wrap items-center gap-x-14 gap-y-4 border-b border-rule bg-raised px-14 py-8">
                 <b className="text-title">Lotrik</b>
                 <FeedWord />
-                <Figures account={account} />
+                <Figures account={account} tells={false} />
                 {showWhole && (
                     <Button tone="touch" data-action="whole-desk" onClick={showWhole}>
                         Show the whole desk

@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import { useEffect, useRef } from 'react';
+import { type ReactNode, useEffect, useRef } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { cancelAccount, flattenAccount } from '@/commands/actions';
 import { groundOf } from '@/model/basis';
@@ -86,8 +86,18 @@ function ContractTabs() {
     );
 }
 
+/** A figure that tells how the day went once it is pressed, where there is room for that. */
+function Tells({ name, means, tells, children }: { name: string; means: string; tells: boolean; children: ReactNode }) {
+    if (!tells) return <span title={means}>{children}</span>;
+    return (
+        <Button tone="text" data-name={name} title={means} onClick={openDay}>
+            {children}
+        </Button>
+    );
+}
+
 /** What the account's day has brought, and what is left to lose. */
-export function Figures({ account }: { account: Account }) {
+export function Figures({ account, tells }: { account: Account /** a press tells how the day went */; tells: boolean }) {
     const risk = useDesk((desk) => desk.risk);
     const day = risk?.day.net ?? '0.00';
     const barred = risk?.barred_until;
@@ -97,22 +107,24 @@ export function Figures({ account }: { account: Account }) {
         <>
             <span className="flex-none" data-part="figure">
                 <AccountPicker account={account} />{' '}
-                <Button tone="text" data-name="day" title={WORDS.dayMeans} onClick={openDay}>
+                <Tells name="day" means={WORDS.dayMeans} tells={tells}>
                     day{' '}
                     <Figure money={day} className={FIGURE} data-field="day">
                         {writeExact(day, account.daily_loss_limit.split('.')[1]?.length ?? 0)} {account.currency}
                     </Figure>
-                </Button>
+                </Tells>
             </span>
             <span className="flex-none" data-part="figure">
                 {barred && (
-                    <b
-                        className="bg-amber px-8 py-2 font-mono font-bold text-on-amber tabular-nums"
-                        data-field="barred"
-                        title={WORDS.barredMeans(account.name, risk.barred_for ?? '', barred.slice(11, 16))}
+                    <Tells
+                        name="why-barred"
+                        means={WORDS.barredMeans(account.name, risk.barred_for ?? '', barred.slice(11, 16))}
+                        tells={tells}
                     >
-                        {WORDS.barredUntilUtc(barred.slice(11, 16))}
-                    </b>
+                        <b className="bg-amber px-8 py-2 font-mono font-bold text-on-amber tabular-nums" data-field="barred">
+                            {WORDS.barredUntilUtc(barred.slice(11, 16))}
+                        </b>
+                    </Tells>
                 )}
                 {!barred && stopped && (
                     <b
@@ -130,7 +142,8 @@ export function Figures({ account }: { account: Account }) {
                     </b>
                     {risk && (
                         <RoomBar
-                            className={clsx('absolute! inset-x-0 -bottom-7', wouldBe.isWhatIf && 'border-dashed border-ink!')}
+                            className="absolute! inset-x-0 -bottom-7"
+                            isWhatIf={wouldBe.isWhatIf}
                             room={risk.loss_room}
                             limit={risk.loss_limit}
                             risk={(wouldBe.isWhatIf ? wouldBe.risk?.totals.from_here : undefined) ?? risk.risk_from_here}
@@ -214,7 +227,7 @@ export function TopBar({ account }: { account: Account }) {
             </Button>
             <ContractTabs />
             <span className="flex-1" />
-            <Figures account={account} />
+            <Figures account={account} tells />
             <FeedWord />
             <WholeAccount />
             <OrderButton
