@@ -227,7 +227,7 @@ final readonly class Contract
     /** Fees of a number of lots, one side. */
     public function fees(int $lots): Money
     {
-        return Money::of($this->feePerSide, $this->currency)->times($lots);
+        return Money::of($this->feePerSide->multipliedBy($lots), $this->currency);
     }
 
     /** The fewest whole ticks that cover the fees of a round trip. */

@@ -34,7 +34,13 @@ final readonly class Money
 
     public function plus(self $other): self
     {
-        return self::of($this->amount->plus($this->same($other)), $this->currency);
+        $more = $this->same($other);
+        // Most sums begin at nothing, or add it.
+        if ($more->isZero() || $this->amount->isZero()) {
+            return $more->isZero() ? $this : $other;
+        }
+
+        return self::of($this->amount->plus($more), $this->currency);
     }
 
     public function minus(self $other): self

@@ -34,7 +34,9 @@ final readonly class RateTable
 
     public function toBase(Money $money): Money
     {
-        return Money::of($money->amount->multipliedBy($this->rate($money->currency)), $this->base);
+        return $money->currency->is($this->base)
+            ? $money
+            : Money::of($money->amount->multipliedBy($this->rate($money->currency)), $this->base);
     }
 
     public function fromBase(Money $money, Currency $currency): Money

@@ -43,7 +43,7 @@ final readonly class AccountRisk
             if ($position->lots === 0) {
                 continue;
             }
-            $of = OpenRisk::of($position, $marked->contract, $marked->protected, $marked->mark);
+            $of = ($marked->atStops ?? AtStops::of($position, $marked->contract, []))->from($marked->mark);
             $here = $marked->contract->money($marked->mark === null ? 0 : $position->openTicks($marked->mark));
             $byContract[$code] = new ContractRisk($position->lots, $of, $here);
             $risk = $risk->plus($rates->toBase($of->risk));

@@ -11,8 +11,8 @@ use Lotrik\Position\Position;
 final readonly class MarkedPosition
 {
     /**
-     * @param int|null            $mark      in ticks; null before any price
-     * @param list<ProtectedLots> $protected
+     * @param int|null     $mark    in ticks; null before any price
+     * @param AtStops|null $atStops null where nobody asks what protects it
      */
-    public function __construct(public Contract $contract, public Position $position, public ?int $mark, public array $protected = []) {}
+    public function __construct(public Contract $contract, public Position $position, public ?int $mark, public ?AtStops $atStops = null) {}
 }

@@ -4,19 +4,14 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
-use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
 use Lotrik\Money\Money;
 use Lotrik\Position\Position;
 
-/**
- * What a position can still lose: for each lot the loss at its stop plus the fees of its round trip, measured from
- * the position's average. What stops on the profit side lock in is kept apart and not netted against it, and lots
- * without a stop are counted, since their risk has no limit.
- */
+/** What a position can still lose, measured from its average, and from here. */
 final readonly class OpenRisk
 {
-    private function __construct(
+    public function __construct(
         public Money $risk,
         public Money $lockedIn,
         public int $unprotected,
@@ -30,24 +25,6 @@ final readonly class OpenRisk
      */
     public static function of(Position $position, Contract $contract, array $protected, ?int $mark): self
     {
-        $sign = $position->lots <=> 0;
-        $risk = $locked = Money::zero($contract->currency);
-        $atStops = BigRational::zero();
-        $covered = 0;
-        foreach ($protected as $part) {
-            [$lots, $stop] = [$part->lots, $part->stop];
-            $ticks = BigRational::of($stop)->minus($position->average)->multipliedBy($sign * $lots);
-            $result = $contract->money($ticks);
-            $net = $result->minus($contract->fees(2 * $lots));
-            $risk = $net->isNegative() ? $risk->minus($net) : $risk;
-            $locked = $result->isPositive() ? $locked->plus($result) : $locked;
-            $atStops = $atStops->plus(BigRational::of($stop)->multipliedBy($sign * $lots));
-            $covered += $lots;
-        }
-        $fromHere = $mark === null
-            ? Money::zero($contract->currency)
-            : $contract->money(BigRational::of($mark)->multipliedBy($sign * $covered)->minus($atStops))->plus($contract->fees($covered));
-
-        return new self($risk, $locked, abs($position->lots) - $covered, $fromHere);
+        return AtStops::of($position, $contract, $protected)->from($mark);
     }
 }

@@ -6,13 +6,13 @@ namespace App\Engine\View;
 
 use Brick\Math\RoundingMode;
 use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\KnownAtStops;
 use Lotrik\Desk\Account\RiskAtEntry;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Quote;
 use Lotrik\Order\Passed;
 use Lotrik\Position\PnlLine;
 use Lotrik\Position\PnlLines;
-use Lotrik\Risk\OpenRisk;
 
 /** A position as it goes out, marked at the price at which the trader could get out now. */
 final class PositionView
@@ -53,7 +53,7 @@ final class PositionView
         $position = $holding->position;
         $mark = $quote->exit($position->lots);
         $open = $mark === null || $position->lots === 0 ? null : $position->openTicks($mark);
-        $risk = OpenRisk::of($position, $contract, $holding->coverage()->protected(), $mark);
+        $risk = KnownAtStops::of($holding, $contract)->from($mark);
 
         return [
             'contract' => $holding->contract,

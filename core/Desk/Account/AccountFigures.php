@@ -7,6 +7,7 @@ namespace Lotrik\Desk\Account;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
 use Lotrik\Risk\AccountRisk;
+use Lotrik\Risk\AtStops;
 use Lotrik\Risk\DayResult;
 use Lotrik\Risk\MarkedPosition;
 
@@ -25,7 +26,7 @@ final class AccountFigures
                     $desk->state->contracts[$code],
                     $holding->position,
                     $mark,
-                    $holding->coverage()->protected(),
+                    KnownAtStops::of($holding, $desk->state->contracts[$code]),
                 );
             }
         }
@@ -44,7 +45,8 @@ final class AccountFigures
         $positions = [];
         foreach ($open as $code => $of) {
             $positions[$code] = new MarkedPosition(
-                $of->contract, $of->position, $desk->quote($code)->exit($of->position->lots), $of->protected(),
+                $of->contract, $of->position, $desk->quote($code)->exit($of->position->lots),
+                AtStops::of($of->position, $of->contract, $of->protected()),
             );
         }
 
