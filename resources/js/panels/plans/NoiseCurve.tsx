@@ -26,9 +26,9 @@ const LINES: [share: Share, words: string, stroke: string, text: string][] = [
 /** Where the words of the lines stand at their right ends: as high as the line, but never one over the other, nor below all lines. */
 function places(ends: number[]): number[] {
     const found = [...ends];
-    const order = ends.map((_, at) => at).sort((a, b) => (ends[b] as number) - (ends[a] as number));
-    order.forEach((at, rank) => {
-        if (rank > 0) found[at] = Math.min(found[at] as number, (found[order[rank - 1] as number] as number) - 12);
+    const order = ends.map((_, line) => line).sort((a, b) => (ends[b] as number) - (ends[a] as number));
+    order.forEach((line, rank) => {
+        if (rank > 0) found[line] = Math.min(found[line] as number, (found[order[rank - 1] as number] as number) - 12);
     });
     return found;
 }
@@ -49,8 +49,9 @@ export function NoiseCurve() {
     return (
         <section className="mb-8" aria-label={WORDS.noiseTitle} data-part="noise-curve">
             <p className="mb-4 flex items-center gap-8">
-                <b>{WORDS.noiseTitle}</b>
+                <b className="flex-none">{WORDS.noiseTitle}</b>
                 <Select
+                    className="field-sizing-content flex-none"
                     aria-label={WORDS.lookBack}
                     data-name="noise-minutes"
                     value={minutes}
@@ -79,7 +80,7 @@ export function NoiseCurve() {
                             </text>
                         </g>
                     ))}
-                    {LINES.map(([share, words, stroke, text], at) => (
+                    {LINES.map(([share, words, stroke, text], line) => (
                         <g key={share} className={first?.side.enough ? undefined : 'opacity-50'}>
                             <path
                                 className={`fill-none stroke-2 ${stroke}`}
@@ -87,7 +88,7 @@ export function NoiseCurve() {
                                     .map((point, i) => `${i === 0 ? 'M' : 'L'}${x(point.stop ?? 0)} ${y(point.side[share] ?? 0)}`)
                                     .join('')}
                             />
-                            <text className={text} x={RIGHT + 6} y={(ends[at] as number) + 4}>
+                            <text className={text} x={RIGHT + 6} y={(ends[line] as number) + 4}>
                                 {words}
                             </text>
                         </g>
