@@ -116,6 +116,22 @@ final readonly class Calendar
         return $found;
     }
 
+    /**
+     * @param array<string, string> $listed code → root of each contract
+     *
+     * @throws InvalidDocument where a day names what is not listed: it would shut nothing
+     */
+    public function mustName(array $listed): void
+    {
+        foreach ($this->days as $day) {
+            foreach ($day['contracts'] as $name) {
+                if (! isset($listed[$name]) && ! in_array($name, $listed, true)) {
+                    throw InvalidDocument::at('/days', "\"$name\" on {$day['date']}", 'a contract that is listed, or its root');
+                }
+            }
+        }
+    }
+
     /** The same with one contract's day closed at another time; null leaves it as the sessions say. */
     public function closing(string $code, string $date, ?string $close, string $name): self
     {

@@ -7,6 +7,9 @@ namespace Lotrik\Contract;
 /** Whether a contract trades at a moment, and until when that stays so: ms since 1970 UTC, null for ever. */
 final readonly class Hours
 {
+    /** Farther away than this a time of day says too little. In minutes. */
+    private const DAY = 1_440;
+
     public function __construct(public bool $open, public ?int $until, private string $zone) {}
 
     public function holdAt(int $at): bool
@@ -24,6 +27,9 @@ final readonly class Hours
             return 'opens '.(new \DateTimeImmutable('@'.intdiv($this->until, 1000)))->setTimezone(new \DateTimeZone($this->zone))->format('D H:i');
         }
         $minutes = max(1, intdiv($this->until - $at + 59_999, 60_000));
+        if ($minutes > self::DAY) {
+            return 'closes '.(new \DateTimeImmutable('@'.intdiv($this->until, 1000)))->setTimezone(new \DateTimeZone($this->zone))->format('D j M H:i');
+        }
 
         return 'closes in '.($minutes >= 60 ? intdiv($minutes, 60).' h '.($minutes % 60).' min' : "$minutes min");
     }
@@ -39,6 +45,9 @@ final readonly class Hours
             return 'shut, opens '.$until->format('D j M H:i')." $this->zone";
         }
         $minutes = intdiv($this->until - $at, 60_000);
+        if ($minutes >= self::DAY) {
+            return 'open until '.$until->format('D j M H:i');
+        }
         $left = $minutes >= 60 ? intdiv($minutes, 60).' h '.($minutes % 60).' min' : "$minutes min";
 
         return 'open until '.$until->format('H:i').", $left left";

@@ -169,7 +169,7 @@ final class SlipsTest extends PageCase
         $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
         self::assertStringContainsString('3', $this->page->text('[data-part=lots] [data-state=on]'));
         $this->page->awaitText('[data-field=split]', '3 lots: 1 at +8, 2 at +16');
-        $this->page->awaitText('[data-field=curve]', '2 out at +16');
+        $this->page->awaitText('[data-field=curve]', '2 target +16');
         self::assertStringContainsString('stop -10', $this->page->text('[data-field=curve]'));
     }
 

@@ -46,13 +46,13 @@ final class CalendarTest extends TestCase
         self::assertTrue((new Validator())->validate(json_decode((string) file_get_contents('resources/demo/calendar.json')), $schema)->isValid());
         $set = $trader->call('PUT', $address, self::DOCUMENT);
         self::assertSame([200, self::DOCUMENT], [$set->status, $set->body['calendar']], json_encode($set->body, JSON_THROW_ON_ERROR));
-        self::assertStringStartsWith('open until 12:00', $this->hours($trader)['DULZ6']);
-        self::assertStringStartsWith('open until 00:00', $this->hours($trader)['FRXZ6']);
+        self::assertSame(['open until Tue 3 Nov 12:00', 'open until Wed 4 Nov 00:00'], [$this->hours($trader)['DULZ6'], $this->hours($trader)['FRXZ6']]);
         $this->desk->killEngine();
         self::assertSame(self::DOCUMENT, $trader->call('GET', $address)->body['calendar']);
-        self::assertStringStartsWith('open until 12:00', $this->hours($trader)['DULZ6']);
+        self::assertSame('open until Tue 3 Nov 12:00', $this->hours($trader)['DULZ6']);
         foreach ([
-            '/days/0/date' => ['days' => [['date' => 'soon']]], '/format' => ['format' => 'lotrik.calendar/9'], '/colour' => ['colour' => 'red'],
+            '/days/0/date' => ['days' => [['date' => 'soon']]],
+            '/days' => ['days' => [['date' => '2026-12-24', 'contracts' => ['DUX']]]], '/format' => ['format' => 'lotrik.calendar/9'], '/colour' => ['colour' => 'red'],
         ] as $pointer => $wrong) {
             $refused = $trader->call('PUT', $address, $wrong + self::DOCUMENT);
             self::assertSame([422, $pointer], [$refused->status, $refused->body['pointer'] ?? null]);

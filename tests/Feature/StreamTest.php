@@ -43,7 +43,9 @@ final class StreamTest extends DeskCase
         $this->trader->push(self::CODE, self::ticks($entry['average_price']) + 9 - $this->last());
         $flat = $stream->await('position', static fn(array $p): bool => $p['quantity'] === 0 && $p['realised'] !== '0.00');
         self::assertSame('22.50', $flat['data']['realised']);
-        $stream->await('risk', static fn(array $r): bool => $r['day']['realised'] === '22.50');
+        $risk = $stream->await('risk', static fn(array $r): bool => $r['day']['realised'] === '22.50');
+        // All that was said of it has come by then.
+        $stream->await('heartbeat', static fn(array $h): bool => $h['sequence'] >= (int) $risk['id']);
         $notices = array_values(array_filter(
             $stream->events,
             static fn(array $e): bool => $e['event'] === 'notice' && $e['data']['speaks'],

@@ -99,7 +99,8 @@ final class LossWatch
     /** How the account's present day has gone, up to this moment. */
     public function line(Account $account, int $at): DayLine
     {
-        $line = $this->lineOf($account, $at);
+        // Whoever looks leaves no point in it.
+        $line = clone $this->lineOf($account, $at);
         $net = $this->net($account, $at);
         $line->saw($at, $net);
         $line->add($at, $net, AccountFigures::day($account, $this->context->state, $at)->net());

@@ -59,7 +59,7 @@ export function RatchetCurve({ contract }: { contract: Contract }) {
                                 y2={HEIGHT - PAD}
                             />
                             <text className="fill-soft" {...beside(x(portion.target))} y={PAD + 7}>
-                                {portion.lots} out at +{portion.target}
+                                {portion.lots} target +{portion.target}
                             </text>
                         </g>
                     ),

@@ -214,7 +214,7 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
                         <g key={other.portion}>
                             <line className={TARGET} x1={x(other.target.ticks)} x2={x(other.target.ticks)} y1={PAD} y2={HEIGHT - PAD} />
                             <text className="fill-soft" x={x(other.target.ticks) + 8} y={PAD + 3 + 12 * (other.portion - 1)}>
-                                portion {other.portion} out
+                                portion {other.portion} target
                             </text>
                         </g>
                     ),

@@ -71,7 +71,7 @@ function Contract({ of }: { of: OpenRisk['contracts'][number] }) {
                         <Button tone="cell" onClick={() => chooseContract(of.contract)}>
                             {of.contract}
                         </Button>{' '}
-                        {stop.entry === null ? WORDS.ifSent : stop.portion}
+                        <span className="text-soft">{stop.entry === null ? WORDS.ifSent : WORDS.part(stop.entry, stop.portion ?? '')}</span>
                     </td>
                     <td className={CELL}>{stop.lots}</td>
                     <td className={CELL}>{stop.stop_words}</td>

@@ -29,26 +29,29 @@ interface Answer {
     fault: string;
 }
 
-/** What is lost if the stops fill; what is dragged and drafted counts as if it were done. `looks` asks again and again. */
+/** What is lost if the stops fill; what is dragged and drafted counts as if it were done, once that is known. `looks` asks again and again. */
 export function useOpenRisk(looks: boolean): Answer {
     const account = useChoices((choices) => choices.account?.id);
     const gap = useGap((kept) => (kept.over === 'ticks' ? String(kept.ticks) : kept.over));
-    const wished = useWhatIf();
-    const whatIf = useSettled(wished);
-    const { data, error } = useQuery({
-        queryKey: ['open-risk', account, gap, whatIf],
-        queryFn: ({ signal }) =>
-            whatIf === null
-                ? call<OpenRisk>('GET', `accounts/${account}/open-risk?gap=${gap}`, undefined, signal)
-                : call<OpenRisk>('POST', `accounts/${account}/what-if`, { ...whatIf, gap }, signal),
-        enabled: account !== undefined && (looks || whatIf !== null),
-        refetchInterval: looks ? AGAIN_MS : false,
-        // Of what is dragged the rung before stays until the next one is known; what is so is never shown as what would be.
-        placeholderData: (before, query) => ((query?.queryKey[3] === null) === (whatIf === null) ? keepPreviousData(before) : undefined),
+    const whatIf = useSettled(useWhatIf());
+    const now = useQuery({
+        queryKey: ['open-risk', account, gap],
+        queryFn: ({ signal }) => call<OpenRisk>('GET', `accounts/${account}/open-risk?gap=${gap}`, undefined, signal),
+        enabled: account !== undefined && looks,
+        refetchInterval: AGAIN_MS,
+        placeholderData: keepPreviousData,
     });
-    const isWhatIf = whatIf !== null && wished !== null;
-    const known = data?.account === account && (isWhatIf || whatIf === null);
-    return { risk: known && data ? data : null, isWhatIf, fault: error?.message ?? '' };
+    const then = useQuery({
+        queryKey: ['what-if', account, gap, whatIf],
+        queryFn: ({ signal }) => call<OpenRisk>('POST', `accounts/${account}/what-if`, { ...whatIf, gap }, signal),
+        enabled: account !== undefined && whatIf !== null,
+        refetchInterval: looks ? AGAIN_MS : false,
+        // Of what is dragged the rung before stays until the next one is known.
+        placeholderData: whatIf === null ? undefined : keepPreviousData,
+    });
+    const isWhatIf = whatIf !== null && !then.error && then.data?.account === account;
+    const data = isWhatIf ? then.data : now.data;
+    return { risk: data?.account === account ? (data ?? null) : null, isWhatIf, fault: isWhatIf ? '' : (now.error?.message ?? '') };
 }
 
 /** What has stood still for a moment; that there is nothing is so at once. */

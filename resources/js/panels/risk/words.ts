@@ -10,7 +10,8 @@ export const WORDS = {
     ofTheDay: "the day's largest jump",
     gapOf: (ticks: number) => `${ticks} ${ticks === 1 ? 'tick' : 'ticks'} through the stop`,
     whatIf: 'If what is moved or drafted were done',
-    ifSent: 'draft',
+    ifSent: 'not sent',
+    part: (entry: Value, portion: Value) => `${entry}, portion ${portion}`,
     altogether: 'Altogether',
     lockedIn: 'Locked in',
     shares: (balance: Value, room: Value, r: string | null) =>
