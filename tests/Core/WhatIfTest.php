@@ -115,6 +115,7 @@ final class WhatIfTest extends TestCase
         $quote->day->begin(10_000_000);
         $quote->traded(10_000_001, new TradePrint(5, 790, 1, Side::Sell));
         self::assertSame([16, 16], [$gap('hour', 10_000_002), $gap('day', 10_000_002)], 'from the settlement to the first print');
+        self::assertSame([0, 16], [$gap('hour', 20_000_000), $gap('day', 20_000_000)], 'the day remembers it');
         $this->expectException(Refusal::class);
         Gap::parse('week');
     }

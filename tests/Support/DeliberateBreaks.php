@@ -255,7 +255,7 @@ final class DeliberateBreaks
         yield 'the first print of five seconds is left out' => ['Watching\PriceTrail', 'if ($print === $this->before && $stretch === $this->stretch) {', 'if ($print === $this->before) {'];
         yield 'the side of a print is forgotten' => ['Watching\PriceTrail', '2 * $tick + ($aggressor === Side::Buy ? 1 : 0)', '2 * $tick'];
         yield 'prints at a ratchet are skipped' => ['ExitPlan\InTicks\StopPath', 'return min($next ?? PHP_INT_MAX, $ratchet->at);', 'return $next;'];
-        yield 'a trail jumps once' => ['ExitPlan\InTicks\Ratchet', '(intdiv($best - $this->at, $this->by) + 1) * $this->by', '$this->by'];
+        yield 'a trail misses a jump' => ['ExitPlan\InTicks\Ratchet', '(intdiv($best - $this->at, $this->by) + 1) * $this->by', '(intdiv($best - $this->at, $this->by) + 2) * $this->by'];
         yield 'a stop at break-even counts as one that lost' => ['Rehearsal\Rehearsal', '* $this->filled - $this->cost) >= 0 => FirstExit::BreakEven', '* $this->filled - $this->cost) > 0 => FirstExit::BreakEven'];
         yield 'the average forgets the fees' => ['Rehearsal\Noise\NoiseTally', 'minus($contract->fees(2 * $this->lots))', 'minus($contract->fees(0))'];
         yield 'a block is skipped that has a price beyond' => ['Rehearsal\Noise\PrintIndex', '$this->least[$block] > $above && ', ''];
