@@ -23,7 +23,7 @@ final class PriceTrail
 
     private const CHUNK = 1_000;
 
-    /** @var list<array{string, string}> packed times and prints, oldest first; only the last one grows */
+    /** @var list<array{string, string, int}> packed times and prints and the number of the newest one, oldest first; only the last one grows */
     private array $chunks = [];
 
     private int $held = 0;
@@ -46,11 +46,10 @@ final class PriceTrail
         [$this->before, $this->stretch] = [$print, $stretch];
         $last = count($this->chunks) - 1;
         if ($last < 0 || strlen($this->chunks[$last][1]) >= 4 * self::CHUNK) {
-            $this->chunks[++$last] = ['', ''];
+            $this->chunks[++$last] = ['', '', 0];
         }
         [$times, $prints] = $this->chunks[$last];
-        $this->chunks[$last] = [$times.pack('P', $at), $prints.pack('l', $print)];
-        $this->made++;
+        $this->chunks[$last] = [$times.pack('P', $at), $prints.pack('l', $print), ++$this->made];
         $this->held++;
         $this->forget();
     }
@@ -115,7 +114,7 @@ final class PriceTrail
     }
 
     /**
-     * Brings some back: those before all that are here, or those after.
+     * Brings some back, whichever come first.
      *
      * @param int $newest number of the last one in what {@see packAfter()} gave
      */
@@ -127,24 +126,37 @@ final class PriceTrail
         [$times, $prints] = self::parts($packed);
         $this->held += intdiv(strlen($packed), self::BYTES);
         if ($newest > $this->made) {
-            $this->chunks[] = [$times, $prints];
+            $this->chunks[] = [$times, $prints, $newest];
             $this->made = $newest;
             /** @var array{1: int} $last */
             $last = unpack('l', $prints, strlen($prints) - 4);
             $this->before = $last[1];
             $this->stretch = intdiv(self::first(substr($times, -8)), self::STRETCH);
-        } elseif (isset($this->chunks[0]) && strlen($this->chunks[0][1]) < 4 * self::CHUNK) {
-            $this->chunks[0] = [$times.$this->chunks[0][0], $prints.$this->chunks[0][1]];
         } else {
-            array_unshift($this->chunks, [$times, $prints]);
+            $this->insert($times, $prints, $newest);
         }
         $this->forget();
+    }
+
+    /** Where their numbers belong; together with those that follow them where there are few of these. */
+    private function insert(string $times, string $prints, int $newest): void
+    {
+        $i = 0;
+        while (isset($this->chunks[$i]) && $this->chunks[$i][2] < $newest) {
+            $i++;
+        }
+        [$timesAfter, $printsAfter, $last] = $this->chunks[$i] ?? ['', '', 0];
+        if (strlen($printsAfter) < 4 * self::CHUNK && $last - intdiv(strlen($printsAfter), 4) === $newest) {
+            $this->chunks[$i] = [$times.$timesAfter, $prints.$printsAfter, $last];
+        } else {
+            array_splice($this->chunks, $i, 0, [[$times, $prints, $newest]]);
+        }
     }
 
     private function forget(): void
     {
         while ($this->held - intdiv(strlen($this->chunks[0][1] ?? ''), 4) >= self::KEPT) {
-            $this->held -= intdiv(strlen((array_shift($this->chunks) ?? ['', ''])[1]), 4);
+            $this->held -= intdiv(strlen((array_shift($this->chunks) ?? ['', '', 0])[1]), 4);
         }
     }
 

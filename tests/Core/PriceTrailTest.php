@@ -68,6 +68,16 @@ final class PriceTrailTest extends TestCase
         $found = self::kept($back);
         self::assertSame(array_slice($kept, -PriceTrail::KEPT), array_slice($found, -PriceTrail::KEPT));
         self::assertLessThan(PriceTrail::KEPT + 2_000, count($found));
+        // Newest first, but several of a time in the order in which they came: as they lie in a row together.
+        $together = new PriceTrail();
+        foreach (array_reverse(array_chunk($pieces, 7)) as $row) {
+            foreach ($row as [$number, $body]) {
+                $together->unpack($number, $body);
+            }
+        }
+        $last = static fn(array $of): string => md5((string) json_encode(array_slice($of, -PriceTrail::KEPT + 2_000)));
+        // To show how a hundred thousand differ would take minutes.
+        self::assertSame($last($kept), $last(self::kept($together)));
         // What is asked from a moment on begins at it or a little before.
         $late = self::kept($trail, 1_000 * (PriceTrail::KEPT + 20_000));
         self::assertLessThanOrEqual(1_000 * (PriceTrail::KEPT + 20_000), $late[0][0]);

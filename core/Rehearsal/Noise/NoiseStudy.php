@@ -29,7 +29,7 @@ final class NoiseStudy
 
     public const MAX_MINUTES = 240;
 
-    /** So many entries on each side at most. */
+    /** So many entries on each side, or one more. */
     private const MOST_CASES = 180;
 
     private readonly PrintIndex $prints;
