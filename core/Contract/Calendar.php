@@ -17,7 +17,10 @@ final readonly class Calendar
 {
     public const FORMAT = 'lotrik.calendar/1';
 
+    /** That somebody may set; each contract's practice session may come to them. */
     private const MOST_DAYS = 1_000;
+
+    private const MOST_PRACTICE = 1_000;
 
     /** @param list<CalendarDay> $days by date */
     private function __construct(public string $name, private array $days) {}
@@ -45,7 +48,7 @@ final readonly class Calendar
         }
         $name = $node->optionalString('name', 60) ?? '';
         $items = $node->list('days');
-        if (count($items) > self::MOST_DAYS) {
+        if (count($items) > self::MOST_DAYS + self::MOST_PRACTICE) {
             throw $node->fault('days', 'at most '.self::MOST_DAYS.' days');
         }
         $days = $seen = [];
@@ -119,10 +122,13 @@ final readonly class Calendar
     /**
      * @param array<string, string> $listed code → root of each contract
      *
-     * @throws InvalidDocument where a day names what is not listed: it would shut nothing
+     * @throws InvalidDocument where a day names what is not listed: it would shut nothing; or where there are too many
      */
-    public function mustName(array $listed): void
+    public function mustFit(array $listed): void
     {
+        if (count($this->days) > self::MOST_DAYS) {
+            throw InvalidDocument::at('/days', count($this->days).' days', 'at most '.self::MOST_DAYS);
+        }
         foreach ($this->days as $day) {
             foreach ($day['contracts'] as $name) {
                 if (! isset($listed[$name]) && ! in_array($name, $listed, true)) {
@@ -132,12 +138,16 @@ final readonly class Calendar
         }
     }
 
-    /** The same with one contract's day closed at another time; null leaves it as the sessions say. */
+    /**
+     * The same with one contract's day closed at another time; null leaves it as the sessions say.
+     *
+     * @param string $name of what closes it: an earlier day of that name goes
+     */
     public function closing(string $code, string $date, ?string $close, string $name): self
     {
         $days = array_values(array_filter(
             $this->days,
-            static fn(array $day): bool => $day['date'] !== $date || $day['contracts'] !== [$code],
+            static fn(array $day): bool => $day['contracts'] !== [$code] || ($day['date'] !== $date && $day['name'] !== $name),
         ));
         if ($close !== null) {
             $days[] = ['date' => $date, 'name' => $name, 'close' => $close, 'contracts' => [$code]];

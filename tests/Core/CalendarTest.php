@@ -123,6 +123,21 @@ final class CalendarTest extends TestCase
         self::assertEquals($shorter, Calendar::fromArray($shorter->toArray()));
     }
 
+    /** A year of short practice sessions leaves no more in it than the last one of each contract, and what it gives is always read again. */
+    public function testPracticeDoesNotFillIt(): void
+    {
+        $days = [];
+        for ($i = 0; $i < 1_000; $i++) {
+            $days[] = ['date' => gmdate('Y-m-d', 1_800_000_000 + 86_400 * $i), 'close' => '12:00'];
+        }
+        $calendar = Calendar::fromArray(['format' => 'lotrik.calendar/1', 'days' => $days]);
+        for ($i = 0; $i < 300; $i++) {
+            $calendar = $calendar->closing($i % 2 === 0 ? 'DULZ6' : 'FRXZ6', gmdate('Y-m-d', 1_800_000_000 + 86_400 * $i), '10:00', 'Short practice session');
+        }
+        self::assertCount(1_002, $calendar->toArray()['days']);
+        self::assertEquals($calendar, Calendar::fromArray($calendar->toArray()));
+    }
+
     /** @param array<string, mixed> $document */
     #[DataProvider('unreadable')]
     public function testWhatMakesNoSenseIsNamedByItsPlace(array $document, string $place): void

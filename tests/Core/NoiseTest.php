@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\Basis;
@@ -27,6 +28,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
+use Tests\Support\RandomPlans;
 use Tests\Support\TestSystem;
 
 /** How often a stop came first: the same, case by case, as `lotrik:rehearse` finds on a tape of the same prints. */
@@ -133,6 +135,38 @@ final class NoiseTest extends TestCase
             (int) $told['entry']['quantity'] - (int) $told['open_quantity'],
             (int) $told['result']['ticks'],
         );
+    }
+
+    /** Whatever a trader writes, the study ends: a fault in it would end the engine. */
+    public function testNoPlanBreaksIt(): void
+    {
+        [$trail, $bars] = [new PriceTrail(), new MinuteBars()];
+        foreach (self::prints(5, 12) as [$at, $tick, $side]) {
+            $trail->add($at, $tick, $side);
+            $bars->add($at, $tick, 1);
+        }
+        $dice = new Randomizer(new Mt19937(8));
+        $plans = new RandomPlans($dice);
+        $tried = 0;
+        for ($i = 0; $i < 150; $i++) {
+            try {
+                $plan = ExitPlan::fromArray($plans->one() ?? []);
+                $near = NearbyStops::of($plan, new Basis(TestSystem::contract(), 825, 3));
+            } catch (InvalidDocument|InvalidPlan) {
+                continue;
+            }
+            foreach ([$plan, ...array_slice($near, 0, 1)] as $of) {
+                $work = (new NoiseStudy(TestSystem::contract(), $trail, $bars, $dice->getInt(1, 7), 10, null))->of($of);
+                foreach ($work as $bit) {
+                    $tried++;
+                }
+                foreach ($work->getReturn() as $tally) {
+                    $told = $tally->toArray(TestSystem::contract());
+                    self::assertSame($told['cases'], $told['stop'] + $told['break_even'] + $told['target'] + $told['open']);
+                }
+            }
+        }
+        self::assertGreaterThan(5_000, $tried);
     }
 
     /** 2.50 a tick, 0.62 a side: 1.24 a lot there and back is 0.496 ticks. Worked by hand. */

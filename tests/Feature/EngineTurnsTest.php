@@ -108,6 +108,20 @@ final class EngineTurnsTest extends TestCase
         self::assertEquals($before['body'], $known['body']);
     }
 
+    /** What only reads says what went wrong to whoever asked, and nothing that trades ends with it. The web lets no such question through. */
+    public function testAFaultInWhatOnlyReadsDoesNotEndTheEngine(): void
+    {
+        $engine = $this->engine();
+        self::assertTrue(self::ask($engine, 'open-account', ['owner' => 1] + KestrelBay::account(1))['ok']);
+        self::assertTrue(self::ask($engine, 'practice', ['contract' => 'DULZ6', 'steps' => 3_000])['ok']);
+        $noise = ['contract' => 'DULZ6', 'quantity' => 1, 'document' => ['name' => 'x', 'stop' => ['ticks' => 2]]];
+        $refused = self::ask($engine, 'noise', $noise + ['minutes' => PHP_INT_MAX]);
+        self::assertSame([false, 'busy'], [$refused['ok'], $refused['problem']['code'] ?? null], (string) json_encode($refused));
+        $answer = self::ask($engine, 'noise', $noise + ['minutes' => 10]);
+        self::assertTrue($answer['ok']);
+        self::assertGreaterThan(0, $answer['body']['by_stop'][0]['buy']['cases']);
+    }
+
     /** SQLite would bring it into the database within somebody's commit, and only once it has 4 MB. */
     public function testTheWriteAheadLogIsKeptShortBetweenTurns(): void
     {

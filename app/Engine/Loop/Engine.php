@@ -163,12 +163,28 @@ final class Engine
         } elseif ($this->deskCheckpoint->isDue($this->system->desk->state->sequence)) {
             $this->deskCheckpoint->saveInChild($this->system->desk->state, $this->journal->lastHash());
         } elseif ($this->patient !== []) {
-            [$job, $request, $reply] = $this->patient[0];
-            if (! $job->advance($this->clock)) {
-                array_shift($this->patient);
-                $reply(self::reply($request, fn(): array => $this->operations->finished($job, $request))());
-            }
+            $this->goOn(...$this->patient[0]);
         }
+    }
+
+    /**
+     * A bit of a job that only reads. A fault in it says nothing of what trades: it is told to whoever asked, and the engine goes on.
+     *
+     * @param callable(array<string, mixed>): void $reply
+     */
+    private function goOn(PatientJob $job, Request $request, callable $reply): void
+    {
+        try {
+            if ($job->advance($this->clock)) {
+                return;
+            }
+            $answer = self::reply($request, fn(): array => $this->operations->finished($job, $request))();
+        } catch (\Throwable $fault) {
+            fwrite(STDERR, "$request->op: {$fault->getMessage()} ({$fault->getFile()}:{$fault->getLine()})\n");
+            $answer = ['id' => $request->id] + self::problem(RefusalCode::Busy, 'it could not be worked out; the engine\'s log says why');
+        }
+        array_shift($this->patient);
+        $reply($answer);
     }
 
     /**

@@ -102,7 +102,7 @@ final class Operations
         if ($request->op === 'set-calendar') {
             try {
                 $calendar = Calendar::fromArray($request->body);
-                $calendar->mustName(array_map(static fn(Contract $of): string => $of->root(), $this->system->desk->state->contracts));
+                $calendar->mustFit(array_map(static fn(Contract $of): string => $of->root(), $this->system->desk->state->contracts));
             } catch (InvalidDocument $fault) {
                 throw Refusal::unreadable($fault);
             }

@@ -14,6 +14,8 @@ use Lotrik\Venue\Simulated\Mood;
 /** Steers the simulated market: its mood, whether and how fast it moves, steps and pushes. */
 final class Practice
 {
+    private const SHORT = 'Short practice session';
+
     /** in minutes */
     private const LONGEST_SESSION = 1_440;
 
@@ -103,7 +105,7 @@ final class Practice
         $local = static fn(int $then): \DateTimeImmutable => (new \DateTimeImmutable('@'.intdiv($then, 1000)))->setTimezone($zone);
         $date = $session->dateOf($at);
         if ($minutes === 0) {
-            $this->system->setCalendar($calendar->closing($code, $date ?? $local($session->dayBegan($at))->format('Y-m-d'), null, ''), $at);
+            $this->system->setCalendar($calendar->closing($code, $date ?? $local($session->dayBegan($at))->format('Y-m-d'), null, self::SHORT), $at);
 
             return;
         }
@@ -116,7 +118,7 @@ final class Practice
         if ($minutes > $most) {
             throw Refusal::invalid('closes_in', $minutes, "at most $most minutes: its session ends, or the day does");
         }
-        $this->system->setCalendar($calendar->closing($code, $date, $local($closes)->format('H:i'), 'Short practice session'), $at);
+        $this->system->setCalendar($calendar->closing($code, $date, $local($closes)->format('H:i'), self::SHORT), $at);
     }
 
     public function wishCheckpoint(): void

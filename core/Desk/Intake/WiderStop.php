@@ -25,7 +25,8 @@ final class WiderStop
     public static function refusal(array $moved, int $to, Account $account, Contract $contract, string $pointer): ?Refusal
     {
         $most = $account->limits->in($contract->code)->mostRisk($account->balance);
-        if ($most === null) {
+        // Without a rate nobody can say what it would risk.
+        if ($most === null || ! $account->rates->knows($contract->currency)) {
             return null;
         }
         foreach ($moved as $of) {

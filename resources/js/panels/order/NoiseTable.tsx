@@ -2,8 +2,8 @@ import clsx from 'clsx';
 import type { NoiseSide } from '@/api/client';
 import { useNoise } from '@/api/queries';
 import { useChoices } from '@/model/choices';
-import { lastMinutes, NOISE_MINUTES, useNoiseMinutes } from '@/model/noise';
-import { Select } from '@/ui/Select';
+import { useNoiseMinutes } from '@/model/noise';
+import { NoiseMinutes } from './NoiseMinutes';
 import { WORDS } from './words';
 
 const SIDES = [
@@ -30,19 +30,7 @@ export function NoiseTable() {
             <thead className="text-soft">
                 <tr className="[&>th]:text-right [&>th]:font-normal">
                     <th className="text-left!">
-                        <Select
-                            className="field-sizing-content p-0! text-tiny"
-                            aria-label={WORDS.lookBack}
-                            data-name="noise-minutes"
-                            value={minutes}
-                            onChange={(event) => useNoiseMinutes.setState({ minutes: Number(event.target.value) })}
-                        >
-                            {NOISE_MINUTES.map((count) => (
-                                <option key={count} value={count}>
-                                    {count === minutes && noise ? lastMinutes(count, noise.covered_minutes) : `last ${count} min`}
-                                </option>
-                            ))}
-                        </Select>
+                        <NoiseMinutes className="p-0! text-tiny" kept={noise?.covered_minutes} />
                     </th>
                     <th>stop first</th>
                     <th>even</th>

@@ -2,8 +2,8 @@ import { scaleLinear } from 'd3-scale';
 import type { NoiseSide } from '@/api/client';
 import { useNoise } from '@/api/queries';
 import { useChoices } from '@/model/choices';
-import { lastMinutes, NOISE_MINUTES, useNoiseMinutes } from '@/model/noise';
-import { Select } from '@/ui/Select';
+import { useNoiseMinutes } from '@/model/noise';
+import { NoiseMinutes } from '@/panels/order/NoiseMinutes';
 import { DRAWING } from './lines';
 import { useEditor } from './state';
 import { WORDS } from './words';
@@ -50,19 +50,7 @@ export function NoiseCurve() {
         <section className="mb-8" aria-label={WORDS.noiseTitle} data-part="noise-curve">
             <p className="mb-4 flex items-center gap-8">
                 <b className="flex-none">{WORDS.noiseTitle}</b>
-                <Select
-                    className="field-sizing-content flex-none"
-                    aria-label={WORDS.lookBack}
-                    data-name="noise-minutes"
-                    value={minutes}
-                    onChange={(event) => useNoiseMinutes.setState({ minutes: Number(event.target.value) })}
-                >
-                    {NOISE_MINUTES.map((count) => (
-                        <option key={count} value={count}>
-                            {count === minutes && noise ? lastMinutes(count, noise.covered_minutes) : `last ${count} min`}
-                        </option>
-                    ))}
-                </Select>
+                <NoiseMinutes className="flex-none" kept={noise?.covered_minutes} />
                 <span className="text-small text-soft" data-field="noise-cases">
                     {noise && first
                         ? WORDS.noiseCases(first.side.cases, noise.every, sample.side, first.side.enough ? null : noise.needed)

@@ -2,7 +2,6 @@ import type { Value } from '@/ui/value';
 
 export const WORDS = {
     noiseTitle: 'Is the stop inside the noise?',
-    lookBack: 'How far back entries are tried',
     stopFirst: 'stop first',
     targetFirst: 'target first',
     evenFirst: 'even, then stop',
