@@ -10,6 +10,7 @@ use Brick\Math\RoundingMode;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Money\Currency;
+use Lotrik\Money\Fraction;
 use Lotrik\Money\Money;
 
 /**
@@ -28,6 +29,10 @@ final readonly class Contract
     private int $scale;
 
     private int $tickUnits;
+
+    private Money $aTick;
+
+    private Money $aFee;
 
     /** @param list<string> $aliases symbols that outside files use for this contract */
     private function __construct(
@@ -49,6 +54,8 @@ final readonly class Contract
     ) {
         $this->scale = max($tickSize->getScale(), $display->decimals);
         $this->tickUnits = $tickSize->toScale($this->scale)->getUnscaledValue()->toInt();
+        $this->aTick = Money::of($tickValue, $currency);
+        $this->aFee = Money::of($feePerSide, $currency);
     }
 
     /** The same contract on a venue that is shut, or closes early, on some days. */
@@ -188,9 +195,9 @@ final readonly class Contract
     }
 
     /** A price that need not be whole ticks (an average), as data. */
-    public function averagePrice(BigRational $ticks): string
+    public function averagePrice(BigRational|Fraction $ticks): string
     {
-        return Money::decimal($ticks->multipliedBy($this->tickSize), $this->scale);
+        return Fraction::of($ticks)->times(Fraction::of($this->tickSize))->decimal($this->scale);
     }
 
     /** The price for the screen. */
@@ -200,22 +207,23 @@ final readonly class Contract
     }
 
     /** An average price for the screen: as a rung is written where it lies on one, else with more decimals. */
-    public function writeAverage(BigRational $ticks): string
+    public function writeAverage(BigRational|Fraction $ticks): string
     {
-        $ticks = $ticks->simplified();
-        if ($ticks->getDenominator()->isEqualTo(1)) {
-            return $this->write($ticks->toInt());
+        $ticks = Fraction::of($ticks);
+        $whole = $ticks->whole();
+        if ($whole !== null) {
+            return $this->write($whole);
         }
 
         return $this->display->parts === 0
             ? $this->averagePrice($ticks)
-            : PriceDisplay::writeIn32nds($ticks->multipliedBy($this->tickSize));
+            : PriceDisplay::writeIn32nds($ticks->rational()->multipliedBy($this->tickSize));
     }
 
     /** What a number of ticks (of one lot, or ticks × lots) is worth. */
-    public function money(BigRational|int $ticks): Money
+    public function money(BigRational|Fraction|int $ticks): Money
     {
-        return Money::of(BigRational::of($ticks)->multipliedBy($this->tickValue), $this->currency);
+        return $this->aTick->times($ticks);
     }
 
     /** What one point is worth: tick value ÷ tick size. */
@@ -227,7 +235,7 @@ final readonly class Contract
     /** Fees of a number of lots, one side. */
     public function fees(int $lots): Money
     {
-        return Money::of($this->feePerSide->multipliedBy($lots), $this->currency);
+        return $this->aFee->times($lots);
     }
 
     /** The fewest whole ticks that cover the fees of a round trip. */

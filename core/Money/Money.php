@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Money;
 
-use Brick\Math\BigDecimal;
 use Brick\Math\BigNumber;
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
@@ -17,40 +16,43 @@ use Brick\Math\RoundingMode;
  */
 final readonly class Money
 {
-    /** Decimals kept when an amount has no finite decimal form (a third of a tick): far below any minor unit. */
-    private const REPEATING_SCALE = 8;
+    private function __construct(private Fraction $amount, public Currency $currency) {}
 
-    private function __construct(public BigRational $amount, public Currency $currency) {}
-
-    public static function of(BigNumber|string|int $amount, Currency $currency): self
+    public static function of(BigNumber|Fraction|string|int $amount, Currency $currency): self
     {
-        return new self(BigRational::of($amount)->simplified(), $currency);
+        return new self(Fraction::of($amount), $currency);
     }
 
     public static function zero(Currency $currency): self
     {
-        return new self(BigRational::zero(), $currency);
+        return new self(Fraction::zero(), $currency);
     }
 
     public function plus(self $other): self
     {
-        $more = $this->same($other);
-        // Most sums begin at nothing, or add it.
-        if ($more->isZero() || $this->amount->isZero()) {
-            return $more->isZero() ? $this : $other;
-        }
-
-        return self::of($this->amount->plus($more), $this->currency);
+        return new self($this->amount->plus($this->same($other)), $this->currency);
     }
 
     public function minus(self $other): self
     {
-        return self::of($this->amount->minus($this->same($other)), $this->currency);
+        return new self($this->amount->minus($this->same($other)), $this->currency);
     }
 
-    public function times(BigNumber|int $factor): self
+    public function times(BigNumber|Fraction|int $factor): self
     {
-        return self::of($this->amount->multipliedBy($factor), $this->currency);
+        return new self($this->amount->times(Fraction::of($factor)), $this->currency);
+    }
+
+    /** The same number of another currency's units for each of this one's. */
+    public function at(Fraction $rate, Currency $currency): self
+    {
+        return new self($this->amount->times($rate), $currency);
+    }
+
+    /** How often another amount goes into this one. */
+    public function dividedBy(self $other): BigRational
+    {
+        return $this->amount->rational()->dividedBy($this->same($other)->rational());
     }
 
     public function negated(): self
@@ -58,49 +60,42 @@ final readonly class Money
         return new self($this->amount->negated(), $this->currency);
     }
 
+    /** -1, 0 or 1. */
+    public function compareTo(self $other): int
+    {
+        return $this->amount->minus($this->same($other))->sign();
+    }
+
     public function isNegative(): bool
     {
-        return $this->amount->isNegative();
+        return $this->amount->sign() < 0;
     }
 
     public function isPositive(): bool
     {
-        return $this->amount->isPositive();
+        return $this->amount->sign() > 0;
+    }
+
+    public function amount(): BigRational
+    {
+        return $this->amount->rational();
     }
 
     /** The exact decimal, padded to the currency's minor unit: "160.00", "328.125". */
     public function exact(): string
     {
-        return self::decimal($this->amount, $this->currency->minorUnit);
+        return $this->amount->decimal($this->currency->minorUnit);
     }
 
     /** For the screen: rounded half up to the minor unit, always with its sign where `$signed`. */
     public function display(bool $signed = false): string
     {
-        $text = (string) $this->amount->toScale($this->currency->minorUnit, RoundingMode::HALF_UP);
+        $text = (string) $this->amount->rational()->toScale($this->currency->minorUnit, RoundingMode::HALF_UP);
 
         return $signed && ! str_starts_with($text, '-') ? '+'.$text : $text;
     }
 
-    /** A rational as a decimal with at least `$least` decimals; repeating ones are cut half up at 8. */
-    public static function decimal(BigRational $amount, int $least): string
-    {
-        $amount = $amount->simplified();
-        $rest = $amount->getDenominator();
-        foreach ([2, 5] as $prime) {
-            while ($rest->mod($prime)->isZero()) {
-                $rest = $rest->quotient($prime);
-            }
-        }
-        $decimal = $rest->isEqualTo(1)
-            ? BigDecimal::of($amount->toBigDecimal())
-            : $amount->toScale(self::REPEATING_SCALE, RoundingMode::HALF_UP);
-        $decimal = $decimal->stripTrailingZeros();
-
-        return (string) ($decimal->getScale() < $least ? $decimal->toScale($least) : $decimal);
-    }
-
-    private function same(self $other): BigRational
+    private function same(self $other): Fraction
     {
         if (! $this->currency->is($other->currency)) {
             throw new \LogicException("{$this->currency->code} and {$other->currency->code} do not add up without a rate");

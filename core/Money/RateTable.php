@@ -9,19 +9,19 @@ use Brick\Math\BigDecimal;
 /** How much one unit of each currency is worth in the base currency; totals of an account are shown through it. */
 final readonly class RateTable
 {
-    /** @param array<string, BigDecimal> $rates units of the base for one unit of the code */
+    /** @param array<string, Fraction> $rates units of the base for one unit of the code */
     private function __construct(public Currency $base, private array $rates) {}
 
     /** @param array<string, string> $rates such as `['USD' => '0.91']`, each above zero */
     public static function of(Currency $base, array $rates): self
     {
-        $table = [$base->code => BigDecimal::one()];
+        $table = [$base->code => Fraction::of(1)];
         foreach ($rates as $code => $rate) {
             $decimal = BigDecimal::of($rate);
             if ($decimal->isNegativeOrZero()) {
                 throw new \DomainException("the rate of $code is $rate; a rate is above zero");
             }
-            $table[Currency::of($code)->code] = $decimal;
+            $table[Currency::of($code)->code] = Fraction::of($decimal);
         }
 
         return new self($base, $table);
@@ -36,15 +36,15 @@ final readonly class RateTable
     {
         return $money->currency->is($this->base)
             ? $money
-            : Money::of($money->amount->multipliedBy($this->rate($money->currency)), $this->base);
+            : $money->at($this->rate($money->currency), $this->base);
     }
 
     public function fromBase(Money $money, Currency $currency): Money
     {
-        return Money::of($money->amount->dividedBy($this->rate($currency)), $currency);
+        return Money::of($money->amount()->dividedBy($this->rate($currency)->rational()), $currency);
     }
 
-    private function rate(Currency $currency): BigDecimal
+    private function rate(Currency $currency): Fraction
     {
         return $this->rates[$currency->code]
             ?? throw new \DomainException("no rate from {$currency->code} to {$this->base->code} in the account's table");

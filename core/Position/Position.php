@@ -6,6 +6,7 @@ namespace Lotrik\Position;
 
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
+use Lotrik\Money\Fraction;
 use Lotrik\Order\Side;
 
 /**
@@ -23,6 +24,9 @@ final class Position
     /** Average price in ticks; zero while flat. */
     public BigRational $average;
 
+    /** Average × lots. */
+    private Fraction $cost;
+
     /** Gross result of what has closed, in ticks × lots. */
     public BigRational $realised;
 
@@ -30,6 +34,7 @@ final class Position
     {
         $this->average = BigRational::zero();
         $this->realised = BigRational::zero();
+        $this->cost = Fraction::zero();
     }
 
     public function fill(Side $side, int $lots, int $tick): void
@@ -50,6 +55,7 @@ final class Position
         if ($this->lots === 0) {
             $this->average = BigRational::zero();
         }
+        $this->cost = Fraction::of($this->average)->times(Fraction::of($this->lots));
     }
 
     /** How many lots of an order on this side would close, the rest would open. */
@@ -65,8 +71,8 @@ final class Position
     }
 
     /** What closing everything at a price would make or lose, in ticks × lots. */
-    public function openTicks(int $tick): BigRational
+    public function openTicks(int $tick): Fraction
     {
-        return BigRational::of($tick)->minus($this->average)->multipliedBy($this->lots);
+        return Fraction::of($tick * $this->lots)->minus($this->cost);
     }
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
-use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
+use Lotrik\Money\Fraction;
 use Lotrik\Money\Money;
 use Lotrik\Position\Position;
 
@@ -35,10 +35,10 @@ final readonly class AtStops
         $sign = $position->lots <=> 0;
         $risk = $locked = Money::zero($contract->currency);
         $covered = $sum = 0;
+        $average = Fraction::of($position->average);
         foreach ($protected as $part) {
             [$lots, $stop] = [$part->lots, $part->stop];
-            $ticks = BigRational::of($stop)->minus($position->average)->multipliedBy($sign * $lots);
-            $result = $contract->money($ticks);
+            $result = $contract->money(Fraction::of($stop)->minus($average)->times(Fraction::of($sign * $lots)));
             $net = $result->minus($contract->fees(2 * $lots));
             $risk = $net->isNegative() ? $risk->minus($net) : $risk;
             $locked = $result->isPositive() ? $locked->plus($result) : $locked;

@@ -26,8 +26,8 @@ final readonly class DayBest
 
     public function saw(Money $open, ?Money $closed): self
     {
-        $higher = $open->isPositive() && $open->amount->isGreaterThan($this->open->amount);
-        $more = $closed?->amount->isGreaterThan($this->closed->amount) === true;
+        $higher = $open->isPositive() && $open->compareTo($this->open) > 0;
+        $more = $closed?->compareTo($this->closed) > 0;
 
         return $higher || $more ? new self($this->day, $higher ? $open : $this->open, $more ? $closed : $this->closed) : $this;
     }
@@ -35,7 +35,7 @@ final readonly class DayBest
     /** @return PackedBest */
     public function pack(): array
     {
-        return [$this->day, (string) $this->open->amount, (string) $this->closed->amount];
+        return [$this->day, (string) $this->open->amount(), (string) $this->closed->amount()];
     }
 
     /** @param PackedBest $packed */

@@ -62,9 +62,9 @@ final class DayLine
     /** What the day stands at, whether it gives a point or not. */
     public function saw(int $at, Money $net): void
     {
-        if ($net->isPositive() && ($this->best === null || $net->amount->isGreaterThan($this->best[1]))) {
+        if ($net->isPositive() && ($this->best === null || $net->amount()->isGreaterThan($this->best[1]))) {
             $this->best = [$at, $net->exact(), ''];
-        } elseif ($net->isNegative() && ($this->worst === null || $net->amount->isLessThan($this->worst[1]))) {
+        } elseif ($net->isNegative() && ($this->worst === null || $net->amount()->isLessThan($this->worst[1]))) {
             $this->worst = [$at, $net->exact(), ''];
         }
     }

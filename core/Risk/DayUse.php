@@ -78,19 +78,19 @@ final readonly class DayUse
 
         return $isPlain && ! $net->isNegative() ? [] : array_values(array_filter(
             self::all($limits, $net, $best),
-            static fn(self $use): bool => $use->used->amount->multipliedBy(2)->compareTo($use->of->amount) >= 0,
+            static fn(self $use): bool => $use->used->times(2)->compareTo($use->of) >= 0,
         ));
     }
 
     public function isReached(): bool
     {
-        return $this->used->amount->compareTo($this->of->amount) >= 0;
+        return $this->used->compareTo($this->of) >= 0;
     }
 
     /** Rounded down; 0 where nothing is used. */
     public function percent(): int
     {
         return ! $this->used->isPositive() ? 0
-            : $this->used->amount->dividedBy($this->of->amount)->multipliedBy(100)->toScale(0, RoundingMode::FLOOR)->toInt();
+            : $this->used->dividedBy($this->of)->multipliedBy(100)->toScale(0, RoundingMode::FLOOR)->toInt();
     }
 }

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
-use Brick\Math\BigRational;
-
 /**
  * What stops would fill at in the depth that rests now: their lots taken down the book, level by level, from their triggers on.
  * What stands nearer to the market than a trigger has gone by the time that it triggers. What one stop has taken the next
@@ -19,11 +17,12 @@ final class DepthWalk
     /**
      * @param int $side 1 for stops that buy, −1 for stops that sell
      *
-     * @return array{BigRational, int} average price, and lots for which nothing rests: they are counted at the last price of the walk
+     * @return array{int, int} what they fill at, in ticks × lots, and lots for which nothing rests: they are counted at the last
+     *                         price of the walk
      */
     public function take(int $lots, int $trigger, int $side): array
     {
-        $cost = BigRational::zero();
+        $cost = 0;
         $left = $lots;
         $last = $trigger;
         foreach ($this->levels as $at => [$tick, $rests]) {
@@ -37,9 +36,9 @@ final class DepthWalk
             $this->levels[$at][1] -= $taken;
             $left -= $taken;
             $last = $tick;
-            $cost = $cost->plus($tick * $taken);
+            $cost += $tick * $taken;
         }
 
-        return [$cost->plus($last * $left)->dividedBy($lots)->simplified(), $left];
+        return [$cost + $last * $left, $left];
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
-use Brick\Math\BigRational;
+use Lotrik\Money\Fraction;
 use Lotrik\Money\Money;
 
 /** What the lots of one stop lose where it fills. Money in the contract's currency, fees to get out included; a gain is negative. */
@@ -15,7 +15,7 @@ final readonly class StopLoss
      * @param int         $stop      in ticks
      * @param Money       $fromHere  from where the trader could get out now to the stop
      * @param Money       $fromEntry from the average, with the fees of both ways
-     * @param BigRational $inDepth   average tick that it would fill at in the depth of now
+     * @param Fraction    $inDepth   average tick that it would fill at in the depth of now
      * @param int         $missing   lots for which nothing rests there
      * @param Money       $slippage  what that costs beyond the stop
      * @param Money       $gap       what a gap through the stop adds
@@ -27,7 +27,7 @@ final readonly class StopLoss
         public int $stop,
         public Money $fromHere,
         public Money $fromEntry,
-        public BigRational $inDepth,
+        public Fraction $inDepth,
         public int $missing,
         public Money $slippage,
         public Money $gap,

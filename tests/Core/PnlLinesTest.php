@@ -57,8 +57,8 @@ final class PnlLinesTest extends TestCase
             $tick = $dice->getInt(-500, 5000);
             $lots = abs($position->lots);
             foreach ([
-                [$ticks, $position->openTicks($tick)->dividedBy($lots)],
-                [$percent, $position->openTicks($tick)->multipliedBy($contract->tickValue)->dividedBy($contract->dayMargin)->dividedBy($lots)->multipliedBy(100)],
+                [$ticks, $position->openTicks($tick)->rational()->dividedBy($lots)],
+                [$percent, $position->openTicks($tick)->rational()->multipliedBy($contract->tickValue)->dividedBy($contract->dayMargin)->dividedBy($lots)->multipliedBy(100)],
             ] as [$line, $truth]) {
                 $shown = BigRational::of($line['base'] + $line['slope'] * $tick)->dividedBy(10 ** $line['scale']);
                 self::assertTrue($shown->minus($truth)->abs()->isLessThan('0.001'), "seed $seed, turn $i: $shown for $truth");

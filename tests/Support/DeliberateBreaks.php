@@ -120,7 +120,7 @@ final class DeliberateBreaks
         yield 'an if-touched order is a stop' => ['Order\OrderKind', '$this === self::IfTouched ? $side->opposite() : $side', '$side'];
         yield 'a held order is released at once' => ['Desk\Account\ReleaseCondition', '$at >= $this->releaseAt', 'true'];
         yield 'fill or kill takes what there is' => ['Venue\Simulated\SimulatedVenue', '($found = $this->available($order)) < $order->lots', '($found = $this->available($order)) < 0'];
-        yield 'the loss limit is never reached' => ['Risk\DayUse', '$this->used->amount->compareTo($this->of->amount) >= 0', 'false'];
+        yield 'the loss limit is never reached' => ['Risk\DayUse', '$this->used->compareTo($this->of) >= 0', 'false'];
         yield 'flatten takes the stops first' => ['Desk\Upkeep\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
         yield 'a target on the losing side' => ['ExitPlan\Open\EntryExits', '$anchor + $sign * $slot->portion->target', '$anchor - $sign * $slot->portion->target'];
         yield 'a stop that follows its anchor downwards' => ['ExitPlan\Open\EntryExits', '$slot->stop === null || $this->tighter($level, $slot->stop) ? $level : $slot->stop', '$level'];

@@ -108,7 +108,7 @@ final class DeskRules
         self::must(abs($holding->position->lots) === $open, "$where: the entries hold $open lots of {$holding->position->lots}");
         [$lots, $cost] = $this->fills["$account $code"] ?? [0, 0];
         $last = (int) $this->system->system->desk->quote($code)->last;
-        $now = $holding->position->realised->plus($holding->position->openTicks($last));
+        $now = $holding->position->realised->plus($holding->position->openTicks($last)->rational());
         self::must(
             $lots === $holding->position->lots && $now->isEqualTo(BigRational::of($lots * $last - $cost)),
             "$where: realised and open do not add up to the fills",

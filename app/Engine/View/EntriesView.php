@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Engine\View;
 
-use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\NextPortions;
 use Lotrik\Desk\Account\OpenPortion;
+use Lotrik\Money\Fraction;
 use Lotrik\Order\Role;
 
 /** The open entries of a position as they go out. */
@@ -70,19 +70,19 @@ final readonly class EntriesView
     public function results(?int $mark): array
     {
         $results = [];
-        $beside = $mark === null ? BigRational::zero() : $this->holding->position->openTicks($mark);
+        $beside = $mark === null ? Fraction::zero() : $this->holding->position->openTicks($mark);
         foreach ($this->holding->entries as $entry) {
             $average = $entry->facts?->average();
             $lots = $entry->exits->openLots();
             if ($average === null || $mark === null || $lots === 0) {
                 continue;
             }
-            $open = BigRational::of($mark)->minus($average)->multipliedBy($entry->exits->side->sign() * $lots);
+            $open = Fraction::of($mark)->minus(Fraction::of($average))->times(Fraction::of($entry->exits->side->sign() * $lots));
             $beside = $beside->minus($open);
             $results[] = ['entry' => $entry->order, 'open' => $this->contract->money($open)->exact()];
         }
 
-        return ['entries' => $results, 'beside' => $beside->isZero() ? null : $this->contract->money($beside)->exact()];
+        return ['entries' => $results, 'beside' => $beside->sign() === 0 ? null : $this->contract->money($beside)->exact()];
     }
 
     /** @return array<string, mixed> what the keys for the next portion act on */

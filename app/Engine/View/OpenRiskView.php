@@ -62,7 +62,7 @@ final class OpenRiskView
                 'from_entry' => $risk->risk, 'locked_in' => $risk->lockedIn, 'all' => $all,
             ]),
             'percent_of_balance' => self::share($all, $account->balance), 'percent_of_room' => self::share($all, $room),
-            'r' => $atEntry->isPositive() ? (string) $all->amount->dividedBy($atEntry->amount)->toScale(2, RoundingMode::HALF_UP) : null,
+            'r' => $atEntry->isPositive() ? (string) $all->dividedBy($atEntry)->toScale(2, RoundingMode::HALF_UP) : null,
             'loss_room' => $room->exact(), 'loss_limit' => $account->limits->dailyLoss->exact(),
             'over' => $unprotected === 0 && ! $room->minus($all)->isPositive(),
         ];
@@ -95,7 +95,7 @@ final class OpenRiskView
     private static function share(Money $of, Money $whole): ?string
     {
         return $whole->isPositive()
-            ? (string) $of->amount->multipliedBy(100)->dividedBy($whole->amount)->toScale(2, RoundingMode::HALF_UP)
+            ? (string) $of->dividedBy($whole)->multipliedBy(100)->toScale(2, RoundingMode::HALF_UP)
             : null;
     }
 }

@@ -52,7 +52,7 @@ final class PositionView
         $contract = $state->contracts[$holding->contract];
         $position = $holding->position;
         $mark = $quote->exit($position->lots);
-        $open = $mark === null || $position->lots === 0 ? null : $position->openTicks($mark);
+        $open = $mark === null || $position->lots === 0 ? null : $position->openTicks($mark)->rational();
         $risk = KnownAtStops::of($holding, $contract)->from($mark);
 
         return [

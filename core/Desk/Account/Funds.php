@@ -64,7 +64,7 @@ final class Funds
             return 0;
         }
 
-        return min($lots, $short->amount->dividedBy($initial->amount)->toScale(0, RoundingMode::CEILING)->toInt());
+        return min($lots, $short->dividedBy($initial)->toScale(0, RoundingMode::CEILING)->toInt());
     }
 
     /** What the account was opened with, and what it has made since, after fees. */

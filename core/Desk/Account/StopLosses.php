@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Account;
 
-use Brick\Math\BigRational;
+use Lotrik\Money\Fraction;
 use Lotrik\Risk\DepthWalk;
 use Lotrik\Risk\StopLoss;
 
@@ -26,9 +26,10 @@ final class StopLosses
         $losses = [];
         foreach ($parts as $part) {
             [$lots, $stop] = [$part->lots, $part->stop];
-            $ticks = static fn(BigRational|int $from): BigRational => BigRational::of($from)->minus($stop)->multipliedBy($sign * $lots);
+            $all = Fraction::of($sign * $lots);
+            $ticks = static fn(Fraction $from): Fraction => $from->minus(Fraction::of($stop))->times($all);
             $fees = $contract->fees($lots);
-            [$fill, $missing] = $depth->take($lots, $stop, -$sign);
+            [$filled, $missing] = $depth->take($lots, $stop, -$sign);
             // Lots that are not open yet come in where they would, with the fees of that.
             $here = $part->wouldBe ?? $mark;
             $losses[] = new StopLoss(
@@ -36,11 +37,11 @@ final class StopLosses
                 $part->portion,
                 $lots,
                 $stop,
-                $contract->money($here === null ? 0 : $ticks($here))->plus($fees->times($part->wouldBe === null ? 1 : 2)),
-                $contract->money($ticks($part->wouldBe ?? $open->position->average))->plus($fees->times(2)),
-                $fill,
+                $contract->money($here === null ? 0 : $ticks(Fraction::of($here)))->plus($fees->times($part->wouldBe === null ? 1 : 2)),
+                $contract->money($ticks(Fraction::of($part->wouldBe ?? $open->position->average)))->plus($fees->times(2)),
+                Fraction::ratio($filled, $lots),
                 $missing,
-                $contract->money(BigRational::of($stop)->minus($fill)->multipliedBy($sign * $lots)),
+                $contract->money($sign * ($stop * $lots - $filled)),
                 $contract->money($gap * $lots),
             );
         }

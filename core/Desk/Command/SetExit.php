@@ -160,7 +160,7 @@ final class SetExit implements Command
         $lots = array_sum(array_map(static fn(OpenPortion $one): int => $one->slot->lots, $of));
         $ticks = $by === 'ticks'
             ? BigRational::of($found[2])
-            : BigRational::of($found[2])->dividedBy($contract->money($lots)->amount);
+            : BigRational::of($found[2])->dividedBy($contract->money($lots)->amount());
         if ($isLoss && $role === Role::Stop && $ticks->isLessThan(1)) {
             throw $body->fault('value', "at least one tick, which is {$contract->money($lots)->display()} for them");
         }

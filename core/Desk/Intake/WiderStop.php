@@ -43,7 +43,7 @@ final class WiderStop
             }
             // So many ticks less for each lot that goes there.
             $lots = array_sum(array_map(static fn(ExitSlot $slot): int => $slot->lots, $slots));
-            $over = $risk->minus($most)->amount->dividedBy($account->rates->toBase($contract->money($lots))->amount);
+            $over = $risk->minus($most)->dividedBy($account->rates->toBase($contract->money($lots)));
             $farthest = $to + $sign * $over->toScale(0, RoundingMode::CEILING)->toInt();
 
             return Refusal::widerStop(

@@ -126,7 +126,7 @@ final readonly class Distance
             DistanceUnit::Money => $value->dividedBy($contract->tickValue),
             DistanceUnit::OrderMoney => $value->dividedBy($contract->tickValue)->dividedBy($basis->quantity),
             DistanceUnit::Percent => $value->multipliedBy(abs($basis->price))->dividedBy(100),
-            DistanceUnit::AccountPercent => ($basis->balance ?? throw InvalidPlan::noBalance())->amount
+            DistanceUnit::AccountPercent => ($basis->balance ?? throw InvalidPlan::noBalance())->amount()
                 ->multipliedBy($value)->dividedBy(100)->dividedBy($contract->tickValue)->dividedBy($basis->quantity),
             DistanceUnit::AverageTrueRange => $value
                 ->multipliedBy(($this->bar === null ? null : $basis->ranges->of($this->bar, $this->length)) ?? throw InvalidPlan::noRange())

@@ -116,7 +116,7 @@ final readonly class PlanStudy
             return null;
         }
 
-        return self::two($risk->plus($fees)->amount->multipliedBy(100)->dividedBy($risk->plus($reward)->amount), RoundingMode::CEILING);
+        return self::two($risk->plus($fees)->dividedBy($risk->plus($reward))->multipliedBy(100), RoundingMode::CEILING);
     }
 
     private static function two(BigRational $value, RoundingMode $rounding): string

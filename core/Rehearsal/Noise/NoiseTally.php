@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Rehearsal\Noise;
 
-use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
 use Lotrik\Rehearsal\FirstExit;
@@ -70,8 +69,8 @@ final class NoiseTally
         if ($this->lots === 0) {
             return null;
         }
-        $net = $contract->money($this->ticks)->minus($contract->fees(2 * $this->lots))->amount;
-        $a = BigRational::of($net)->dividedBy($contract->money(1)->amount)->dividedBy($this->lots)->toScale(1, RoundingMode::HALF_UP);
+        $net = $contract->money($this->ticks)->minus($contract->fees(2 * $this->lots));
+        $a = $net->dividedBy($contract->money(1))->dividedBy($this->lots)->toScale(1, RoundingMode::HALF_UP);
 
         return $a->isZero() ? '0.0' : (string) $a;
     }

@@ -38,7 +38,7 @@ final class BuyingPower implements EntryCheck
         if ($more <= 0 || ! $perLot->times($more)->minus($left)->isPositive()) {
             return null;
         }
-        $fit = $left->isPositive() ? $left->amount->dividedBy($perLot->amount)->toScale(0, RoundingMode::FLOOR)->toInt() : 0;
+        $fit = $left->isPositive() ? $left->dividedBy($perLot)->toScale(0, RoundingMode::FLOOR)->toInt() : 0;
 
         return Refusal::margin($lots, $perLot->times($more)->display(), $left->display(), $account->rates->base->code, $fit + $lots - $more);
     }

@@ -31,7 +31,7 @@ final class TradeRisk implements EntryCheck
             $inBase->display(),
             "{$most->display()} {$most->currency->code}",
             $ticket->mayOpenLots(),
-            $most->amount->dividedBy($inBase->amount)->multipliedBy($ticket->mayOpenLots())->toScale(0, RoundingMode::FLOOR)->toInt(),
+            $most->dividedBy($inBase)->multipliedBy($ticket->mayOpenLots())->toScale(0, RoundingMode::FLOOR)->toInt(),
         ) : null;
     }
 }
