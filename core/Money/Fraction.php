@@ -99,6 +99,12 @@ final readonly class Fraction
         return $this->large ?? BigRational::nd($this->above, $this->below);
     }
 
+    /** Such as "160", or "500/3". */
+    public function text(): string
+    {
+        return $this->large === null ? $this->above.($this->below === 1 ? '' : "/$this->below") : (string) $this->large;
+    }
+
     /** As a decimal with at least so many places; one that repeats is cut half up at {@see REPEATING_SCALE}. */
     public function decimal(int $least): string
     {

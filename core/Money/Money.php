@@ -81,6 +81,12 @@ final readonly class Money
         return $this->amount->rational();
     }
 
+    /** Such as "160", or "500/3": exact, for {@see of()} to read again. */
+    public function fraction(): string
+    {
+        return $this->amount->text();
+    }
+
     /** The exact decimal, padded to the currency's minor unit: "160.00", "328.125". */
     public function exact(): string
     {

@@ -35,7 +35,7 @@ final readonly class DayBest
     /** @return PackedBest */
     public function pack(): array
     {
-        return [$this->day, (string) $this->open->amount(), (string) $this->closed->amount()];
+        return [$this->day, $this->open->fraction(), $this->closed->fraction()];
     }
 
     /** @param PackedBest $packed */

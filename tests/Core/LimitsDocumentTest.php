@@ -13,6 +13,8 @@ use Lotrik\Risk\Limits\Limits;
 use Lotrik\Risk\Limits\Window;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
 
 /** The limits document: what it takes, what it refuses and where, which of two is the tighter, and its times over clock changes. */
 final class LimitsDocumentTest extends TestCase
@@ -206,5 +208,21 @@ final class LimitsDocumentTest extends TestCase
         self::assertSame(self::ms('2026-12-01T00:05:00Z'), $day->begins(self::ms('2026-12-01T00:06:00Z')));
         $evening = AccountDay::fromNode(Node::of(['zone' => 'UTC', 'rolls' => '18:00']), $since);
         self::assertSame([$since, self::ms('2026-11-30T18:00:00Z')], [$evening->begins($since), $evening->ends($since)]);
+    }
+
+    /** The day that was asked for last is kept: whatever is asked after whatever, it answers as if nobody had asked before. */
+    public function testADayIsTheSameInWhateverOrderItIsAskedFor(): void
+    {
+        $dice = new Randomizer(new Mt19937(5));
+        foreach ([null, '2026-10-24T17:30:00Z', '2026-10-25T03:00:00Z'] as $since) {
+            $fresh = static fn(): AccountDay => AccountDay::fromNode(
+                Node::of(['zone' => 'Europe/Lisbon', 'rolls' => '18:30']), $since === null ? null : self::ms($since),
+            );
+            $asked = $fresh();
+            for ($i = 0; $i < 400; $i++) {
+                $at = self::ms('2026-10-23T00:00:00Z') + $dice->getInt(0, 96 * 12) * 300_000 - $dice->getInt(0, 1);
+                self::assertSame([$fresh()->begins($at), $fresh()->ends($at)], [$asked->begins($at), $asked->ends($at)], "$at");
+            }
+        }
     }
 }

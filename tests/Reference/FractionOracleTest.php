@@ -85,7 +85,9 @@ final class FractionOracleTest extends TestCase
 
     private static function text(Fraction $of): string
     {
-        return (string) $of->rational();
+        self::assertSame((string) $of->rational(), $of->text());
+
+        return $of->text();
     }
 
     private static function decimal(BigRational $number, int $least): string

@@ -11,18 +11,24 @@ use Lotrik\Document\Node;
  * The trading day of an account: it begins each day at one time of day in one time zone, whatever its markets do. All
  * moments are ms since 1970 UTC.
  */
-final readonly class AccountDay
+final class AccountDay
 {
     private const DAY_MS = 86_400_000;
 
     /** A day that has been set anew is at least so long, so that two days do not begin shortly after each other. */
     private const LEAST_MS = self::DAY_MS / 2;
 
+    /** @var array{int, int} the day that was found last: asked for at each print of each contract, it mostly is the same */
+    private array $found = [0, 0];
+
+    /** Moments before this one lie in the day that was found last, if they do not lie before it. */
+    private int $foundUntil = 0;
+
     /**
      * @param string   $rolls such as "00:00"
      * @param int|null $since when this came into force, at the begin of a day; null where it always was
      */
-    private function __construct(public string $zone, public string $rolls, private ?int $since) {}
+    private function __construct(public readonly string $zone, public readonly string $rolls, private readonly ?int $since) {}
 
     public static function utc(): self
     {
@@ -55,6 +61,18 @@ final readonly class AccountDay
 
     /** @return array{int, int} when the day that a moment lies in began, and when it ends */
     private function find(int $at): array
+    {
+        if ($at < $this->found[0] || $at >= $this->foundUntil) {
+            $this->found = $this->look($at);
+            // What comes into force in the middle of a day ends it before its time.
+            $this->foundUntil = $this->since !== null && $at < $this->since ? min($this->since, $this->found[1]) : $this->found[1];
+        }
+
+        return $this->found;
+    }
+
+    /** @return array{int, int} */
+    private function look(int $at): array
     {
         if ($this->since === null && $this->zone === 'UTC' && $this->rolls === '00:00') {
             $from = intdiv($at, self::DAY_MS) * self::DAY_MS;
