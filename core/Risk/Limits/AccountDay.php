@@ -11,24 +11,18 @@ use Lotrik\Document\Node;
  * The trading day of an account: it begins each day at one time of day in one time zone, whatever its markets do. All
  * moments are ms since 1970 UTC.
  */
-final class AccountDay
+final readonly class AccountDay
 {
     private const DAY_MS = 86_400_000;
 
     /** A day that has been set anew is at least so long, so that two days do not begin shortly after each other. */
     private const LEAST_MS = self::DAY_MS / 2;
 
-    /** @var array{int, int} the day that was found last: asked for at each print of each contract, it mostly is the same */
-    private array $found = [0, 0];
-
-    /** Moments before this one lie in the day that was found last, if they do not lie before it. */
-    private int $foundUntil = 0;
-
     /**
      * @param string   $rolls such as "00:00"
      * @param int|null $since when this came into force, at the begin of a day; null where it always was
      */
-    private function __construct(public readonly string $zone, public readonly string $rolls, private readonly ?int $since) {}
+    private function __construct(public string $zone, public string $rolls, private ?int $since) {}
 
     public static function utc(): self
     {
@@ -62,13 +56,7 @@ final class AccountDay
     /** @return array{int, int} when the day that a moment lies in began, and when it ends */
     private function find(int $at): array
     {
-        if ($at < $this->found[0] || $at >= $this->foundUntil) {
-            $this->found = $this->look($at);
-            // What comes into force in the middle of a day ends it before its time.
-            $this->foundUntil = $this->since !== null && $at < $this->since ? min($this->since, $this->found[1]) : $this->found[1];
-        }
-
-        return $this->found;
+        return FoundDays::of($this, $at) ?? FoundDays::keep($this, $this->look($at), $this->since !== null && $at < $this->since ? $this->since : null);
     }
 
     /** @return array{int, int} */
