@@ -181,12 +181,7 @@ final class DeskState
             $event instanceof E\CloseNear => $this->closeTold[$event->contract][$event->account] = [$event->closes, $event->minutes],
             $event instanceof E\TradeEnded => $this->tradeEnded($event),
             $event instanceof E\LimitNeared => $this->neared[$event->account][$event->limit] = [$event->day, $event->percent],
-            $event instanceof E\ExitSet => $this->exitByHand($event)?->setLevel(
-                $event->portion,
-                $event->group,
-                $event->role,
-                $event->level,
-            ),
+            $event instanceof E\ExitSet => $this->exitSet($event),
             $event instanceof E\ExitMoved => $this->exitByHand($event)?->wishedByHand(
                 $event->portion,
                 $event->group,
@@ -564,6 +559,16 @@ final class DeskState
     }
 
     /** The exits that the trader's hand is on; it counts as a change of what the account has in the contract. */
+    /** The one that was taken off may still be on its way: it takes the level, and by hand. */
+    private function exitSet(E\ExitSet $event): void
+    {
+        $exits = $this->exitByHand($event);
+        $exits?->setLevel($event->portion, $event->group, $event->role, $event->level);
+        if ($this->held($event->account, $event->contract)->exitOrder($event->entry, $event->portion, $event->group, $event->role) !== null) {
+            $exits?->wish($event->portion, $event->group, $event->role, true);
+        }
+    }
+
     private function exitByHand(E\ExitSet|E\ExitMoved|E\ExitTakenOff $event): ?EntryExits
     {
         $entry = $this->entry($event);
