@@ -11,7 +11,8 @@ use Lotrik\Money\Money;
 final readonly class StopLoss
 {
     /**
-     * @param int|null    $entry     number of the entry, and of its portion
+     * @param int|null    $entry     number of the entry, and of its portion; null for one that was sent by hand, or is not sent
+     * @param int|null    $order     number of the stop; null where it is not sent
      * @param int         $stop      in ticks
      * @param Money       $fromHere  from where the trader could get out now to the stop
      * @param Money       $fromEntry from the average, with the fees of both ways
@@ -23,6 +24,7 @@ final readonly class StopLoss
     public function __construct(
         public ?int $entry,
         public ?int $portion,
+        public ?int $order,
         public int $lots,
         public int $stop,
         public Money $fromHere,

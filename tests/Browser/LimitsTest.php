@@ -128,6 +128,39 @@ final class LimitsTest extends PageCase
         self::assertStringNotContainsString('The day would be over.', $this->page->text('[data-part=risk-panel]'), 'without a limit there is no such sum');
     }
 
+    /** A stop that was sent by hand protects its lots: no alarm, its loss among the others, and taking it off is asked about. */
+    public function testAStopThatWasSentByHandProtectsAndIsToldByItsOrder(): void
+    {
+        $this->enter(false);
+        $this->page->find('[data-part=hints] button')->click();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market']);
+        $this->page->await(fn(): bool => $this->page->count('[data-field=alarm]') === 1, 'the alarm of a bare position');
+        $tick = (int) round(2 * (float) $this->trader->position(self::CODE)['average_price']) - 8;
+        $price = sprintf('%.2f', $tick / 2);
+        $order = $this->trader->place(['contract' => self::CODE, 'side' => 'sell', 'quantity' => 2, 'kind' => 'stop', 'trigger' => $price])->body['id'];
+        $this->page->awaitText('[data-field=protected]', '2 of 2');
+        self::assertSame(0, $this->page->count('[data-field=alarm]'));
+        self::assertSame('by order', $this->page->text('[data-part=portion-row] [data-exit^=stop]'));
+        $this->page->tab('Risk');
+        $this->page->awaitText("[data-part=risk-panel] [data-stop=order-$order]", "order $order, by hand");
+        $here = $this->page->text('[data-field=risk-here]');
+        $this->page->pointAt('[data-part=chip][data-order="'.$order.'"]');
+        $mouse = $this->page->driver->getMouse();
+        $mouse->mouseDown();
+        $this->page->pointAt(self::lane($tick - 2, 'sell'));
+        $this->page->await(fn(): bool => $this->page->text('[data-field=risk-here]') !== $here, 'another total while it is dragged');
+        self::assertStringStartsWith(sprintf('%.2f', (float) $here + 10), $this->page->text('[data-field=risk-here]'), 'two ticks of two lots');
+        $this->page->pointAt(self::lane($tick, 'sell'));
+        $mouse->mouseUp();
+        $this->page->find('[data-part=chip][data-order="'.$order.'"] button')->click();
+        $this->page->awaitText('[role=alertdialog]', 'Removing this stop leaves 2 lots unprotected.');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->page->count('[role=alertdialog]') === 0, 'Esc keeps the stop');
+        $this->page->holdKey("\u{E003}", 450);
+        $this->page->awaitText('[data-field=said]', '1 stop kept');
+        self::assertSame(['stop'], $this->kinds());
+    }
+
     /** A burst runs over the day's limit: flat, barred, said why, and what only reduces would still be taken. */
     public function testTheLossLimitInABurst(): void
     {

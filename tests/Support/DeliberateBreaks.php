@@ -184,6 +184,15 @@ final class DeliberateBreaks
         yield 'margin is not needed' => ['Desk\Intake\Check\BuyingPower', '! $perLot->times($more)->minus($left)->isPositive()', 'true'];
         yield 'paper gains are traded with' => ['Risk\BuyingPower', '$open->isNegative() ? $balance->plus($open) : $balance', '$balance->plus($open)'];
         yield 'more lots than risk allows' => ['Desk\Intake\SizeByRisk', '! $risk->minus($most)->isPositive() ? [$lots, $high]', 'true ? [$lots, $high]'];
+        yield 'a stop by hand that is held protects' => ['Desk\Account\Coverage', '! $stop->isHeld());', 'true);'];
+        yield 'a stop by hand protects lots twice' => ['Desk\Account\Coverage', '$lots = min($bare, $stop->leaves());', '$lots = $stop->leaves();'];
+        yield 'a stop by hand that is left behind protects' => ['Desk\Account\Coverage', ' && ! $order->isLeftBehind(),', ','];
+        yield 'cancel all takes a stop by hand' => ['Desk\Command\CancelMany', '($bare > 0 || $order->role->isExit()) && ! $exits', '$order->role->isExit() && ! $exits'];
+        yield 'a flatten takes a stop by hand first' => ['Desk\Upkeep\Flattening', ' && $coverage->protectedBy($o) === 0', ''];
+        yield 'the tied stop is not asked about' => ['Desk\Command\CancelOrder', ' + ($other === null ? 0 : $coverage->protectedBy($other))', ''];
+        yield 'a plan comes off and asks for what is covered' => ['Desk\Command\PutPlanOn', ' - $holding->coverage()->lotsByHand()', ''];
+        yield 'a day is kept past a new one' => ['Risk\Limits\FoundDays', 'min($found[1], $until ?? $found[1])', '$found[1]'];
+        yield 'a stop set anew is told as the plan\'s' => ['Desk\DeskState', '$exits?->wish($event->portion, $event->group, $event->role, true);', ''];
         yield 'two stops find the same depth' => ['Risk\DepthWalk', '$this->levels[$at][1] -= $taken;', ''];
         yield 'working entries do not count' => ['Desk\Intake\Check\PositionLimit', '? $order->leaves() : 0', '? 0 : 0'];
         yield 'entries beyond the limits of the day' => ['Desk\Intake\Check\WithinPriceLimits', 'return ! $ticket->mayOpen() || ', 'return true || '];

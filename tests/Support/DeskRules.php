@@ -148,7 +148,11 @@ final class DeskRules
             }
         }
         if ($holding->refusedExits === []) {
-            self::must(abs($holding->position->lots) - $wanted === $holding->coverage()->unprotected(), "$where: unprotected lots");
+            foreach ($holding->working as $order) {
+                $isStop = $order->role === Role::Close && in_array($order->kind, [OrderKind::Stop, OrderKind::StopLimit], true);
+                $wanted += $isStop && ! $order->isHeld() && ! ($order->kind === OrderKind::StopLimit && $order->triggered) ? $order->leaves() : 0;
+            }
+            self::must(max(0, abs($holding->position->lots) - $wanted) === $holding->coverage()->unprotected(), "$where: unprotected lots");
         }
     }
 

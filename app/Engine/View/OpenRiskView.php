@@ -83,7 +83,7 @@ final class OpenRiskView
     private static function stop(StopLoss $of, Contract $contract): array
     {
         return [
-            'entry' => $of->entry, 'portion' => $of->portion, 'lots' => $of->lots, 'stop' => $contract->price($of->stop),
+            'entry' => $of->entry, 'portion' => $of->portion, 'order' => $of->order, 'lots' => $of->lots, 'stop' => $contract->price($of->stop),
             'from_here' => $of->fromHere->exact(), 'from_entry' => $of->fromEntry->exact(),
             'stop_words' => $contract->write($of->stop), 'in_depth_words' => $contract->writeAverage($of->inDepth),
             'in_depth' => $contract->averagePrice($of->inDepth), 'missing' => $of->missing, 'slippage' => $of->slippage->exact(),

@@ -16,7 +16,7 @@ final readonly class Coverage
     public function tightestStop(): ?int
     {
         $sign = $this->holding->position->lots <=> 0;
-        $stops = array_map(static fn(ProtectedLots $part): int => $part->stop, $this->protected());
+        $stops = array_map(static fn(array $part): int => $part[1]->stop, $this->byPortion());
 
         return $stops === [] ? null : ($sign > 0 ? max($stops) : min($stops));
     }
@@ -24,7 +24,7 @@ final readonly class Coverage
     /** @return list<ProtectedLots> */
     public function protected(): array
     {
-        return array_column($this->byPortion(), 1);
+        return [...array_column($this->byPortion(), 1), ...array_column($this->byHand(), 1)];
     }
 
     /** @return list<array{OpenPortion, ProtectedLots}> the lots of each portion that have a live stop */
@@ -39,6 +39,44 @@ final readonly class Coverage
         }
 
         return $protected;
+    }
+
+    /** @return list<array{DeskOrder, ProtectedLots}> the lots that no portion's stop closes and one sent by hand does, the nearest first */
+    public function byHand(): array
+    {
+        $bare = abs($this->holding->position->lots) - array_sum(array_map(static fn(array $part): int => $part[1]->lots, $this->byPortion()));
+        $stops = $bare === 0 ? [] : array_filter($this->stopsByHand(), static fn(DeskOrder $stop): bool => ! $stop->isHeld());
+        $protected = [];
+        foreach ($this->nearestFirst($stops) as $stop) {
+            $lots = min($bare, $stop->leaves());
+            $bare -= $lots;
+            if ($lots > 0) {
+                $protected[] = [$stop, new ProtectedLots($lots, (int) $stop->trigger)];
+            }
+        }
+
+        return $protected;
+    }
+
+    /** How many lots closing stops that were sent by hand would close, whatever else covers them. */
+    public function lotsByHand(): int
+    {
+        return array_sum(array_map(static fn(DeskOrder $stop): int => $stop->isHeld() ? 0 : $stop->leaves(), $this->stopsByHand()));
+    }
+
+    /** How many lots would have no stop any more without this one. */
+    public function protectedBy(DeskOrder $stop): int
+    {
+        if ($stop->role === Role::Stop) {
+            return $stop->leaves();
+        }
+        foreach ($stop->role === Role::Close && $stop->kind->isStop() ? $this->byHand() : [] as [$order, $part]) {
+            if ($order === $stop) {
+                return $part->lots;
+            }
+        }
+
+        return 0;
     }
 
     public function unprotected(): int
@@ -69,19 +107,30 @@ final readonly class Coverage
     {
         $exits = array_map(fn(OpenPortion $of): ?DeskOrder => $of->order($this->holding, Role::Stop), $this->holding->portions());
         $stops = array_filter([...$exits, ...$this->stopsByHand()], static fn(?DeskOrder $stop): bool => $stop?->trigger !== null);
+
+        return $this->nearestFirst($stops)[0] ?? null;
+    }
+
+    /**
+     * @param array<DeskOrder> $stops
+     *
+     * @return list<DeskOrder>
+     */
+    private function nearestFirst(array $stops): array
+    {
         $sign = $this->holding->position->lots <=> 0;
         usort($stops, static fn(DeskOrder $a, DeskOrder $b): int => $sign * ((int) $b->trigger <=> (int) $a->trigger));
 
-        return $stops[0] ?? null;
+        return $stops;
     }
 
-    /** @return list<DeskOrder> closing stops that are no exits */
+    /** @return array<DeskOrder> closing stops that are no exits, but for those that the market has left behind */
     private function stopsByHand(): array
     {
-        return array_values(array_filter(
+        return array_filter(
             $this->holding->working,
-            static fn(DeskOrder $order): bool => $order->role === Role::Close && $order->kind->isStop(),
-        ));
+            static fn(DeskOrder $order): bool => $order->role === Role::Close && $order->kind->isStop() && ! $order->isLeftBehind(),
+        );
     }
 
     /** @return list<OpenPortion> lots that have no stop, or one that the market has left behind */
@@ -113,6 +162,7 @@ final readonly class Coverage
             }
         }
 
-        return $lots;
+        // A stop that was sent by hand covers them all the same.
+        return min($lots, $this->unprotected());
     }
 }

@@ -243,10 +243,10 @@ final class DeskOrder
         return $this->releaseWhen !== null && ! $this->released && ! $this->state->isFinal();
     }
 
-    /** A protective stop-limit that has triggered and rests: the market is beyond its limit, and its lots stand unprotected. */
+    /** A closing stop-limit that has triggered and rests: the market is beyond its limit, and its lots stand unprotected. */
     public function isLeftBehind(): bool
     {
-        return $this->role === Role::Stop && $this->kind === OrderKind::StopLimit && $this->triggered && ! $this->state->isFinal();
+        return $this->role->isReduceOnly() && $this->kind === OrderKind::StopLimit && $this->triggered && ! $this->state->isFinal();
     }
 
     /** A day order of a contract whose session ends. */

@@ -30,6 +30,9 @@ final readonly class Exposure
             $part[1]->lots,
             $part[1]->stop,
         ), $holding->coverage()->byPortion());
+        foreach ($holding->coverage()->byHand() as [$order, $part]) {
+            $parts[] = new StoppedLots(null, null, $order->id, $part->lots, $part->stop);
+        }
         $flat = $holding->position->lots === 0;
 
         return new self(

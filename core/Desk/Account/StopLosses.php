@@ -35,6 +35,7 @@ final class StopLosses
             $losses[] = new StopLoss(
                 $part->entry,
                 $part->portion,
+                $part->order,
                 $lots,
                 $stop,
                 $contract->money($here === null ? 0 : $ticks(Fraction::of($here)))->plus($fees->times($part->wouldBe === null ? 1 : 2)),

@@ -8,8 +8,8 @@ namespace Lotrik\Desk\Account;
 final readonly class StoppedLots
 {
     /**
-     * @param int|null $entry   number of the entry, and of its portion; null for an order that is not sent
-     * @param int|null $order   number of the stop
+     * @param int|null $entry   number of the entry, and of its portion; null for one that was sent by hand, or is not sent
+     * @param int|null $order   number of the stop; null where it is not sent
      * @param int|null $wouldBe where lots that are not open yet would have been entered
      */
     public function __construct(

@@ -9,10 +9,9 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
-use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 
-/** Entries and hand-made orders of a contract or of the account; the exits of an open position stay unless they are asked for. */
+/** Entries and hand-made orders of a contract or of the account; what protects an open position and its targets stay unless they are asked for. */
 final class CancelMany implements Command
 {
     public function __construct(private readonly CommandContext $context) {}
@@ -35,16 +34,18 @@ final class CancelMany implements Command
         $kept = 0;
         $unprotected = [];
         foreach ($contracts as $code) {
-            foreach ($this->context->state->holding($command->account->id, $code)->working as $order) {
+            $holding = $this->context->state->holding($command->account->id, $code);
+            foreach ($holding->working as $order) {
                 if ($sides !== [] && ! in_array($order->side, $sides, true)) {
                     continue;
                 }
-                if ($order->role->isExit() && ! $exits) {
-                    $kept += $order->role === Role::Stop ? 1 : 0;
+                $bare = $holding->coverage()->protectedBy($order);
+                if (($bare > 0 || $order->role->isExit()) && ! $exits) {
+                    $kept += $order->kind->isStop() ? 1 : 0;
                 } else {
                     $goes[] = $order;
-                    if ($order->role === Role::Stop) {
-                        $unprotected[$code] = ($unprotected[$code] ?? 0) + $order->leaves();
+                    if ($bare > 0) {
+                        $unprotected[$code] = ($unprotected[$code] ?? 0) + $bare;
                     }
                 }
             }

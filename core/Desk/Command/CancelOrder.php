@@ -9,7 +9,6 @@ use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\EventText;
 use Lotrik\Document\Node;
 use Lotrik\Order\OrderState;
-use Lotrik\Order\Role;
 
 /** Cancels one order; taking a stop off is asked about first. */
 final class CancelOrder implements Command
@@ -27,14 +26,18 @@ final class CancelOrder implements Command
 
             return ['order' => $order->id];
         }
-        if ($order->role === Role::Stop) {
-            $this->context->mayUnprotect($command, $order->contract, $order->leaves(), "order {$order->id}", $leave);
+        $coverage = $this->context->state->holding($order->account, $order->contract)->coverage();
+        $other = $tied && $order->tie !== null ? $this->context->state->orders[$order->tie->other] ?? null : null;
+        $bare = $coverage->protectedBy($order) + ($other === null ? 0 : $coverage->protectedBy($other));
+        if ($bare > 0) {
+            $this->context->mayUnprotect(
+                $command, $order->contract, $bare, $other === null ? "order {$order->id}" : "orders {$order->id} and {$other->id}", $leave,
+            );
         }
         $named = EventText::named($order, $this->context->state->contracts[$order->contract]);
         $later = $order->state->isPending() ? ', as soon as the answer is here' : '';
         $this->context->accept($command, $order->contract, ['order' => $order->id], "Cancel $named$later");
         $this->context->cancelByHand($order, 'by hand');
-        $other = $tied && $order->tie !== null ? $this->context->state->orders[$order->tie->other] ?? null : null;
         if ($other !== null && ! $other->state->isFinal()) {
             $this->context->cancelByHand($other, 'by hand, with the order that it was tied to');
         }

@@ -67,7 +67,7 @@ final class PutPlanOn implements Command
 
             throw Refusal::stopPassed('the stop', $contract->price($passed), $remedy, '/exit_plan');
         }
-        $unprotected = $lots - ($resolved?->protectedLots($lots) ?? 0);
+        $unprotected = $lots - ($resolved?->protectedLots($lots) ?? 0) - $holding->coverage()->lotsByHand();
         if ($unprotected > $holding->coverage()->unprotected()) {
             $this->context->mayUnprotect($command, $contract->code, $unprotected, 'the present exits', $leave);
         }

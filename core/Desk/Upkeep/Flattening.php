@@ -18,7 +18,7 @@ use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 
 /**
- * Brings a contract to flat, one step at a time: entries, targets and hand-made orders go; the stops stay; then a
+ * Brings a contract to flat, one step at a time: entries, targets and hand-made orders go; the stops stay, those that were sent by hand too; then a
  * market close for the net goes out, and the stops shrink as it fills. It is done at position 0 with nothing working.
  * A reversal is a flatten with an entry behind it, which goes through all the checks anew when its turn comes. Like the
  * exits it looks only at the state, so it survives a kill.
@@ -56,12 +56,14 @@ final class Flattening
         }
     }
 
-    /** @return array<DeskOrder> entries, targets and hand-made orders: they go before the close is sent */
+    /** @return array<DeskOrder> entries, targets and hand-made orders that protect nothing: they go before the close is sent */
     private static function inTheWay(AccountPosition $holding): array
     {
+        $coverage = $holding->coverage();
+
         return array_filter(
             $holding->working,
-            static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder,
+            static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder && $coverage->protectedBy($o) === 0,
         );
     }
 

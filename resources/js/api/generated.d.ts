@@ -4896,6 +4896,8 @@ export interface components {
                 stops: {
                     entry: number | null;
                     portion: number | null;
+                    /** @description number of the stop; null where it is not sent */
+                    order: number | null;
                     lots: number;
                     /** @description exact decimal */
                     stop: string;

@@ -30,7 +30,8 @@ export function useWhatIf(): object | null {
             const contract = contractOf(code);
             return contract ? price(contract, level) : null;
         };
-        const moved = order?.role === 'stop' && tick !== null ? at(order.contract, tick) : null;
+        const isStop = order !== undefined && order.role !== 'entry' && order.kind.startsWith('stop');
+        const moved = isStop && tick !== null ? at(order.contract, tick) : null;
         const pulled = dragged.stop ? at(dragged.stop.contract, dragged.stop.tick) : null;
         const orders = drafts.filter((draft) => draft.account === account).map((draft) => bodyOf(draft, draft, draft.more));
         if (moved === null && pulled === null && orders.length === 0) return null;

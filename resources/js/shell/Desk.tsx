@@ -44,28 +44,35 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     const onCancel = useCallback(async (id: number) => {
         const order = useDesk.getState().orders.get(id);
         if (!order) return;
-        const go = (how?: Parameters<typeof cancel>[1]) => cancel(order, how).catch((error: Error) => say(error.message));
+        const go = async (tied: boolean) => {
+            try {
+                await cancel(order, { tied });
+            } catch (error) {
+                if (!(error instanceof Problem)) throw error;
+                ask({
+                    title: 'Take the stop off?',
+                    words: WORDS.removingStopLeaves(countLots(Number(error.facts.unprotected))),
+                    safe: 'Keep the stop',
+                    answers: [
+                        {
+                            label: 'Remove stop',
+                            act: () => void cancel(order, { tied, leaveUnprotected: true }).catch((failed: Error) => say(failed.message)),
+                        },
+                    ],
+                });
+            }
+        };
         if (order.tied)
             return ask({
                 title: 'Cancel one or both?',
                 words: WORDS.isTied(id, order.tied.order),
                 safe: 'Keep both',
                 answers: [
-                    { label: 'Cancel this one', act: () => void go() },
-                    { label: 'Cancel both', act: () => void go({ tied: true }) },
+                    { label: 'Cancel this one', act: () => void go(false) },
+                    { label: 'Cancel both', act: () => void go(true) },
                 ],
             });
-        try {
-            await cancel(order);
-        } catch (error) {
-            if (!(error instanceof Problem)) throw error;
-            ask({
-                title: 'Take the stop off?',
-                words: WORDS.removingStopLeaves(countLots(Number(error.facts.unprotected))),
-                safe: 'Keep the stop',
-                answers: [{ label: 'Remove stop', act: () => void go({ leaveUnprotected: true }) }],
-            });
-        }
+        await go(false);
     }, []);
 
     return (

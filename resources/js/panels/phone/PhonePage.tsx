@@ -192,7 +192,11 @@ function Targets({ position, contract }: { position: Position; contract: Contrac
                     >
                         <b>{portion.lots}</b>
                         <span>
-                            {portion.stop === null ? 'no stop' : `stop ${writePrice(contract, portion.stop)}`}
+                            {portion.stop === null
+                                ? position.unprotected > 0
+                                    ? 'no stop'
+                                    : WORDS.byOrder
+                                : `stop ${writePrice(contract, portion.stop)}`}
                             <br />
                             {portion.target === null ? 'no target' : `target ${writePrice(contract, portion.target)}`}
                         </span>

@@ -6,5 +6,6 @@ export const WORDS = {
     riskFromHere: 'Risk from here, with fees',
     cover: (lots: Value, name: Value) => `Cover ${lots} with ${name}`,
     flattening: (lots: Value) => `Flattening · ${lots} left`,
+    byOrder: 'by order',
     stepTarget: (portion: Value, by: number) => `Target of portion ${portion} one tick ${by < 0 ? 'lower' : 'higher'}`,
 };

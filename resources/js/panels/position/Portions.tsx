@@ -48,7 +48,14 @@ export function Portions({ position, contract, children }: { position: Position;
                         )}
                     </p>
                     {alike(entry.portions).map((line) => (
-                        <PortionLine key={line.key} line={line} entry={entry.entry} contract={contract} ground={ground} />
+                        <PortionLine
+                            key={line.key}
+                            line={line}
+                            entry={entry.entry}
+                            contract={contract}
+                            ground={ground}
+                            position={position}
+                        />
                     ))}
                 </li>
             ))}
@@ -68,9 +75,10 @@ interface LineProps {
     entry: number;
     contract: Contract;
     ground: Ground;
+    position: Position;
 }
 
-function PortionLine({ line, entry, contract, ground }: LineProps) {
+function PortionLine({ line, entry, contract, ground, position }: LineProps) {
     const { stop, target, steering, back_words, left_behind } = line.first;
     const name = line.numbers.join('-');
     return (
@@ -87,8 +95,8 @@ function PortionLine({ line, entry, contract, ground }: LineProps) {
                     entry={entry}
                     line={line}
                     currency={contract.currency}
-                    shown={stop === null ? 'no stop' : `stop ${writePrice(contract, stop)}`}
-                    alarm={stop === null || left_behind}
+                    shown={stop === null ? (position.unprotected > 0 ? 'no stop' : WORDS.byOrder) : `stop ${writePrice(contract, stop)}`}
+                    alarm={(stop === null && position.bare > 0) || left_behind}
                 />
                 <ExitField
                     ground={ground}

@@ -57,21 +57,26 @@ function Stops({ risk }: { risk: OpenRisk }) {
     );
 }
 
+function whose({ entry, portion, order }: OpenRisk['contracts'][number]['stops'][number]): string {
+    if (entry !== null) return WORDS.part(entry, portion ?? '');
+    return order === null ? WORDS.ifSent : WORDS.byHand(order);
+}
+
 function Contract({ of }: { of: OpenRisk['contracts'][number] }) {
     const digits = contractOf(of.contract)?.minor_unit ?? 2;
     return (
         <>
             {of.stops.map((stop) => (
                 <tr
-                    key={`${stop.entry} ${stop.portion} ${stop.stop} ${stop.lots}`}
+                    key={`${stop.entry} ${stop.portion} ${stop.order} ${stop.stop} ${stop.lots}`}
                     className="border-t border-shade"
-                    data-stop={`${stop.entry}-${stop.portion}`}
+                    data-stop={stop.entry === null ? `order-${stop.order}` : `${stop.entry}-${stop.portion}`}
                 >
                     <td className="px-14">
                         <Button tone="cell" onClick={() => chooseContract(of.contract)}>
                             {of.contract}
                         </Button>{' '}
-                        <span className="text-soft">{stop.entry === null ? WORDS.ifSent : WORDS.part(stop.entry, stop.portion ?? '')}</span>
+                        <span className="text-soft">{whose(stop)}</span>
                     </td>
                     <td className={CELL}>{stop.lots}</td>
                     <td className={CELL}>{stop.stop_words}</td>

@@ -11,6 +11,7 @@ export const WORDS = {
     gapOf: (ticks: number) => `${ticks} ${ticks === 1 ? 'tick' : 'ticks'} through the stop`,
     whatIf: 'If what is moved or drafted were done',
     ifSent: 'not sent',
+    byHand: (order: Value) => `order ${order}, by hand`,
     part: (entry: Value, portion: Value) => `${entry}, portion ${portion}`,
     altogether: 'Altogether',
     lockedIn: 'Locked in',
