@@ -53,6 +53,20 @@ final class LastMinutesTest extends TestCase
         self::assertSame([15, 5, 1], self::told($system));
     }
 
+    /** The stops of a plan outlive the session; one that was sent by hand for the day does not, and leaves the night to chance. */
+    public function testAStopThatEndsWithTheDayIsNamedWithTheLotsThatLoseIt(): void
+    {
+        foreach (['day' => '; 2 lots lose their stop with it', 'gtc' => ''] as $tif => $said) {
+            $system = self::system();
+            $system->place('buy', 2);
+            $system->place('sell', 2, 'stop', TestSystem::contract()->price($system->last() - 5), more: ['tif' => $tif]);
+            self::pass($system, 15);
+            self::assertStringEndsWith($said === '' ? '0 end with the day, 1 stays' : "1 ends with the day, 0 stay$said", $system->eventsOf(CloseNear::class)[0]->left);
+            self::pass($system, 15);
+            self::assertSame($tif === 'day' ? 2 : 0, $system->holding()->coverage()->unprotected());
+        }
+    }
+
     /** The initial margin counts from 15 minutes before the close: said at 30, with the lots that are too many, to whom it concerns. */
     public function testLotsTooManyForTheInitialMarginAreToldBeforeItCounts(): void
     {

@@ -144,7 +144,7 @@ final class CloseKeeper
             ." minutes before the close, and $lots ".($lots === 1 ? 'lot is' : 'lots are').' too many for it';
     }
 
-    /** `long 2, 3 orders work: 2 end with the day, 1 stays` */
+    /** `long 2, 3 orders work: 2 end with the day, 1 stays; 2 lots lose their stop with it` */
     private static function left(AccountPosition $holding): string
     {
         $lots = $holding->position->lots;
@@ -153,9 +153,14 @@ final class CloseKeeper
             $order->tif === TimeInForce::Day && ! $order->role->isExit() ? $day++ : $stays++;
         }
         $orders = $day + $stays;
+        $bare = 0;
+        foreach ($holding->coverage()->byHand() as [$stop, $part]) {
+            $bare += $stop->tif === TimeInForce::Day ? $part->lots : 0;
+        }
 
         return ($lots === 0 ? 'flat' : ($lots > 0 ? 'long ' : 'short ').abs($lots))
             .($orders === 0 ? ', nothing works' : ", $orders ".($orders === 1 ? 'order works' : 'orders work')
-                .": $day ".($day === 1 ? 'ends' : 'end')." with the day, $stays ".($stays === 1 ? 'stays' : 'stay'));
+                .": $day ".($day === 1 ? 'ends' : 'end')." with the day, $stays ".($stays === 1 ? 'stays' : 'stay'))
+            .($bare === 0 ? '' : "; $bare ".($bare === 1 ? 'lot loses its' : 'lots lose their').' stop with it');
     }
 }
