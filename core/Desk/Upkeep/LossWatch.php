@@ -36,7 +36,7 @@ final class LossWatch
     /** Percent of a limit. */
     private const MARKS = [90, 75, 50];
 
-    /** @var array<string, array{int, int|null, int}> account and contract → sequence, mark and fills that were last looked at */
+    /** @var array<string, array<int, array{int, int|null, int}>> contract → account → sequence, mark and fills that were last looked at */
     private array $looked = [];
 
     /** @var array<int, DayBest> by account */
@@ -143,24 +143,22 @@ final class LossWatch
     /** @return list<AccountPosition> what has to be flattened now; empty while there is room */
     public function check(AccountPosition $holding, int $at): array
     {
-        $key = "{$holding->account} {$holding->contract}";
-        // Most of what a market does moves neither: depth comes and goes behind the touch.
-        $seen = [
-            $holding->sequence, $holding->position->lots === 0 ? null : $this->mark($holding->contract), $holding->position->fills,
-        ];
-        $before = $this->looked[$key] ?? null;
-        if ($before === $seen) {
+        $mark = $holding->position->lots === 0 ? null : $this->mark($holding->contract);
+        $fills = $holding->position->fills;
+        $before = $this->looked[$holding->contract][$holding->account] ?? null;
+        // Most of what a market does moves none of it: depth comes and goes behind the touch.
+        if ($before !== null && $before[0] === $holding->sequence && $before[1] === $mark && $before[2] === $fills) {
             return [];
         }
-        $this->looked[$key] = $seen;
+        $this->looked[$holding->contract][$holding->account] = [$holding->sequence, $mark, $fills];
         $account = $this->context->state->accounts[$holding->account];
         $net = $this->net($account, $at);
-        $this->draw($account, $net, ($before[2] ?? 0) !== $seen[2], $at);
+        $this->draw($account, $net, ($before[2] ?? 0) !== $fills, $at);
         if ($this->context->state->isBarred($holding->account, $at)) {
             return $this->holdsAllTheSame($holding) ? [$holding] : [];
         }
         // What has closed changes with a fill, and with no print.
-        $closed = $account->limits->drawdownClosed === null || ($before[0] ?? null) === $seen[0]
+        $closed = $account->limits->drawdownClosed === null || ($before[0] ?? null) === $holding->sequence
             ? null
             : AccountFigures::day($account, $this->context->state, $at)->net();
         $best = $this->bests[$account->id] = $this->best($account, $at)->saw($net, $closed);
