@@ -108,6 +108,27 @@ final class EngineTurnsTest extends TestCase
         self::assertEquals($before['body'], $known['body']);
     }
 
+    /** All of them in one turn kept whoever sent an order then waiting for nine milliseconds more, once a second. */
+    public function testMarketsAreSavedAFewInATurnAndNoneStaysUnsavedForLong(): void
+    {
+        $journal = JournalFile::open($this->folder);
+        $boot = EngineBoot::from($journal, "$this->folder/desk.checkpoint", 'turns', 3, 1_793_611_800_000, 0);
+        $all = array_keys($boot->system->markets());
+        $saved = array_fill_keys($all, $boot->system->steps());
+        for ($step = 0; $step < 400; $step++) {
+            $boot->system->step($boot->clock->at($boot->system->steps() + 1));
+            // What belongs to an order is saved with it, and its market counts from there.
+            $due = array_values(array_unique([...($step % 50 === 7 ? [$all[3]] : []), ...$boot->checkpoints->due($boot->system)]));
+            $boot->checkpoints->of($boot->system, $due, 0, []);
+            self::assertLessThanOrEqual(3, count($due));
+            foreach ($due as $contract) {
+                $saved[$contract] = $boot->system->steps();
+            }
+            self::assertLessThan(110, $boot->system->steps() - min($saved), "at step $step");
+        }
+        self::assertGreaterThan(200, min($saved));
+    }
+
     /** What only reads says what went wrong to whoever asked, and nothing that trades ends with it. The web lets no such question through. */
     public function testAFaultInWhatOnlyReadsDoesNotEndTheEngine(): void
     {

@@ -35,8 +35,6 @@ final class MortalEngine
 
     private int $commands = 0;
 
-    private int $checkpointAt = 0;
-
     /** @param string $empty a journal with its tables and no rows */
     public function __construct(
         private readonly string $folder,
@@ -69,7 +67,6 @@ final class MortalEngine
         $this->boot = EngineBoot::from(
             $this->journal, "{$this->folder}/desk.checkpoint", self::BUILD, $this->seed, 1_793_611_800_000, $this->delaySteps,
         );
-        $this->checkpointAt = $this->system()->steps() + 100;
         $this->commit();
     }
 
@@ -109,16 +106,16 @@ final class MortalEngine
     {
         $system = $this->system();
         $events = $system->events();
-        $due = $system->steps() >= $this->checkpointAt;
-        if ($events === [] && ! $due) {
+        $contracts = array_values(array_unique([
+            ...array_filter(array_column($events, 'contract')), ...$this->boot->checkpoints->due($system),
+        ]));
+        if ($events === [] && $contracts === []) {
             return;
         }
-        $contracts = $due ? array_keys($system->markets()) : array_values(array_unique(array_filter(array_column($events, 'contract'))));
         $this->journal->commit(
             $events, $system->desk->state, $system->steps(), static fn(): ?int => null,
             $this->boot->checkpoints->of($system, $contracts, $this->at(), []), Checkpoints::memory($system, $contracts), self::BUILD,
         );
-        $this->checkpointAt = $due ? $system->steps() + 100 : $this->checkpointAt;
         foreach ($events as $recorded) {
             if ($recorded->event instanceof \Lotrik\Desk\Event\CommandTaken) {
                 $this->acknowledged[$recorded->event->account][] = $recorded->event->clientId;

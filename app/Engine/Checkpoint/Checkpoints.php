@@ -22,6 +22,15 @@ use Lotrik\Watching\MemoryPiece;
  */
 final class Checkpoints
 {
+    /** Steps after which a market is saved whatever has happened: it goes back no farther than that when the engine is killed. */
+    private const EVERY = 100;
+
+    /** Markets that are saved for that in one turn. Each takes a millisecond, and orders wait for all of them. */
+    private const AT_ONCE = 2;
+
+    /** @var array<string, int> contract → step at which its market was saved last */
+    private array $savedAt = [];
+
     /** @var array<string, int> contract → the newest bar when its bars were last saved */
     private array $barsAt = [];
 
@@ -29,6 +38,21 @@ final class Checkpoints
     private array $saved = [];
 
     public function __construct(private readonly int $seed, private readonly ?int $clockStart) {}
+
+    /** @return list<string> contracts whose markets have gone on for long enough to be saved, the longest first: not all at once */
+    public function due(TradingSystem $system): array
+    {
+        $due = [];
+        foreach (array_keys($system->markets()) as $contract) {
+            $saved = $this->savedAt[$contract] ?? 0;
+            if ($system->steps() - $saved >= self::EVERY) {
+                $due[$contract] = $saved;
+            }
+        }
+        asort($due);
+
+        return array_slice(array_keys($due), 0, self::AT_ONCE);
+    }
 
     /**
      * @param list<string>         $contracts whose markets are to be saved
@@ -51,6 +75,7 @@ final class Checkpoints
             $checkpoints["day $account"] = ['sequence' => $sequence, 'body' => self::json($line)];
         }
         foreach ($contracts as $contract) {
+            $this->savedAt[$contract] = $system->steps();
             $checkpoints += $this->bars($system, $contract, $sequence);
             $body = self::json($system->packMarket($contract));
             // A market that stands, or is shut, need not be written again and again.

@@ -34,8 +34,6 @@ final class Engine
 
     private const MAX_JOBS = 32;
 
-    private const CHECKPOINT_EVERY = 100;
-
     /** @var list<array{Request, callable(array<string, mixed>): void}> */
     private array $waiting = [];
 
@@ -44,8 +42,6 @@ final class Engine
 
     /** @var list<array{PatientJob, Request, callable(array<string, mixed>): void}> */
     private array $patient = [];
-
-    private int $checkpointAt = 0;
 
     private int $lastTick;
 
@@ -66,7 +62,6 @@ final class Engine
         private readonly string $build,
     ) {
         $this->lastTick = (int) hrtime(true);
-        $this->checkpointAt = $system->steps() + self::CHECKPOINT_EVERY;
     }
 
     /** @param callable(array<string, mixed>): void $reply called after what the request did has been committed */
@@ -123,17 +118,15 @@ final class Engine
         }
         array_push($replies, ...$this->moveMarket((int) hrtime(true) + self::MAX_MARKET_TIME));
         $events = $this->system->events();
-        $due = $this->system->steps() >= $this->checkpointAt || $this->practice->takeCheckpointWish();
-        if ($events !== [] || $due) {
-            $contracts = $due
-                ? array_keys($this->system->markets())
-                : array_values(array_unique(array_filter(array_column($events, 'contract'))));
+        $contracts = $this->practice->takeCheckpointWish()
+            ? array_keys($this->system->markets())
+            : array_values(array_unique([...array_filter(array_column($events, 'contract')), ...$this->checkpoints->due($this->system)]));
+        if ($events !== [] || $contracts !== []) {
             $this->journal->commit(
                 $events, $this->system->desk->state, $this->system->steps(), $this->operations->ahead(...),
                 $this->checkpoints->of($this->system, $contracts, $this->clock->at($this->system->steps()), $this->practice->pack()),
                 Checkpoints::memory($this->system, $contracts), $this->build,
             );
-            $this->checkpointAt = $due ? $this->system->steps() + self::CHECKPOINT_EVERY : $this->checkpointAt;
         }
         foreach ($replies as [$reply, $answer]) {
             $reply($answer());
