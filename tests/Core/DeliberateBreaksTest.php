@@ -10,7 +10,7 @@ use Tests\Support\DeliberateBreaks;
 
 /**
  * The other tests of the core notice when an exit rule is broken. Every ninth break is tried here, all by bin/breaks, and
- * none that makes the core go round for ever, which takes a minute and a half to be seen.
+ * none that makes the core go round for ever, which takes four minutes to be seen.
  */
 final class DeliberateBreaksTest extends TestCase
 {

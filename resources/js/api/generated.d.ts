@@ -195,7 +195,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Cancel entries and hand-made orders */
+        /** Cancel entries and hand-made orders; the stops of an open position stay */
         post: {
             parameters: {
                 query?: never;
@@ -1053,7 +1053,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Cancel entries and hand-made orders */
+        /** Cancel entries and hand-made orders; the stops of an open position stay */
         post: {
             parameters: {
                 query?: never;
@@ -4135,6 +4135,7 @@ export interface components {
         };
         CancelOrder: {
             client_id?: string;
+            /** @description lots that have no other stop than this order, or the one tied to it */
             leave_unprotected?: boolean;
             /** @description the order that it is tied to as well */
             tied?: boolean;
