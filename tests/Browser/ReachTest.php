@@ -33,6 +33,8 @@ final class ReachTest extends PageCase
             '[data-part=typed-lots] input', '[data-part=lots] button', '[data-part=plans] [data-state=on]', '[data-field=position]', '[data-field=open]',
         ];
         self::assertSame([], $this->outOfReach(...$must), 'flat');
+        // What takes back and what closes a part, beside Flatten, whatever the alarm has to say.
+        array_push($must, '[data-action=break-even]', '[data-action=half-off]', '[data-action=cancel-all]', '[data-field=protected]');
         foreach ([[1, 2], [1, 4], [2, 6], [null, 8]] as [$plan, $lots]) {
             $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => $plan]);
             $this->page->awaitText('[data-field=position]', "Long $lots");

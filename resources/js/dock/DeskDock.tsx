@@ -60,6 +60,7 @@ function LadderPanel({ params }: IDockviewPanelProps<{ ladder: number }>) {
 function Cards() {
     const { account, contract } = useShared();
     const hasPosition = useDesk((desk) => (desk.positions[contract.code]?.quantity ?? 0) !== 0);
+    const isBare = useDesk((desk) => (desk.positions[contract.code]?.bare ?? 0) > 0);
     return (
         // What was just said stays in sight, however much the cards have to say, and what buys, sells and flattens does too:
         // only the rows of the portions give way, and scroll by themselves.
@@ -67,6 +68,7 @@ function Cards() {
             <div
                 className="group/cards grid min-h-0 grid-rows-[minmax(0,auto)_auto] gap-6 overflow-y-auto pr-8 scrollbar-thin"
                 data-position={hasPosition || undefined}
+                data-alarm={isBare || undefined}
             >
                 <PositionCard contract={contract} />
                 <OrderCard account={account} contract={contract} />

@@ -47,7 +47,7 @@ function PlanPicker() {
                 name="plans"
                 label="Exit plan"
                 // The third row is seen in part, so that nobody takes two rows for all.
-                className="flex max-h-[4.6875rem] flex-1 flex-wrap content-start gap-6 overflow-y-auto scrollbar-thin"
+                className="flex max-h-[4.6875rem] flex-1 flex-wrap content-start gap-6 overflow-y-auto scrollbar-thin [@container_cards_(max-height:640px)]:group-data-alarm/cards:max-h-[1.75rem]"
                 value={plan === null ? NO_PLAN : String(plan)}
                 set={(value) => useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
             >

@@ -85,16 +85,25 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 <dd
                     data-field="protected"
                     data-alarm={(hasPosition && bare > 0) || undefined}
-                    className={clsx(DD, hasPosition && bare > 0 && 'bg-amber px-8 py-2 text-on-amber')}
+                    className={clsx(
+                        DD,
+                        hasPosition && bare > 0 && 'bg-amber px-8 py-2 text-on-amber [@container_cards_(max-height:640px)]:py-0',
+                    )}
                 >
                     {hasPosition ? `${position.protected} of ${lots}` : '—'}
                 </dd>
-                <dt className="col-span-3">{WORDS.riskFromHere}</dt>
-                <dd className={DD}>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}</dd>
+                {bare === 0 && (
+                    <>
+                        <dt className="col-span-3">{WORDS.riskFromHere}</dt>
+                        <dd className={DD}>
+                            {hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}
+                        </dd>
+                    </>
+                )}
                 <dt>Locked in</dt>
                 <dd className={DD}>{hasPosition ? signed(position.locked_in) : '—'}</dd>
-                <dt className="pl-4" title={WORDS.riskFromEntry}>
-                    Risk from entry
+                <dt className="pl-4" title={bare > 0 ? undefined : WORDS.riskFromEntry}>
+                    {bare > 0 ? 'Risk' : 'Risk from entry'}
                 </dt>
                 <dd className={DD}>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
             </dl>
@@ -105,7 +114,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
             )}
             {hasPosition && bare > 0 && (
                 <div
-                    className="flex flex-none flex-col gap-4 rounded-card border-3 border-loss bg-amber px-10 py-6 text-alarm font-bold text-on-amber"
+                    className="flex flex-none flex-col gap-4 rounded-card border-3 border-loss bg-amber px-10 py-6 text-alarm font-bold text-on-amber [@container_cards_(max-height:640px)]:gap-1 [@container_cards_(max-height:640px)]:py-1"
                     role="alert"
                     data-field="alarm"
                 >
