@@ -564,6 +564,7 @@ final class HandTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[data-field=signed-out]') === 0, 'the desk again');
         self::assertSame([$tick], $this->chips('draft'));
         $this->page->await(fn(): bool => $this->page->text('[data-field=feed]') === 'live', 'the feed');
+        $this->page->awaitText('[data-part=strip]', 'Enter sends');
         $this->page->holdKey("\u{E007}", 10);
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'sent with the new token');
     }
