@@ -14,6 +14,7 @@ use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\Account\Exposure;
 use Lotrik\Desk\Account\Funds;
+use Lotrik\Desk\Account\KnownAtStops;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\ChangePreview;
 use Lotrik\Desk\Intake\Intake;
@@ -60,6 +61,8 @@ final class Desk
     /** Asks what became of a command, see {@see recall()}. */
     public const RECALL = 'recall';
 
+    public readonly KnownAtStops $atStops;
+
     private readonly EventRecorder $recorder;
 
     private readonly ExitKeeper $exits;
@@ -103,6 +106,7 @@ final class Desk
     /** @param CommandArchive|null $archive of commands that the state remembers no more; null where there is none */
     public function __construct(public readonly DeskState $state = new DeskState(), private readonly ?CommandArchive $archive = null)
     {
+        $this->atStops = new KnownAtStops();
         $timetable = new Timetable($state);
         $this->recorder = new EventRecorder($state, $timetable);
         $this->quotes = $quotes = new Quotes();
@@ -202,8 +206,10 @@ final class Desk
     {
         $this->recorder->at = $at;
         try {
+            $before = $this->lossWatch->standings($at);
             $result = $change($this->accounts);
             $this->lossWatch->limitsChanged();
+            $this->lossWatch->reckonedAnew($before, $at);
             $this->limits->limitsChanged($at);
             $this->closes->changed();
 

@@ -32,6 +32,12 @@ final readonly class DayBest
         return $higher || $more ? new self($this->day, $higher ? $open : $this->open, $more ? $closed : $this->closed) : $this;
     }
 
+    /** What the day stands at is reckoned anew, at other rates: what has been given back since the best stays what it was. */
+    public function moved(Money $open, Money $closed): self
+    {
+        return new self($this->day, $this->open->plus($open), $this->closed->plus($closed));
+    }
+
     /** @return PackedBest */
     public function pack(): array
     {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
+use Lotrik\Contract\Contract;
 use Lotrik\Money\Money;
 use Lotrik\Money\RateTable;
 use Lotrik\Order\Passed;
@@ -15,7 +16,11 @@ use Lotrik\Order\Passed;
  */
 final class LossLimit
 {
-    /** @var array<int, array{int, int, list<string>, Money}> account → fills so far, day, open contracts, and what no mark moves */
+    /**
+     * By account: what no mark moves, and all that it was made from.
+     *
+     * @var array<int, array{int, int, RateTable, array<string, Contract>, Money}> fills so far, day, rates, contracts with something open
+     */
     private array $still = [];
 
     /** The tick that open lots are valued at; null before any trade. All prices in ticks. */
@@ -61,16 +66,17 @@ final class LossLimit
                 $open[$code] = $of;
             }
         }
+        $contracts = array_map(static fn(MarkedPosition $of): Contract => $of->contract, $open);
         $known = $this->still[$account] ?? null;
-        if ($known !== null && $known[0] === $fills && $known[1] === $day && $known[2] === array_keys($open)) {
-            return $known[3];
+        if ($known !== null && $known[0] === $fills && $known[1] === $day && $known[2] === $rates && $known[3] === $contracts) {
+            return $known[4];
         }
         $today = $result();
         $still = $today->realised->minus($today->fees);
         foreach ($open as $of) {
             $still = $still->plus($rates->toBase($of->contract->money($of->position->openTicks(0))));
         }
-        $this->still[$account] = [$fills, $day, array_keys($open), $still];
+        $this->still[$account] = [$fills, $day, $rates, $contracts, $still];
 
         return $still;
     }

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Desk\Account\Exposure;
-use Lotrik\Desk\Account\KnownAtStops;
 use Lotrik\Desk\Account\StopLosses;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
@@ -257,6 +256,6 @@ final class ClosingStopTest extends TestCase
 
     private function risk(): OpenRisk
     {
-        return KnownAtStops::of($this->system->holding(), TestSystem::contract())->from($this->system->last());
+        return $this->system->system->desk->atStops->of($this->system->holding(), TestSystem::contract())->from($this->system->last());
     }
 }

@@ -191,7 +191,7 @@ final class DeliberateBreaks
         yield 'a flatten takes a stop by hand first' => ['Desk\Upkeep\Flattening', ' && $coverage->protectedBy($o) === 0', ''];
         yield 'the tied stop is not asked about' => ['Desk\Command\CancelOrder', ' + ($other === null ? 0 : $coverage->protectedBy($other))', ''];
         yield 'a plan comes off and asks for what is covered' => ['Desk\Command\PutPlanOn', ' - $holding->coverage()->lotsByHand()', ''];
-        yield 'a day is kept past a new one' => ['Risk\Limits\FoundDays', 'min($found[1], $until ?? $found[1])', '$found[1]'];
+        yield 'a day is kept past a new one' => ['Risk\Limits\AccountDay', 'min($this->found[1], $this->since) :', '$this->found[1] :'];
         yield 'a stop set anew is told as the plan\'s' => ['Desk\DeskState', '$exits?->wish($event->portion, $event->group, $event->role, true);', ''];
         yield 'two stops find the same depth' => ['Risk\DepthWalk', '$this->levels[$at][1] -= $taken;', ''];
         yield 'working entries do not count' => ['Desk\Intake\Check\PositionLimit', '? $order->leaves() : 0', '? 0 : 0'];

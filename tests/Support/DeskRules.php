@@ -316,11 +316,12 @@ final class DeskRules
         );
     }
 
-    /** A contract keeps the hours that it was last asked for: what it is stands in its document. */
+    /** A contract keeps the hours, and an account the day, that it was last asked for: what they are stands in their documents. */
     private static function withoutCaches(DeskState $state): DeskState
     {
         $state = clone $state;
         $state->contracts = array_map(static fn($contract): array => $contract->toArray(), $state->contracts);
+        $state->accounts = array_map(static fn($account): array => $account->document, $state->accounts);
 
         return $state;
     }

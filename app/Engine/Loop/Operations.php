@@ -143,7 +143,7 @@ final class Operations
             'orders' => $this->list(array_map(fn(DeskOrder $o): array => $this->order($o), $this->workingOf($account, $request))),
             'order' => $this->one($account, $request),
             'positions' => $this->list(array_map(
-                fn(AccountPosition $h): array => PositionView::of($h, $this->system->desk->state, $this->system->desk->quote($h->contract)),
+                fn(AccountPosition $h): array => PositionView::of($h, $this->system->desk),
                 $this->holdingsOf($account),
             )),
             'risk' => RiskView::of($account, $this->system->desk, $at),
@@ -265,7 +265,7 @@ final class Operations
             if ($holding !== null) {
                 array_push($orders, ...array_map($this->order(...), array_values($holding->working)));
                 if ($holding->sequence > 0) {
-                    $positions[] = PositionView::of($holding, $this->system->desk->state, $this->system->desk->quote($code));
+                    $positions[] = PositionView::of($holding, $this->system->desk);
                 }
             }
         }

@@ -114,7 +114,7 @@ final class Publisher
             foreach (array_keys($positions) as $contract) {
                 $frames .= Frame::of(
                     'position',
-                    PositionView::of($state->holding($account, $contract), $state, $this->system->desk->quote($contract)),
+                    PositionView::of($state->holding($account, $contract), $this->system->desk),
                 );
             }
             // The id stands on the last event of the commit alone: a stream that breaks off before it gets all of it again.
@@ -273,7 +273,7 @@ final class Publisher
             foreach ($state->holdings as $contract => $holdings) {
                 $holding = $holdings[$account] ?? null;
                 if ($holding !== null && $holding->position->lots !== 0) {
-                    $positions[] = PositionView::moving($holding, $state, $this->system->desk->quote($contract));
+                    $positions[] = PositionView::moving($holding, $this->system->desk);
                 }
             }
             $ahead = $this->ahead($account);

@@ -6,10 +6,8 @@ namespace App\Engine\View;
 
 use Brick\Math\RoundingMode;
 use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\KnownAtStops;
 use Lotrik\Desk\Account\RiskAtEntry;
-use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Quote;
+use Lotrik\Desk\Desk;
 use Lotrik\Order\Passed;
 use Lotrik\Position\PnlLine;
 use Lotrik\Position\PnlLines;
@@ -18,9 +16,9 @@ use Lotrik\Position\PnlLines;
 final class PositionView
 {
     /** @return array<string, mixed> */
-    public static function of(AccountPosition $holding, DeskState $state, Quote $quote): array
+    public static function of(AccountPosition $holding, Desk $desk): array
     {
-        $contract = $state->contracts[$holding->contract];
+        $contract = $desk->state->contracts[$holding->contract];
         $position = $holding->position;
         $entries = new EntriesView($holding, $contract);
         $coverage = $holding->coverage();
@@ -43,17 +41,18 @@ final class PositionView
             'flattening' => $holding->isClosingDown(),
             'words' => self::words($holding),
             'entries' => $entries->all(), 'next' => $entries->next(),
-        ] + self::moving($holding, $state, $quote);
+        ] + self::moving($holding, $desk);
     }
 
     /** @return array<string, mixed> what moves with the market */
-    public static function moving(AccountPosition $holding, DeskState $state, Quote $quote): array
+    public static function moving(AccountPosition $holding, Desk $desk): array
     {
-        $contract = $state->contracts[$holding->contract];
+        $contract = $desk->state->contracts[$holding->contract];
+        $quote = $desk->quote($holding->contract);
         $position = $holding->position;
         $mark = $quote->exit($position->lots);
         $open = $mark === null || $position->lots === 0 ? null : $position->openTicks($mark)->rational();
-        $risk = KnownAtStops::of($holding, $contract)->from($mark);
+        $risk = $desk->atStops->of($holding, $contract)->from($mark);
 
         return [
             'contract' => $holding->contract,

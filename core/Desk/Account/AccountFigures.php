@@ -26,7 +26,7 @@ final class AccountFigures
                     $desk->state->contracts[$code],
                     $holding->position,
                     $mark,
-                    KnownAtStops::of($holding, $desk->state->contracts[$code]),
+                    $desk->atStops->of($holding, $desk->state->contracts[$code]),
                 );
             }
         }

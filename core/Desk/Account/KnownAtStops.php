@@ -7,24 +7,28 @@ namespace Lotrik\Desk\Account;
 use Lotrik\Contract\Contract;
 use Lotrik\Risk\AtStops;
 
-/** What positions lose at their stops, worked out once for the same fills and stops: asked for at each print of every contract. */
+/** What positions lose at their stops, worked out once for the same contract, fills and stops: asked for at each print of every contract. */
 final class KnownAtStops
 {
-    /** @var \WeakMap<AccountPosition, array{string, AtStops}>|null */
-    private static ?\WeakMap $known = null;
+    /** @var \WeakMap<AccountPosition, array{string, Contract, AtStops}> */
+    private \WeakMap $known;
 
-    public static function of(AccountPosition $holding, Contract $contract): AtStops
+    public function __construct()
     {
-        self::$known ??= new \WeakMap();
+        $this->known = new \WeakMap();
+    }
+
+    public function of(AccountPosition $holding, Contract $contract): AtStops
+    {
         $protected = $holding->coverage()->protected();
         $key = (string) $holding->position->fills;
         foreach ($protected as $part) {
             $key .= " $part->lots@$part->stop";
         }
-        [$for, $known] = self::$known[$holding] ?? ['', null];
-        if ($known === null || $for !== $key) {
+        [$for, $in, $known] = $this->known[$holding] ?? ['', null, null];
+        if ($known === null || $for !== $key || $in !== $contract) {
             $known = AtStops::of($holding->position, $contract, $protected);
-            self::$known[$holding] = [$key, $known];
+            $this->known[$holding] = [$key, $contract, $known];
         }
 
         return $known;

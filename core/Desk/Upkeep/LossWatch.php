@@ -64,6 +64,37 @@ final class LossWatch
         $this->looked = [];
     }
 
+    /**
+     * @param int $at ms since 1970 UTC
+     *
+     * @return array<int, array{Money, Money}> account → what its day stands at, and what of that has closed; of those that have a best
+     */
+    public function standings(int $at): array
+    {
+        $standings = [];
+        foreach (array_keys($this->bests) as $id) {
+            $account = $this->context->state->accounts[$id];
+            $standings[$id] = [$this->net($account, $at), AccountFigures::day($account, $this->context->state, $at)->net()];
+        }
+
+        return $standings;
+    }
+
+    /**
+     * A rate has changed, and with it all that the day is worth: the best of the day goes along, so that a rate neither uses
+     * up a drawdown nor makes room in it.
+     *
+     * @param array<int, array{Money, Money}> $before as {@see standings()} gave it
+     * @param int                             $at     ms since 1970 UTC
+     */
+    public function reckonedAnew(array $before, int $at): void
+    {
+        foreach ($this->standings($at) as $id => [$net, $closed]) {
+            [$netBefore, $closedBefore] = $before[$id] ?? [$net, $closed];
+            $this->bests[$id] = $this->bests[$id]->moved($net->minus($netBefore), $closed->minus($closedBefore));
+        }
+    }
+
     /** @return array<int, PackedBest> by account, for {@see restoreBests()} */
     public function packBests(): array
     {

@@ -11,18 +11,23 @@ use Lotrik\Document\Node;
  * The trading day of an account: it begins each day at one time of day in one time zone, whatever its markets do. All
  * moments are ms since 1970 UTC.
  */
-final readonly class AccountDay
+final class AccountDay
 {
     private const DAY_MS = 86_400_000;
 
     /** A day that has been set anew is at least so long, so that two days do not begin shortly after each other. */
     private const LEAST_MS = self::DAY_MS / 2;
 
+    /** @var array{int, int} begin and end of the day that was asked for last: several times at each print */
+    private array $found = [0, 0];
+
+    private int $holdsUntil = 0;
+
     /**
      * @param string   $rolls such as "00:00"
      * @param int|null $since when this came into force, at the begin of a day; null where it always was
      */
-    private function __construct(public string $zone, public string $rolls, private ?int $since) {}
+    private function __construct(public readonly string $zone, public readonly string $rolls, private readonly ?int $since) {}
 
     public static function utc(): self
     {
@@ -56,7 +61,13 @@ final readonly class AccountDay
     /** @return array{int, int} when the day that a moment lies in began, and when it ends */
     private function find(int $at): array
     {
-        return FoundDays::of($this, $at) ?? FoundDays::keep($this, $this->look($at), $this->since !== null && $at < $this->since ? $this->since : null);
+        if ($at < $this->found[0] || $at >= $this->holdsUntil) {
+            $this->found = $this->look($at);
+            // Another kind of day may come into force in the middle of it.
+            $this->holdsUntil = $this->since !== null && $at < $this->since ? min($this->found[1], $this->since) : $this->found[1];
+        }
+
+        return $this->found;
     }
 
     /** @return array{int, int} */
