@@ -42,6 +42,21 @@ final class ExitMessage
         return trim((string) preg_replace('/\s+/', ' ', $line));
     }
 
+    /**
+     * @param array{type: int, message: string, file: string, line: int}|null $last as error_get_last() gives it
+     *
+     * @return string|null null where memory was not what it ended for
+     */
+    public static function ofNoMemory(?array $last, string $data): ?string
+    {
+        if ($last === null || preg_match('/^Allowed memory size of (\d+) bytes exhausted/', $last['message'], $found) !== 1) {
+            return null;
+        }
+
+        return 'Lotrik itself: found its memory of '.intdiv((int) $found[1], 1_048_576).' MB used up in '.basename($last['file'])
+            .":{$last['line']}, expected less; nothing that was acknowledged is lost. What led to it is in $data/logs";
+    }
+
     /** Whether it may be gone in a moment: another process held the database. */
     public static function mayPass(\Throwable $fault): bool
     {

@@ -11,6 +11,7 @@ use App\Http\Requests\OneOrderRequest;
 use App\Http\Resources\OrderResource;
 use App\Models\AccessToken;
 use App\Models\User;
+use Illuminate\Container\Container;
 use Illuminate\Contracts\Http\Kernel;
 use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
 use Illuminate\Cookie\Middleware\EncryptCookies;
@@ -18,6 +19,7 @@ use Illuminate\Http\Request;
 use Illuminate\Session\FileSessionHandler;
 use Illuminate\Session\Store;
 use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\Facade;
 use Laravel\Sanctum\Guard;
 
 /**
@@ -37,11 +39,16 @@ final class PreloadList
 
     public static function write(Kernel $kernel, User $user, string $file): void
     {
+        // What made the caches has left an application of its own behind the facades: these requests go to this one.
+        Container::setInstance($kernel->getApplication());
+        Facade::clearResolvedInstances();
+        Facade::setFacadeApplication($kernel->getApplication());
         foreach ([['GET', 'accounts', '{}'], ['POST', 'orders', '{}'], ['GET', 'orders?state=final', '{}']] as [$method, $path, $body]) {
             Auth::guard('sanctum')->setUser($user);
-            $kernel->handle(Request::create("/api/$path", $method, server: [
+            $request = Request::create("/api/$path", $method, server: [
                 'HTTP_AUTHORIZATION' => 'Bearer none', 'CONTENT_TYPE' => 'application/json', 'HTTP_HOST' => 'localhost',
-            ], content: $body));
+            ], content: $body);
+            $kernel->handle($request);
         }
         array_map(class_exists(...), self::ALSO);
         $files = array_unique(array_map(self::fileOf(...), self::preloadable()));

@@ -131,6 +131,11 @@ final class WebRefusal
         );
     }
 
+    public static function setTooOften(int $seconds): Refusal
+    {
+        return new Refusal(RefusalCode::TooManyRequests, "too many changes in a short time; try again in $seconds s");
+    }
+
     public static function signedOut(): Refusal
     {
         return new Refusal(RefusalCode::Unauthenticated, 'this session was signed out; sign in again');

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Contract;
 
 use Brick\Math\BigDecimal;
+use Brick\Math\BigInteger;
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
 use Lotrik\Document\InvalidDocument;
@@ -22,13 +23,25 @@ final readonly class Contract
 {
     public const FORMAT = 'lotrik.contract/1';
 
-    /** Prices are kept below this many ticks, so that lots × ticks stays far from the end of an int64. */
+    /** No price is farther from zero than this many ticks; of a contract with a finely written tick value it is {@see $maxTicks}. */
     public const MAX_TICKS = 1_000_000_000;
+
+    /** The most lots that one order or one position may come to. */
+    public const MAX_LOTS = 1_000_000;
+
+    /** A contract whose prices may not go so far cannot be traded. */
+    private const LEAST_RANGE = 10_000;
+
+    /** Lots × ticks × tick value, written as a whole number with these decimals more than the value has, stays in an int64. */
+    private const SPARE_DECIMALS = 2;
 
     /** Decimals of a price written as data: those of the tick size as given, or of the display where it has more. */
     private int $scale;
 
     private int $tickUnits;
+
+    /** Prices go from −this to this, in ticks: the value of {@see MAX_LOTS} lots at any of them is a whole number of the machine. */
+    public int $maxTicks;
 
     private Money $aTick;
 
@@ -54,6 +67,7 @@ final readonly class Contract
     ) {
         $this->scale = max($tickSize->getScale(), $display->decimals);
         $this->tickUnits = $tickSize->toScale($this->scale)->getUnscaledValue()->toInt();
+        $this->maxTicks = self::range($tickValue, $currency, $this->tickUnits);
         $this->aTick = Money::of($tickValue, $currency);
         $this->aFee = Money::of($feePerSide, $currency);
     }
@@ -131,8 +145,20 @@ final readonly class Contract
             $aliases,
         );
         $node->done();
+        if ($contract->maxTicks < self::LEAST_RANGE) {
+            throw $node->fault('tick_value', 'fewer digits: the value of a large position could not be counted exactly');
+        }
 
         return $contract;
+    }
+
+    private static function range(BigDecimal $tickValue, Currency $currency, int $tickUnits): int
+    {
+        $scale = max($tickValue->getScale(), $currency->minorUnit) + self::SPARE_DECIMALS;
+        // A price is multiplied by 128 where it is written in 32nds.
+        $aTick = BigInteger::max($tickValue->toScale($scale)->getUnscaledValue()->multipliedBy(self::MAX_LOTS), BigInteger::of($tickUnits)->multipliedBy(128));
+
+        return BigInteger::min(self::MAX_TICKS, BigInteger::of(PHP_INT_MAX)->dividedBy($aTick->multipliedBy(4), RoundingMode::FLOOR))->toInt();
     }
 
     /** @return array<string, mixed> the contract document */
@@ -172,8 +198,8 @@ final readonly class Contract
         $decimal = BigDecimal::of($price);
         $ticks = $decimal->toBigRational()->dividedBy($this->tickSize);
         $below = $ticks->toScale(0, RoundingMode::FLOOR);
-        if ($below->abs()->isGreaterThan(self::MAX_TICKS)) {
-            throw PriceUnreadable::outOfRange($price, $this->price(-self::MAX_TICKS), $this->price(self::MAX_TICKS));
+        if ($below->abs()->isGreaterThan($this->maxTicks)) {
+            throw PriceUnreadable::outOfRange($price, $this->price(-$this->maxTicks), $this->price($this->maxTicks));
         }
         if (! $ticks->isEqualTo($below)) {
             throw PriceOffGrid::nearest($price, (string) $this->tickSize, $this->price($below->toInt()), $this->price($below->toInt() + 1));

@@ -26,7 +26,11 @@ final class EventRecorder
 
     public function note(Event $event): void
     {
-        $this->state->apply($event, $this->at);
+        try {
+            $this->state->apply($event, $this->at);
+        } catch (\Throwable $fault) {
+            throw CannotBeApplied::because($event, $fault);
+        }
         $fields = get_object_vars($event);
         $order = is_int($fields['order'] ?? null) ? $this->state->orders[$fields['order']] ?? null : null;
         $touched = [];

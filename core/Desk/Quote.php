@@ -62,6 +62,12 @@ final class Quote
         return Passed::is($side, $trigger, $this->last, $this->bid, $this->ask);
     }
 
+    /** What limits are judged at: the last trade, moved into the quote where it lies outside. */
+    public function mark(): ?int
+    {
+        return Passed::clamped($this->last, $this->bid, $this->ask);
+    }
+
     /** Where a position of this sign could get out: the bid for a long, the ask for a short. */
     public function exit(int $sign): ?int
     {

@@ -13,6 +13,7 @@ use Lotrik\Venue\Instruction;
 use Lotrik\Venue\Simulated\Market;
 use Lotrik\Venue\Simulated\Push;
 use Lotrik\Venue\WorkingOrder;
+use Lotrik\Watching\Depth\DepthWindow;
 
 /**
  * Desk and venues together: carries what the desk's events ask for to the venues, and what the venues report back,
@@ -153,7 +154,8 @@ final class TradingSystem
         }
         if ($this->step % self::DEPTH_EVERY === 0) {
             foreach ($this->markets as $market) {
-                $this->desk->quote($market->contract)->depth->sample($at, $market->venue->book->lots());
+                $quote = $this->desk->quote($market->contract);
+                $quote->depth->sample($at, DepthWindow::around($market->venue->book->lots(), $quote->mark() ?? $quote->bid ?? $quote->ask));
                 $this->desk->counted($market->contract, $at);
             }
         }

@@ -55,6 +55,18 @@ final readonly class Money
         return $this->amount->rational()->dividedBy($this->same($other)->rational());
     }
 
+    /** How often another amount goes into this one, whole; 0 where not once, and never more than `$most`. The other one is above zero. */
+    public function wholeTimes(self $other, int $most): int
+    {
+        $times = $this->dividedBy($other);
+
+        return match (true) {
+            $times->isNegative() => 0,
+            $times->isGreaterThan($most) => $most,
+            default => $times->toScale(0, RoundingMode::FLOOR)->toInt(),
+        };
+    }
+
     public function negated(): self
     {
         return new self($this->amount->negated(), $this->currency);

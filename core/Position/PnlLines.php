@@ -20,6 +20,9 @@ final readonly class PnlLines
     /** Decimals that are shown of them. */
     private const SHOWN = 1;
 
+    /** What a tick may be of the margin, in units of the line. */
+    private const STEEPEST = 1_000_000_000_000;
+
     /**
      * In ticks a lot: how far the price has gone for the position.
      *
@@ -39,7 +42,10 @@ final readonly class PnlLines
         ];
     }
 
-    /** @return array{scale: int, base: int, slope: int, shown: int}|null as above; null where the contract has no such margin */
+    /**
+     * @return array{scale: int, base: int, slope: int, shown: int}|null as above; null where the contract has no such margin, or one so
+     *                                                                   small that a tick is more percent of it than can be drawn
+     */
     public static function percent(Position $position, Contract $contract): ?array
     {
         if ($contract->dayMargin->isZero() || $position->lots === 0) {
@@ -48,6 +54,10 @@ final readonly class PnlLines
         // Finer than it is shown: the slope is rounded once, and a rung may be thousands of ticks from zero.
         $scale = 2 * self::PARTS;
         $tick = BigRational::of($contract->tickValue)->multipliedBy(100)->dividedBy($contract->dayMargin)->multipliedBy(10 ** $scale);
+        $base = $position->average->multipliedBy($tick->toScale(0, RoundingMode::CEILING));
+        if ($tick->isGreaterThan(self::STEEPEST) || $base->abs()->isGreaterThan(PHP_INT_MAX)) {
+            return null;
+        }
         $slope = self::floor($tick->multipliedBy($position->lots <=> 0));
 
         return [

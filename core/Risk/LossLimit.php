@@ -7,7 +7,6 @@ namespace Lotrik\Risk;
 use Lotrik\Contract\Contract;
 use Lotrik\Money\Money;
 use Lotrik\Money\RateTable;
-use Lotrik\Order\Passed;
 
 /**
  * What a day stands at for its limits: realised − fees + open.
@@ -22,12 +21,6 @@ final class LossLimit
      * @var array<int, array{int, int, RateTable, array<string, Contract>, Money}> fills so far, day, rates, contracts with something open
      */
     private array $still = [];
-
-    /** The tick that open lots are valued at; null before any trade. All prices in ticks. */
-    public static function mark(?int $last, ?int $bid, ?int $ask): ?int
-    {
-        return Passed::clamped($last, $bid, $ask);
-    }
 
     /**
      * What the day stands at, in the base currency.

@@ -137,7 +137,7 @@ final class EngineTurnsTest extends TestCase
         self::assertTrue(self::ask($engine, 'practice', ['contract' => 'DULZ6', 'steps' => 3_000])['ok']);
         $noise = ['contract' => 'DULZ6', 'quantity' => 1, 'document' => ['name' => 'x', 'stop' => ['ticks' => 2]]];
         $refused = self::ask($engine, 'noise', $noise + ['minutes' => PHP_INT_MAX]);
-        self::assertSame([false, 'busy'], [$refused['ok'], $refused['problem']['code'] ?? null], (string) json_encode($refused));
+        self::assertSame([false, 'fault'], [$refused['ok'], $refused['problem']['code'] ?? null], (string) json_encode($refused));
         $answer = self::ask($engine, 'noise', $noise + ['minutes' => 10]);
         self::assertTrue($answer['ok']);
         self::assertGreaterThan(0, $answer['body']['by_stop'][0]['buy']['cases']);

@@ -17,6 +17,7 @@ use App\Engine\Loop\GarbageCollection;
 use App\Engine\Loop\Jit;
 use App\Engine\Loop\Operations;
 use App\Engine\Loop\Practice;
+use App\Engine\Loop\ReadFault;
 use App\Engine\Rpc\RpcServer;
 use App\Engine\Stream\Publisher;
 use App\Engine\Stream\StreamServer;
@@ -45,6 +46,9 @@ final class EngineCommand extends Command
 
     private const MAX_CALLERS = 60;
 
+    /** Bytes of memory that are kept back for the last words. */
+    private const RESERVE = 262_144;
+
     public function handle(): int
     {
         if (Jit::isOn()) {
@@ -63,6 +67,7 @@ final class EngineCommand extends Command
                 .'--data');
         }
         $words = new ExitMessageFile("$data/engine.words");
+        self::tellOfNoMemory($words, $data);
         $clock = $this->clock();
         if ($clock === false) {
             return $this->refuse('--clock: found "'.$this->option('clock').'", expected a time such as 2026-11-02T09:30:00Z');
@@ -133,10 +138,12 @@ final class EngineCommand extends Command
 
         $at = static fn(): int => $boot->clock->at($boot->system->steps());
         $loop->addPeriodicTimer(0.01, $engine->tick(...));
-        $loop->addPeriodicTimer(0.05, static fn() => $publisher->market());
-        $loop->addPeriodicTimer(0.1, static fn() => $publisher->marks($at()));
-        $loop->addPeriodicTimer(0.25, static fn() => $publisher->depth());
-        $loop->addPeriodicTimer(1, static fn() => $publisher->days());
+        foreach ([
+            [0.05, 'market', static fn() => $publisher->market()], [0.1, 'marks', static fn() => $publisher->marks($at())],
+            [0.25, 'depth', static fn() => $publisher->depth()], [1, 'days', static fn() => $publisher->days()],
+        ] as [$seconds, $what, $draw]) {
+            $loop->addPeriodicTimer($seconds, self::orLogged("what is drawn of $what", $draw));
+        }
         $loop->addPeriodicTimer(0.5, static fn() => $publisher->heartbeat($at()));
         $loop->addPeriodicTimer(5, $garbage->runIfGrown(...));
         foreach ([SIGTERM, SIGINT] as $signal) {
@@ -146,6 +153,43 @@ final class EngineCommand extends Command
         $loop->run();
         $engine->turn();
         @unlink($socket);
+    }
+
+    /** PHP ends a process that runs out of memory without asking anybody: some is kept back, so that the reason can be said. */
+    private static function tellOfNoMemory(ExitMessageFile $words, string $data): void
+    {
+        $reserve = str_repeat(' ', self::RESERVE);
+        register_shutdown_function(static function () use ($words, $data, &$reserve): void {
+            $reserve = null;
+            $line = ExitMessage::ofNoMemory(error_get_last(), $data);
+            if ($line !== null) {
+                $words->say($line);
+                @fwrite(STDERR, "$line\n");
+            }
+        });
+    }
+
+    /**
+     * What is only looked at ends nothing that trades. A fault that comes again and again is told once.
+     *
+     * @param callable(): void $draw
+     *
+     * @return callable(): void
+     */
+    private static function orLogged(string $what, callable $draw): callable
+    {
+        $told = '';
+
+        return static function () use ($what, $draw, &$told): void {
+            try {
+                $draw();
+            } catch (\Throwable $fault) {
+                if ($told !== $fault->getMessage()) {
+                    $told = $fault->getMessage();
+                    ReadFault::log($what, $fault);
+                }
+            }
+        };
     }
 
     /** @return int|false|null ms since 1970 UTC */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Checkpoint;
 
+use App\Engine\Journal\Dropped;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use Lotrik\Desk\TradingSystem;
@@ -129,7 +130,12 @@ final class Checkpoints
     {
         $checkpoint = $journal->checkpoint('lines');
 
-        return $checkpoint === null ? null : json_decode($checkpoint['body'], true, 512, JSON_THROW_ON_ERROR);
+        $lines = $checkpoint === null ? null : json_decode($checkpoint['body'], true);
+        if ($checkpoint !== null && ! is_int($lines['step'] ?? null)) {
+            throw JournalDamaged::lines();
+        }
+
+        return $lines;
     }
 
     /** @param array{step: int, toVenue?: list<array{int, string, list<mixed>}>, toDesk?: list<array{int, string, list<mixed>}>} $lines */
@@ -169,33 +175,36 @@ final class Checkpoints
         $system->restoreMarket(Market::unpack($contract, $packed, $feed), $packed);
         $bars = $journal->checkpoint("bars $contract");
         if ($bars !== null) {
-            $system->desk->quote($contract)->bars->restore(json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR), null);
+            Dropped::unless("the bars of $contract", static fn() => $system->desk->quote($contract)->bars->restore(
+                json_decode($bars['body'], true, 512, JSON_THROW_ON_ERROR),
+                null,
+            ));
         }
     }
 
     /** How the day of each account had gone. */
     public static function restoreDays(TradingSystem $system, Journal $journal): void
     {
-        $lines = [];
         foreach (array_keys($system->desk->state->accounts) as $account) {
             $checkpoint = $journal->checkpoint("day $account");
             if ($checkpoint !== null) {
-                /** @var PackedDayLine $line */
-                $line = json_decode($checkpoint['body'], true, 512, JSON_THROW_ON_ERROR);
-                $lines[$account] = $line;
+                Dropped::unless("the day line of account $account", static function () use ($system, $account, $checkpoint): void {
+                    /** @var PackedDayLine $line */
+                    $line = json_decode($checkpoint['body'], true, 512, JSON_THROW_ON_ERROR);
+                    $system->desk->lossWatch()->restoreLine($account, $line);
+                });
             }
         }
-        $system->desk->lossWatch()->restoreLines($lines);
     }
 
     /** What the markets had seen, once they are all restored. */
     public static function restoreMemory(TradingSystem $system, Journal $journal): void
     {
         foreach ($journal->memory() as $contract => $piece) {
-            $system->desk->quote($contract)->memory->restore($piece);
+            Dropped::unless("a piece of what $contract had seen", static fn() => $system->desk->quote($contract)->memory->restore($piece));
         }
         foreach (array_keys($system->markets()) as $contract) {
-            $system->desk->quote($contract)->memory->restored();
+            Dropped::unless("what $contract had seen", static fn() => $system->desk->quote($contract)->memory->restored());
         }
     }
 

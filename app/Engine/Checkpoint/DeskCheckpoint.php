@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Checkpoint;
 
+use App\Engine\Journal\Dropped;
 use Lotrik\Desk\DeskState;
 
 /**
@@ -83,7 +84,14 @@ final class DeskCheckpoint
         ) {
             return null;
         }
-        $state = unserialize($body);
+        try {
+            $state = unserialize($body);
+        } catch (\Throwable $fault) {
+            // The journal has all that is in it.
+            Dropped::say('the checkpoint of the desk', $fault);
+
+            return null;
+        }
 
         return $state instanceof DeskState && $state->sequence === ($head['sequence'] ?? null) ? [$state, $head['hash']] : null;
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Checkpoint;
 
+use App\Engine\Journal\Dropped;
 use App\Engine\Journal\Journal;
 use App\Engine\Loop\EngineClock;
 use App\Engine\Loop\Job;
@@ -37,7 +38,7 @@ final class HistoryBacklog implements Job
         if (! $this->complete) {
             $pieces = $this->journal->olderMemory(self::CHUNK);
             foreach ($pieces ?? [] as [$contract, $piece]) {
-                $this->system->desk->quote($contract)->memory->restore($piece);
+                Dropped::unless("a piece of what $contract had seen", fn() => $this->system->desk->quote($contract)->memory->restore($piece));
             }
             $this->complete = $pieces === null;
         }

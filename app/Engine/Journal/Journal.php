@@ -237,6 +237,25 @@ final class Journal implements CommandArchive
         return OrderRow::on($this->connection)->find($id);
     }
 
+    /**
+     * What beside the chain of hashes does not fit it, in one line each: it keeps nothing from starting, and it is said.
+     *
+     * @return list<string>
+     */
+    public function whatDiffers(DeskState $state): array
+    {
+        $lines = array_map(
+            static fn(string $row): string => "$row: found other than the journal says, expected the same; what trades follows the journal",
+            ViewsCheck::of($state, $this->connection),
+        );
+        if ($this->lastSequence > 0 && $this->head !== null && $this->head->read() === null) {
+            $lines[] = "journal.head: found none beside a journal of $this->lastSequence rows, expected the last one that was acknowledged; "
+                .'whether rows are missing at the end cannot be told';
+        }
+
+        return $lines;
+    }
+
     /** @return Builder<JournalRow> */
     private function rows(): Builder
     {

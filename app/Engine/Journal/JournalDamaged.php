@@ -38,6 +38,12 @@ final class JournalDamaged extends \RuntimeException
             .'wrote; '.self::WHAT_CAN_BE_DONE);
     }
 
+    public static function lines(): self
+    {
+        return new self('journal: found no checkpoint of the venue\'s clock that can be read, expected the one that the engine wrote; '
+            .self::WHAT_CAN_BE_DONE);
+    }
+
     public static function unreadable(string $words): self
     {
         return new self("journal: found a database that cannot be read ($words), expected the one that the engine wrote; "

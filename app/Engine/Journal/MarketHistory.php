@@ -144,10 +144,14 @@ final class MarketHistory
     /** @return \Generator<string, MemoryPiece> contract → piece, of a row */
     private function needed(string $kind, string $body): \Generator
     {
-        foreach (MemoryPieces::pieces($kind, $body) as $contract => $piece) {
-            if ($piece->number > ($this->newest[$kind][$contract] ?? 0) - MarketMemory::kept($kind)) {
-                yield $contract => $piece;
+        try {
+            foreach (MemoryPieces::pieces($kind, $body) as $contract => $piece) {
+                if ($piece->number > ($this->newest[$kind][$contract] ?? 0) - MarketMemory::kept($kind)) {
+                    yield $contract => $piece;
+                }
             }
+        } catch (\UnexpectedValueException|\ValueError|\ErrorException $fault) {
+            Dropped::say("a piece of what the markets had seen ($kind)", $fault);
         }
     }
 
@@ -187,7 +191,12 @@ final class MarketHistory
     private function newestNumbers(Builder $rows): \Generator
     {
         foreach ($rows->pluck('newest', 'id') as $id => $newest) {
-            yield (int) $id => json_decode((string) $newest, true, 2, JSON_THROW_ON_ERROR);
+            $numbers = json_decode((string) $newest, true, 2);
+            if (is_array($numbers)) {
+                yield (int) $id => array_map(intval(...), $numbers);
+            } else {
+                Dropped::say('a piece of what the markets had seen', new \UnexpectedValueException("row $id names no contracts"));
+            }
         }
     }
 }

@@ -9,6 +9,9 @@ use Lotrik\Watching\MemoryPiece;
 /** What the markets remember of one kind since the last commit, of all contracts together, as one row of the table. */
 final readonly class MemoryPieces
 {
+    /** Bytes of a row: more than any second of all markets comes to. */
+    private const MOST = 16_777_216;
+
     /** @param array<string, int> $numbers contract → number of its newest item in here */
     private function __construct(private array $numbers, public string $body) {}
 
@@ -44,10 +47,17 @@ final readonly class MemoryPieces
         return json_encode($this->numbers, JSON_THROW_ON_ERROR);
     }
 
-    /** @return \Generator<string, MemoryPiece> contract → piece */
+    /**
+     * @return \Generator<string, MemoryPiece> contract → piece
+     *
+     * @throws \UnexpectedValueException
+     */
     public static function pieces(string $kind, string $body): \Generator
     {
-        $text = (string) gzuncompress($body);
+        $text = @gzuncompress($body, self::MOST);
+        if ($text === false) {
+            throw new \UnexpectedValueException('found a row that is damaged, or larger than any that is written now');
+        }
         for ($offset = 0; $offset < strlen($text);) {
             /** @var array{1: int} $length */
             $length = unpack('v', $text, $offset);

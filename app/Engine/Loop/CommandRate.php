@@ -20,8 +20,12 @@ final class CommandRate
     /** Commands that may come at once beyond the steady rate. */
     private const BURST = 150;
 
-    /** @var array<int, array{float, float}> account → commands left, and when that was counted, in seconds */
-    private array $left = [];
+    private readonly Rate $rate;
+
+    public function __construct()
+    {
+        $this->rate = new Rate(self::A_SECOND, self::BURST);
+    }
 
     /**
      * @param array<array-key, mixed> $body
@@ -34,13 +38,8 @@ final class CommandRate
         if (OnlyReduces::is($op, $account, $body, $state)) {
             return;
         }
-        [$left, $at] = $this->left[$account] ?? [(float) self::BURST, $now];
-        $left = min(self::BURST, $left + ($now - $at) * self::A_SECOND);
-        if ($left < 1) {
-            $this->left[$account] = [$left, $now];
-
+        if (! $this->rate->take($account, $now)) {
             throw WebRefusal::tooManyCommands(self::A_SECOND);
         }
-        $this->left[$account] = [$left - 1, $now];
     }
 }

@@ -40,8 +40,7 @@ final class Engine
     /** @var list<array{Job, Request, callable(array<string, mixed>): void}> */
     private array $jobs = [];
 
-    /** @var list<array{PatientJob, Request, callable(array<string, mixed>): void}> */
-    private array $patient = [];
+    private readonly Questions $questions;
 
     private int $lastTick;
 
@@ -62,6 +61,7 @@ final class Engine
         private readonly string $build,
     ) {
         $this->lastTick = (int) hrtime(true);
+        $this->questions = new Questions($operations, $clock);
     }
 
     /** @param callable(array<string, mixed>): void $reply called after what the request did has been committed */
@@ -98,9 +98,12 @@ final class Engine
     public function turn(): void
     {
         $replies = [];
+        $this->questions->tellWhoWaits((int) hrtime(true));
         foreach (array_splice($this->waiting, 0, self::MAX_A_TURN) as [$request, $reply]) {
             $answer = $this->answer($request);
-            if ($answer instanceof Job && count($this->jobs) + count($this->patient) >= self::MAX_JOBS) {
+            if ($answer instanceof PatientJob) {
+                $this->questions->ask($answer, $request, $reply, (int) hrtime(true));
+            } elseif ($answer instanceof Job && count($this->jobs) >= self::MAX_JOBS) {
                 $replies[] = [
                     $reply,
                     static fn(): array => self::problem(
@@ -108,8 +111,6 @@ final class Engine
                         'the practice market has enough to do; try again when it is done',
                     ),
                 ];
-            } elseif ($answer instanceof PatientJob) {
-                $this->patient[] = [$answer, $request, $reply];
             } elseif ($answer instanceof Job) {
                 $this->jobs[] = [$answer, $request, $reply];
             } else {
@@ -135,7 +136,12 @@ final class Engine
             // One turn of the loop later, when the answers have left: an order is acknowledged before it is published.
             $this->loop->futureTick(function () use ($events): void {
                 KillPoint::reached('after-ack');
-                $this->publisher->publish($events);
+                try {
+                    $this->publisher->publish($events);
+                } catch (\Throwable $fault) {
+                    ReadFault::log('what happened', $fault);
+                    $this->publisher->startAnew();
+                }
                 $this->tidyUp();
             });
         } else {
@@ -155,29 +161,9 @@ final class Engine
             $this->backlog->load();
         } elseif ($this->deskCheckpoint->isDue($this->system->desk->state->sequence)) {
             $this->deskCheckpoint->saveInChild($this->system->desk->state, $this->journal->lastHash());
-        } elseif ($this->patient !== []) {
-            $this->goOn(...$this->patient[0]);
+        } else {
+            $this->questions->goOn();
         }
-    }
-
-    /**
-     * A bit of a job that only reads. A fault in it says nothing of what trades: it is told to whoever asked, and the engine goes on.
-     *
-     * @param callable(array<string, mixed>): void $reply
-     */
-    private function goOn(PatientJob $job, Request $request, callable $reply): void
-    {
-        try {
-            if ($job->advance($this->clock)) {
-                return;
-            }
-            $answer = self::reply($request, fn(): array => $this->operations->finished($job, $request))();
-        } catch (\Throwable $fault) {
-            fwrite(STDERR, "$request->op: {$fault->getMessage()} ({$fault->getFile()}:{$fault->getLine()})\n");
-            $answer = ['id' => $request->id] + self::problem(RefusalCode::Busy, 'it could not be worked out; the engine\'s log says why');
-        }
-        array_shift($this->patient);
-        $reply($answer);
     }
 
     /**
@@ -218,12 +204,20 @@ final class Engine
                 'the command reached the engine too late and was dropped; nothing was done',
             );
         }
+        $recorded = $this->system->desk->recorder()->count();
         try {
             $answer = $this->operations->run($request, $this->clock->at($this->system->steps()));
 
             return $answer instanceof Job ? $answer : self::reply($request, $answer);
         } catch (Refusal $refusal) {
             return static fn(): array => self::refused($request, $refusal);
+        } catch (\Throwable $fault) {
+            // Where anything was to be done it is not known how much of it was: the process ends, and comes back from what was committed.
+            if (! Operations::onlyReads($request->op) || $this->system->desk->recorder()->count() !== $recorded) {
+                throw $fault;
+            }
+
+            return static fn(): array => ReadFault::told($request, $fault);
         }
     }
 
@@ -239,8 +233,22 @@ final class Engine
                 return ['id' => $request->id, 'ok' => true] + $answer();
             } catch (Refusal $refusal) {
                 return self::refused($request, $refusal);
+            } catch (\Throwable $fault) {
+                // What was to be done is committed: only its answer cannot be written.
+                return Operations::onlyReads($request->op) ? ReadFault::told($request, $fault) : self::unanswered($request, $fault);
             }
         };
+    }
+
+    /** @return array<string, mixed> */
+    private static function unanswered(Request $request, \Throwable $fault): array
+    {
+        ReadFault::log("the answer to $request->op", $fault);
+
+        return ['id' => $request->id] + self::problem(
+            RefusalCode::OutcomeUnknown,
+            'it was done, and its answer could not be written; the engine\'s log says why. The lists tell what came of it',
+        );
     }
 
     /** @return array<string, mixed> */

@@ -7,6 +7,7 @@ namespace App\Engine\Loop;
 use App\Demo\KestrelBay;
 use App\Engine\Checkpoint\Checkpoints;
 use App\Engine\Checkpoint\DeskCheckpoint;
+use App\Engine\Journal\Dropped;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\JournalDamaged;
 use App\Engine\Stream\BookFeed;
@@ -59,13 +60,19 @@ final class EngineBoot
             new Checkpoints($seed, $start),
             new DeskCheckpoint($deskFile, $build, $saved), $lines['practice'] ?? [],
         );
+        if ($lines === null && $state->sequence > 0) {
+            throw JournalDamaged::lines();
+        }
+        foreach ($journal->whatDiffers($state) as $differs) {
+            fwrite(STDERR, "$differs\n");
+        }
         if ($lines === null) {
             $boot->open($journal, $seed, $build, $hours);
 
             return $boot;
         }
         $boot->system->startAt($lines['step']);
-        $boot->system->desk->lossWatch()->restoreBests($lines['bests'] ?? []);
+        Dropped::unless('the best of each day', static fn() => $boot->system->desk->lossWatch()->restoreBests($lines['bests'] ?? []));
         Checkpoints::restoreDays($boot->system, $journal);
         foreach (array_keys($state->contracts) as $code) {
             $feed = $boot->feeds[$code] = new BookFeed();

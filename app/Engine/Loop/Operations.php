@@ -50,6 +50,17 @@ final class Operations
     /** What looks far back waits until all of that is here again after a start. */
     private const LOOKS_BACK = ['depth-history', 'prints', 'tape', 'bars', 'levels'];
 
+    /** What changes neither an account nor a market, whatever comes of it. */
+    private const READS = [
+        'preview', 'preview-change', 'size', 'what-if', 'noise', 'book', 'orders', 'order', 'positions', 'risk', 'open-risk', 'day', 'limits',
+        'calendar', 'snapshot', 'steps-preview', 'plan-basis', 'plans-used', ...self::LOOKS_BACK,
+    ];
+
+    public static function onlyReads(string $op): bool
+    {
+        return in_array($op, self::READS, true);
+    }
+
     public function __construct(
         private readonly TradingSystem $system,
         private readonly Practice $practice,
@@ -58,6 +69,7 @@ final class Operations
         private readonly Journal $journal,
         private readonly HistoryBacklog $backlog,
         private readonly CommandRate $rate = new CommandRate(),
+        private readonly SettingRate $settingRate = new SettingRate(),
         private readonly NoiseBoard $noise = new NoiseBoard(),
     ) {}
 
@@ -72,6 +84,7 @@ final class Operations
         if ($request->op === 'open-account') {
             return $this->openAccount($request, $at);
         }
+        $this->settingRate->count($request, hrtime(true) / 1e9);
         if ($request->op === 'account-open' && $request->user !== null) {
             $limits = array_intersect_key(KestrelBay::account($request->user), ['order_limit' => 1, 'position_limit' => 1, 'daily_loss_limit' => 1]);
             $id = $this->system->changeAccounts(

@@ -20,6 +20,9 @@ interface Fanout
 
     public function isWatched(string $contract): bool;
 
+    /** What came up to a sequence could not be told: all streams are closed, and each page asks anew for how things are. */
+    public function startAnew(int $sequence): void;
+
     /** @return list<int> accounts that somebody is looking at */
     public function accounts(): array;
 }

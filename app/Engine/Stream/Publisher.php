@@ -123,6 +123,12 @@ final class Publisher
         }
     }
 
+    /** Own events could not be written out: nobody goes on from what came before them. */
+    public function startAnew(): void
+    {
+        $this->fanout->startAnew($this->system->desk->state->sequence);
+    }
+
     /** Prints and changed levels, merged; at most 20 times a second. */
     public function market(): void
     {

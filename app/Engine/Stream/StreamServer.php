@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Stream;
 
+use App\Engine\Loop\ReadFault;
 use GuzzleHttp\Psr7\Message;
 use GuzzleHttp\Psr7\Query;
 use Lotrik\Refusal\RefusalCode;
@@ -29,7 +30,7 @@ final class StreamServer implements Fanout
     /** @var \SplObjectStorage<ConnectionInterface, Subscriber> */
     private \SplObjectStorage $subscribers;
 
-    private readonly RecentFrames $recent;
+    private RecentFrames $recent;
 
     private readonly WaitingBytes $budget;
 
@@ -178,7 +179,21 @@ final class StreamServer implements Fanout
 
             return;
         }
-        $this->subscribe($connection, $request, $origin);
+        try {
+            $this->subscribe($connection, $request, $origin);
+        } catch (\Throwable $fault) {
+            ReadFault::log('a stream that was opened', $fault);
+            $connection->close();
+        }
+    }
+
+    public function startAnew(int $sequence): void
+    {
+        // Those who come back with what they heard last are told how things are, not what came after it.
+        $this->recent = new RecentFrames($sequence);
+        foreach ($this->each() as $subscriber) {
+            $subscriber->close();
+        }
     }
 
     private function subscribe(ConnectionInterface $connection, RequestInterface $request, string $origin): void

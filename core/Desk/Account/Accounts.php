@@ -29,8 +29,10 @@ final class Accounts
 
     private const NAME_LENGTH = 40;
 
-    /** Digits of a rate before the point. */
-    private const DIGITS = 12;
+    /** No currency is worth so little of another, or so much. */
+    private const LEAST_RATE = '0.000001';
+
+    private const MOST_RATE = '1000000';
 
     private const RATES = 40;
 
@@ -55,7 +57,7 @@ final class Accounts
         $balance = Amount::of($body, 'balance', $currency)->exact();
         $rates = self::rates($body, $currency);
         $body->done();
-        $of = array_filter($this->state->accounts, static fn(Account $account): bool => $account->owner === $owner);
+        $of = $this->ownedBy($owner);
         if (count($of) >= self::MOST) {
             throw Refusal::tooManyAccounts(self::MOST);
         }
@@ -95,6 +97,9 @@ final class Accounts
         $this->mustBeFree($account);
         if ($this->state->isBarred($account->id, $this->recorder->at)) {
             throw Refusal::barredUntilReset($account->name, $this->state->barred[$account->id], $this->state->barredFor[$account->id]);
+        }
+        if (count($this->ownedBy($account->owner)) >= self::MOST) {
+            throw Refusal::tooManyAccounts(self::MOST);
         }
         $this->recorder->note(new AccountClosed($account->id, $this->nextId()));
 
@@ -137,6 +142,7 @@ final class Accounts
         $this->mustNotBeClosed($account);
         $asked = Limits::asked($body, $account->rates->base, fn(string $code): bool => isset($this->state->contracts[$code]));
         $now = $account->limits->and($asked);
+        $now->mustFit($body);
         $isTighter = $now->toArray() === $asked->toArray();
         $next = $isTighter ? null : $asked->toArray();
         if ($now->toArray() === $account->limits->toArray() && $next === ($this->state->limitsNext[$account->id][0] ?? null)) {
@@ -156,6 +162,12 @@ final class Accounts
         $this->recorder->note(new AccountOpened($id, ['id' => $id] + $document));
 
         return $id;
+    }
+
+    /** @return array<int, Account> those that are closed among them */
+    private function ownedBy(int $owner): array
+    {
+        return array_filter($this->state->accounts, static fn(Account $account): bool => $account->owner === $owner);
     }
 
     private function nextId(): int
@@ -216,12 +228,12 @@ final class Accounts
             if ($of->code === $base->code) {
                 throw InvalidDocument::at($pointer, InvalidDocument::show($rate), "no rate: {$base->code} is the account's own currency");
             }
-            $isRate = is_string($rate) && preg_match('/^\d{1,'.self::DIGITS.'}(\.\d{1,12})?$/D', $rate) === 1;
-            if (! $isRate || BigDecimal::of($rate)->isZero()) {
+            $decimal = is_string($rate) && preg_match('/^\d{1,7}(\.\d{1,12})?$/D', $rate) === 1 ? BigDecimal::of($rate) : BigDecimal::zero();
+            if ($decimal->isLessThan(self::LEAST_RATE) || $decimal->isGreaterThan(self::MOST_RATE)) {
                 throw InvalidDocument::at(
                     $pointer,
                     InvalidDocument::show($rate),
-                    "how much of {$base->code} one {$of->code} is worth, as a decimal above zero such as \"0.92\"",
+                    "how much of {$base->code} one {$of->code} is worth, as a decimal from ".self::LEAST_RATE.' to '.self::MOST_RATE.' such as "0.92"',
                 );
             }
             $rates[$of->code] = $rate;

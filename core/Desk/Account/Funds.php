@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Account;
 
-use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Quotes;
@@ -64,7 +63,10 @@ final class Funds
             return 0;
         }
 
-        return min($lots, $short->dividedBy($initial)->toScale(0, RoundingMode::CEILING)->toInt());
+        // Rounded up: a lot of which only a part is covered is one too many.
+        $whole = $short->wholeTimes($initial, $lots);
+
+        return min($lots, $whole + ($initial->times($whole)->compareTo($short) < 0 ? 1 : 0));
     }
 
     /** What the account was opened with, and what it has made since, after fees. */

@@ -16,6 +16,7 @@ use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\WiderStop;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Open\ExitSlot;
+use Lotrik\ExitPlan\InTicks\Distance;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -163,6 +164,9 @@ final class SetExit implements Command
             : BigRational::of($found[2])->dividedBy($contract->money($lots)->amount());
         if ($isLoss && $role === Role::Stop && $ticks->isLessThan(1)) {
             throw $body->fault('value', "at least one tick, which is {$contract->money($lots)->display()} for them");
+        }
+        if ($ticks->isGreaterThan(Distance::MAX_TICKS)) {
+            throw $body->fault('value', 'no more than '.Distance::MAX_TICKS." ticks, which is {$contract->money(Distance::MAX_TICKS * $lots)->display()} for them");
         }
         $profit = $isLoss ? $ticks->negated() : $ticks;
         $whole = $profit->toScale(0, $role === Role::Stop ? RoundingMode::CEILING : RoundingMode::HALF_UP)->toInt();

@@ -112,7 +112,7 @@ final class LossWatch
         }
     }
 
-    /** @return array<int, PackedDayLine> by account: those that have gone on since the last call, for {@see restoreLines()} */
+    /** @return array<int, PackedDayLine> by account: those that have gone on since the last call, for {@see restoreLine()} */
     public function takeLines(): array
     {
         $drawn = array_map(static fn(DayLine $line): array => $line->pack(), array_intersect_key($this->lines, $this->drawn));
@@ -121,10 +121,10 @@ final class LossWatch
         return $drawn;
     }
 
-    /** @param array<int, PackedDayLine> $packed */
-    public function restoreLines(array $packed): void
+    /** @param PackedDayLine $packed */
+    public function restoreLine(int $account, array $packed): void
     {
-        $this->lines = array_map(DayLine::unpack(...), $packed);
+        $this->lines[$account] = DayLine::unpack($packed);
     }
 
     /** How the account's present day has gone, up to this moment. */
@@ -280,9 +280,7 @@ final class LossWatch
 
     private function mark(string $contract): ?int
     {
-        $quote = $this->context->quote($contract);
-
-        return LossLimit::mark($quote->last, $quote->bid, $quote->ask);
+        return $this->context->quote($contract)->mark();
     }
 
     private function net(Account $account, int $at): Money

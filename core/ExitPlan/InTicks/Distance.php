@@ -72,12 +72,12 @@ final readonly class Distance
     /** A stop's distance: rounded down, so that the risk written is a ceiling. */
     public function stopTicks(Basis $basis): int
     {
-        $ticks = $this->inTicks($basis)->toScale(0, RoundingMode::FLOOR)->toInt();
+        $ticks = $this->wholeTicks($basis, RoundingMode::FLOOR);
         if ($ticks < 1) {
             throw InvalidPlan::stopUnderOneTick($this->words());
         }
 
-        return min($ticks, self::MAX_TICKS);
+        return $ticks;
     }
 
     /** A target's distance: to the nearest tick, halves away from the entry, and never none. */
@@ -91,7 +91,7 @@ final readonly class Distance
     /** Where a ratchet acts or what it locks: to the nearest tick, halves away from the entry. */
     public function nearestTicks(Basis $basis): int
     {
-        return min($this->inTicks($basis)->toScale(0, RoundingMode::HALF_UP)->toInt(), self::MAX_TICKS);
+        return $this->wholeTicks($basis, RoundingMode::HALF_UP);
     }
 
     /** The distance in ticks before it is rounded, with two decimals; null where it is whole. */
@@ -113,6 +113,14 @@ final readonly class Distance
             DistanceUnit::AccountPercent => "$this->value % of the account",
             DistanceUnit::AverageTrueRange => "$this->value average true ranges of {$this->bar?->value}",
         };
+    }
+
+    /** Never more than {@see MAX_TICKS}: an amount can be large enough, and a rate small enough, for ticks that no machine counts. */
+    private function wholeTicks(Basis $basis, RoundingMode $rounding): int
+    {
+        $ticks = $this->inTicks($basis);
+
+        return $ticks->isGreaterThan(self::MAX_TICKS) ? self::MAX_TICKS : $ticks->toScale(0, $rounding)->toInt();
     }
 
     private function inTicks(Basis $basis): BigRational

@@ -149,6 +149,24 @@ final readonly class Limits
         );
     }
 
+    /**
+     * What is in force goes on until the next day beside what has been asked for: together they may be more than a document holds.
+     *
+     * @throws InvalidDocument
+     */
+    public function mustFit(Node $asked): void
+    {
+        foreach (['no_entries' => [count($this->windows), self::WINDOWS], 'contracts' => [count($this->contracts), self::CONTRACTS]] as $field => [$count, $most]) {
+            if ($count > $most) {
+                throw InvalidDocument::at(
+                    $asked->at($field),
+                    "$count together with those that stay in force until the next trading day",
+                    "at most $most: take some away, or set the rest then",
+                );
+            }
+        }
+    }
+
     /** What holds in a contract: what is set for every one and what is set for it. */
     public function in(string $contract): ContractLimits
     {

@@ -12,6 +12,9 @@ final readonly class DepthColumn
 {
     private const MAX = 0xFFFF;
 
+    /** Prices in a column: the market may have gone through its window while a long one came about. */
+    private const WIDEST = 4 * DepthWindow::TICKS;
+
     /** @param string $trades packed too: tick, lots bought, lots sold, each 64 bits */
     private function __construct(public int $at, public int $from, private string $lots, private string $trades) {}
 
@@ -30,6 +33,12 @@ final readonly class DepthColumn
             return new self($at, 0, '', $packed);
         }
         $ticks = array_keys($levels);
+        sort($ticks);
+        if ($ticks[count($ticks) - 1] - $ticks[0] >= self::WIDEST) {
+            $middle = $ticks[intdiv(count($ticks), 2)];
+            $levels = array_filter($levels, static fn(int $tick): bool => abs($tick - $middle) < self::WIDEST / 2, ARRAY_FILTER_USE_KEY);
+            $ticks = array_keys($levels);
+        }
         $from = min($ticks);
         $run = array_fill(0, max($ticks) - $from + 1, 0);
         foreach ($levels as $tick => $lots) {
@@ -102,7 +111,8 @@ final readonly class DepthColumn
         /** @var array{1: int, 2: int, 3: int, 4: int} $head */
         $head = unpack('P4', $packed, $offset);
         [$length, $at, $from, $count] = array_values($head);
-        $lots = substr($packed, $offset + 32, $length);
+        // Builds before there was a window kept whatever rested anywhere.
+        $lots = $length > 2 * self::WIDEST ? '' : substr($packed, $offset + 32, $length);
         $trades = substr($packed, $offset + 32 + $length, 24 * $count);
         $offset += 32 + $length + 24 * $count;
 

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Intake\Check;
 
-use Brick\Math\RoundingMode;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Funds;
@@ -38,7 +37,7 @@ final class BuyingPower implements EntryCheck
         if ($more <= 0 || ! $perLot->times($more)->minus($left)->isPositive()) {
             return null;
         }
-        $fit = $left->isPositive() ? $left->dividedBy($perLot)->toScale(0, RoundingMode::FLOOR)->toInt() : 0;
+        $fit = $left->wholeTimes($perLot, $more);
 
         return Refusal::margin($lots, $perLot->times($more)->display(), $left->display(), $account->rates->base->code, $fit + $lots - $more);
     }
