@@ -143,6 +143,50 @@ final class EngineTurnsTest extends TestCase
         self::assertGreaterThan(0, $answer['body']['by_stop'][0]['buy']['cases']);
     }
 
+    /**
+     * Nobody's long question holds more workers of the web than one, nor longer than a moment: a newer one takes the place of the
+     * older, two may wait at the same time, and whoever was told to ask again gets what came of it.
+     */
+    public function testLongQuestionsHoldFewWorkersAndAreWorkedOutAllTheSame(): void
+    {
+        $engine = $this->engine();
+        foreach ([2, 3] as $user) {
+            self::assertTrue(self::ask($engine, 'open-account', ['owner' => $user] + KestrelBay::account($user))['ok']);
+        }
+        self::assertTrue(self::ask($engine, 'practice', ['contract' => 'DULZ6', 'steps' => 5_000])['ok']);
+        $portions = array_map(static fn(int $n): array => ['lots' => 1, 'target' => ['ticks' => $n]], range(1, 19));
+        $noise = static fn(int $stop): array => ['contract' => 'DULZ6', 'quantity' => 20, 'minutes' => 240, 'by_stop' => true, 'document' => [
+            'name' => 'x', 'stop' => ['ticks' => $stop], 'portions' => [...$portions, ['rest' => true, 'target' => null]],
+        ]];
+        $answers = [];
+        $asked = static function (string $name, int $user, array $body) use ($engine, &$answers): void {
+            $engine->enqueue(Request::parse((string) json_encode([
+                'v' => 1, 'id' => $name, 'op' => 'noise', 'actor' => ['user' => $user, 'account' => $user], 'deadline' => microtime(true) + 60, 'body' => $body,
+            ])), static function (array $reply) use (&$answers, $name): void {
+                $answers[$name] = $reply['ok'] ? 'ok' : $reply['problem']['code'];
+            });
+        };
+        $asked('older', 1, $noise(8));
+        $asked('newer', 1, $noise(9));
+        $asked('another user', 2, $noise(8));
+        $asked('one too many', 3, $noise(8));
+        $engine->turn();
+        self::assertSame(['older' => 'busy', 'one too many' => 'busy'], $answers);
+        for ($turns = 0; count($answers) < 4 && $turns < 20_000; $turns++) {
+            $engine->turn();
+        }
+        self::assertCount(4, $answers, 'each is answered');
+        // It was worked out though nobody waited: asked again, it is there or soon is.
+        for ($tries = 0; ($answers['again'] ?? '') !== 'ok' && $tries < 100; $tries++) {
+            unset($answers['again']);
+            $asked('again', 3, $noise(8));
+            for ($turns = 0; ! isset($answers['again']) && $turns < 20_000; $turns++) {
+                $engine->turn();
+            }
+        }
+        self::assertSame('ok', $answers['again']);
+    }
+
     /** SQLite would bring it into the database within somebody's commit, and only once it has 4 MB. */
     public function testTheWriteAheadLogIsKeptShortBetweenTurns(): void
     {

@@ -47,6 +47,9 @@ final class Operations
     /** An answer stays small. */
     private const MAX_PRINTS = 1500;
 
+    /** Levels that are looked for in what is remembered within a turn: a millisecond each. */
+    private const AT_ONCE = 3;
+
     /** What looks far back waits until all of that is here again after a start. */
     private const LOOKS_BACK = ['depth-history', 'prints', 'tape', 'bars', 'levels'];
 
@@ -136,6 +139,14 @@ final class Operations
         }
         if ($request->op === 'noise') {
             return $this->noise($request, $account);
+        }
+        if ($request->op === 'levels') {
+            $contract = $this->contract($request);
+            $quote = $this->system->desk->quote($contract->code);
+            $unknown = (new Watching($contract, $quote, $at))->unknown((array) ($request->body['levels'] ?? []));
+            if (count($unknown) > self::AT_ONCE) {
+                return new LevelsJob($quote->levels, $unknown, fn(): array => ['status' => 200, 'body' => $this->watched($request)]);
+            }
         }
         $body = match ($request->op) {
             'preview' => $this->system->desk->preview($account->id, $request->body, $at),
@@ -367,7 +378,10 @@ final class Operations
         if ($job instanceof PatientJob) {
             $account = $this->owned($request);
             $contract = $this->contract($request);
-            $this->noise->keep($request->body, $account, $contract, $this->system->desk->quote($contract->code), $answer = $job->answer());
+            $answer = $job->answer();
+            if ($job instanceof NoiseJob) {
+                $this->noise->keep($request->body, $account, $contract, $this->system->desk->quote($contract->code), $answer);
+            }
 
             return $answer;
         }

@@ -8,8 +8,8 @@ use Lotrik\Refusal\Refusal;
 use Lotrik\Refusal\RefusalCode;
 
 /**
- * Questions that take long and only read, worked out where nothing else waits. One a user at a time: a newer one takes the place
- * of the older. Nobody waits for an answer longer than a moment, since a worker of the web waits with them; the work goes on, and
+ * Questions that take long and only read, worked out where nothing else waits. One of a kind a user at a time: a newer one takes the
+ * place of the older. Nobody waits for an answer longer than a moment, since a worker of the web waits with them; the work goes on, and
  * whoever asks again gets what came of it.
  */
 final class Questions
@@ -31,7 +31,7 @@ final class Questions
     public function ask(PatientJob $job, Request $request, callable $reply, int $now): void
     {
         foreach ($this->asked as $i => [, $older, $waits]) {
-            if ($older->user === $request->user) {
+            if ($older->user === $request->user && $older->op === $request->op) {
                 $this->tellBusy($waits, $older);
                 array_splice($this->asked, $i, 1);
                 break;

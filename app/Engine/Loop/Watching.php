@@ -85,9 +85,7 @@ final class Watching
     public function levels(array $levels, int $off): array
     {
         $figures = [];
-        foreach ($levels as $level) {
-            [$low, $high, $since] = array_map(intval(...), array_values((array) $level));
-            $marked = new MarkedLevel($low, $high, $since);
+        foreach (self::marked($levels) as $marked) {
             $watch = $this->quote->levels->of($marked);
             $now = LevelFigures::of($marked, $this->quote->depth);
             $figures[] = [
@@ -99,6 +97,29 @@ final class Watching
         }
 
         return ['figures' => $figures, 'at' => $this->at];
+    }
+
+    /**
+     * @param array<mixed> $levels
+     *
+     * @return list<MarkedLevel> those of them that have to be looked for in all that is remembered
+     */
+    public function unknown(array $levels): array
+    {
+        return array_values(array_filter(self::marked($levels), fn(MarkedLevel $of): bool => ! $this->quote->levels->knows($of)));
+    }
+
+    /**
+     * @param array<mixed> $levels
+     *
+     * @return list<MarkedLevel>
+     */
+    private static function marked(array $levels): array
+    {
+        return array_map(
+            static fn(mixed $level): MarkedLevel => new MarkedLevel(...array_map(intval(...), array_values((array) $level))),
+            array_values($levels),
+        );
     }
 
     /** @return array<string, mixed> in ticks */

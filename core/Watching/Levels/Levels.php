@@ -25,9 +25,20 @@ final class Levels
         }
     }
 
+    /** Whether what has traded at a level is known, and {@see of()} need not look for it. */
+    public function knows(MarkedLevel $level): bool
+    {
+        return isset($this->watched[self::key($level)]);
+    }
+
+    private static function key(MarkedLevel $level): string
+    {
+        return "{$level->low} {$level->high} {$level->since}";
+    }
+
     public function of(MarkedLevel $level): LevelWatch
     {
-        $key = "{$level->low} {$level->high} {$level->since}";
+        $key = self::key($level);
         $watch = $this->watched[$key] ?? null;
         if ($watch === null) {
             $watch = new LevelWatch($level);
