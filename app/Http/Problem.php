@@ -36,8 +36,18 @@ final readonly class Problem
             $e instanceof TokenMismatchException => new self(RefusalCode::PageTooOld, 'the page is too old; reload it'),
             $e->getPrevious() instanceof AuthorizationException => self::ofPolicy($e->getPrevious()),
             $e instanceof HttpExceptionInterface => self::ofStatus($e->getStatusCode(), $e->getMessage()),
+            self::isFullDisk($e) => new self(
+                RefusalCode::OutcomeUnknown,
+                'the disk of the server is full; it may have been done or not: send the same client_id again once there is room, to find out',
+            ),
             default => new self(RefusalCode::Fault, 'something is wrong on our side; it was logged'),
         };
+    }
+
+    /** Whether a database or a file took no more, before the engine was asked or after. Source: SQLite, "Result and Error Codes" (SQLITE_FULL is 13). */
+    private static function isFullDisk(\Throwable $e): bool
+    {
+        return ($e instanceof \PDOException && ($e->errorInfo[1] ?? 0) === 13) || str_contains($e->getMessage(), 'No space left on device');
     }
 
     public function response(): JsonResponse

@@ -57,6 +57,27 @@ final class ExitMessagesTest extends TestCase
             "$this->folder/journal.sqlite: found no room to write, expected some; free space on its disk and start again",
             ExitMessage::of($fault, $this->folder),
         );
+        $response = \App\Http\Problem::of($fault)->response();
+        self::assertSame(503, $response->getStatusCode(), 'whoever asked asks again');
+        self::assertStringContainsString('"outcome-unknown"', (string) $response->getContent());
+    }
+
+    /** PHP asks nobody when its memory is used up: what is left in its hands is the last error. */
+    public function testMemoryThatIsUsedUp(): void
+    {
+        $last = ['type' => E_ERROR, 'message' => 'Allowed memory size of 1073741824 bytes exhausted (tried to allocate 64 bytes)', 'file' => '/a/Depth.php', 'line' => 7];
+        self::assertStringStartsWith(
+            'Lotrik itself: found its memory of 1024 MB used up in Depth.php:7, expected less; nothing that was acknowledged is lost',
+            (string) ExitMessage::ofNoMemory($last, $this->folder),
+        );
+        self::assertNull(ExitMessage::ofNoMemory(null, $this->folder));
+        self::assertNull(ExitMessage::ofNoMemory(['message' => 'Uncaught Error'] + $last, $this->folder));
+        $script = 'require "vendor/autoload.php"; '
+            .'(new ReflectionMethod(App\Console\Commands\EngineCommand::class, "tellOfNoMemory"))->invoke(null, new App\Console\ExitMessageFile($argv[1]), "data");'
+            .'$all = []; while (true) { $all[] = str_repeat("x", 100_000); }';
+        exec(escapeshellarg(PHP_BINARY).' -d memory_limit=16M -r '.escapeshellarg($script)." $this->folder/words 2>/dev/null", $out, $status);
+        self::assertSame(255, $status);
+        self::assertStringContainsString('found its memory of 16 MB used up', (string) file_get_contents("$this->folder/words"));
     }
 
     public function testADatabaseThatCannotBeOpened(): void
