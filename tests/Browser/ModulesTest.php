@@ -144,6 +144,19 @@ final class ModulesTest extends TestCase
         }
     }
 
+    /** Beside an order that was done and whose answer was lost, a list that finds the session gone must not say that it was not sent. */
+    public function testOnlyACommandThatWasNotSentSaysSo(): void
+    {
+        $gone = 'globalThis.fetch = async () => new Response("{}", { status: 401 });';
+        $asked = PageModule::runWhole('api/client.ts', self::PAGE.$gone, 'console.log(JSON.stringify(await page.call("GET", "orders").catch((error) => error.message)));', [])[0];
+        self::assertSame('You are signed out.', $asked);
+        $sent = PageModule::runWhole('commands/command.ts', self::PAGE.$gone, <<<'JS'
+            const command = page.freeze({ account: 1, method: 'POST', path: 'orders', body: { lots: 2 }, words: 'buy 2', opens: true });
+            console.log(JSON.stringify(await page.deliver(command).catch((error) => error.message)));
+            JS, [])[0];
+        self::assertSame('Not sent: you are signed out.', $sent);
+    }
+
     /** Sent again after a second and a half it would be another order: then it is asked for, and given up where it never came. */
     public function testWhatOpensIsAskedForOnceItWouldComeTooLate(): void
     {

@@ -77,6 +77,8 @@ export async function deliver<T>(command: Command): Promise<T> {
                 // While the engine comes back nothing is done: what closes waits for it.
                 const isAway = error.code === 'engine-away' && !command.opens;
                 // Once an answer was lost, being signed out or held back meanwhile says nothing of what had been done.
+                // That a command was not sent says the command alone: a question that finds the session gone knows nothing of it.
+                if (!isLost && error.code === 'signed-out') throw new Problem(error.code, WORDS.signedOut, error.status, error.facts);
                 if (isLost ? isAnswer(error) : !isAway) throw error;
                 if (performance.now() - pressed >= again) {
                     if (!isLost) throw error;

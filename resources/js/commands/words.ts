@@ -3,6 +3,7 @@ import type { Value } from '@/ui/value';
 export const WORDS = {
     onTheWay: (count: Value) => `${count} on the way: done as soon as the venue answers`,
     stopsKept: (stops: number) => `${stops} ${stops === 1 ? 'stop' : 'stops'} kept`,
+    signedOut: 'Not sent: you are signed out.',
     feedNotLive: 'Not sent: the feed is not live.',
     tabWasHidden: 'Not sent: this tab was hidden and has not heard from the engine since.',
     askSoManyLots: (what: Value, over: Value) => `${what}: more than ${over} lots. Send it?`,
