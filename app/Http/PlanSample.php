@@ -57,7 +57,9 @@ final readonly class PlanSample
         } catch (\DomainException $e) {
             throw Refusal::priceOffGrid($e, '/price');
         }
-        $balance = $account->rates->knows($contract->currency) ? $account->rates->fromBase($account->balance, $contract->currency) : null;
+        $balance = $account->rates->knows($contract->currency)
+            ? $account->rates->fromBase(Money::of($market['balance'], $account->rates->base), $contract->currency)
+            : null;
 
         return new self(
             $plan, $contract, $side, new Basis($contract, $price, $quantity, $balance, TrueRanges::fromArray($market['ranges'])), $balance,

@@ -13,6 +13,8 @@ use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\Intake;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Desk\Question\Asking;
+use Lotrik\Desk\Question\Proposal;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderState;
@@ -28,7 +30,26 @@ final class CommandContext
         public readonly EventRecorder $recorder,
         public readonly Intake $intake,
         public readonly Quotes $quotes,
+        public readonly Asking $asking,
     ) {}
+
+    /**
+     * Whether something may be that leaves the orders as they are: a stop that is set, moved or taken off, a plan, what is untied.
+     *
+     * @param bool $asked whether the trader knows that it leaves lots unprotected
+     *
+     * @throws Refusal
+     */
+    public function mayBe(Proposal $proposal, string $what, bool $asked): void
+    {
+        $refusal = $this->asking->question->refusal($proposal);
+        if ($refusal !== null) {
+            throw $refusal;
+        }
+        if ($proposal->unprotects() > 0 && ! $asked) {
+            throw Refusal::wouldUnprotect($what, $proposal->unprotects());
+        }
+    }
 
     public function quote(string $contract): Quote
     {
@@ -129,10 +150,20 @@ final class CommandContext
      * An order worked out and checked.
      *
      * @param AccountPosition|null $holding what the account has; another one to ask "what if it were so"
+     * @param int                  $sent    entries that the same command has sent before
      *
      * @throws Refusal
      */
-    public function worked(CommandHead $command, OrderRequest $request, ?AccountPosition $holding = null): Ticket
+    public function worked(CommandHead $command, OrderRequest $request, ?AccountPosition $holding = null, int $sent = 0): Ticket
+    {
+        $this->mustHaveParent($command, $request);
+        $ticket = $this->intake->work($request, $command->account, $this->quote($request->contract->code), $holding, $sent);
+
+        return $ticket->refusal === null ? $ticket : throw $ticket->refusal;
+    }
+
+    /** @throws Refusal where it waits for an order that nothing can come of */
+    public function mustHaveParent(CommandHead $command, OrderRequest $request): void
     {
         $after = $request->releaseWhen?->after;
         if ($after !== null) {
@@ -141,9 +172,6 @@ final class CommandContext
                 throw Refusal::nothingToWaitFor($after);
             }
         }
-        $ticket = $this->intake->work($request, $command->account, $this->quote($request->contract->code), $holding);
-
-        return $ticket->refusal === null ? $ticket : throw $ticket->refusal;
     }
 
     /**
@@ -208,20 +236,5 @@ final class CommandContext
         }
 
         return [$contract, $holding];
-    }
-
-    /**
-     * Taking stops off is asked about first; where limits want each lot to have one it is refused.
-     *
-     * @throws Refusal
-     */
-    public function mayUnprotect(CommandHead $command, string $contract, int $lots, string $what, bool $asked): void
-    {
-        if ($command->account->limits->in($contract)->stopRequired) {
-            throw Refusal::stopRequired("taking $what off would leave $lots unprotected; flatten closes them, a plan with other stops moves them");
-        }
-        if (! $asked) {
-            throw Refusal::wouldUnprotect($what, $lots);
-        }
     }
 }

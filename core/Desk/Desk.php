@@ -12,9 +12,10 @@ use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
-use Lotrik\Desk\Account\Exposure;
 use Lotrik\Desk\Account\Funds;
 use Lotrik\Desk\Account\KnownAtStops;
+use Lotrik\Desk\Account\ProtectedPosition;
+use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\ChangePreview;
 use Lotrik\Desk\Intake\Intake;
@@ -23,6 +24,7 @@ use Lotrik\Desk\Intake\Modification;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Preview;
 use Lotrik\Desk\Intake\SizeByRisk;
+use Lotrik\Desk\Question\Asking;
 use Lotrik\Desk\Upkeep\CloseKeeper;
 use Lotrik\Desk\Upkeep\DueOrders;
 use Lotrik\Desk\Upkeep\ExitKeeper;
@@ -38,6 +40,7 @@ use Lotrik\Desk\Upkeep\Timetable;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Watch;
+use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
@@ -46,6 +49,7 @@ use Lotrik\Risk\BuyingPower;
 use Lotrik\Risk\Margin;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
+use Lotrik\Venue\RestingDepth;
 use Lotrik\Venue\Touch;
 use Lotrik\Venue\TradePrint;
 use Lotrik\Venue\VenueSnapshot;
@@ -110,7 +114,8 @@ final class Desk
         $timetable = new Timetable($state);
         $this->recorder = new EventRecorder($state, $timetable);
         $this->quotes = $quotes = new Quotes();
-        $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state, $quotes), $quotes);
+        $asking = new Asking($state, $quotes);
+        $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state, $asking), $quotes, $asking);
         $this->dueOrders = new DueOrders($context, $timetable);
         $this->lossWatch = new LossWatch($context);
         $this->limits = new LimitKeeper($context);
@@ -159,6 +164,12 @@ final class Desk
     public function quote(string $contract): Quote
     {
         return $this->context->quote($contract);
+    }
+
+    /** Whose depth rests in a contract. */
+    public function follow(string $contract, RestingDepth $depth): void
+    {
+        $this->quotes->follow($contract, $depth);
     }
 
     public function restoreQuote(string $contract, Quote $quote): void
@@ -377,16 +388,20 @@ final class Desk
         }
         $ticket = $this->context->intake->work($request, $account, $this->quote($request->contract->code));
 
-        $preview = Preview::of($ticket, $this->state->holding($accountId, $request->contract->code));
+        $preview = Preview::of($ticket, $this->state->holding($accountId, $request->contract->code), $account->limits);
         $over = $ticket->refusal === null ? LossRoom::over($preview, $ticket, $account, AccountFigures::risk($account, $this, $at)) : null;
         assert(is_string($preview['words']));
 
-        $funds = new Funds($this->state, $this->quotes);
         $holding = $this->state->holding($accountId, $request->contract->code);
-        $more = Funds::worstWith($holding, $request->side, $ticket->mayOpenLots()) - Funds::worst($holding);
-        $left = $account->rates->knows($request->contract->currency)
-            ? $funds->of($account, $at)->left->minus($account->rates->toBase(Margin::perLot($request->contract, $at))->times($more))->exact()
+        $reach = Reach::of($holding);
+        $most = $reach->most();
+        if ($ticket->mayOpen()) {
+            $reach->enters($request->side, $ticket->quantity, null, $request->kind === OrderKind::Market && $request->releaseWhen === null);
+        }
+        $margin = $account->rates->knows($request->contract->currency)
+            ? $account->rates->toBase(Margin::perLot($request->contract, $at))->times($reach->most() - $most)
             : null;
+        $left = $margin === null ? null : $this->funds($account, $at)->left->minus($margin)->exact();
 
         return [
             'words' => $preview['words'].($over === null ? '' : " · $over"), 'over_loss_room' => $over !== null, 'margin_left' => $left,
@@ -399,7 +414,7 @@ final class Desk
      * @param array<array-key, mixed> $body as {@see WhatIf::of()} reads it
      * @param int                     $at   ms since 1970 UTC
      *
-     * @return array<string, Exposure> by contract
+     * @return array<string, ProtectedPosition> by contract
      *
      * @throws Refusal
      */
@@ -461,8 +476,7 @@ final class Desk
         } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }
-        $refusal = $change->refusal($order, $this->state->holding($accountId, $order->contract), $account, $quote, $contract, $this->state)
-            ?? $this->context->intake->refusalOfChange($order, $change, $quote, $at);
+        $refusal = $change->refusal($order, $this->context, $account, $at);
 
         return ChangePreview::of($change, $order, $ahead, $quote, $contract) + ['refusal' => $refusal?->toArray()];
     }

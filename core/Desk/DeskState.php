@@ -158,7 +158,7 @@ final class DeskState
     {
         $this->sequence++;
         match (true) {
-            $event instanceof E\AccountOpened => $this->accounts[$event->account] = Account::fromArray($event->document),
+            $event instanceof E\AccountOpened => $this->accountOpened($event),
             $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromArray($event->document)
                 ->under($this->calendar ?? Calendar::none()),
             $event instanceof E\CalendarSet => $this->calendarSet(Calendar::fromArray($event->calendar)),
@@ -213,6 +213,20 @@ final class DeskState
             $event instanceof E\VenueDiffers, $event instanceof E\StrayOrderFound => null,
             default => $this->changed($event, $at),
         };
+    }
+
+    private function accountOpened(E\AccountOpened $event): void
+    {
+        $this->accounts[$event->account] = Account::fromArray($event->document);
+        if ($event->barred !== null) {
+            [$this->barred[$event->account], , $this->barredFor[$event->account]] = $event->barred;
+        }
+        if ($event->stopped !== null) {
+            $this->entriesStopped[$event->account] = $event->stopped;
+        }
+        if ($event->losses !== null) {
+            $this->losses[$event->account] = $event->losses;
+        }
     }
 
     private function accountClosed(E\AccountClosed $event): void
@@ -302,9 +316,9 @@ final class DeskState
         match (true) {
             $event instanceof E\OrderAccepted => $this->accepted($order, $holding),
             $event instanceof E\OrderTriggered => $order->triggered = true,
-            $event instanceof E\OrderReleased => $order->release(),
+            $event instanceof E\OrderReleased => $order->release($event->role, $event->quantity),
             $event instanceof E\OrderExpired => $order->expire($event->because),
-            $event instanceof E\DurationChanged => $order->lasts($event->tif, $event->expiresAt, $event->dayEnds),
+            $event instanceof E\DurationChanged => $order->lasts($event->tif, $event->expiresAt, $event->dayEnds, $event->stays),
             $event instanceof E\OrderReduced => $order->quantity -= $event->by,
             $event instanceof E\ReplaceRequested => $this->replaceRequested($order, $holding, $event),
             $event instanceof E\OrderReplaced => $order->replaced($event->leaves, $event->price, $event->trigger, $at),
@@ -338,6 +352,7 @@ final class DeskState
     private function replaceRequested(DeskOrder $order, AccountPosition $holding, E\ReplaceRequested $event): void
     {
         $order->become(OrderState::PendingReplace);
+        $order->asked = $event->lotsChange;
         $level = $order->role === Role::Stop ? $event->trigger : $event->price;
         if ($event->byHand && $order->role->isExit() && $level !== null) {
             $entry = $holding->entries[(int) $order->entry] ?? null;

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Contract\PriceLimits;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
-use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\TradePrint;
 use Lotrik\Watching\Bars\Bars;
 use Lotrik\Watching\Bars\MinuteBars;
@@ -94,23 +94,13 @@ final class Quote
         $this->levels->trade($tick, $lots, $aggressor);
     }
 
-    /** Why an entry at a price or trigger cannot be taken today; null where it can. */
-    public function beyondLimits(Contract $contract, ?int $price, ?int $trigger): ?Refusal
+    /**
+     * Between which prices something may rest or be set off today. Before the first settlement the day's first trade stands for it:
+     * nothing is kept from trading yet, but an order far beyond is a slip of the hand then too.
+     */
+    public function limits(Contract $contract): ?PriceLimits
     {
-        $limits = $this->day->limits($contract->priceLimitTicks);
-        foreach (['price' => $price, 'trigger' => $trigger] as $field => $tick) {
-            if ($limits !== null && $tick !== null && ! $limits->allow($tick)) {
-                return Refusal::beyondPriceLimit(
-                    $contract->price($tick),
-                    $contract->code,
-                    $contract->price($limits->low),
-                    $contract->price($limits->high),
-                    "/$field",
-                );
-            }
-        }
-
-        return null;
+        return $this->day->limits($contract->priceLimitTicks) ?? PriceLimits::around($this->day->reference(), $contract->priceLimitTicks);
     }
 
     /**

@@ -48,6 +48,7 @@ final class TradingSystem
     {
         $this->markets[$market->contract] = $market;
         $this->lines[$market->contract] = new VenueLine($market->venue, $this->delaySteps);
+        $this->desk->follow($market->contract, $market->venue);
     }
 
     /** Whether something is under way between the desk and a contract's venue. */

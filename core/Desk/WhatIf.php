@@ -7,7 +7,7 @@ namespace Lotrik\Desk;
 use Lotrik\Contract\Contract;
 use Lotrik\Contract\InvalidPrice;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\Exposure;
+use Lotrik\Desk\Account\ProtectedPosition;
 use Lotrik\Desk\Intake\Intake;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Document\InvalidDocument;
@@ -23,13 +23,13 @@ final readonly class WhatIf
     /** @param \Closure(string): Quote $quote of a contract */
     public function __construct(private DeskState $state, private Intake $intake, private \Closure $quote) {}
 
-    /** @return array<string, Exposure> contract → what is open now */
+    /** @return array<string, ProtectedPosition> contract → what is open now */
     public static function now(Account $account, DeskState $state): array
     {
         $open = [];
         foreach ($state->holdingsOf($account->id) as $holding) {
             if ($holding->position->lots !== 0) {
-                $open[$holding->contract] = Exposure::of($holding, $state->contracts[$holding->contract]);
+                $open[$holding->contract] = ProtectedPosition::of($holding, $state->contracts[$holding->contract]);
             }
         }
 
@@ -41,7 +41,7 @@ final readonly class WhatIf
      *                   without one; `orders` as for placing, without `client_id`. All may be left out.
      * @param int  $at   ms since 1970 UTC
      *
-     * @return array<string, Exposure> contract → what would be open
+     * @return array<string, ProtectedPosition> contract → what would be open
      *
      * @throws Refusal
      */
@@ -70,7 +70,7 @@ final readonly class WhatIf
                 $request = OrderRequest::fromNode($order, $this->state, $at);
                 $code = $request->contract->code;
                 $holding = $this->state->holding($account->id, $code);
-                $open[$code] = ($open[$code] ?? Exposure::of($holding, $request->contract))
+                $open[$code] = ($open[$code] ?? ProtectedPosition::of($holding, $request->contract))
                     ->withOrder($this->intake->work($request, $account, ($this->quote)($code)));
             }
             $node->done();
@@ -78,7 +78,7 @@ final readonly class WhatIf
             throw Refusal::unreadable($fault);
         }
 
-        return array_filter($open, static fn(Exposure $of): bool => $of->position->lots !== 0);
+        return array_filter($open, static fn(ProtectedPosition $of): bool => $of->position->lots !== 0);
     }
 
     /**

@@ -160,19 +160,25 @@ final class Refusal extends \DomainException
         return new self(RefusalCode::EntriesStopped, "$because: no new entries until $time UTC; orders that only reduce are taken");
     }
 
-    /** @param int $again when one more can be sent, ms since 1970 UTC */
-    public static function tooManyEntries(int $sent, int $limit, int $again): self
+    /**
+     * @param int      $asked entries that are to be sent now
+     * @param int|null $again when they can be sent, ms since 1970 UTC; null where they are more than a minute ever allows
+     */
+    public static function tooManyEntries(int $sent, int $asked, int $limit, ?int $again): self
     {
-        $time = gmdate('H:i:s', intdiv($again + 999, 1000));
+        $remedy = $again === null ? 'send fewer at once' : 'the next '.($asked === 1 ? 'one' : $asked).' at '.gmdate('H:i:s', intdiv($again + 999, 1000)).' UTC';
 
-        return new self(RefusalCode::TooManyEntries, "$sent entries were sent in the last minute, and the limit is $limit; the next one at $time UTC");
+        return new self(
+            RefusalCode::TooManyEntries,
+            "$sent entries were sent in the last minute, ".($asked === 1 ? '1 more is' : "$asked more are")." asked, and the limit is $limit; $remedy",
+        );
     }
 
     public static function priceBand(string $price, int $worse, int $band, string $market, string $most, string $pointer): self
     {
         return new self(
             RefusalCode::PriceBand,
-            "$price could fill $worse ticks worse than the market's $market, and the price band is $band ticks; $most would do",
+            "$price could fill $worse ticks worse than the market's $market, and the price band is $band ticks; $most would be accepted",
             $pointer,
         );
     }
@@ -184,25 +190,35 @@ final class Refusal extends \DomainException
     }
 
     /** @param string $most with its currency */
-    public static function tradeRiskUnlimited(string $most): self
+    public static function tradeRiskUnlimited(string $most, ?string $pointer): self
     {
         return new self(
             RefusalCode::TradeRisk,
-            "not every lot of it has a stop, so its risk has no limit, and a trade may risk $most; an exit plan with a stop would do",
-            '/exit_plan',
+            "not every lot would have a stop, so its risk has no limit, and a trade may risk $most; "
+                .($pointer === null ? 'flatten closes it, a closer stop is taken' : 'an exit plan with a stop would be accepted'),
+            $pointer,
         );
     }
 
+    /** @param string $most with its currency */
+    public static function tradeRiskOfStops(string $risk, string $most): self
+    {
+        return new self(RefusalCode::TradeRisk, "the trade would risk $risk with fees at its stops, and a trade may risk $most; use a closer stop", '/exit_plan');
+    }
+
     /**
+     * @param string $risk with fees, of the whole trade
      * @param string $most with its currency
-     * @param int    $fit  lots that would pass
+     * @param int    $lots that are asked for
+     * @param int    $fit  lots of them that would be accepted
+     * @param int    $with lots that are in the same trade already
      */
-    public static function tradeRisk(string $risk, string $most, int $lots, int $fit): self
+    public static function tradeRisk(string $risk, string $most, int $lots, int $fit, int $with = 0): self
     {
         return new self(
             RefusalCode::TradeRisk,
-            self::lots($lots)." risk $risk with fees, and a trade may risk $most; "
-                .($fit === 0 ? 'not one lot fits, a nearer stop would' : self::lots($fit).' would pass'),
+            self::lots($lots).($with > 0 ? " more than the $with in the same trade" : '')." risk $risk with fees, and a trade may risk $most; "
+                .($fit === 0 ? 'even one lot is too much; use a closer stop' : self::lots($fit).' would be accepted'),
             '/quantity',
         );
     }
@@ -217,7 +233,7 @@ final class Refusal extends \DomainException
         return new self(
             RefusalCode::TradeRisk,
             "its entry would risk $risk with fees, and a trade may risk $most; "
-                .($farthest === null ? 'it may not go farther away' : "$farthest would pass"),
+                .($farthest === null ? 'it cannot be moved further away' : "$farthest would be accepted"),
             $pointer,
         );
     }
@@ -232,7 +248,7 @@ final class Refusal extends \DomainException
         return new self(
             RefusalCode::Margin,
             self::lots($lots)." would take $asked $currency of margin, and the buying power is $left; "
-                .($fit <= 0 ? 'not one lot fits' : self::lots($fit).' would pass'),
+                .($fit <= 0 ? 'even one lot is too much' : self::lots($fit).' would be accepted'),
             '/quantity',
         );
     }
@@ -435,7 +451,7 @@ final class Refusal extends \DomainException
     {
         return new self(
             RefusalCode::WouldUnprotect,
-            "cancelling $what leaves $lots ".($lots === 1 ? 'lot' : 'lots')
+            "$what leaves $lots ".($lots === 1 ? 'lot' : 'lots')
                 .' without a stop; say "leave_unprotected": true to do it all the same',
             null,
             ['unprotected' => $lots],

@@ -8,7 +8,7 @@ use Lotrik\Money\Money;
 
 /**
  * What an account has to trade with: its balance, less what is lost on paper, less the margin of all that may come to be open.
- * What is won on paper adds nothing. In the account's currency.
+ * What is won on paper adds nothing, and makes up for no other contract's loss. In the account's currency.
  */
 final readonly class BuyingPower
 {
@@ -17,10 +17,11 @@ final readonly class BuyingPower
     /**
      * @param Money $balance what it was opened with, and what it has made since, after fees
      * @param Money $open    unrealised
+     * @param Money $losses  unrealised, of the contracts that have lost; 0 or below
      * @param Money $margin  of the worst case in each contract
      */
-    public function __construct(public Money $balance, public Money $open, public Money $margin)
+    public function __construct(public Money $balance, public Money $open, Money $losses, public Money $margin)
     {
-        $this->left = ($open->isNegative() ? $balance->plus($open) : $balance)->minus($margin);
+        $this->left = $balance->plus($losses)->minus($margin);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
+use Brick\Math\BigDecimal;
 use Lotrik\Contract\Contract;
 use Lotrik\Money\Money;
 
@@ -25,17 +26,7 @@ final class Margin
         $hours = $contract->session->at($at);
         $isLate = $hours->open && $hours->until !== null && $at >= $hours->until - self::INITIAL_BEFORE_CLOSE_MS;
 
-        return Money::of($isLate ? $contract->initialMargin : $contract->dayMargin, $contract->currency);
-    }
-
-    /**
-     * The most lots that may come to be open: each side as if all of its entries filled and none of the other's.
-     *
-     * @param int $position net, positive for long
-     * @param int $buys     lots of entries that work
-     */
-    public static function worstLots(int $position, int $buys, int $sells): int
-    {
-        return max(abs($position), $position + $buys, $sells - $position);
+        // The initial one is never less, whatever a contract's document says.
+        return Money::of($isLate ? BigDecimal::max($contract->initialMargin, $contract->dayMargin) : $contract->dayMargin, $contract->currency);
     }
 }

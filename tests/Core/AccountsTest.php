@@ -54,7 +54,7 @@ final class AccountsTest extends TestCase
         $system = new TestSystem();
         $id = self::open($system);
         $account = $system->system->desk->state->accounts[$id];
-        self::assertSame([1, 'Second', '10000.00'], [$account->owner, $account->name, $account->balance->exact()]);
+        self::assertSame([1, 'Second', '10000.00'], [$account->owner, $account->name, $account->opening->exact()]);
         $again = self::refusal(static fn() => self::open($system));
         self::assertSame(['account-name-taken', '/name'], [$again->problem->value, $again->pointer]);
         $system->handle('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'], $id);
@@ -123,7 +123,7 @@ final class AccountsTest extends TestCase
         $account = $system->system->desk->state->accounts[$id];
         $next = self::change($system, static fn(Accounts $accounts): int => $accounts->reset($account, Node::of(['balance' => '2500.5'])));
         $after = $system->system->desk->state->accounts[$next];
-        self::assertSame(['Second', '2500.50', $account->limits->each->orderLots], [$after->name, $after->balance->exact(), $after->limits->each->orderLots]);
+        self::assertSame(['Second', '2500.50', $account->limits->each->orderLots], [$after->name, $after->opening->exact(), $after->limits->each->orderLots]);
         self::assertTrue($system->system->desk->state->isClosed($id));
         self::assertFalse($system->system->desk->state->isClosed($next));
         self::assertSame('0.00', AccountFigures::risk($after, $system->system->desk, $system->now())->net->exact());
@@ -179,6 +179,6 @@ final class AccountsTest extends TestCase
         self::assertSame('barred', $refusal->problem->value);
         self::assertStringContainsString('the daily loss limit of Test was reached: it can be reset from', $refusal->getMessage());
         $system->nextDay();
-        self::assertSame('5000.00', $system->system->desk->state->accounts[$reset()]->balance->exact());
+        self::assertSame('5000.00', $system->system->desk->state->accounts[$reset()]->opening->exact());
     }
 }

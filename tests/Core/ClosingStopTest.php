@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Account\Exposure;
+use Lotrik\Desk\Account\ProtectedPosition;
 use Lotrik\Desk\Account\StopLosses;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
@@ -116,7 +116,7 @@ final class ClosingStopTest extends TestCase
         $this->system->handle('modify', ['order' => $order, 'trigger' => TestSystem::contract()->price($at - 4)]);
         self::assertSame([self::loss($average - $at + 4), 1], $risk());
         $losses = StopLosses::of(
-            Exposure::of($this->system->holding(), TestSystem::contract()), $this->system->last(), new DepthWalk([]), 0,
+            ProtectedPosition::of($this->system->holding(), TestSystem::contract()), $this->system->last(), new DepthWalk([]), 0,
         );
         self::assertSame([[null, $order, 2]], array_map(static fn($of): array => [$of->entry, $of->order, $of->lots], $losses));
         // Two of three close: what is left has its stop, and no lot is counted twice.

@@ -7,8 +7,9 @@ namespace Tests\Core;
 use Brick\Math\BigDecimal;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\Event\OrderFilled;
-use Lotrik\Risk\Margin;
+use Lotrik\Order\Side;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
@@ -43,29 +44,50 @@ final class FundsTest extends TestCase
         yield 'flat' => [0, 0, 0, 0];
         yield 'flat, both sides: one of them fills' => [0, 3, 2, 3];
         yield 'long, more to buy' => [2, 3, 0, 5];
-        yield 'long, what sells goes through flat' => [2, 0, 5, 3];
-        yield 'long, what sells only closes' => [4, 0, 3, 4];
-        yield 'short, both' => [-2, 6, 1, 4];
+        yield 'long, what rests to sell counts whole: the position may have closed by then' => [2, 0, 5, 5];
+        yield 'long, fewer to sell than are open' => [4, 0, 3, 4];
+        yield 'short, both' => [-2, 6, 1, 6];
     }
 
     #[DataProvider('worst')]
     public function testTheWorstOfBothSidesCounts(int $position, int $buys, int $sells, int $most): void
     {
-        self::assertSame($most, Margin::worstLots($position, $buys, $sells));
+        $reach = new Reach($position);
+        $reach->enters(Side::Buy, $buys, null, false);
+        $reach->enters(Side::Sell, $sells, null, false);
+        self::assertSame($most, $reach->most());
+    }
+
+    /** A market order finds the position that is there, but for the lots that may close before it arrives; of two that are tied one fills. */
+    public function testAMarketOrderCountsWithoutTheLotsThatItIsSureToClose(): void
+    {
+        foreach ([[0, 3], [1, 4], [2, 5], [3, 6], [9, 6]] as [$closing, $most]) {
+            $reach = new Reach(3);
+            $reach->closes($closing);
+            $reach->enters(Side::Sell, 6, null, true);
+            self::assertSame($most, $reach->on(Side::Sell), "$closing may close");
+            self::assertSame(3, $reach->on(Side::Buy));
+        }
+        $reach = new Reach(0);
+        $reach->enters(Side::Buy, 2, 7, false);
+        $reach->enters(Side::Buy, 5, 7, false);
+        $reach->enters(Side::Sell, 4, 7, false);
+        $reach->enters(Side::Buy, 1, null, false);
+        self::assertSame([6, 4], [$reach->on(Side::Buy), $reach->on(Side::Sell)]);
     }
 
     public function testAnEntryNeedsMarginForAllThatMayComeToBeOpen(): void
     {
         $system = self::system();
         self::assertSame('10000.00', self::left($system));
-        self::assertStringContainsString('6 lots would take 12000.00 EUR of margin, and the buying power is 10000.00; 5 lots would pass', self::refusal($system, 6));
+        self::assertStringContainsString('6 lots would take 12000.00 EUR of margin, and the buying power is 10000.00; 5 lots would be accepted', self::refusal($system, 6));
         $system->place('buy', 3, 'limit', '400.00');
         self::assertSame('4000.00', self::left($system), 'what works counts as if it had filled');
         $system->place('sell', 3, 'limit', '425.00');
         self::assertSame('4000.00', self::left($system), 'only one of the sides can come to be open');
         self::assertStringContainsString('3 lots would take 6000.00 EUR', self::refusal($system, 3));
         $system->place('buy', 2);
-        self::assertStringContainsString('not one lot fits', self::refusal($system, 1));
+        self::assertStringContainsString('even one lot is too much', self::refusal($system, 1));
         // On the other side there is room: it closes first.
         $system->place('sell', 2);
         self::assertSame(0, $system->lots());

@@ -73,7 +73,7 @@ final class LastMinutesTest extends TestCase
         $contract = Contract::fromArray(['session' => ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '10:05']]
             + ['initial_margin' => '9000.00', 'maintenance_margin' => '8000.00', 'day_margin' => '500.00'] + TestSystem::contract()->toArray());
         $system = new TestSystem(contract: $contract);
-        $balance = (int) $system->system->desk->state->accounts[1]->balance->amount()->toInt();
+        $balance = (int) $system->system->desk->state->accounts[1]->opening->amount()->toInt();
         $fit = intdiv($balance, 9000);
         $system->place('buy', $fit + 2, plan: TestSystem::plan());
         self::pass($system, 4);

@@ -87,14 +87,14 @@ final class LimitsInForceTest extends TestCase
         $refusal = $this->system->refusal('modify', ['order' => $stops[0]->id, 'trigger' => $to(17)]);
         self::assertSame('trade-risk', $refusal->problem->value);
         self::assertSame(
-            "its entry would risk 62.48 with fees, and a trade may risk 60.00 EUR; {$to(16)} would pass",
+            "its entry would risk 62.48 with fees, and a trade may risk 60.00 EUR; {$to(16)} would be accepted",
             $refusal->getMessage(),
         );
         $refusal = $this->system->refusal('set-exit', ['contract' => TestSystem::CODE, 'stop' => $to(12)]);
-        self::assertStringContainsString("would risk 62.48 with fees, and a trade may risk 60.00 EUR; {$to(11)} would pass", $refusal->getMessage());
+        self::assertStringContainsString("would risk 62.48 with fees, and a trade may risk 60.00 EUR; {$to(11)} would be accepted", $refusal->getMessage());
         $this->system->handle('modify', ['order' => $stops[0]->id, 'trigger' => $to(16)]);
         self::assertStringContainsString(
-            'it may not go farther away',
+            'it cannot be moved further away',
             $this->system->refusal('modify', ['order' => $stops[1]->id, 'trigger' => $to(8)])->getMessage(),
         );
         // What tightens is taken, also where the entry still risks more than a trade may by now.
@@ -121,8 +121,8 @@ final class LimitsInForceTest extends TestCase
         $this->system->place('buy', 4, 'limit', $this->price(814));
         $this->system->place('sell', 9, 'limit', $this->price(839), more: ['closing' => 'through']);
         $this->system->limit(['each_contract' => ['position_lots' => 5]]);
-        self::assertSame([3], $this->entries(), '2 are open and 3 work; 4 more to buy, and 9 to sell, were too many');
-        self::assertStringContainsString('over the position limit of 5', (string) $this->system->order(1003)->reason);
+        self::assertSame([3, 5], $this->entries(), '2 are open and 3 work; 4 more to buy were too many, and of 9 to sell 4');
+        self::assertStringContainsString('by your limits: 4 lots asked, 0 left of the position limit of 5', (string) $this->system->order(1003)->reason);
     }
 
     public function testADailyLossThatIsTightenedBelowWhatIsLostFlattensAtOnce(): void
@@ -274,7 +274,7 @@ final class LimitsInForceTest extends TestCase
         self::assertSame([], $this->entries(), 'what worked when it began is taken back');
         $refusal = $this->refusal();
         self::assertSame('entries-stopped', $refusal->problem->value);
-        self::assertStringContainsString('09:31 to 09:36 UTC is a time without new entries', $refusal->getMessage());
+        self::assertStringContainsString('09:31 to 09:36 UTC is a no-entry window', $refusal->getMessage());
         self::assertSame('entries-stopped', $this->refusal(['closing' => 'through', 'side' => 'sell', 'quantity' => 3])->problem->value);
         self::assertNotSame([], $this->system->holding()->working, 'exits stay');
         $this->system->place('sell', 1);
@@ -320,7 +320,7 @@ final class LimitsInForceTest extends TestCase
         $refusal = $this->refusal(['kind' => 'limit', 'price' => $this->price($ask + 6)]);
         self::assertSame(['price-band', '/price'], [$refusal->problem->value, $refusal->pointer]);
         self::assertStringContainsString('6 ticks worse', $refusal->getMessage());
-        self::assertStringContainsString($this->price($ask + 5).' would do', $refusal->getMessage());
+        self::assertStringContainsString($this->price($ask + 5).' would be accepted', $refusal->getMessage());
         self::assertSame('/trigger', $this->refusal(['side' => 'sell', 'kind' => 'stop', 'trigger' => $this->price($bid - 6)])->pointer);
         $id = $this->system->place('buy', 1, 'stop', $this->price($ask + 3));
         self::assertSame('price-band', $this->system->refusal('modify', ['order' => $id, 'trigger' => $this->price($ask + 6)])->problem->value);
@@ -333,7 +333,7 @@ final class LimitsInForceTest extends TestCase
         // 7 ticks are 17.50 and 1.24 for the fees: 18.74 a lot.
         $refusal = $this->refusal(['quantity' => 4, 'exit_plan' => TestSystem::plan()]);
         self::assertSame('trade-risk', $refusal->problem->value);
-        self::assertStringContainsString('4 lots risk 74.96 with fees, and a trade may risk 60.00 EUR; 3 lots would pass', $refusal->getMessage());
+        self::assertStringContainsString('4 lots risk 74.96 with fees, and a trade may risk 60.00 EUR; 3 lots would be accepted', $refusal->getMessage());
         self::assertStringContainsString('its risk has no limit', $this->refusal()->getMessage());
         $id = $this->system->place('buy', 3, 'limit', $this->price(815), TestSystem::plan());
         self::assertSame('trade-risk', $this->system->refusal('modify', ['order' => $id, 'quantity' => 4])->problem->value);
@@ -345,7 +345,7 @@ final class LimitsInForceTest extends TestCase
     public function testOfTwoWaysToSayWhatATradeMayRiskTheLesserHolds(): void
     {
         $this->system->limit(['each_contract' => ['trade_risk' => ['money' => '60.00', 'percent' => '0.3']]]);
-        self::assertStringContainsString('may risk 30.00 EUR; 1 lot would pass', $this->refusal(['quantity' => 2, 'exit_plan' => TestSystem::plan()])->getMessage());
+        self::assertStringContainsString('may risk 30.00 EUR; 1 lot would be accepted', $this->refusal(['quantity' => 2, 'exit_plan' => TestSystem::plan()])->getMessage());
     }
 
     public function testWhereEachLotHasAStopNoneIsEnteredWithoutAndNoneIsTakenOff(): void
@@ -373,7 +373,7 @@ final class LimitsInForceTest extends TestCase
         $this->system->place('buy', 1);
         $refusal = $this->refusal();
         self::assertSame('too-many-entries', $refusal->problem->value);
-        self::assertStringContainsString('2 entries were sent in the last minute, and the limit is 2', $refusal->getMessage());
+        self::assertStringContainsString('2 entries were sent in the last minute, 1 more is asked, and the limit is 2', $refusal->getMessage());
         $this->system->place('sell', 2);
         self::assertSame(0, $this->system->lots(), 'what closes is never held back');
         $this->system->wait(60_000);

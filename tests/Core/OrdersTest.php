@@ -197,7 +197,7 @@ final class OrdersTest extends TestCase
         self::assertSame(
             [
                 OrderState::Rejected,
-                'when it was due: a stop to buy at 414.00 is already passed: the market is at 415.00; a market order, or a limit at 414.00, would do',
+                'when it was due: a stop to buy at 414.00 is already passed: the market is at 415.00; a market order, or a limit at 414.00, would be accepted',
             ],
             $this->end($id),
         );

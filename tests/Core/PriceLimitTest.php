@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Lotrik\Contract\Contract;
 use Lotrik\Contract\PriceLimits;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
@@ -28,7 +29,7 @@ final class PriceLimitTest extends TestCase
 
     protected function setUp(): void
     {
-        $this->system = new TestSystem();
+        $this->system = new TestSystem(contract: Contract::fromArray(['price_limit_ticks' => 15] + TestSystem::contract()->toArray()));
         $this->system->push(TestSystem::START - $this->system->last());
         $this->system->nextDay();
     }
@@ -81,12 +82,36 @@ final class PriceLimitTest extends TestCase
 
     public function testATargetBeyondItRestsUntilAnotherDayAllowsIt(): void
     {
-        $this->system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":40},"portions":[{"rest":true,"target":{"ticks":20}}]'));
-        $this->system->push(15);
-        self::assertSame(1, $this->system->holding()->position->lots);
+        $this->system->place('buy', 1, plan: TestSystem::plan('"stop":{"ticks":14},"portions":[{"rest":true,"target":{"ticks":14}}]'));
+        $this->system->push(-10);
         $this->system->nextDay();
         $this->system->push(15);
+        self::assertSame(1, $this->system->holding()->position->lots, 'it stands beyond where the day may trade');
+        $this->system->nextDay();
+        $this->system->push(10);
         self::assertSame(0, $this->system->holding()->position->lots);
+    }
+
+    /** What is placed, changed or set is within the day's limits: entries, closes, targets and triggers, also before the first settlement. */
+    public function testNothingIsPutBeyondIt(): void
+    {
+        $code = TestSystem::CODE;
+        $beyond = fn(string $op, array $body): string => $this->system->refusal($op, $body + ['contract' => $code])->problem->value;
+        $plan = static fn(int $stop, int $target): array => TestSystem::plan("\"stop\":{\"ticks\":$stop},\"portions\":[{\"rest\":true,\"target\":{\"ticks\":$target}}]");
+        $buy = ['side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
+        self::assertSame('beyond-price-limit', $beyond('place', $buy + ['exit_plan' => $plan(40, 5)]));
+        self::assertSame('beyond-price-limit', $beyond('place', $buy + ['exit_plan' => $plan(5, 40)]));
+        $this->system->place('buy', 2, plan: $plan(5, 5));
+        self::assertSame('beyond-price-limit', $beyond('place', ['side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '10000000.00', 'tif' => 'gtc']));
+        self::assertSame('beyond-price-limit', $beyond('set-exit', ['role' => 'target', 'level' => '10000000.00']));
+        self::assertSame('beyond-price-limit', $beyond('set-exit', ['role' => 'stop', 'level' => '300.00']));
+        self::assertSame('beyond-price-limit', $beyond('cover', ['exit_plan' => $plan(40, 5)]));
+        $target = $this->system->working(Role::Target)[0];
+        self::assertSame('beyond-price-limit', $this->system->refusal('modify', ['order' => $target->id, 'price' => '10000000.00'])->problem->value);
+        $first = new TestSystem(contract: Contract::fromArray(['price_limit_ticks' => 15] + TestSystem::contract()->toArray()));
+        self::assertSame('beyond-price-limit', $first->refusal('place', [
+            'contract' => $code, 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '10000000.00',
+        ])->problem->value);
     }
 
     public function testAStopThatTheLimitHoldsUpWaitsAndGoesOutWhenSomebodyBuys(): void

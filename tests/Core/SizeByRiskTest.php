@@ -53,7 +53,7 @@ final class SizeByRiskTest extends TestCase
         );
         self::assertSame(1, $this->sized(['money' => '18.74'], TestSystem::plan())['lots'], 'just enough');
         $none = $this->sized(['money' => '18.73'], TestSystem::plan());
-        self::assertSame([0, null, 'not one lot fits into 18.73 EUR: it risks 18.74 with fees'], [$none['lots'], $none['risk'], $none['words']]);
+        self::assertSame([0, null, 'even one lot is too much for 18.73 EUR: it risks 18.74 with fees'], [$none['lots'], $none['risk'], $none['words']]);
         self::assertSame(20, $this->sized(['money' => '9000.00'], TestSystem::plan())['lots'], 'no more than one order may have');
     }
 

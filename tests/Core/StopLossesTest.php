@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Account\Exposure;
+use Lotrik\Desk\Account\ProtectedPosition;
 use Lotrik\Desk\Account\StopLosses;
 use Lotrik\Risk\DepthWalk;
 use Lotrik\Risk\StopLoss;
@@ -35,7 +35,7 @@ final class StopLossesTest extends TestCase
         $holding = $system->holding();
         $average = $holding->position->anchor();
         $stop = $average - 7;
-        $losses = StopLosses::of(Exposure::of($holding, TestSystem::contract()), $average - 1, new DepthWalk([[$stop - 1, 1], [$stop - 4, 5]]), 10);
+        $losses = StopLosses::of(ProtectedPosition::of($holding, TestSystem::contract()), $average - 1, new DepthWalk([[$stop - 1, 1], [$stop - 4, 5]]), 10);
         self::assertCount(2, $losses);
         self::assertSame('15.62', $losses[0]->fromHere->exact(), '6 ticks from where the market stands, and one side\'s fee');
         self::assertSame('18.74', $losses[0]->fromEntry->exact(), '7 ticks and the fees of both ways');
@@ -43,7 +43,7 @@ final class StopLossesTest extends TestCase
         self::assertSame(['25.00', '25.00'], array_map(static fn(StopLoss $of): string => $of->gap->exact(), $losses));
         // On the profit side a stop loses nothing from the entry: it locks in.
         $system->push(12);
-        $locked = StopLosses::of(Exposure::of($system->holding(), TestSystem::contract()), $system->last(), new DepthWalk([]), 0);
+        $locked = StopLosses::of(ProtectedPosition::of($system->holding(), TestSystem::contract()), $system->last(), new DepthWalk([]), 0);
         self::assertTrue($locked[0]->fromEntry->isNegative());
     }
 
@@ -51,6 +51,6 @@ final class StopLossesTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2);
-        self::assertSame([], StopLosses::of(Exposure::of($system->holding(), TestSystem::contract()), $system->last(), new DepthWalk([]), 0));
+        self::assertSame([], StopLosses::of(ProtectedPosition::of($system->holding(), TestSystem::contract()), $system->last(), new DepthWalk([]), 0));
     }
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Account\Exposure;
 use Lotrik\Desk\Account\Gap;
+use Lotrik\Desk\Account\ProtectedPosition;
 use Lotrik\Desk\Account\StopLosses;
 use Lotrik\Desk\Account\StoppedLots;
 use Lotrik\Desk\Quote;
@@ -28,7 +28,7 @@ final class WhatIfTest extends TestCase
     }
 
     /** @param array<string, mixed> $body */
-    private function whatIf(array $body): ?Exposure
+    private function whatIf(array $body): ?ProtectedPosition
     {
         return $this->system->system->desk->whatIf(1, $body, $this->system->now())[TestSystem::CODE] ?? null;
     }
@@ -42,7 +42,7 @@ final class WhatIfTest extends TestCase
     }
 
     /** @return list<array{int, int}> lots and stop of each part, in ticks */
-    private static function parts(?Exposure $open): array
+    private static function parts(?ProtectedPosition $open): array
     {
         return array_map(static fn(StoppedLots $part): array => [$part->lots, $part->stop], $open->parts ?? []);
     }

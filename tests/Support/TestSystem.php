@@ -66,7 +66,7 @@ final class TestSystem
 
     public static function contract(): Contract
     {
-        return Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"2.50","currency":"EUR","fee_per_side":"0.62","day_margin":"205.00","price_limit_ticks":15}');
+        return Contract::fromJson('{"code":"DULZ6","tick_size":"0.50","tick_value":"2.50","currency":"EUR","fee_per_side":"0.62","day_margin":"205.00","price_limit_ticks":400}');
     }
 
     public static function account(int $id): Account

@@ -11,6 +11,7 @@ use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\Basis;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
 use Lotrik\ExitPlan\InvalidPlan;
+use Lotrik\Money\Money;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Rehearsal\Noise\NearbyStops;
 use Lotrik\Rehearsal\Noise\NoiseStudy;
@@ -31,13 +32,14 @@ final class NoiseBoard
 
     /**
      * @param array<string, mixed> $body `document`, `quantity`, `minutes`, `by_stop`, as the web has checked them
-     * @param int                  $at   ms since 1970 UTC
+     * @param Money                $worth what the account is worth closed
+     * @param int                  $at    ms since 1970 UTC
      *
      * @return (callable(): array{status: int, body: array<string, mixed>})|NoiseJob
      *
      * @throws Refusal
      */
-    public function ask(array $body, Account $account, Contract $contract, Quote $quote, int $at): callable|NoiseJob
+    public function ask(array $body, Account $account, Money $worth, Contract $contract, Quote $quote, int $at): callable|NoiseJob
     {
         $question = self::question($body, $account, $contract);
         [$then, $print, $answer] = $this->answers[$question] ?? [0, 0, null];
@@ -45,7 +47,7 @@ final class NoiseBoard
             return static fn(): array => $answer;
         }
         $plan = ExitPlan::fromArray((array) $body['document']);
-        $balance = $account->rates->knows($contract->currency) ? $account->rates->fromBase($account->balance, $contract->currency) : null;
+        $balance = $account->rates->knows($contract->currency) ? $account->rates->fromBase($worth, $contract->currency) : null;
         [$lots, $minutes] = [(int) $body['quantity'], (int) $body['minutes']];
         $plans = [[null, true, $plan]];
         if (($body['by_stop'] ?? false) === true && $quote->last !== null) {

@@ -22,6 +22,7 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Accounts;
+use Lotrik\Desk\Account\Balance;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Flatness;
 use Lotrik\Desk\Account\Gap;
@@ -177,7 +178,7 @@ final class Operations
             'calendar' => $this->calendar(),
             'snapshot' => $this->snapshot($account->id),
             'steps-preview' => $this->stepsPreview($account, $request),
-            'plan-basis' => $this->planBasis($request),
+            'plan-basis' => $this->planBasis($account, $request),
             'plans-used' => ['names' => PlansInUse::of($account->id, $this->system->desk->state)],
             'prints', 'depth-history', 'tape', 'bars', 'levels' => $this->watched($request),
             default => throw new \LogicException("no operation {$request->op}"),
@@ -227,8 +228,8 @@ final class Operations
         }, array_values((array) ($body['steps'] ?? [])))];
     }
 
-    /** @return array<string, mixed> what the market says about a plan: average true ranges, how far minutes ranged, the last price */
-    private function planBasis(Request $request): array
+    /** @return array<string, mixed> what the market says about a plan: average true ranges, how far minutes ranged, the last price; and what the account is worth */
+    private function planBasis(Account $account, Request $request): array
     {
         $at = $this->clock->at($this->system->steps());
         $quote = $this->system->desk->quote($this->contract($request)->code);
@@ -241,7 +242,7 @@ final class Operations
         return [
             'ranges' => $ranges,
             'minutes' => array_map(static fn(Bar $b): int => $b->range(), $quote->bars->closed(BarSize::OneMinute, $at)),
-            'last' => $quote->last,
+            'last' => $quote->last, 'balance' => Balance::of($account, $this->system->desk->state)->exact(),
         ];
     }
 
@@ -407,7 +408,8 @@ final class Operations
         $contract = $this->contract($request);
 
         return $this->noise->ask(
-            $request->body, $account, $contract, $this->system->desk->quote($contract->code), $this->clock->at($this->system->steps()),
+            $request->body, $account, Balance::of($account, $this->system->desk->state), $contract, $this->system->desk->quote($contract->code),
+            $this->clock->at($this->system->steps()),
         );
     }
 

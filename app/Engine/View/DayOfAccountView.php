@@ -6,8 +6,8 @@ namespace App\Engine\View;
 
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountFigures;
-use Lotrik\Desk\Account\Funds;
 use Lotrik\Desk\Account\LeftOver;
+use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\EventText;
 use Lotrik\Money\Money;
@@ -67,7 +67,7 @@ final class DayOfAccountView
                 'contract' => $contract->code, 'quantity' => $holding->position->lots, 'lots' => $lots,
                 'realised' => $day->realised->exact(), 'open' => $open->exact(), 'fees' => $day->fees->exact(),
                 'net' => $day->net()->plus($open)->exact(),
-                'margin' => $account->rates->toBase(Margin::perLot($contract, $at)->times(Funds::worst($holding)))->exact(),
+                'margin' => $account->rates->toBase(Margin::perLot($contract, $at)->times(Reach::of($holding)->most()))->exact(),
             ];
         }
 

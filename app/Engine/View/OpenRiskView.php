@@ -9,8 +9,9 @@ use Lotrik\Book\PriceLevel;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountFigures;
-use Lotrik\Desk\Account\Exposure;
+use Lotrik\Desk\Account\Balance;
 use Lotrik\Desk\Account\Gap;
+use Lotrik\Desk\Account\ProtectedPosition;
 use Lotrik\Desk\Account\StopLosses;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Money\Money;
@@ -21,7 +22,7 @@ use Lotrik\Risk\StopLoss;
 final class OpenRiskView
 {
     /**
-     * @param array<string, Exposure> $open contract → what is open, or would be
+     * @param array<string, ProtectedPosition> $open contract → what is open, or would be
      * @param int                     $at   ms since 1970 UTC
      *
      * @return array<string, mixed>
@@ -33,7 +34,7 @@ final class OpenRiskView
         $atEntry = Money::zero($base);
         $contracts = [];
         $unprotected = 0;
-        $open = array_filter($open, static fn(Exposure $of): bool => $account->rates->knows($of->contract->currency));
+        $open = array_filter($open, static fn(ProtectedPosition $of): bool => $account->rates->knows($of->contract->currency));
         foreach ($open as $code => $of) {
             $contract = $of->contract;
             $through = $gap->of($system->desk->quote($code), $at);
@@ -61,7 +62,7 @@ final class OpenRiskView
             'totals' => array_map(static fn(Money $of): string => $of->exact(), $totals + [
                 'from_entry' => $risk->risk, 'locked_in' => $risk->lockedIn, 'all' => $all,
             ]),
-            'percent_of_balance' => self::share($all, $account->balance), 'percent_of_room' => self::share($all, $room),
+            'percent_of_balance' => self::share($all, Balance::of($account, $system->desk->state)), 'percent_of_room' => self::share($all, $room),
             'r' => $atEntry->isPositive() ? (string) $all->dividedBy($atEntry)->toScale(2, RoundingMode::HALF_UP) : null,
             'loss_room' => $room->exact(), 'loss_limit' => $account->limits->dailyLoss->exact(),
             'over' => $unprotected === 0 && ! $room->minus($all)->isPositive(),
@@ -69,7 +70,7 @@ final class OpenRiskView
     }
 
     /** @return list<StopLoss> */
-    private static function losses(Exposure $of, TradingSystem $system, int $gap): array
+    private static function losses(ProtectedPosition $of, TradingSystem $system, int $gap): array
     {
         $levels = array_map(
             static fn(PriceLevel $level): array => [$level->tick, $level->lots],

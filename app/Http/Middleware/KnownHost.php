@@ -17,6 +17,7 @@ final class KnownHost
         if (! in_array($host, config('lotrik.names'), true)) {
             // The page that says so has addresses in it, and none can be made of a name that is no name.
             $request->headers->set('Host', (string) config('lotrik.names')[0]);
+
             throw new HttpException(421, 'this server does not answer to "'.mb_scrub($host).'"; start it with --names to let it');
         }
 

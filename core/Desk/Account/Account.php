@@ -18,7 +18,8 @@ final readonly class Account
         public int $id,
         public int $owner,
         public string $name,
-        public Money $balance,
+        /** What it was opened with: what it is worth now is {@see Balance}. */
+        public Money $opening,
         public RateTable $rates,
         public Limits $limits,
         /** @var array<string, mixed> */

@@ -37,7 +37,7 @@ final class AccountFigures
     /**
      * The same for what would be open.
      *
-     * @param array<string, Exposure> $open by contract; each has a rate
+     * @param array<string, ProtectedPosition> $open by contract; each has a rate
      * @param int                     $at   ms since 1970 UTC
      */
     public static function riskIf(Account $account, Desk $desk, array $open, int $at): AccountRisk

@@ -82,6 +82,15 @@ final class AccountPosition
         return $this->closing !== ClosingDown::Not;
     }
 
+    /** The same as if an order did not work. */
+    public function withoutOrder(int $order): self
+    {
+        $without = clone $this;
+        unset($without->working[$order]);
+
+        return $without;
+    }
+
     /** @param string $key as in {@see $refusedExits} */
     public function wasJustRefused(string $key, int $at): bool
     {

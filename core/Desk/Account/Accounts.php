@@ -159,9 +159,36 @@ final class Accounts
     private function opened(array $document): int
     {
         $id = $this->nextId();
-        $this->recorder->note(new AccountOpened($id, ['id' => $id] + $document));
+        $document = ['id' => $id] + $document;
+        $this->recorder->note(new AccountOpened($id, $document, ...$this->takenOver(Account::fromArray($document))));
 
         return $id;
+    }
+
+    /**
+     * What keeps its owner from entries today, in whichever account it came about: no other account is a way around it.
+     *
+     * @return array{barred: array{int, string, string}|null, stopped: array{int, string}|null, losses: array{int, int}|null}
+     */
+    private function takenOver(Account $new): array
+    {
+        $barred = $stopped = $losses = null;
+        $at = $this->recorder->at;
+        foreach ($this->ownedBy($new->owner) as $id => $account) {
+            if ($this->state->isBarred($id, $at) && $this->state->barred[$id] > ($barred[0] ?? 0)) {
+                $barred = [$this->state->barred[$id], "account $id is barred", $this->state->barredFor[$id]];
+            }
+            [$until, $because] = $this->state->entriesStopped[$id] ?? [0, ''];
+            if ($until > max($at, $stopped[0] ?? 0)) {
+                $stopped = [$until, $because];
+            }
+            [$day, $lost] = $this->state->losses[$id] ?? [0, 0];
+            if ($day === $account->limits->day->begins($at) && $lost > ($losses[1] ?? 0)) {
+                $losses = [$new->limits->day->begins($at), $lost];
+            }
+        }
+
+        return ['barred' => $barred, 'stopped' => $stopped, 'losses' => $losses];
     }
 
     /** @return array<int, Account> those that are closed among them */
@@ -236,6 +263,7 @@ final class Accounts
                     "how much of {$base->code} one {$of->code} is worth, as a decimal from ".self::LEAST_RATE.' to '.self::MOST_RATE.' such as "0.92"',
                 );
             }
+            assert(is_string($rate));
             $rates[$of->code] = $rate;
         }
 

@@ -125,7 +125,7 @@ final readonly class Coverage
     }
 
     /** @return array<DeskOrder> closing stops that are no exits, but for those that the market has left behind */
-    private function stopsByHand(): array
+    public function stopsByHand(): array
     {
         return array_filter(
             $this->holding->working,

@@ -34,7 +34,8 @@ final class DeskOrder
 
     public TimeInForce $tif;
 
-    public readonly Role $role;
+    /** an order that waited for another takes its own when it is released */
+    public Role $role;
 
     public readonly Purpose $purpose;
 
@@ -58,6 +59,9 @@ final class DeskOrder
 
     public readonly string $why;
 
+    /** lots beyond flat were asked to open the other side */
+    public readonly bool $through;
+
     public int $quantity;
 
     public int $filled = 0;
@@ -77,7 +81,7 @@ final class DeskOrder
 
     public bool $released = false;
 
-    public readonly ?int $cancelAt;
+    public ?int $cancelAt;
 
     public ?int $expiresAt;
 
@@ -90,6 +94,9 @@ final class DeskOrder
     public bool $cancelWished = false;
 
     public ?Tie $tie = null;
+
+    /** lots more, or fewer, that the trader has asked for and the venue has not answered yet */
+    public int $asked = 0;
 
     /** @var list<array{int, int}> where its trigger has stood since when: ms since 1970 UTC, tick; the first and the last of them */
     public array $path = [];
@@ -123,6 +130,7 @@ final class DeskOrder
         $this->group = $placed->group;
         $this->tag = $placed->tag;
         $this->why = $placed->why;
+        $this->through = $placed->through;
         $this->quantity = $placed->quantity;
         $this->price = $placed->price;
         $this->trigger = $placed->trigger;
@@ -142,6 +150,18 @@ final class DeskOrder
     public function leaves(): int
     {
         return $this->state->isFinal() ? 0 : $this->quantity - $this->filled;
+    }
+
+    /** The most that may still fill of it: what has been asked for and not answered yet counts. */
+    public function mayFill(): int
+    {
+        return $this->leaves() + ($this->state === OrderState::PendingReplace ? max(0, $this->asked) : 0);
+    }
+
+    /** The group of orders of which only one can fill; null where it is tied to none. */
+    public function ocoGroup(): ?int
+    {
+        return $this->tie?->oco === true ? $this->tie->group : null;
     }
 
     public function reported(string $execution): void
@@ -176,9 +196,16 @@ final class DeskOrder
         $this->reason = $reason ?? $this->reason;
     }
 
-    /** It was held, and is on its way to the venue now. */
-    public function release(): void
+    /**
+     * It was held, and is on its way to the venue now.
+     *
+     * @param Role|null $role     where it is not what it was when it was placed
+     * @param int|null  $quantity lots of it then
+     */
+    public function release(?Role $role, ?int $quantity): void
     {
+        $this->role = $role ?? $this->role;
+        $this->quantity = $quantity ?? $this->quantity;
         $this->released = true;
         $this->become(OrderState::PendingNew);
     }
@@ -190,9 +217,11 @@ final class DeskOrder
         $this->become($this->isHeld() ? OrderState::Expired : OrderState::PendingCancel, $because);
     }
 
-    public function lasts(TimeInForce $tif, ?int $expiresAt, ?int $dayEnds): void
+    /** @param bool $stays beyond the time at which it was to be cancelled */
+    public function lasts(TimeInForce $tif, ?int $expiresAt, ?int $dayEnds, bool $stays): void
     {
         [$this->tif, $this->expiresAt, $this->dayEnds] = [$tif, $expiresAt, $dayEnds];
+        $this->cancelAt = $stays ? null : $this->cancelAt;
     }
 
     /** The venue, or for a held order the desk, has changed it. */

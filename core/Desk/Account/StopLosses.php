@@ -17,7 +17,7 @@ final class StopLosses
      *
      * @return list<StopLoss> the nearest to the market first
      */
-    public static function of(Exposure $open, ?int $mark, DepthWalk $depth, int $gap): array
+    public static function of(ProtectedPosition $open, ?int $mark, DepthWalk $depth, int $gap): array
     {
         $contract = $open->contract;
         $sign = $open->position->lots <=> 0;

@@ -10,6 +10,7 @@ use Lotrik\Desk\CommandHead;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\Refusal;
 
 /** Entries and hand-made orders of a contract or of the account; what protects an open position and its targets stay unless they are asked for. */
 final class CancelMany implements Command
@@ -30,9 +31,8 @@ final class CancelMany implements Command
         $exits = $body->bool('exits', false);
         $leave = $body->bool('leave_unprotected', false);
         $body->done();
-        $goes = [];
+        $goes = $gone = [];
         $kept = 0;
-        $unprotected = [];
         foreach ($contracts as $code) {
             $holding = $this->context->state->holding($command->account->id, $code);
             foreach ($holding->working as $order) {
@@ -44,14 +44,21 @@ final class CancelMany implements Command
                     $kept += $order->kind->isStop() ? 1 : 0;
                 } else {
                     $goes[] = $order;
-                    if ($bare > 0) {
-                        $unprotected[$code] = ($unprotected[$code] ?? 0) + $bare;
-                    }
+                    $gone[$code][] = $order;
                 }
             }
         }
-        foreach (array_keys($unprotected) as $code) {
-            $this->context->mayUnprotect($command, $code, array_sum($unprotected), 'the exits', $leave);
+        $bare = 0;
+        foreach ($gone as $code => $orders) {
+            $holding = $this->context->state->holding($command->account->id, $code);
+            $proposal = $this->context->asking->of(
+                $command->account, $holding, $this->context->recorder->at, CancelOrder::without($orders, $holding, $this->context),
+            );
+            $this->context->mayBe($proposal, '', true);
+            $bare += $proposal->unprotects();
+        }
+        if ($bare > 0 && ! $leave) {
+            throw Refusal::wouldUnprotect('cancelling the exits', $bare);
         }
         $waiting = array_filter($goes, static fn(DeskOrder $o): bool => $o->state->isPending());
         $answer = ['cancelled' => self::ids(array_diff_key($goes, $waiting)), 'waiting' => self::ids($waiting), 'stops_kept' => $kept];

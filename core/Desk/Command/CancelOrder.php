@@ -4,11 +4,15 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\EventText;
+use Lotrik\Desk\Question\Exposure;
 use Lotrik\Document\Node;
 use Lotrik\Order\OrderState;
+use Lotrik\Order\Role;
 
 /** Cancels one order; taking a stop off is asked about first. */
 final class CancelOrder implements Command
@@ -26,14 +30,13 @@ final class CancelOrder implements Command
 
             return ['order' => $order->id];
         }
-        $coverage = $this->context->state->holding($order->account, $order->contract)->coverage();
+        $holding = $this->context->state->holding($order->account, $order->contract);
         $other = $tied && $order->tie !== null ? $this->context->state->orders[$order->tie->other] ?? null : null;
-        $bare = $coverage->protectedBy($order) + ($other === null ? 0 : $coverage->protectedBy($other));
-        if ($bare > 0) {
-            $this->context->mayUnprotect(
-                $command, $order->contract, $bare, $other === null ? "order {$order->id}" : "orders {$order->id} and {$other->id}", $leave,
-            );
-        }
+        $gone = array_filter([$order, $other]);
+        $this->context->mayBe(
+            $this->context->asking->of($command->account, $holding, $this->context->recorder->at, self::without($gone, $holding, $this->context)),
+            'cancelling order'.($other === null ? " {$order->id}" : "s {$order->id} and {$other->id}"), $leave,
+        );
         $named = EventText::named($order, $this->context->state->contracts[$order->contract]);
         $later = $order->state->isPending() ? ', as soon as the answer is here' : '';
         $this->context->accept($command, $order->contract, ['order' => $order->id], "Cancel $named$later");
@@ -43,5 +46,26 @@ final class CancelOrder implements Command
         }
 
         return ['order' => $order->id];
+    }
+
+    /**
+     * What would be open, and protected, without some orders.
+     *
+     * @param array<DeskOrder> $gone
+     */
+    public static function without(array $gone, AccountPosition $holding, CommandContext $context): Exposure
+    {
+        $after = $context->asking->now($holding);
+        foreach ($gone as $order) {
+            $of = $order->role === Role::Stop ? $holding->portionOf($order) : null;
+            $after = match (true) {
+                $of !== null => $after->withStops([$of], null),
+                $order->role === Role::Entry => $after->withoutEntry($order->id),
+                $order->kind->isStop() => $after->withStopByHand($order->id, 0, 0),
+                default => $after,
+            };
+        }
+
+        return $after;
     }
 }

@@ -29,12 +29,7 @@ final class ModifyOrder implements Command
         if ($change->handBack) {
             return $this->handBack($command, $order);
         }
-        $refusal = $change->refusal(
-            $order, $this->context->state->holding($order->account, $order->contract), $command->account,
-            $this->context->quote($order->contract), $contract, $this->context->state,
-        ) ?? $this->context->intake->refusalOfChange(
-            $order, $change, $this->context->quote($order->contract), $this->context->recorder->at,
-        );
+        $refusal = $change->refusal($order, $this->context, $command->account, $this->context->recorder->at);
         if ($refusal !== null) {
             throw $refusal;
         }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
@@ -27,26 +26,27 @@ final class PlacePair implements Command
         if (count($bodies) !== 2) {
             throw InvalidDocument::at($body->at('orders'), count($bodies).' orders', 'exactly two orders');
         }
-        $tickets = [];
+        $requests = [];
         foreach ($bodies as $i => $order) {
             $request = OrderRequest::fromNode(
                 Node::of($order, $body->at('orders')."/$i"),
                 $this->context->state,
                 $this->context->recorder->at,
             );
-            $tickets[] = $this->context->worked($command, $request);
+            $this->context->mustHaveParent($command, $request);
+            $requests[] = $request;
         }
         $body->done();
-        [$first, $second] = $tickets;
-        if ($first->request->contract !== $second->request->contract) {
+        $contract = $requests[0]->contract;
+        if ($contract !== $requests[1]->contract) {
             throw InvalidDocument::at(
                 $body->at('orders').'/1/contract',
-                '"'.$second->request->contract->code.'"',
-                "\"{$first->request->contract->code}\", the contract of the first order",
+                '"'.$requests[1]->contract->code.'"',
+                "\"{$contract->code}\", the contract of the first order",
             );
         }
-        $code = $first->request->contract->code;
-        $this->mustHaveRoom($command, $code, count(array_filter($tickets, static fn(Ticket $of): bool => $of->mayOpen())));
+        $code = $contract->code;
+        [$first, $second] = $this->worked($command, $requests, $code);
         $id = $this->context->state->lastOrder + 1;
         $answer = ['orders' => [$id, $id + 1]];
         $holding = $this->context->state->holding($command->account->id, $code);
@@ -54,7 +54,7 @@ final class PlacePair implements Command
             $command,
             $code,
             $answer,
-            'Placed a pair: '.Preview::sentence($first, $holding).' | '.Preview::sentence($second, $holding),
+            'Placed a pair: '.Preview::sentence($first, $holding, $command->account->limits).' | '.Preview::sentence($second, $holding, $command->account->limits),
         );
         $this->context->recorder->note($first->placed($id, $command->account->id, $command->clientId, more: ', one of a pair'));
         $this->context->recorder->note($second->placed($id + 1, $command->account->id, $command->clientId, more: ', one of a pair'));
@@ -69,16 +69,31 @@ final class PlacePair implements Command
         return $answer;
     }
 
-    /** Each of them was checked as if it came alone. */
-    private function mustHaveRoom(CommandHead $command, string $contract, int $entries): void
+    /**
+     * Of two that are tied one-cancels-other the larger counts; of two that close, both close what is open.
+     *
+     * @param non-empty-list<OrderRequest> $requests
+     *
+     * @return array{Ticket, Ticket}
+     *
+     * @throws Refusal
+     */
+    private function worked(CommandHead $command, array $requests, string $contract): array
     {
-        $most = $command->account->limits->in($contract)->workingOrders;
-        $working = count(array_filter(
-            $this->context->state->holding($command->account->id, $contract)->working,
-            static fn(DeskOrder $o): bool => $o->role === Role::Entry,
-        ));
-        if ($most !== null && $entries > 0 && $working + $entries > $most) {
-            throw Refusal::workingOrders($entries, $working, $most, $contract);
+        $holding = $this->context->state->holding($command->account->id, $contract);
+        $quote = $this->context->quote($contract);
+        $tickets = array_map(
+            fn(OrderRequest $request): Ticket => $this->context->intake->workedOut($request, $command->account, $quote, $holding),
+            $requests,
+        );
+        foreach ($tickets as $ticket) {
+            if ($ticket->refusal !== null) {
+                throw $ticket->refusal;
+            }
         }
+        [$first, $second] = $tickets;
+        $refusal = $this->context->asking->ofOrders([$first, $second], $command->account, $holding, $quote, oco: true);
+
+        return $refusal === null ? [$first, $second] : throw $refusal;
     }
 }

@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
+use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Question\Level;
+use Lotrik\Desk\Question\Proposal;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
@@ -67,16 +70,13 @@ final class PutPlanOn implements Command
 
             throw Refusal::stopPassed('the stop', $contract->price($passed), $remedy, '/exit_plan');
         }
-        $unprotected = $lots - ($resolved?->protectedLots($lots) ?? 0) - $holding->coverage()->lotsByHand();
-        if ($unprotected > $holding->coverage()->unprotected()) {
-            $this->context->mayUnprotect($command, $contract->code, $unprotected, 'the present exits', $leave);
-        }
         $keeps = $resolved === null ? [] : self::keeps($resolved, $holding, $onlyBare, $lots);
         [$stay, $givesUp] = $resolved === null ? [0, 0] : self::kept($keeps, $resolved, $holding, $lots);
         $money = $contract->money($givesUp);
         if ($stay > 0 && $mayGiveUp !== null && ! $money->minus(Money::of($mayGiveUp, $contract->currency))->isPositive()) {
             [$keeps, $stay] = [[], 0];
         }
+        $this->context->mayBe($this->proposal($command, $holding, $contract, $resolved, $onlyBare, $keeps), 'taking the present exits off', $leave);
         $answer = ['contracts' => [$contract->code]] + ($stay === 0 ? [] : [
             'kept' => ['lots' => $stay, 'money' => $money->exact(), 'currency' => $contract->currency->code],
         ]);
@@ -93,6 +93,30 @@ final class PutPlanOn implements Command
         ));
 
         return $answer;
+    }
+
+    /** @param array<int, int> $keeps portion → tick */
+    private function proposal(
+        CommandHead $command,
+        AccountPosition $holding,
+        Contract $contract,
+        ?ResolvedPlan $plan,
+        bool $onlyBare,
+        array $keeps,
+    ): Proposal {
+        $anchor = $holding->position->anchor();
+        $sign = Side::ofPosition($holding->position->lots)->sign();
+        $takes = $this->takes($holding, $onlyBare);
+        $levels = [];
+        foreach ($plan?->offsets(array_sum(array_column($takes, 3))) ?? [] as $offset) {
+            $levels[] = new Level($anchor + $sign * $offset, '/exit_plan');
+        }
+
+        return $this->context->asking->of(
+            $command->account, $holding, $this->context->recorder->at, $this->context->asking->now($holding)->withPlan(
+                $this->context->state->lastOrder + 1, $plan, $takes, $anchor, $keeps, $plan?->covers === PlanScope::Position,
+            ), $levels, pointer: '/exit_plan',
+        );
     }
 
     /** @return list<array{int, int, int, int}> entry, portion, group, lots: what the plan takes over */

@@ -65,6 +65,7 @@ final class RunSteps implements Command
     private function checked(CommandHead $command, array $steps, AccountPosition $holding): array
     {
         $words = [];
+        $sent = 0;
         foreach ($steps as $i => $step) {
             if ($step->do === StepAction::Reverse) {
                 $this->context->reversed($command, $holding, $step->plan("/steps/$i"));
@@ -80,8 +81,9 @@ final class RunSteps implements Command
                 $this->context->state,
                 $this->context->recorder->at,
             );
-            $ticket = $this->context->worked($command, $request, $holding);
-            $words[] = Preview::sentence($ticket, $holding);
+            $ticket = $this->context->worked($command, $request, $holding, $sent);
+            $sent += $ticket->mayOpen() && $request->releaseWhen === null ? 1 : 0;
+            $words[] = Preview::sentence($ticket, $holding, $command->account->limits);
             $holding = clone $holding;
             // Orders of earlier steps count against the limits of later ones; no order has a number below zero.
             $holding->working[-1 - $i] = new DeskOrder(

@@ -13,10 +13,10 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
-use Lotrik\Desk\Intake\WiderStop;
+use Lotrik\Desk\Question\Level;
 use Lotrik\Document\Node;
-use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\ExitPlan\InTicks\Distance;
+use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -40,24 +40,30 @@ final class SetExit implements Command
         $this->context->openPosition($command, $body);
         $part = $which->numbers === null ? 'the position' : $which->words();
         $sets = $moves = $words = $waiting = [];
+        $asking = $this->context->asking;
+        $after = $asking->now($holding);
+        $at = [];
+        $stopsTo = null;
         foreach ($levels as [$role, $level, $pointer]) {
             $this->mustNotBePassed($role, $level, $contract, $holding, $pointer);
             $without = $this->lotsWithout($role, $level, $holding, $of);
             $elsewhere = $without === [] ? $this->elsewhere($role, $level, $holding, $of) : [];
-            $wider = $role === Role::Stop
-                ? WiderStop::refusal($elsewhere, $level, $command->account, $contract, $pointer)
-                : null;
-            if ($wider !== null) {
-                throw $wider;
-            }
             array_push($sets, ...$without);
             array_push($waiting, ...$this->context->busyExits($holding, $elsewhere, $role));
             $moves[] = [$elsewhere, $role, $level];
+            $at[] = new Level($level, $pointer, self::farthest($elsewhere, $role, $level));
+            if ($role === Role::Stop) {
+                $after = $after->withStops($without === [] ? $elsewhere : self::withoutStop($of), $level);
+                $stopsTo = [$level, $pointer];
+            }
             $words[] = "{$role->value} of $part at {$contract->write($level)}";
         }
         if ($sets === [] && array_filter(array_column($moves, 0)) === []) {
             throw Refusal::nothingToMove("every {$levels[0][0]->value} stands there already");
         }
+        $this->context->mayBe(
+            $asking->of($command->account, $holding, $this->context->recorder->at, $after, $at, $stopsTo[0] ?? null, $stopsTo[1] ?? ''), '', true,
+        );
         $answer = ['contracts' => [$contract->code], 'waiting' => $waiting];
         $this->context->accept($command, $contract->code, $answer, ucfirst(implode(', ', $words)));
         foreach ($sets as $event) {
@@ -70,6 +76,32 @@ final class SetExit implements Command
         }
 
         return $answer;
+    }
+
+    /**
+     * @param list<OpenPortion> $portions
+     *
+     * @return list<OpenPortion> those that want no stop yet
+     */
+    private static function withoutStop(array $portions): array
+    {
+        return array_values(array_filter($portions, static fn(OpenPortion $of): bool => ! $of->slot->wantsStop()));
+    }
+
+    /**
+     * @param list<OpenPortion> $portions
+     *
+     * @return int|null where the one of them stands that is farthest from a level; null where none does
+     */
+    private static function farthest(array $portions, Role $role, int $level): ?int
+    {
+        $stand = array_filter(
+            array_map(static fn(OpenPortion $of): ?int => $role === Role::Stop ? $of->slot->stop : $of->slot->target, $portions),
+            is_int(...),
+        );
+        usort($stand, static fn(int $a, int $b): int => abs($b - $level) <=> abs($a - $level));
+
+        return $stand[0] ?? null;
     }
 
     /**

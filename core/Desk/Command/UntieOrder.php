@@ -23,6 +23,13 @@ final class UntieOrder implements Command
             throw Refusal::notTied($order->id);
         }
         $other = $order->tie->other;
+        $holding = $this->context->state->holding($order->account, $order->contract);
+        $after = $before = $this->context->asking->now($holding);
+        foreach ([$order->id, $other] as $id) {
+            $after = isset($before->entries[$id]) ? $after->withEntry($before->entries[$id]->alone()) : $after;
+        }
+        // Until now only one of them could fill.
+        $this->context->mayBe($this->context->asking->of($command->account, $holding, $this->context->recorder->at, $after), '', false);
         $this->context->accept($command, $order->contract, ['orders' => [$order->id, $other]], "Untie orders {$order->id} and $other");
         $this->context->recorder->note(new E\OrderUntied($order->id, $other));
 

@@ -12,5 +12,8 @@ final readonly class AccountOpened implements Event
     public function __construct(
         public int $account,
         /** @var array<string, mixed> */ public array $document,
+        /** @var array{int, string, string}|null until when it is barred, ms since 1970 UTC, why, and the limit */ public ?array $barred = null,
+        /** @var array{int, string}|null until when nothing is entered, ms since 1970 UTC, and why */ public ?array $stopped = null,
+        /** @var array{int, int}|null begin of its day, ms since 1970 UTC, and trades that its owner has lost in a row in it */ public ?array $losses = null,
     ) {}
 }

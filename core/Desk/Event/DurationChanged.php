@@ -17,5 +17,7 @@ final readonly class DurationChanged implements Event
         /** ms since 1970 UTC */ public ?int $expiresAt,
         /** as in OrderPlaced */
         public ?int $dayEnds = null,
+        /** it stays beyond the time at which it was to be cancelled */
+        public bool $stays = false,
     ) {}
 }

@@ -49,5 +49,6 @@ final readonly class OrderPlaced implements Event
         public ?array $ranges = null,
         /** ms since 1970 UTC: the session's end, at which a day order expires; null where it has none */ public ?int $dayEnds = null,
         /** of the stored plan, where it was sent with one */ public ?int $planVersion = null,
+        /** whether lots beyond flat were asked to open the other side */ public bool $through = false,
     ) {}
 }

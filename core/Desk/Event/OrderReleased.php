@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Event;
 
+use Lotrik\Order\Role;
+
 /** A held order goes to the venue. */
 final readonly class OrderReleased implements Event
 {
@@ -12,5 +14,7 @@ final readonly class OrderReleased implements Event
     public function __construct(
         public int $order,
         public string $because,
+        /** what it is once it is sent, where that is not what it was when it was placed */ public ?Role $role = null,
+        /** lots of it then */ public ?int $quantity = null,
     ) {}
 }

@@ -9,9 +9,8 @@ use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Intake\Check\EntryCheck;
+use Lotrik\Desk\Question\Asking;
 use Lotrik\Desk\Quote;
-use Lotrik\Desk\Quotes;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
@@ -20,37 +19,10 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
 
-/** Works an order request out and runs the checks that stand before an order is taken, in their order. */
+/** Works an order request out against the account: what it would be, for how many lots, with which exits, and whether it may be. */
 final class Intake
 {
-    /** @var list<EntryCheck> */
-    private readonly array $checks;
-
-    public function __construct(private readonly DeskState $state, Quotes $quotes)
-    {
-        $this->checks = [
-            new Check\AccountOpen($state),
-            new Check\NotBarred($state),
-            new Check\EntriesNotStopped($state),
-            new Check\OutsideWindows(),
-            new Check\NotBeforeClose(),
-            new Check\RateKnown(),
-            new Check\SessionOpen(),
-            new Check\NotFlattening(),
-            new Check\SomethingToClose(),
-            new Check\LotsWithoutStop(),
-            new Check\WithinPriceLimits(),
-            new Check\StopNotPassed(),
-            new Check\PriceBand(),
-            new Check\OrderSize(),
-            new Check\PositionLimit(),
-            new Check\WorkingOrders(),
-            new Check\StopRequired(),
-            new Check\TradeRisk(),
-            new Check\BuyingPower($state, $quotes),
-            new Check\OrderRate($state),
-        ];
-    }
+    public function __construct(private readonly DeskState $state, private readonly Asking $asking) {}
 
     /** A plan in ticks for so many lots of the open position. @throws Refusal where it does not fit */
     public function fitted(
@@ -80,44 +52,47 @@ final class Intake
         }
     }
 
-    /** Why an order that was held would not be taken now that it is due: all checks anew, as if it had just been sent. */
-    public function refusalNow(DeskOrder $order, Quote $quote, int $at): ?Refusal
+    /** What an order that was held would be now that it is due, and whether it may be: as if it had just been sent. */
+    public function due(DeskOrder $order, Quote $quote, int $at): Ticket
     {
-        $holding = clone $this->state->holding($order->account, $order->contract);
-        unset($holding->working[$order->id]);
-        $closing = $holding->position->closedBy($order->side, $order->leaves());
-        $opens = $order->role === Role::Close ? 0 : $order->leaves() - $closing;
+        $holding = $this->state->holding($order->account, $order->contract)->withoutOrder($order->id);
         $request = OrderRequest::ofHeld($order, $this->state->contracts[$order->contract], $at);
-        $ticket = $this->again($order, $request, $order->leaves(), $closing, $opens, $holding, $quote);
+        $closing = $holding->position->closedBy($order->side, $order->leaves());
+        // Sent after its parent's fill it is what it would be now: it closes what the parent has opened.
+        $role = $order->role === Role::Entry && $order->releaseWhen?->after !== null && ! $order->through && $closing > 0 ? Role::Close : $order->role;
+        $quantity = $role === Role::Close ? $closing : $order->leaves();
+        $ticket = $this->again($order, $request, $role, $quantity, $closing, $role === Role::Close ? 0 : $quantity - $closing, $holding, $quote);
 
-        // It was counted when it was placed.
-        return $this->firstRefusal($ticket, $this->state->accounts[$order->account], $holding, $quote, Check\OrderRate::class);
+        return $ticket->refused($this->asking->ofRelease($ticket, $this->state->accounts[$order->account], $holding, $quote));
     }
 
-    /** Why a working entry cannot be what a change would make of it: what it could lose, and how much worse it could be filled. */
-    public function refusalOfChange(DeskOrder $order, Modification $change, Quote $quote, int $at): ?Refusal
+    /**
+     * What a working order would be once it has been changed.
+     *
+     * @param int $lots of the whole order
+     */
+    public function changed(DeskOrder $order, Modification $change, int $lots, Quote $quote, int $at): Ticket
     {
-        if ($order->role !== Role::Entry || $change->isNothing($order)) {
-            return null;
-        }
-        $holding = $this->state->holding($order->account, $order->contract);
-        $lots = $order->leaves() + $change->lotsChange($order);
         $request = OrderRequest::ofChanged($order, $this->state->contracts[$order->contract], $lots, $change->price, $change->trigger, $at);
-        $ticket = $this->again($order, $request, $lots, 0, $lots, $holding, $quote);
-        foreach ([new Check\PriceBand(), new Check\TradeRisk()] as $check) {
-            $refusal = $check->refuse($ticket, $this->state->accounts[$order->account], $holding, $quote);
-            if ($refusal !== null) {
-                return $refusal;
-            }
-        }
+        $holding = $this->state->holding($order->account, $order->contract);
 
-        return null;
+        return $this->again($order, $request, $order->role, $lots, 0, $order->role === Role::Entry ? $lots : 0, $holding, $quote);
+    }
+
+    /** What a working entry asks for, as it is. */
+    public function standing(DeskOrder $order, Quote $quote, int $at): Ticket
+    {
+        $request = OrderRequest::ofChanged($order, $this->state->contracts[$order->contract], $order->quantity, null, null, $at);
+        $holding = $this->state->holding($order->account, $order->contract);
+
+        return $this->again($order, $request, $order->role, $order->leaves(), 0, $order->leaves(), $holding, $quote);
     }
 
     /** An order that was taken before, worked out anew with the plan that it carries. */
     private function again(
         DeskOrder $order,
         OrderRequest $request,
+        Role $role,
         int $lots,
         int $closes,
         int $opens,
@@ -125,39 +100,29 @@ final class Intake
         Quote $quote,
     ): Ticket {
         $at = $request->trigger ?? $request->price ?? $quote->touch($request->side);
-        $plan = $order->plan === null || $order->role !== Role::Entry ? null : PlanTicks::atFill($order, $at ?? 1, $this->state)->plan;
+        $plan = $order->plan === null || $role !== Role::Entry ? null : PlanTicks::atFill($order, $at ?? 1, $this->state)->plan;
 
         return new Ticket(
-            $request, $order->role, $lots, $closes, $opens, $at, $plan, null,
+            $request, $role, $lots, $closes, $opens, $at, $plan, null,
             joins: $opens > 0 && $closes === 0 ? $holding->coveringEntry() : null,
         );
     }
 
-    /** @param class-string<EntryCheck>|null $except a check that was made before */
-    private function firstRefusal(
-        Ticket $ticket,
-        Account $account,
-        AccountPosition $holding,
-        Quote $quote,
-        ?string $except = null,
-    ): ?Refusal {
-        foreach ($this->checks as $check) {
-            if ($check::class === $except) {
-                continue;
-            }
-            $refusal = $check->refuse($ticket, $account, $holding, $quote);
-            if ($refusal !== null) {
-                return $refusal;
-            }
-        }
-
-        return null;
-    }
-
-    /** @param AccountPosition|null $holding what the account has; another one to ask "what if it were so" */
-    public function work(OrderRequest $request, Account $account, Quote $quote, ?AccountPosition $holding = null): Ticket
+    /**
+     * @param AccountPosition|null $holding what the account has; another one to ask "what if it were so"
+     * @param int                  $sent    entries that the same command has sent before
+     */
+    public function work(OrderRequest $request, Account $account, Quote $quote, ?AccountPosition $holding = null, int $sent = 0): Ticket
     {
         $holding ??= $this->state->holding($account->id, $request->contract->code);
+        $ticket = $this->workedOut($request, $account, $quote, $holding);
+
+        return $ticket->refusal === null ? $ticket->refused($this->asking->ofOrders([$ticket], $account, $holding, $quote, $sent)) : $ticket;
+    }
+
+    /** The same before anybody is asked whether it may be. */
+    public function workedOut(OrderRequest $request, Account $account, Quote $quote, AccountPosition $holding): Ticket
+    {
         $open = $holding->position->closedBy($request->side, PHP_INT_MAX);
         $closes = $request->through === false || ($open > 0 && $request->through !== true);
         $quantity = $closes && $open > 0 ? min($request->quantity, $this->closable($request, $holding, $open)) : $request->quantity;
@@ -167,9 +132,7 @@ final class Intake
             OrderKind::Limit => $request->price,
             OrderKind::Stop, OrderKind::StopLimit, OrderKind::IfTouched => $request->trigger,
         };
-        $plan = null;
-        $refusal = null;
-        $ranges = null;
+        $plan = $refusal = $ranges = null;
         if (! $closes && $request->plan !== null) {
             try {
                 $ranges = $request->ranges ?? TrueRanges::for($request->plan, $quote->bars, $request->now);
@@ -181,14 +144,10 @@ final class Intake
             }
         }
         $opens = $closes ? 0 : $quantity - $closing;
-        $ticket = new Ticket(
-            $request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $opens, $at, $plan, $refusal,
-            joins: $opens > 0 && $closing === 0 ? $holding->coveringEntry() : null,
-        );
-        $refusal ??= $this->firstRefusal($ticket, $account, $holding, $quote);
 
         return new Ticket(
-            $request, $ticket->role, $quantity, $closing, $opens, $at, $plan, $refusal, $ranges, $ticket->joins,
+            $request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $opens, $at, $plan, $refusal, $ranges,
+            $opens > 0 && $closing === 0 ? $holding->coveringEntry() : null,
         );
     }
 

@@ -8,6 +8,7 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Quote;
 use Lotrik\Document\Node;
@@ -29,6 +30,7 @@ final readonly class Modification
         public bool $handBack,
         public TimeInForce $tif,
         public ?int $expiresAt,
+        public bool $leaveUnprotected,
     ) {}
 
     /** @throws \DomainException where the body is wrong; the order's id and client id have been read */
@@ -57,12 +59,13 @@ final readonly class Modification
         $expiresAt = $tif === null && $node->raw('expires_at') === null
             ? $order->expiresAt
             : OrderRequest::expiry($node, $tif ?? $order->tif, $at);
+        $leave = $node->bool('leave_unprotected', false);
         $steering = $node->raw('steering');
         if ($steering !== null && $steering !== 'plan') {
             throw $node->fault('steering', '"plan", which hands a stop back to its ratchets');
         }
         $node->done();
-        $change = new self($price, $trigger, $quantity, $steering === 'plan', $tif ?? $order->tif, $expiresAt);
+        $change = new self($price, $trigger, $quantity, $steering === 'plan', $tif ?? $order->tif, $expiresAt, $leave);
         if (
             $price === null
             && $trigger === null
@@ -102,65 +105,52 @@ final readonly class Modification
         return null;
     }
 
-    public function refusal(
-        DeskOrder $order,
-        AccountPosition $holding,
-        Account $account,
-        Quote $quote,
-        Contract $contract,
-        DeskState $state,
-    ): ?Refusal {
-        if ($this->quantity !== null && $this->quantity !== $order->quantity) {
-            if ($order->role->isExit()) {
-                return Refusal::exitLots($order->role->value);
-            }
-            if ($this->quantity <= $order->filled) {
-                return Refusal::belowFilled($order->filled);
-            }
-            if ($order->role === Role::Close && $this->quantity - $order->filled > abs($holding->position->lots)) {
-                return Refusal::moreThanPosition(abs($holding->position->lots));
-            }
-            $uncovered = $order->role === Role::Close && $order->kind->isStop() ? $holding->coverage()->uncovered() : PHP_INT_MAX;
-            if ($this->lotsChange($order) > $uncovered) {
-                return Refusal::moreThanUncovered($order->quantity + $uncovered);
-            }
-            $limits = $account->limits->in($order->contract);
-            if ($order->role === Role::Entry && $limits->orderLots !== null && $this->quantity > max($limits->orderLots, $order->quantity)) {
-                return Refusal::orderLimit($this->quantity, $limits->orderLots);
-            }
-            $working = array_sum(array_map(
-                static fn(DeskOrder $o): int => $o->role === Role::Entry && $o->side === $order->side ? $o->leaves() : 0,
-                $holding->working,
-            ));
-            $open = max(0, $holding->position->lots * $order->side->sign());
-            $more = $order->role === Role::Entry ? $this->lotsChange($order) : 0;
-            if ($more > 0 && $limits->positionLots !== null && $open + $working + $more > $limits->positionLots) {
-                return Refusal::positionLimit($more, $open, $working, $limits->positionLots);
-            }
+    /**
+     * Why the order cannot be what the change would make of it; null where it can.
+     *
+     * @param int $at ms since 1970 UTC
+     */
+    public function refusal(DeskOrder $order, CommandContext $context, Account $account, int $at): ?Refusal
+    {
+        $quote = $context->quote($order->contract);
+        $lots = $this->lotsRefusal($order, $context->state->holding($order->account, $order->contract))
+            ?? $this->planRefusal($order, $context->state, $quote);
+        if ($lots !== null) {
+            return $lots;
         }
-        $portion = $order->role === Role::Stop && $this->trigger !== null ? $holding->portionOf($order) : null;
-        $wider = $portion === null ? null : WiderStop::refusal([$portion], (int) $this->trigger, $account, $contract, '/trigger');
-        if ($wider !== null) {
-            return $wider;
-        }
-        $beyond = $order->role === Role::Entry && ! $order->isHeld() ? $quote->beyondLimits($contract, $this->price, $this->trigger) : null;
-        if ($beyond !== null) {
-            return $beyond;
-        }
-        if ($this->trigger !== null && ! $order->role->isExit() && ! $order->isHeld() && $quote->isPassed(
-            $order->kind->triggerSide($order->side),
-            $this->trigger,
-        )) {
-            return Refusal::triggerPassed(
-                'a stop',
-                $contract->price($this->trigger),
-                'passed',
-                $contract->price((int) $quote->last),
-                'a market order would do',
-            );
+        $more = $this->lotsChange($order);
+        $to = $context->intake->changed($order, $this, $order->quantity + $more, $quote, $at);
+        // A stop with a date protects until then, and nobody can say that it is still needed then.
+        $lasts = $this->tif !== TimeInForce::GoodTillDate;
+        $proposal = $context->asking->ofChange($order, $to, $more, $order->filled > 0, $lasts, $account, $quote);
+        $refusal = $context->asking->question->refusal($proposal);
+        if ($refusal !== null) {
+            return $refusal;
         }
 
-        return $this->planRefusal($order, $state, $quote);
+        return $proposal->unprotects() > 0 && ! $this->leaveUnprotected
+            ? Refusal::wouldUnprotect("changing order {$order->id}", $proposal->unprotects())
+            : null;
+    }
+
+    /** Why it cannot have so many lots, whatever they might open or lose. */
+    private function lotsRefusal(DeskOrder $order, AccountPosition $holding): ?Refusal
+    {
+        if ($this->quantity === null || $this->quantity === $order->quantity) {
+            return null;
+        }
+        if ($order->role->isExit()) {
+            return Refusal::exitLots($order->role->value);
+        }
+        if ($this->quantity <= $order->filled) {
+            return Refusal::belowFilled($order->filled);
+        }
+        if ($order->role === Role::Close && $this->quantity - $order->filled > abs($holding->position->lots)) {
+            return Refusal::moreThanPosition(abs($holding->position->lots));
+        }
+        $uncovered = $order->role === Role::Close && $order->kind->isStop() ? $holding->coverage()->uncovered() : PHP_INT_MAX;
+
+        return $this->lotsChange($order) > $uncovered ? Refusal::moreThanUncovered($order->quantity + $uncovered) : null;
     }
 
     /** Whether the new level is at or beyond the market. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Intake;
 
+use Lotrik\Desk\Account\Balance;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\ExitPlan\ExitPlan;
@@ -31,7 +32,7 @@ final class PlanTicks
             $of,
             $tick,
             $quantity,
-            $account->rates->knows($of->currency) ? $account->rates->fromBase($account->balance, $of->currency) : null,
+            $account->rates->knows($of->currency) ? $account->rates->fromBase(Balance::of($account, $state), $of->currency) : null,
             $ranges,
         );
     }

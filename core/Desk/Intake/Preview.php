@@ -14,13 +14,14 @@ use Lotrik\Order\TimeInForce;
 use Lotrik\Position\PnlLine;
 use Lotrik\Position\PnlLines;
 use Lotrik\Position\Position;
+use Lotrik\Risk\Limits\Limits;
 use Lotrik\Risk\Margin;
 
 /** What an order would do, said before it is sent: the ghost's words, the split, the money at the stop and targets. */
 final class Preview
 {
     /** @return array<string, mixed> as formats.md says */
-    public static function of(Ticket $ticket, AccountPosition $holding): array
+    public static function of(Ticket $ticket, AccountPosition $holding, Limits $limits): array
     {
         $request = $ticket->request;
         $contract = $request->contract;
@@ -50,7 +51,7 @@ final class Preview
 
         return [
             'kind' => $request->kind->value, 'tick' => $ticket->at,
-            'words' => self::words($ticket, $holding, $limited ? $risk : null, $fees),
+            'words' => self::words($ticket, $holding, $limits, $limited ? $risk : null, $fees),
             'closes' => $ticket->closes,
             'opens' => $ticket->opens,
             'split_words' => self::splitWords($ticket),
@@ -184,15 +185,15 @@ final class Preview
         return $exits;
     }
 
-    public static function sentence(Ticket $ticket, AccountPosition $holding): string
+    public static function sentence(Ticket $ticket, AccountPosition $holding, Limits $limits): string
     {
-        $words = self::of($ticket, $holding)['words'];
+        $words = self::of($ticket, $holding, $limits)['words'];
         assert(is_string($words));
 
         return $words;
     }
 
-    private static function words(Ticket $ticket, AccountPosition $holding, ?Money $risk, Money $fees): string
+    private static function words(Ticket $ticket, AccountPosition $holding, Limits $limits, ?Money $risk, Money $fees): string
     {
         $request = $ticket->request;
         $parts = [EventText::order(
@@ -215,6 +216,10 @@ final class Preview
         }
         if ($request->releaseWhen !== null) {
             $parts[] = 'held until '.EventText::releaseWhen($request->releaseWhen, $request->watched);
+            $window = $ticket->mayOpen() && $request->releaseWhen->releaseAt !== null ? $limits->windowAt($request->releaseWhen->releaseAt) : null;
+            if ($window !== null) {
+                $parts[] = "{$window->words()} is a no-entry window: it would be rejected then";
+            }
         }
 
         return implode(' · ', $parts);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Intake;
 
 use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\Balance;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Quote;
 use Lotrik\Document\InvalidDocument;
@@ -61,7 +62,7 @@ final class SizeByRisk
             [$low, $high] = $risk !== null && ! $risk->minus($most)->isPositive() ? [$lots, $high] : [$low, $lots];
         }
         if ($low === 0) {
-            return $nothing("not one lot fits into $said: it risks {$one->display()} with fees");
+            return $nothing("even one lot is too much for $said: it risks {$one->display()} with fees");
         }
         $risk = $this->risk($low, $request, $account, $quote);
         assert($risk !== null);
@@ -82,10 +83,10 @@ final class SizeByRisk
             $most = Amount::of($risk, 'money', $account->rates->base);
         } elseif ($risk->has('percent')) {
             $percent = Amount::percent($risk, 'percent') ?? throw $risk->fault('percent', 'a percentage such as "0.3"');
-            $most = $account->balance->times($percent->exactlyDividedBy(100));
+            $most = Balance::of($account, $this->state)->times($percent->exactlyDividedBy(100));
         } else {
             $times = $risk->decimal('r');
-            $r = $account->limits->in($contract)->mostRisk($account->balance)
+            $r = $account->limits->in($contract)->mostRisk(Balance::of($account, $this->state))
                 ?? throw $risk->fault('r', 'money or percent: R is what a trade may risk by the limits of the account, and no such limit is set');
             $most = $r->times($times);
         }

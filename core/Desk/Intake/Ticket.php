@@ -7,9 +7,9 @@ namespace Lotrik\Desk\Intake;
 use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Event\OrderPlaced;
+use Lotrik\Desk\Question\Level;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
-use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
@@ -45,12 +45,36 @@ final readonly class Ticket
         return $this->role === Role::Entry;
     }
 
-    /** The most lots that it may come to open: what would close now may have closed otherwise by the time a resting order fills. */
-    public function mayOpenLots(): int
+    public function refused(?Refusal $refusal): self
     {
-        return ! $this->mayOpen()
-            ? 0
-            : ($this->request->kind === OrderKind::Market && $this->request->releaseWhen === null ? $this->opens : $this->quantity);
+        return new self(
+            $this->request, $this->role, $this->quantity, $this->closes, $this->opens, $this->at, $this->plan, $refusal, $this->ranges, $this->joins,
+        );
+    }
+
+    /**
+     * Where it, and the exits that come with it, would rest or be set off.
+     *
+     * @return list<Level>
+     */
+    public function levels(): array
+    {
+        // A held order is looked at again when it is due.
+        if ($this->request->releaseWhen !== null) {
+            return [];
+        }
+        $levels = [];
+        foreach (['price' => $this->request->price, 'trigger' => $this->request->trigger] as $field => $tick) {
+            if ($tick !== null) {
+                $levels[] = new Level($tick, "/$field");
+            }
+        }
+        $sign = $this->request->side->sign();
+        foreach ($this->at === null || $this->joins !== null ? [] : $this->plan?->offsets($this->opens) ?? [] as $offset) {
+            $levels[] = new Level($this->at + $sign * $offset, '/exit_plan');
+        }
+
+        return $levels;
     }
 
     /** @param string $more said of it beside how it came */
@@ -69,6 +93,7 @@ final readonly class Ticket
             )) : null,
             ranges: $this->role === Role::Entry ? $this->ranges?->toArray() : null,
             planVersion: $this->role === Role::Entry ? $request->planVersion : null,
+            through: $request->through === true,
         );
     }
 }

@@ -9,6 +9,7 @@ use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\Event as E;
 use Lotrik\Order\Role;
+use Lotrik\Order\TimeInForce;
 
 /**
  * Orders that wait for something, and orders that end at a time. It looks only at the state, the time and the last
@@ -62,7 +63,10 @@ final class DueOrders
             return;
         }
         $ends = $order->ends();
-        if ($ends !== null && $at >= $ends) {
+        $isOver = ($ends !== null && $at >= $ends) || ($order->cancelAt !== null && $at >= $order->cancelAt);
+        if ($isOver && $this->mustStay($order, $at)) {
+            $this->context->recorder->note(new E\DurationChanged($order->id, TimeInForce::GoodTillCancelled, null, stays: true));
+        } elseif ($ends !== null && $at >= $ends) {
             $this->context->recorder->note(new E\OrderExpired(
                 $order->id,
                 $order->expiresAt === null ? 'the session has ended' : 'its date has come',
@@ -75,6 +79,20 @@ final class DueOrders
         } elseif ($order->isHeld()) {
             $this->checkHeld($order, $at);
         }
+    }
+
+    /** A closing stop that was sent by hand does not end where by the limits its lots may not be without one. */
+    private function mustStay(DeskOrder $order, int $at): bool
+    {
+        if ($order->role !== Role::Close || ! $order->kind->isStop() || $order->isHeld()) {
+            return false;
+        }
+        $holding = $this->context->state->holding($order->account, $order->contract);
+        $after = $this->context->asking->now($holding)->withStopByHand($order->id, 0, 0);
+
+        return $this->context->asking->question->standingRefusal(
+            $this->context->asking->of($this->context->state->accounts[$order->account], $holding, $at, $after),
+        ) !== null;
     }
 
     private function checkHeld(DeskOrder $order, int $at): void
@@ -105,10 +123,13 @@ final class DueOrders
 
             return;
         }
-        $refusal = $this->context->intake->refusalNow($order, $this->context->quote($order->contract), $this->context->recorder->at);
-        $this->context->recorder->note($refusal === null
-            ? new E\OrderReleased($order->id, 'what it waited for has come')
-            : new E\OrderRejected($order->id, "when it was due: {$refusal->getMessage()}"));
+        $ticket = $this->context->intake->due($order, $this->context->quote($order->contract), $this->context->recorder->at);
+        $isOther = $ticket->role !== $order->role;
+        $this->context->recorder->note($ticket->refusal === null
+            ? new E\OrderReleased(
+                $order->id, 'what it waited for has come', $isOther ? $ticket->role : null, $isOther ? $order->filled + $ticket->quantity : null,
+            )
+            : new E\OrderRejected($order->id, "when it was due: {$ticket->refusal->getMessage()}"));
     }
 
     private function shrink(DeskOrder $order, int $closes): void

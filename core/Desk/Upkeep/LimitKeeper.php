@@ -11,11 +11,14 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\Event\CancelWished;
 use Lotrik\Desk\Event\EntriesStopped;
 use Lotrik\Desk\Event\LimitsSet;
+use Lotrik\Desk\Event\OrderReplaced;
+use Lotrik\Desk\Event\ReplaceRequested;
 use Lotrik\Desk\Event\TradeEnded;
-use Lotrik\Desk\Intake\EntryRisk;
+use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Desk\Question\Exposure;
+use Lotrik\Desk\Question\WorkingEntry;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
-use Lotrik\Order\Side;
 
 /**
  * Limits that count trades and time: after so many losses in a row, or a large one, and in times that the trader keeps free,
@@ -81,7 +84,8 @@ final class LimitKeeper
             foreach ($account->limits->windows as $window) {
                 $this->next = min($this->next, $window->beginsAfter($at) ?? PHP_INT_MAX);
                 if ($window->until($at) !== null) {
-                    $this->takeEntriesBack($account, "{$window->words()} is a time without new entries");
+                    // What is held is judged when it is released.
+                    $this->takeEntriesBack($account, "{$window->words()} is a no-entry window", heldToo: false);
                 }
             }
         }
@@ -97,7 +101,7 @@ final class LimitKeeper
         foreach ($this->context->state->accounts as $account) {
             $this->countLosses($account, $at);
             foreach ($this->context->state->holdingsOf($account->id) as $holding) {
-                $this->trim($account, $holding);
+                $this->trim($account, $holding, $at);
             }
         }
     }
@@ -119,11 +123,11 @@ final class LimitKeeper
         }
     }
 
-    private function takeEntriesBack(Account $account, string $because): void
+    private function takeEntriesBack(Account $account, string $because, bool $heldToo = true): void
     {
         foreach ($this->context->state->holdingsOf($account->id) as $holding) {
             foreach ($holding->working as $order) {
-                if ($order->role === Role::Entry) {
+                if ($order->role === Role::Entry && ($heldToo || ! $order->isHeld())) {
                     $this->takeBack($order, $because);
                 }
             }
@@ -139,26 +143,60 @@ final class LimitKeeper
         }
     }
 
-    /** Entries that would lead over what may be open, the newest first, and those without the stop that is asked for. */
-    private function trim(Account $account, AccountPosition $holding): void
+    /**
+     * What works and would now be refused is taken back, the newest first, or lowered where lots are the cause: as if the entries
+     * were sent once more under the limits of now, in the order in which they came.
+     */
+    private function trim(Account $account, AccountPosition $holding, int $at): void
     {
-        $limits = $account->limits->in($holding->contract);
-        foreach ([Side::Buy, Side::Sell] as $side) {
-            $entries = array_filter(
-                $holding->working,
-                static fn(DeskOrder $o): bool => $o->role === Role::Entry && $o->side === $side && $o->state !== OrderState::PendingCancel,
-            );
-            $lots = max(0, $holding->position->lots * $side->sign())
-                + array_sum(array_map(static fn(DeskOrder $o): int => $o->leaves(), $entries));
-            krsort($entries);
-            foreach ($entries as $order) {
-                if ($limits->positionLots !== null && $lots > $limits->positionLots) {
-                    $this->takeBack($order, "with what is open and working it is over the position limit of {$limits->positionLots} lots");
-                    $lots -= $order->leaves();
-                } elseif ($limits->stopRequired && ! EntryRisk::isLimited($order, $holding, $this->context->state)) {
-                    $this->takeBack($order, 'no protective stop is sent with it, and each lot must have one');
-                }
+        $asking = $this->context->asking;
+        $all = $asking->now($holding);
+        $kept = $all->withoutEntries();
+        ksort($holding->working);
+        foreach ($holding->working as $order) {
+            $entry = $all->entries[$order->id] ?? null;
+            if ($entry === null || $order->state === OrderState::PendingCancel || $order->cancelWished) {
+                $kept = $entry === null ? $kept : $kept->withEntry($entry);
+
+                continue;
             }
+            $ticket = $this->context->intake->standing($order, $this->context->quote($order->contract), $at);
+            $refusal = $asking->standing($kept, $kept->withEntry($entry), $ticket, $account, $holding, $at);
+            if ($refusal === null) {
+                $kept = $kept->withEntry($entry);
+
+                continue;
+            }
+            $fits = $order->state->isPending() ? 0 : $this->mostThatFits($kept, $entry, $ticket, $account, $holding, $at);
+            if ($fits === 0) {
+                $this->takeBack($order, "by your limits: {$refusal->getMessage()}");
+
+                continue;
+            }
+            $kept = $kept->withEntry($entry->changed($fits - $entry->lots, $entry->at, null));
+            $this->lower($order, $fits, $refusal->getMessage());
         }
+    }
+
+    /** How many of an entry's lots may go on working; 0 where it is not its lots that are too many. */
+    private function mostThatFits(Exposure $kept, WorkingEntry $entry, Ticket $ticket, Account $account, AccountPosition $holding, int $at): int
+    {
+        [$low, $high] = [0, $entry->lots];
+        while ($high - $low > 1) {
+            $lots = intdiv($low + $high, 2);
+            $with = $kept->withEntry($entry->changed($lots - $entry->lots, $entry->at, null));
+            $may = $this->context->asking->standing($kept, $with, $ticket, $account, $holding, $at) === null;
+            [$low, $high] = $may ? [$lots, $high] : [$low, $lots];
+        }
+
+        return $low;
+    }
+
+    private function lower(DeskOrder $order, int $lots, string $because): void
+    {
+        $by = $order->leaves() - $lots;
+        $this->context->recorder->note($order->isHeld()
+            ? new OrderReplaced($order->id, $lots, $order->price, $order->trigger)
+            : new ReplaceRequested($order->id, -$by, null, null, "reduced by $by: $because", false));
     }
 }

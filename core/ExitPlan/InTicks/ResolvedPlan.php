@@ -90,6 +90,22 @@ final readonly class ResolvedPlan
     }
 
     /**
+     * Where the first stops and the targets stand for so many lots.
+     *
+     * @return list<int> in ticks from the anchor, below 0 on the losing side
+     */
+    public function offsets(int $quantity): array
+    {
+        $offsets = [];
+        foreach (array_keys(array_filter($this->split($quantity))) as $number) {
+            $portion = $this->portion($number);
+            array_push($offsets, ...array_filter([$portion->stop === null ? null : -$portion->stop->distance, $portion->target], is_int(...)));
+        }
+
+        return $offsets;
+    }
+
+    /**
      * Where the stops stand, in ticks from the anchor, for each best profit; null throughout where a portion has none.
      *
      * @param int $best     profit up to which, in ticks

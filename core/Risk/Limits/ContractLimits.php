@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Risk\Limits;
 
 use Brick\Math\BigDecimal;
+use Lotrik\Contract\Contract;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Money\Currency;
@@ -13,7 +14,7 @@ use Lotrik\Money\Money;
 /** What an account may do in one contract. Null where nothing limits it. */
 final readonly class ContractLimits
 {
-    public const MOST = 1_000_000;
+    public const MOST = Contract::MAX_LOTS;
 
     /**
      * @param int|null        $orderLots     in one order
@@ -72,6 +73,11 @@ final readonly class ContractLimits
             Tighter::least($this->bandTicks, $other->bandTicks),
             $this->stopRequired || $other->stopRequired,
         );
+    }
+
+    public function limitsRisk(): bool
+    {
+        return $this->tradeRisk !== null || $this->riskPercent !== null;
     }
 
     /** The most that one order may risk; null where nothing limits it. */

@@ -8,12 +8,14 @@ use Lotrik\Book\Book;
 use Lotrik\Book\BookSink;
 use Lotrik\Book\RestingOrder;
 use Lotrik\Contract\PriceLimits;
+use Lotrik\Order\OrderKind;
 use Lotrik\Order\Passed;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\MarketFeed;
+use Lotrik\Venue\RestingDepth;
 use Lotrik\Venue\Touch;
 use Lotrik\Venue\TradePrint;
 use Lotrik\Venue\Venue;
@@ -29,12 +31,15 @@ use Lotrik\Venue\WorkingOrder;
  *
  * @phpstan-import-type PackedOrder from WorkingOrder
  */
-final class SimulatedVenue implements Venue, BookSink
+final class SimulatedVenue implements Venue, BookSink, RestingDepth
 {
     public const SELF_TRADE = 'it would have traded with another order of the same account';
 
     /** Working orders of one account that it takes. */
     public const MAX_ORDERS = 5_000;
+
+    /** One in so many of them is kept for orders that only reduce. */
+    private const ROOM = 10;
 
     public readonly Book $book;
 
@@ -171,8 +176,9 @@ final class SimulatedVenue implements Venue, BookSink
 
             return;
         }
-        if (($this->counts[$order->account] ?? 0) >= $this->maxOrders) {
-            $this->report(ExecType::Refused, $order, because: "the venue takes at most {$this->maxOrders} working orders of one account");
+        $most = $this->mostOrders($order);
+        if (($this->counts[$order->account] ?? 0) >= $most) {
+            $this->report(ExecType::Refused, $order, because: "the venue takes at most $most such orders of one account at a time");
 
             return;
         }
@@ -214,6 +220,18 @@ final class SimulatedVenue implements Venue, BookSink
             $this->enter($order);
         }
         $this->settle();
+    }
+
+    /** Room is kept for what protects and closes: entries do not take all of it, and neither do exits what a close at the market needs. */
+    private function mostOrders(WorkingOrder $order): int
+    {
+        $room = intdiv($this->maxOrders, self::ROOM);
+
+        return $this->maxOrders + match (true) {
+            ! $order->reduceOnly => -$room,
+            $order->kind === OrderKind::Market => $room,
+            default => 0,
+        };
     }
 
     /** A stop that the market has passed closes at the market, or at the open. */
@@ -592,7 +610,23 @@ final class SimulatedVenue implements Venue, BookSink
             : ($order->side === Side::Buy ? min($limit, $bound) : max($limit, $bound));
     }
 
-    /** Lots of others that the order could fill at once. */
+    public function facing(Side $side, int $account): array
+    {
+        $levels = [];
+        foreach ($this->book->levels($side->opposite()) as $level) {
+            $lots = 0;
+            for ($resting = $level->first; $resting !== null; $resting = $resting->behind) {
+                $lots += $resting->account === $account ? 0 : $resting->lots;
+            }
+            if ($lots > 0) {
+                $levels[] = [$level->tick, $lots];
+            }
+        }
+
+        return $levels;
+    }
+
+    /** Lots of others that the order is sure to fill at once: what stands behind an order of its own account is not. */
     private function available(WorkingOrder $order): int
     {
         $lots = 0;
@@ -602,7 +636,10 @@ final class SimulatedVenue implements Venue, BookSink
                 break;
             }
             for ($resting = $level->first; $resting !== null; $resting = $resting->behind) {
-                $lots += $resting->account === $order->account ? 0 : $resting->lots;
+                if ($resting->account === $order->account) {
+                    return $lots;
+                }
+                $lots += $resting->lots;
             }
         }
 

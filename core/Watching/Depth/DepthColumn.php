@@ -38,9 +38,10 @@ final readonly class DepthColumn
             $middle = $ticks[intdiv(count($ticks), 2)];
             $levels = array_filter($levels, static fn(int $tick): bool => abs($tick - $middle) < self::WIDEST / 2, ARRAY_FILTER_USE_KEY);
             $ticks = array_keys($levels);
+            sort($ticks);
         }
-        $from = min($ticks);
-        $run = array_fill(0, max($ticks) - $from + 1, 0);
+        $from = (int) reset($ticks);
+        $run = array_fill(0, (int) end($ticks) - $from + 1, 0);
         foreach ($levels as $tick => $lots) {
             $run[$tick - $from] = $lots > self::MAX ? self::MAX : $lots;
         }

@@ -13,7 +13,7 @@ use Lotrik\Position\Position;
 use Lotrik\Risk\ProtectedLots;
 
 /** A position with the stops of its lots: as it is, or as it would be if something that is only looked at were done. */
-final readonly class Exposure
+final readonly class ProtectedPosition
 {
     /**
      * @param list<StoppedLots> $parts   oldest entry first

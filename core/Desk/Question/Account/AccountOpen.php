@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Question\Account;
+
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Question\Proposal;
+use Lotrik\Desk\Question\Rule;
+use Lotrik\Refusal\Refusal;
+
+/** An account that was closed is only read. */
+final class AccountOpen implements Rule
+{
+    public function __construct(private readonly DeskState $state) {}
+
+    public function refuse(Proposal $proposal): ?Refusal
+    {
+        return $this->state->isClosed($proposal->account->id) ? Refusal::accountClosed($proposal->account->name) : null;
+    }
+}

@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Question\Account;
+
+use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Question\Proposal;
+use Lotrik\Desk\Question\Rule;
+use Lotrik\Refusal\Refusal;
+
+/** No more entries in a minute than the trader allows. */
+final class OrderRate implements Rule
+{
+    private const MINUTE = 60_000;
+
+    public function __construct(private readonly DeskState $state) {}
+
+    public function refuse(Proposal $proposal): ?Refusal
+    {
+        $most = $proposal->account->limits->ordersAMinute;
+        $asked = count($proposal->entries());
+        // What is released was counted when it was placed.
+        if ($most === null || $asked === 0 || $proposal->isRelease) {
+            return null;
+        }
+        $sent = array_values(array_filter(
+            $this->state->entriesSent[$proposal->account->id] ?? [],
+            static fn(int $at): bool => $at > $proposal->at - self::MINUTE,
+        ));
+        $asked += $proposal->sent;
+        if (count($sent) + $asked <= $most) {
+            return null;
+        }
+
+        // So many of the oldest have to be a minute ago first; where the command alone is too much, it never passes.
+        return Refusal::tooManyEntries(count($sent), $asked, $most, $asked > $most ? null : $sent[count($sent) + $asked - $most - 1] + self::MINUTE);
+    }
+}

@@ -1,0 +1,20 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Question\Order;
+
+use Lotrik\Desk\Question\Proposal;
+use Lotrik\Desk\Question\Rule;
+use Lotrik\Refusal\Refusal;
+
+/** A contract that is being flattened takes no new entry. */
+final class NotFlattening implements Rule
+{
+    public function refuse(Proposal $proposal): ?Refusal
+    {
+        return $proposal->holding->isClosingDown() && $proposal->opens()
+            ? Refusal::flattening($proposal->contract->code, 'entries are taken again once it is flat')
+            : null;
+    }
+}

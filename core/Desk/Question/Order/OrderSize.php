@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Question\Order;
+
+use Lotrik\Desk\Question\Proposal;
+use Lotrik\Desk\Question\Rule;
+use Lotrik\Refusal\Refusal;
+
+/** No entry is larger than the account allows in the contract; none is made larger beyond it either. */
+final class OrderSize implements Rule
+{
+    public function refuse(Proposal $proposal): ?Refusal
+    {
+        $most = $proposal->account->limits->in($proposal->contract->code)->orderLots;
+        if ($most === null) {
+            return null;
+        }
+        foreach ($proposal->after->entries as $id => $entry) {
+            $before = $proposal->before->entries[$id] ?? null;
+            if ($entry !== $before && $entry->whole > max($most, $before->whole ?? 0)) {
+                return Refusal::orderLimit($entry->whole, $most);
+            }
+        }
+
+        return null;
+    }
+}

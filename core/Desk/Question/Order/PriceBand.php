@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Question\Order;
+
+use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Intake\Sweep;
+use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Desk\Question\Proposal;
+use Lotrik\Desk\Question\Rule;
+use Lotrik\Desk\Quotes;
+use Lotrik\Order\OrderKind;
+use Lotrik\Refusal\Refusal;
+
+/** A slip of the finger: an entry that could be filled much worse than the market is. A market order is looked at through the depth that rests. */
+final class PriceBand implements Rule
+{
+    public function __construct(private readonly Quotes $quotes) {}
+
+    public function refuse(Proposal $proposal): ?Refusal
+    {
+        $band = $proposal->account->limits->in($proposal->contract->code)->bandTicks;
+        if ($band === null) {
+            return null;
+        }
+        foreach ($proposal->entries() as $ticket) {
+            $refusal = $this->refuseTicket($ticket, $proposal, $band, null);
+            if ($refusal !== null) {
+                return $refusal;
+            }
+        }
+
+        return $proposal->to?->mayOpen() === true
+            ? $this->refuseTicket($proposal->to, $proposal, $band, $proposal->changed)
+            : null;
+    }
+
+    private function refuseTicket(Ticket $ticket, Proposal $proposal, int $band, ?DeskOrder $before): ?Refusal
+    {
+        $request = $ticket->request;
+        $market = $proposal->quote->touch($request->side);
+        // A held order is looked at again when it is due.
+        $level = $request->releaseWhen !== null ? null : ($request->kind === OrderKind::Market
+            ? Sweep::of($this->quotes, $proposal->contract, $request->side, $ticket->quantity, $proposal->account->id)->worst
+            : self::level($request->kind, $request->price, $request->trigger));
+        if ($market === null || $level === null) {
+            return null;
+        }
+        $sign = $request->side->sign();
+        $was = $before === null ? null : self::level($before->kind, $before->price, $before->trigger);
+        $worse = $sign * ($level - $market);
+        if ($worse <= $band || ($was !== null && $worse <= $sign * ($was - $market))) {
+            return null;
+        }
+
+        return Refusal::priceBand(
+            $request->contract->price($level),
+            $worse,
+            $band,
+            $request->contract->price($market),
+            $request->contract->price($market + $sign * $band),
+            match ($request->kind) {
+                OrderKind::Stop => '/trigger',
+                OrderKind::Market => '/quantity',
+                default => '/price',
+            },
+        );
+    }
+
+    /** The worst that it could be filled at; null where it waits for a better price, or takes what there is. */
+    private static function level(OrderKind $kind, ?int $price, ?int $trigger): ?int
+    {
+        return match ($kind) {
+            OrderKind::Limit, OrderKind::StopLimit => $price,
+            OrderKind::Stop => $trigger,
+            OrderKind::Market, OrderKind::IfTouched => null,
+        };
+    }
+}

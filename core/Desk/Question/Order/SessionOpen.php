@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Question\Order;
+
+use Lotrik\Desk\Question\Proposal;
+use Lotrik\Desk\Question\Rule;
+use Lotrik\Refusal\Refusal;
+
+/** Outside its session a contract takes no order but one that is held until a time or a condition comes. */
+final class SessionOpen implements Rule
+{
+    public function refuse(Proposal $proposal): ?Refusal
+    {
+        $hours = $proposal->contract->session->at($proposal->at);
+        foreach ($hours->open ? [] : $proposal->orders as $ticket) {
+            if ($ticket->request->releaseWhen === null) {
+                return Refusal::marketClosed($proposal->contract->code, $hours->words($proposal->at), 'set "Release at" (release_at) to queue an order for the open');
+            }
+        }
+
+        return null;
+    }
+}

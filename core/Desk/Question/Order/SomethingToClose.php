@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Question\Order;
+
+use Lotrik\Desk\Question\Proposal;
+use Lotrik\Desk\Question\Rule;
+use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
+
+/** A close needs a position on the other side. */
+final class SomethingToClose implements Rule
+{
+    public function refuse(Proposal $proposal): ?Refusal
+    {
+        foreach ($proposal->orders as $ticket) {
+            if ($ticket->role === Role::Close && $ticket->closes === 0) {
+                return Refusal::nothingToClose($ticket->request->side->value);
+            }
+        }
+
+        return null;
+    }
+}

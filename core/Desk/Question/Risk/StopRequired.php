@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Lotrik\Desk\Question\Risk;
+
+use Lotrik\Desk\Question\Proposal;
+use Lotrik\Desk\Question\Rule;
+use Lotrik\Refusal\Refusal;
+
+/** Where a trader wants each lot to have a protective stop, none is entered without, and none loses the one that it has. */
+final class StopRequired implements Rule
+{
+    public function refuse(Proposal $proposal): ?Refusal
+    {
+        if (! $proposal->account->limits->in($proposal->contract->code)->stopRequired) {
+            return null;
+        }
+        $bare = $proposal->unprotects();
+        if ($bare > 0) {
+            return Refusal::stopRequired("this would leave $bare unprotected; flatten closes them, a plan with other stops moves them");
+        }
+        foreach ($proposal->after->entries as $id => $entry) {
+            $before = $proposal->before->entries[$id] ?? null;
+            if ($entry !== $before && $proposal->after->bareOf($entry) > ($before === null ? 0 : $proposal->before->bareOf($before))) {
+                return Refusal::stopRequired('an entry needs an exit plan with a stop for each of its lots', '/exit_plan');
+            }
+        }
+
+        return null;
+    }
+}

@@ -1,0 +1,364 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Lotrik\Contract\Contract;
+use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\Accounts;
+use Lotrik\Desk\Event\OrderRejected;
+use Lotrik\Document\Node;
+use Lotrik\Order\Role;
+use Lotrik\Refusal\Refusal;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\TestSystem;
+
+/**
+ * Whatever may raise what can be open or lost is asked the same question, however it is sent: what one command may not do, two may
+ * not do either. A lot of dulse is 2.50 a tick, 0.62 a side and 205.00 of margin.
+ */
+final class OneQuestionTest extends TestCase
+{
+    private const STOP_8 = '"stop":{"ticks":8}';
+
+    private const COVERS = '"stop":{"ticks":20},"covers":"position"';
+
+    /** @param array<string, mixed> $each limits of each contract */
+    private static function system(array $each = [], string $balance = '10000.00', int $delay = 0, array $more = []): TestSystem
+    {
+        $system = new TestSystem($delay, accounts: [Account::fromArray(['balance' => $balance] + TestSystem::account(1)->document)]);
+        if ($each !== [] || $more !== []) {
+            $system->limit(['each_contract' => $each] + $more);
+        }
+
+        return $system;
+    }
+
+    /** @param array<string, mixed> $body */
+    private static function code(TestSystem $system, string $op, array $body): string
+    {
+        $before = [$system->lots(), count($system->working()), $system->system->desk->state->lastOrder];
+        $code = $system->refusal($op, $body)->problem->value;
+        self::assertSame($before, [$system->lots(), count($system->working()), $system->system->desk->state->lastOrder], 'nothing was done');
+
+        return $code;
+    }
+
+    public function testRaisingAnOrderNeedsWhatPlacingItWouldNeed(): void
+    {
+        $system = self::system(balance: '500.00');
+        $order = $system->place('buy', 1, 'limit', '400.00');
+        self::assertSame('margin', self::code($system, 'modify', ['order' => $order, 'quantity' => 20]));
+        self::assertSame(2, $system->handle('modify', ['order' => $order, 'quantity' => 2])->body === ['order' => $order] ? 2 : 0);
+
+        $system = self::system(['stop_required' => true]);
+        $order = $system->place('buy', 1, 'limit', '400.00', TestSystem::plan('"stop":{"ticks":7},"portions":[{"lots":1},{"rest":true}]'));
+        self::assertSame(1, $system->order($order)->quantity);
+        $naked = self::system();
+        $order = $naked->place('buy', 1, 'limit', '400.00');
+        $naked->limit(['each_contract' => ['trade_risk' => ['money' => '60.00']]]);
+        self::assertSame([], array_filter($naked->working(), static fn($o): bool => $o->id === $order), 'what is without a limit now goes');
+
+        // The preview of the change says the same.
+        $system = self::system(balance: '500.00');
+        $order = $system->place('buy', 1, 'limit', '400.00');
+        $preview = $system->system->desk->previewChange(1, ['account' => 1, 'order' => $order, 'quantity' => 20], null, $system->now());
+        self::assertSame('margin', $preview['refusal']['code'] ?? null);
+    }
+
+    public function testAClosingStopByHandIsAskedAboutLikeAnyOther(): void
+    {
+        $stop = static fn(TestSystem $system): int => $system->place('sell', 5, 'stop', TestSystem::contract()->price($system->average() - 8));
+        $system = self::system();
+        $system->place('buy', 5);
+        $order = $stop($system);
+        self::assertSame('would-unprotect', self::code($system, 'modify', ['order' => $order, 'quantity' => 1]));
+        self::assertSame('would-unprotect', self::code($system, 'modify', ['order' => $order, 'tif' => 'gtd', 'expires_at' => $system->in(1_000)]));
+        $system->handle('modify', ['order' => $order, 'quantity' => 1, 'leave_unprotected' => true]);
+        self::assertSame(4, $system->holding()->coverage()->unprotected());
+        // More protection, or none that it had, is no question.
+        $system->handle('modify', ['order' => $order, 'quantity' => 5]);
+        self::assertSame(0, $system->holding()->coverage()->unprotected());
+
+        $system = self::system(['stop_required' => true]);
+        $system->place('buy', 5, plan: TestSystem::plan(self::STOP_8));
+        foreach ($system->working(Role::Stop) as $exit) {
+            self::assertSame('stop-required', self::code($system, 'cancel', ['order' => $exit->id, 'leave_unprotected' => true]));
+        }
+
+        // 5 lots at 8 ticks are 100.00 and 6.20 of fees; at 100 ticks 1,250.00.
+        $system = self::system();
+        $system->place('buy', 5);
+        $order = $stop($system);
+        $system->limit(['each_contract' => ['trade_risk' => ['money' => '120.00']]]);
+        self::assertSame('trade-risk', self::code($system, 'modify', ['order' => $order, 'trigger' => '375.00']));
+        $system->handle('modify', ['order' => $order, 'trigger' => TestSystem::contract()->price($system->average() - 9)]);
+        self::assertSame('trade-risk', self::code($system, 'modify', ['order' => $order, 'quantity' => 1, 'leave_unprotected' => true]));
+        self::assertSame('trade-risk', self::code($system, 'cancel', ['order' => $order, 'leave_unprotected' => true]), 'without it its risk has no limit');
+        self::assertSame('trade-risk', self::code($system, 'cancel-many', ['contract' => TestSystem::CODE, 'exits' => true, 'leave_unprotected' => true]));
+    }
+
+    public function testWhatATradeMayRiskIsNotWalkedAround(): void
+    {
+        // 2 lots at 8 ticks: 40.00 and 2.48 of fees.
+        $system = self::system(['trade_risk' => ['money' => '60.00']]);
+        $system->place('buy', 2, plan: TestSystem::plan(self::STOP_8));
+        $wide = TestSystem::plan('"stop":{"ticks":30}');
+        self::assertSame('trade-risk', self::code($system, 'cover', ['contract' => TestSystem::CODE, 'exit_plan' => $wide, 'loosen' => '1000.00']));
+        self::assertSame('trade-risk', self::code($system, 'cover', ['contract' => TestSystem::CODE, 'exit_plan' => null, 'leave_unprotected' => true]));
+        $stop = $system->working(Role::Stop)[0];
+        self::assertSame('trade-risk', self::code($system, 'cancel', ['order' => $stop->id, 'leave_unprotected' => true]));
+        self::assertSame('trade-risk', self::code($system, 'modify', ['order' => $stop->id, 'trigger' => TestSystem::contract()->price($system->average() - 30)]));
+        // Tighter is never a question, and neither is the same plan once more.
+        $system->handle('cover', ['contract' => TestSystem::CODE, 'exit_plan' => TestSystem::plan('"stop":{"ticks":6}')]);
+        self::assertSame([1 => -6], $system->stops($system->average()));
+
+        // Filled for two of three, then raised again and again: the lots that are open count.
+        $system = self::system(['trade_risk' => ['money' => '60.00']]);
+        $bid = (int) $system->system->desk->quote(TestSystem::CODE)->bid;
+        $order = $system->place('buy', 2, 'limit', TestSystem::contract()->price($bid), TestSystem::plan(self::STOP_8));
+        self::assertSame('trade-risk', self::code($system, 'modify', ['order' => $order, 'quantity' => 3]));
+
+        // Each is 50.00 and 1.24; both are one set under a plan that covers the position.
+        $system = self::system(['trade_risk' => ['money' => '60.00']]);
+        $system->place('buy', 1, 'limit', '405.00', TestSystem::plan(self::COVERS));
+        self::assertSame('trade-risk', self::code($system, 'place', [
+            'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '405.50', 'exit_plan' => TestSystem::plan(self::COVERS),
+        ]));
+        $system->place('buy', 1, 'limit', '405.50', TestSystem::plan(self::STOP_8));
+    }
+
+    public function testOfAPairTheLargerCountsAndUntiedBoth(): void
+    {
+        $order = static fn(string $side, int $lots, string $kind, string $level): array => [
+            'contract' => TestSystem::CODE, 'side' => $side, 'quantity' => $lots, 'kind' => $kind, $kind === 'stop' ? 'trigger' : 'price' => $level,
+        ];
+        $system = self::system(['position_lots' => 4]);
+        $pair = $system->handle('place-pair', ['orders' => [$order('buy', 3, 'limit', '405.00'), $order('buy', 3, 'stop', '418.00')]])->body['orders'];
+        self::assertSame('position-limit', self::code($system, 'untie', ['order' => $pair[0]]));
+        self::assertSame('position-limit', self::code($system, 'place-pair', ['orders' => [$order('buy', 2, 'limit', '406.00'), $order('buy', 1, 'limit', '407.00')]]));
+        $system->place('buy', 1, 'limit', '404.00');
+        self::assertSame('position-limit', self::code($system, 'place', $order('buy', 1, 'limit', '403.00')));
+
+        // Two orders of a minute's three are left for a pair, and one is not enough.
+        $system = self::system(more: ['orders_a_minute' => 3]);
+        $system->handle('place-pair', ['orders' => [$order('buy', 1, 'limit', '405.00'), $order('buy', 1, 'stop', '418.00')]]);
+        self::assertSame('too-many-entries', self::code($system, 'place-pair', ['orders' => [$order('buy', 1, 'limit', '405.00'), $order('buy', 1, 'stop', '418.00')]]));
+        $system->place('buy', 1, 'limit', '404.00');
+        self::assertSame('too-many-entries', self::code($system, 'place', $order('buy', 1, 'limit', '403.00')));
+    }
+
+    public function testAnActionKeyIsCheckedWhole(): void
+    {
+        $step = static fn(string $price): array => ['do' => 'order', 'order' => ['side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => $price]];
+        $system = self::system(more: ['orders_a_minute' => 2]);
+        self::assertSame('too-many-entries', self::code($system, 'steps', [
+            'contract' => TestSystem::CODE, 'name' => 'Key', 'steps' => [$step('405.00'), $step('404.00'), $step('403.00')],
+        ]));
+        $system->handle('steps', ['contract' => TestSystem::CODE, 'name' => 'Key', 'steps' => [$step('405.00'), $step('404.00')]]);
+        self::assertCount(2, $system->working());
+        $system = self::system(balance: '500.00');
+        self::assertSame('margin', self::code($system, 'steps', [
+            'contract' => TestSystem::CODE, 'name' => 'Key', 'steps' => [$step('405.00'), $step('404.00'), $step('403.00')],
+        ]));
+    }
+
+    /** The stop fills while the order is on its way: then all of it opens. */
+    public function testAMarketOrderThroughFlatCountsWhatMayHaveClosedByThen(): void
+    {
+        $system = self::system(['position_lots' => 3], delay: 5);
+        $system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":3}'));
+        $system->step(40);
+        self::assertSame(3, $system->lots());
+        self::assertSame('position-limit', self::code($system, 'place', [
+            'contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 6, 'kind' => 'market', 'closing' => 'through',
+        ]));
+        $system->place('sell', 3, more: ['closing' => 'through']);
+        $system->push(-5);
+        $system->step(40);
+        self::assertGreaterThanOrEqual(-3, $system->lots());
+    }
+
+    public function testWhatMakesNothingWorseAlwaysPasses(): void
+    {
+        $system = self::system();
+        $order = $system->place('buy', 10, 'limit', '400.00', TestSystem::plan('"stop":{"ticks":20}'));
+        $far = $system->place('buy', 1, 'stop', '425.00', TestSystem::plan(self::STOP_8));
+        $system->handle('modify', ['order' => $order, 'quantity' => 9]);
+        // Loosened limits come with the day; tighter ones come at once, and what they would refuse is taken back: so the market moves instead.
+        $system->limit(['each_contract' => ['band_ticks' => 40]]);
+        $system->push(-30);
+        $system->handle('modify', ['order' => $far, 'trigger' => '424.00']);
+        self::assertSame(TestSystem::contract()->ticks('424.00'), $system->order($far)->trigger);
+        self::assertSame('price-band', self::code($system, 'modify', ['order' => $far, 'trigger' => '424.50']));
+    }
+
+    public function testALimitThatTightensTakesBackOrLowersWhatItWouldRefuse(): void
+    {
+        $plan = TestSystem::plan(self::STOP_8);
+        $system = self::system();
+        $order = $system->place('buy', 10, 'limit', '400.00', $plan);
+        $system->limit(['each_contract' => ['order_lots' => 1]]);
+        self::assertSame(1, $system->order($order)->leaves(), 'lots are the cause: it is lowered');
+        self::assertStringContainsString('order limit of 1', implode("\n", $system->words()));
+
+        $system = self::system();
+        $orders = [$system->place('buy', 1, 'limit', '400.00', $plan), $system->place('buy', 1, 'limit', '399.00', $plan), $system->place('sell', 1, 'limit', '425.00', $plan)];
+        $system->limit(['each_contract' => ['working_orders' => 1]]);
+        self::assertSame([$orders[0]], array_column($system->working(), 'id'), 'the newest go');
+
+        // 8 ticks of a lot are 21.24 with fees: ten lots risk 212.40, and nine 191.16.
+        $system = self::system();
+        $order = $system->place('buy', 10, 'limit', '400.00', $plan);
+        $system->limit(['each_contract' => ['trade_risk' => ['money' => '200.00']]]);
+        self::assertSame(9, $system->order($order)->leaves());
+        $system->limit(['each_contract' => ['trade_risk' => ['money' => '20.00']]]);
+        self::assertSame([], $system->working());
+    }
+
+    public function testAnOrderThatIsHeldIsJudgedWhenItIsReleasedAndSaidWhenItIsPlaced(): void
+    {
+        // The test's clock stands at 09:30 UTC on 2 November 2026, a Monday.
+        $windows = ['no_entries' => [['days' => [1], 'from' => '10:00', 'until' => '11:00']]];
+        $system = self::system(more: $windows);
+        $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
+        $inside = $body + ['release_at' => '2026-11-02T10:30:00.000Z'];
+        $after = $body + ['release_at' => '2026-11-02T11:30:00.000Z'];
+        $preview = $system->system->desk->preview(1, $inside + ['account' => 1], $system->now());
+        self::assertStringContainsString('no-entry window', $preview['words']);
+        self::assertNull($preview['refusal']);
+        self::assertStringNotContainsString('no-entry', $system->system->desk->preview(1, $after + ['account' => 1], $system->now())['words']);
+        $early = (int) $system->handle('place', $inside)->body['order'];
+        $late = (int) $system->handle('place', $after)->body['order'];
+        $system->wait(65 * 60_000 + 10);
+        $system->step(3);
+        self::assertSame('rejected', $system->order($early)->state->value);
+        self::assertStringContainsString('no-entry window', (string) $system->order($early)->reason);
+        self::assertSame('suspended', $system->order($late)->state->value, 'a window that is over by then does not touch it');
+        // Placed within the window it is the same order.
+        $again = (int) $system->handle('place', $after)->body['order'];
+        $system->wait(60 * 60_000);
+        $system->step(3);
+        self::assertSame(['filled', 'filled'], [$system->order($late)->state->value, $system->order($again)->state->value]);
+    }
+
+    public function testAResetOrANewAccountLiftsNoPauseAndNoStreak(): void
+    {
+        $system = self::system(more: ['losses_in_a_row' => 2, 'pause' => ['loss' => '10.00', 'minutes' => 30]]);
+        $lose = static function (int $account) use ($system): void {
+            $system->handle('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market'], $account);
+            $system->push(-3);
+            $system->handle('flatten', ['contract' => TestSystem::CODE], $account);
+        };
+        $lose(1);
+        $change = static fn(callable $do): int => (int) $system->system->changeAccounts($do, $system->now());
+        $account = $system->system->desk->state->accounts[1];
+        $reset = $change(static fn(Accounts $accounts): int => $accounts->reset($account, Node::of(['balance' => '5000.00'])));
+        $buy = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
+        $refused = static function (int $account) use ($system, $buy): string {
+            try {
+                $system->handle('place', $buy, $account);
+            } catch (Refusal $refusal) {
+                return $refusal->problem->value;
+            }
+
+            return '';
+        };
+        self::assertSame('entries-stopped', $refused($reset), 'the pause goes on');
+        $system->wait(31 * 60_000);
+        $lose($reset);
+        $system->wait(31 * 60_000);
+        self::assertSame('entries-stopped', $refused($reset), 'the second loss in a row, counted from before');
+        $new = $change(static fn(Accounts $accounts): int => $accounts->open(1, Node::of([
+            'name' => 'Another', 'currency' => 'EUR', 'balance' => '5000.00', 'rates' => [],
+        ]), ['order_limit' => 20, 'position_limit' => 40, 'daily_loss_limit' => '500.00']));
+        self::assertSame('entries-stopped', $refused($new));
+        $system->nextDay();
+        self::assertSame(['', ''], [$refused($reset), $refused($new)]);
+        $system->restart();
+    }
+
+    public function testABarredTraderOpensNoOtherAccountToGoOn(): void
+    {
+        $system = self::system();
+        $system->place('buy', 20);
+        $system->push(-11);
+        self::assertSame(0, $system->lots());
+        $new = (int) $system->system->changeAccounts(static fn(Accounts $accounts): int => $accounts->open(1, Node::of([
+            'name' => 'Another', 'currency' => 'USD', 'balance' => '5000.00', 'rates' => ['EUR' => '1.09'],
+        ]), ['order_limit' => 20, 'position_limit' => 40, 'daily_loss_limit' => '500.00']), $system->now());
+        try {
+            $system->handle('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'], $new);
+            self::fail('it goes on');
+        } catch (Refusal $refusal) {
+            self::assertSame('barred', $refusal->problem->value);
+        }
+        self::assertFalse($system->system->desk->state->isBarred($new, $system->now() + 86_400_000));
+    }
+
+    /** The preview shows the sweep, and the band refuses it. */
+    public function testThePriceBandSeesAMarketOrder(): void
+    {
+        $system = self::system(['band_ticks' => 2, 'order_lots' => 1_000, 'position_lots' => 1_000], balance: '1000000.00');
+        $system->nextDay();
+        $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 900, 'kind' => 'market'];
+        $preview = $system->system->desk->preview(1, $body + ['account' => 1], $system->now());
+        self::assertSame('price-band', $preview['refusal']['code'] ?? null, (string) json_encode($preview));
+        self::assertSame('price-band', self::code($system, 'place', $body));
+        $system->place('buy', 1);
+    }
+
+    /** A child that is sent after its parent has filled closes what the parent opened. */
+    public function testAChildTakesItsRoleWhenItIsReleased(): void
+    {
+        $system = self::system();
+        $parent = $system->place('buy', 2, 'limit', '400.00');
+        $child = $system->place('sell', 3, 'stop', '395.00', more: ['after' => $parent]);
+        self::assertSame(Role::Entry, $system->order($child)->role);
+        $system->push(-30);
+        self::assertSame(2, $system->lots());
+        $system->step(1);
+        self::assertSame([Role::Close, 2], [$system->order($child)->role, $system->order($child)->leaves()]);
+        $system->push(-25);
+        self::assertSame(0, $system->lots(), 'it closed, and opened nothing');
+        $system->restart();
+    }
+
+    public function testADayMarginOfNothingLeavesTheInitialOne(): void
+    {
+        $contract = Contract::fromArray([
+            'day_margin' => '0.00', 'initial_margin' => '4500.00', 'session' => ['zone' => 'UTC', 'days' => [1, 2, 3, 4, 5, 6, 7], 'open' => '00:00', 'close' => '10:00'],
+        ] + TestSystem::contract()->toArray());
+        $system = new TestSystem(contract: $contract, accounts: [Account::fromArray(['balance' => '5000.00'] + TestSystem::account(1)->document)]);
+        $system->place('buy', 1);
+        $system->wait(16 * 60_000);
+        self::assertSame('margin', self::code($system, 'place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']));
+    }
+
+    /** However many orders an account has at the venue, what closes finds room. */
+    public function testTheVenueKeepsRoomForWhatCloses(): void
+    {
+        // 20 in all: 18 that may open, 20 with what protects, two more for what closes at the market.
+        $system = new TestSystem(maxOrders: 20);
+        for ($i = 0; $i < 17; $i++) {
+            $system->place('buy', 1, plan: TestSystem::plan(self::STOP_8));
+        }
+        for ($i = 0; $i < 3; $i++) {
+            $system->place('buy', 1, 'limit', '400.00');
+        }
+        self::assertCount(2, $system->eventsOf(OrderRejected::class), '17 stops and one entry: that is where entries end');
+        $system->place('buy', 1, 'limit', '400.00');
+        $system->handle('flatten', ['contract' => TestSystem::CODE]);
+        self::assertSame([0, []], [$system->lots(), $system->working()]);
+        // Nothing but stops, as many as there may be: their flatten is the first that would find no room.
+        $full = new TestSystem(maxOrders: 10);
+        for ($i = 0; $i < 9; $i++) {
+            $full->place('buy', 1, plan: TestSystem::plan(self::STOP_8));
+        }
+        $full->place('buy', 1, plan: TestSystem::plan(self::STOP_8));
+        self::assertSame(9, $full->lots());
+        $full->handle('flatten', ['contract' => TestSystem::CODE]);
+        self::assertSame(0, $full->lots());
+    }
+}
