@@ -46,7 +46,7 @@ final class HeldUpTest extends TestCase
         do {
             curl_multi_exec($multi, $running);
             if ($running > 0) {
-                $order = $trader->place(['contract' => 'TIDX6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '20.00']);
+                $order = $trader->place(['contract' => 'TIDX6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '80.00']);
                 self::assertSame(201, $order->status);
                 curl_multi_exec($multi, $running);
                 $answered += $running > 0 ? 1 : 0;

@@ -165,7 +165,7 @@ final class TradingTest extends DeskCase
         foreach (['DULZ6', 'FRXZ6'] as $code) {
             $this->trader->place(['contract' => $code] + self::order(quantity: 1) + ['exit_plan' => 1]);
             $this->trader->place([
-                'contract' => $code, 'kind' => 'limit', 'price' => $code === 'DULZ6' ? '300.00' : '1500.0',
+                'contract' => $code, 'kind' => 'limit', 'price' => $code === 'DULZ6' ? '300.00' : '1750.0',
             ] + self::order());
         }
         $cancelled = $this->trader->call('POST', "accounts/{$this->trader->account}/cancel", ['client_id' => Trader::id()]);

@@ -4102,6 +4102,8 @@ export interface components {
             /** @enum {string} */
             steering?: "plan";
             expires_at?: string | null;
+            /** @description a change that leaves lots without a stop is refused with `would-unprotect` unless this says so */
+            leave_unprotected?: boolean;
         };
         Command: {
             client_id: string;

@@ -91,9 +91,17 @@ export function place(body: OrderBody): Promise<Order | null> {
     );
 }
 
-/** Changes a working order: its level, its lots, what the list's fields take. */
+/** Changes a working order: its level, its lots, what the list's fields take. One that would leave lots without a stop is asked about first. */
 export function change(order: Order, asked: object): void {
-    void answered<Order>(onOrder(order, 'PATCH', 'Change', asked));
+    answered<Order>(onOrder(order, 'PATCH', 'Change', asked)).catch((error: unknown) => {
+        if (!(error instanceof Problem)) throw error;
+        ask({
+            title: 'Change this stop?',
+            words: WORDS.changingStopLeaves(countLots(Number(error.facts.unprotected))),
+            safe: WORDS.leaveAsItIs,
+            answers: [{ label: 'Change it', name: 'change-anyway', act: () => change(order, { ...asked, leave_unprotected: true }) }],
+        });
+    });
 }
 
 /** Moves a working order to another rung: a stop's level is its trigger. */

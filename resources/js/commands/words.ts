@@ -16,6 +16,7 @@ export const WORDS = {
     noTargetToTakeOff: 'No portion has a target that could be taken off.',
     noStopByHand: 'No stop is steered by hand.',
     leaveAsItIs: 'Leave it as it is',
+    changingStopLeaves: (lots: Value) => `This change leaves ${lots} unprotected.`,
     removingPlanLeaves: (lots: Value) => `Removing the plan leaves ${lots} unprotected.`,
     planLeavesBare: (lots: Value) => `This plan leaves ${lots} without a stop.`,
     keepsStops: (lots: number, money: Value) =>
