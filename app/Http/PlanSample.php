@@ -46,7 +46,7 @@ final readonly class PlanSample
         $contract = ApiRequest::listed($node->string('contract'))->contract();
         $side = $node->enum('side', Side::class);
         $quantity = $node->int('quantity', 1, self::MAX_LOTS);
-        /** @var array{ranges: array<string, int>|null, minutes: list<int>, last: int|null} $market */
+        /** @var array{ranges: array<string, int>|null, minutes: list<int>, last: int|null, balance: string} $market */
         $market = $engine->call('plan-basis', ['contract' => $contract->code, 'document' => $plan->document])['body'];
         try {
             $price = $node->raw('price') !== null

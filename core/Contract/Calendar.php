@@ -120,12 +120,14 @@ final readonly class Calendar
     }
 
     /**
-     * @param array<string, string> $listed code → root of each contract
+     * @param array<string, Contract> $contracts that are listed, by code
      *
-     * @throws InvalidDocument where a day names what is not listed: it would shut nothing; or where there are too many
+     * @throws InvalidDocument where a day names what is not listed, or closes at a time outside a session: it would do nothing; or
+     *                         where there are too many
      */
-    public function mustFit(array $listed): void
+    public function mustFit(array $contracts): void
     {
+        $listed = array_map(static fn(Contract $of): string => $of->root(), $contracts);
         if (count($this->days) > self::MOST_DAYS) {
             throw InvalidDocument::at('/days', count($this->days).' days', 'at most '.self::MOST_DAYS);
         }
@@ -133,6 +135,17 @@ final readonly class Calendar
             foreach ($day['contracts'] as $name) {
                 if (! isset($listed[$name]) && ! in_array($name, $listed, true)) {
                     throw InvalidDocument::at('/days', "\"$name\" on {$day['date']}", 'a contract that is listed, or its root');
+                }
+            }
+            $close = $day['close'];
+            foreach ($close === null ? [] : $contracts as $code => $contract) {
+                $isMeant = $day['contracts'] === [] || in_array($code, $day['contracts'], true) || in_array($listed[$code], $day['contracts'], true);
+                if ($isMeant && ! $contract->session->hasWithin((string) $close)) {
+                    throw InvalidDocument::at(
+                        '/days',
+                        "a close at $close on {$day['date']}",
+                        "a time within the session of $code, {$contract->session->open} to {$contract->session->close} {$contract->session->zone}",
+                    );
                 }
             }
         }

@@ -73,6 +73,14 @@ final class Session
         return $session;
     }
 
+    /** Whether a time of day lies within it, so that it can close then: after it opens, and before it closes anyway. */
+    public function hasWithin(string $time): bool
+    {
+        return $this->open < $this->close
+            ? $time > $this->open && $time < $this->close
+            : $time > $this->open || $time < $this->close;
+    }
+
     /** @throws InvalidDocument where the field names no time zone of the IANA database */
     public static function zone(Node $node, string $field): string
     {

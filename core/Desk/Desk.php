@@ -19,9 +19,9 @@ use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\ChangePreview;
 use Lotrik\Desk\Intake\Intake;
-use Lotrik\Desk\Intake\LossRoom;
 use Lotrik\Desk\Intake\Modification;
 use Lotrik\Desk\Intake\OrderRequest;
+use Lotrik\Desk\Intake\OverLossRoom;
 use Lotrik\Desk\Intake\Preview;
 use Lotrik\Desk\Intake\SizeByRisk;
 use Lotrik\Desk\Question\Asking;
@@ -276,6 +276,9 @@ final class Desk
     {
         $this->recorder->at = $at;
         $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
+        $this->days($at);
+        // Limits may have come into force with it.
+        $account = $this->state->accounts[$accountId];
         $node = Node::of($body);
         $clientId = null;
         try {
@@ -389,7 +392,7 @@ final class Desk
         $ticket = $this->context->intake->work($request, $account, $this->quote($request->contract->code));
 
         $preview = Preview::of($ticket, $this->state->holding($accountId, $request->contract->code), $account->limits);
-        $over = $ticket->refusal === null ? LossRoom::over($preview, $ticket, $account, AccountFigures::risk($account, $this, $at)) : null;
+        $over = $ticket->refusal === null ? OverLossRoom::words($preview, $ticket, $account, AccountFigures::risk($account, $this, $at)) : null;
         assert(is_string($preview['words']));
 
         $holding = $this->state->holding($accountId, $request->contract->code);
@@ -493,6 +496,7 @@ final class Desk
             return;
         }
         $this->recorder->at = $at;
+        $this->days($at);
         $quote = $this->quote($contract);
         foreach ($outcomes as $outcome) {
             if ($outcome instanceof ExecutionReport) {
@@ -539,17 +543,24 @@ final class Desk
     public function tick(int $at): void
     {
         $this->recorder->at = $at;
-        $hasBegun = $this->limits->tick($at);
-        if ($hasBegun) {
-            // Of a day that has begun nothing is used up yet, but by what is open.
-            $this->lossWatch->limitsChanged();
-        }
+        $hasBegun = $this->days($at);
         if ($this->closes->tick($at) || $hasBegun) {
             foreach (array_keys($this->state->holdings) as $contract) {
                 $this->react($contract, $at);
             }
         }
         $this->dueOrders->tick($at);
+    }
+
+    /** A trading day may begin, before anything happens in it: of one that has begun nothing is used up yet. */
+    private function days(int $at): bool
+    {
+        $hasBegun = $this->limits->tick($at);
+        if ($hasBegun) {
+            $this->lossWatch->limitsChanged();
+        }
+
+        return $hasBegun;
     }
 
     /** A contract's session has begun or ended. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
+use Brick\Math\BigRational;
 use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
@@ -177,9 +178,10 @@ final class DeskState
             ),
             $event instanceof E\LimitsSet => $this->limitsSet($event),
             $event instanceof E\AccountBarred => $this->accountBarred($event),
-            $event instanceof E\EntriesStopped => $this->entriesStopped[$event->account] = [$event->until, $event->because],
+            $event instanceof E\EntriesStopped => $this->stopEntries($event),
             $event instanceof E\CloseNear => $this->closeTold[$event->contract][$event->account] = [$event->closes, $event->minutes],
             $event instanceof E\TradeEnded => $this->tradeEnded($event),
+            $event instanceof E\DayBegun => $this->dayBegun($event),
             $event instanceof E\LimitNeared => $this->neared[$event->account][$event->limit] = [$event->day, $event->percent],
             $event instanceof E\ExitSet => $this->exitSet($event),
             $event instanceof E\ExitMoved => $this->exitByHand($event)?->wishedByHand(
@@ -229,6 +231,15 @@ final class DeskState
         }
     }
 
+    private function stopEntries(E\EntriesStopped $event): void
+    {
+        $this->entriesStopped[$event->account] = [$event->until, $event->because];
+        if ($event->contract !== null) {
+            $holding = $this->held($event->account, $event->contract);
+            $holding->paused = $holding->trade;
+        }
+    }
+
     private function accountClosed(E\AccountClosed $event): void
     {
         $this->closed[$event->account] = true;
@@ -251,6 +262,14 @@ final class DeskState
     {
         $this->barred[$event->account] = $event->until;
         $this->barredFor[$event->account] = $event->limit;
+    }
+
+    private function dayBegun(E\DayBegun $event): void
+    {
+        ($this->days[$event->account] ??= new DayTally())->begin($event->day, array_map(
+            static fn(array $of): array => [BigRational::of($of[0]), $of[1]],
+            $event->carried,
+        ));
     }
 
     private function tradeEnded(E\TradeEnded $event): void
@@ -386,7 +405,7 @@ final class DeskState
         $this->lastFill = max($this->lastFill, $event->fill);
         $made = $position->realised->minus($realisedBefore);
         ($this->days[$order->account] ??= new DayTally())
-            ->add($this->dayOf($order->account, $at), $order->contract, $made, $event->quantity);
+            ->add($this->dayOf($order->account, $at), $order->contract, $made, $event->quantity, $event->closes);
         ($this->made[$order->account] ??= new DayTally())->add(DayTally::ALL, $order->contract, $made, $event->quantity);
         $holding->traded($made, $event->quantity - $event->closes, $event->closes);
 

@@ -70,6 +70,7 @@ final class EventText
             $event instanceof E\AccountClosed => 'Account closed'.($event->next === null ? '' : "; account {$event->next} goes on in its place"),
             $event instanceof E\RatesSet => 'Rates set: '.self::rates($event, $state),
             $event instanceof E\LimitsSet => 'Limits set'.($event->from === null ? '' : '; what they loosen counts from '.self::time($event->from)),
+            $event instanceof E\DayBegun => 'The trading day begins; what is open counts from here: '.implode(', ', array_keys($event->carried)),
             $event instanceof E\EntriesStopped => 'No new entries until '.self::time($event->until).": {$event->because}",
             $event instanceof E\TradeEnded => 'Trade ended: '.(str_starts_with($event->net, '-') ? $event->net : "+{$event->net}")
                 .' '.$state->accounts[$event->account]->rates->base->code.' after fees',

@@ -12,6 +12,7 @@ final readonly class Outcome
      * @param int            $open   lots
      * @param int            $closed lots
      * @param int            $ticks  made (or lost, below 0) by all closed lots together, before fees
+     * @param int            $openTicks the same of the lots that are open, at the last print
      */
-    public function __construct(public ?FirstExit $first, public int $open, public int $closed, public int $ticks) {}
+    public function __construct(public ?FirstExit $first, public int $open, public int $closed, public int $ticks, public int $openTicks = 0) {}
 }

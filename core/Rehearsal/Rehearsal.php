@@ -167,7 +167,13 @@ final class Rehearsal
             $this->before = $on;
         }
 
-        return new Outcome($this->firstExit, $this->open(), $this->closed, $this->ticks);
+        $last = $prints->at($prints->count() - 1)->tick ?? 0;
+        $open = 0;
+        foreach ($this->openFills as [$lots, $tick]) {
+            $open += $this->order->side->sign() * ($last - $tick) * $lots;
+        }
+
+        return new Outcome($this->firstExit, $this->open(), $this->closed, $this->ticks, $open);
     }
 
     /** The order goes out: average true ranges are those of the bars that have closed by then, and a passed stop is refused. */

@@ -25,15 +25,16 @@ final readonly class AccountRisk
         public Money $open,
         public Money $fees,
         public Money $net,
-        public Money $lossRoom,
+        public LossRoom $lossRoom,
         public array $byContract,
     ) {}
 
     /**
-     * @param Money                         $limit     the daily loss limit
-     * @param array<string, MarkedPosition> $positions by contract, marked at the prices at which the trader could get out now
+     * @param LossRoom                      $room      of the day
+     * @param array<string, MarkedPosition> $positions by contract, marked as the limits are judged
+     * @param Money                         $carried   what open lots had won when the day began: no gain of this day
      */
-    public static function of(RateTable $rates, Money $limit, array $positions, DayResult $day): self
+    public static function of(RateTable $rates, LossRoom $room, array $positions, DayResult $day, Money $carried): self
     {
         $risk = $locked = $fromHere = $open = Money::zero($rates->base);
         $unprotected = 0;
@@ -52,8 +53,8 @@ final readonly class AccountRisk
             $open = $open->plus($rates->toBase($here));
             $unprotected += $of->unprotected;
         }
+        $open = $open->minus($carried);
         $net = $day->realised->minus($day->fees)->plus($open);
-        $room = $net->isNegative() ? $limit->plus($net) : $limit;
 
         return new self($risk, $locked, $fromHere, $unprotected, $day->realised, $open, $day->fees, $net, $room, $byContract);
     }

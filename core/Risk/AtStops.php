@@ -11,7 +11,7 @@ use Lotrik\Position\Position;
 
 /**
  * What a position loses or locks in at its stops: for each lot the loss at its stop plus the fees of its round trip, measured
- * from the position's average. What stops on the profit side lock in is kept apart and not netted against it, and lots without a
+ * from the position's average. What stops on the profit side lock in, after the fees of both sides, is kept apart and not netted against it, and lots without a
  * stop are counted, since their risk has no limit. No price of the market is in it: it changes with fills and stops alone.
  */
 final readonly class AtStops
@@ -41,7 +41,7 @@ final readonly class AtStops
             $result = $contract->money(Fraction::of($stop)->minus($average)->times(Fraction::of($sign * $lots)));
             $net = $result->minus($contract->fees(2 * $lots));
             $risk = $net->isNegative() ? $risk->minus($net) : $risk;
-            $locked = $result->isPositive() ? $locked->plus($result) : $locked;
+            $locked = $net->isPositive() ? $locked->plus($net) : $locked;
             $sum += $sign * $lots * $stop;
             $covered += $lots;
         }

@@ -16,7 +16,7 @@ final readonly class DayUse
 
     public const DRAWDOWN = 'the drawdown limit';
 
-    public const DRAWDOWN_CLOSED = 'the drawdown limit from what had closed';
+    public const DRAWDOWN_CLOSED = 'the drawdown limit from closed profit';
 
     public const KEEP = 'the profit to keep';
 
@@ -36,7 +36,7 @@ final readonly class DayUse
     /**
      * @param Money $net what the day stands at, with what is open
      *
-     * @return list<self> of each limit that is set
+     * @return non-empty-list<self> of each limit that is set
      */
     public static function all(Limits $limits, Money $net, DayBest $best): array
     {
@@ -85,6 +85,12 @@ final readonly class DayUse
     public function isReached(): bool
     {
         return $this->used->compareTo($this->of) >= 0;
+    }
+
+    /** What may still be lost before it is reached; below 0 where that is past. */
+    public function left(): Money
+    {
+        return $this->of->minus($this->used);
     }
 
     /** Rounded down; 0 where nothing is used. */

@@ -11,6 +11,9 @@ namespace Lotrik\Risk;
  */
 final class DepthWalk
 {
+    /** the last price that the walk has reached: what finds nothing more is counted there */
+    private ?int $reached = null;
+
     /** @param list<array{int, int}> $levels tick and lots of the side that the stops trade against, best first */
     public function __construct(private array $levels) {}
 
@@ -24,7 +27,8 @@ final class DepthWalk
     {
         $cost = 0;
         $left = $lots;
-        $last = $trigger;
+        // Where the depth has run out already, a stop farther in is counted no better than where it ran out.
+        $last = $this->reached !== null && $side * ($this->reached - $trigger) > 0 ? $this->reached : $trigger;
         foreach ($this->levels as $at => [$tick, $rests]) {
             if ($left === 0) {
                 break;
@@ -38,6 +42,7 @@ final class DepthWalk
             $last = $tick;
             $cost += $tick * $taken;
         }
+        $this->reached = $this->reached === null || $side * ($last - $this->reached) > 0 ? $last : $this->reached;
 
         return [$cost + $last * $left, $left];
     }

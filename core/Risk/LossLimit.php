@@ -28,10 +28,11 @@ final class LossLimit
      * @param int                           $day       when it began, ms since 1970 UTC
      * @param array<string, MarkedPosition> $positions of the account by contract, flat ones too
      * @param callable(): DayResult         $result    of the day so far
+     * @param Money                         $carried   what open lots had won when the day began
      */
-    public function net(int $account, RateTable $rates, int $day, array $positions, callable $result): Money
+    public function net(int $account, RateTable $rates, int $day, array $positions, callable $result, Money $carried): Money
     {
-        $net = $this->still($account, $rates, $day, $positions, $result);
+        $net = $this->still($account, $rates, $day, $positions, $result)->minus($carried);
         foreach ($positions as $of) {
             if ($of->position->lots !== 0 && $of->mark !== null) {
                 $net = $net->plus($rates->toBase($of->contract->money($of->position->lots * $of->mark)));

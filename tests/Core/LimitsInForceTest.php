@@ -166,7 +166,7 @@ final class LimitsInForceTest extends TestCase
         $this->system->place('buy', 10);
         $this->system->push(-5);
         self::assertSame(0, $this->system->lots());
-        self::assertSame('the drawdown limit from what had closed', $this->system->eventsOf(AccountBarred::class)[0]->limit);
+        self::assertSame('the drawdown limit from closed profit', $this->system->eventsOf(AccountBarred::class)[0]->limit);
     }
 
     public function testOnceADayHasBeenWellUpAShareOfItIsKept(): void
@@ -195,7 +195,9 @@ final class LimitsInForceTest extends TestCase
         $this->system->restart();
         self::assertSame([50, 75, 90], $told());
         $this->system->nextDay();
-        self::assertSame(90, $told()[3] ?? null, 'what is still open counts on the next day, and is told anew');
+        self::assertSame([50, 75, 90], $told(), 'what is open counts from the mark at the roll');
+        $this->system->push(-11);
+        self::assertSame([50, 75, 90, 50], $told(), 'and what it loses from there is told anew');
     }
 
     public function testAfterSoManyLossesInARowNothingIsEnteredUntilTheNextDay(): void

@@ -102,7 +102,7 @@ final class NoiseTest extends TestCase
                 } catch (InvalidPlan) {
                     continue;
                 }
-                $wanted[$side->value]->add(self::read($told, $side, $contract));
+                $wanted[$side->value]->add(self::read($told, $side, $contract, $prints[count($prints) - 1][1]));
             }
         }
         foreach ($work->getReturn() as $side => $tally) {
@@ -116,7 +116,7 @@ final class NoiseTest extends TestCase
      *
      * @param array<string, mixed> $told
      */
-    private static function read(array $told, Side $side, Contract $contract): Outcome
+    private static function read(array $told, Side $side, Contract $contract, int $last): Outcome
     {
         $first = null;
         $stops = [];
@@ -134,6 +134,8 @@ final class NoiseTest extends TestCase
             (int) $told['open_quantity'],
             (int) $told['entry']['quantity'] - (int) $told['open_quantity'],
             (int) $told['result']['ticks'],
+            // The whole entry has filled at one price.
+            $told['open_quantity'] === 0 ? 0 : $side->sign() * ($last - $contract->ticks((string) $told['entry']['average'])) * $told['open_quantity'],
         );
     }
 
@@ -170,16 +172,18 @@ final class NoiseTest extends TestCase
     }
 
     /** 2.50 a tick, 0.62 a side: 1.24 a lot there and back is 0.496 ticks. Worked by hand. */
-    public function testTheAverageIsInTicksOfALotAfterFeesOverWhatIsOver(): void
+    public function testTheAverageIsInTicksOfALotAfterFeesWithWhatRunsAtTheLastPrint(): void
     {
         $tally = new NoiseTally();
-        foreach ([[FirstExit::Stop, 0, 2, -14], [FirstExit::Target, 0, 2, 18], [FirstExit::BreakEven, 0, 2, 0], [FirstExit::Target, 1, 1, 9], [null, 2, 0, 0]] as [$first, $open, $closed, $ticks]) {
-            $tally->add(new Outcome($first, $open, $closed, $ticks));
+        foreach ([
+            [FirstExit::Stop, 0, 2, -14, 0], [FirstExit::Target, 0, 2, 18, 0], [FirstExit::BreakEven, 0, 2, 0, 0], [FirstExit::Target, 1, 1, 9, 20], [null, 2, 0, 0, -6],
+        ] as [$first, $open, $closed, $ticks, $openTicks]) {
+            $tally->add(new Outcome($first, $open, $closed, $ticks, $openTicks));
         }
         self::assertSame([
             'cases' => 5, 'stop' => 1, 'break_even' => 1, 'target' => 2, 'open' => 1, 'stop_percent' => 20, 'break_even_percent' => 20,
-            'target_percent' => 40, 'averaged' => 3, 'average_ticks' => '0.2', 'enough' => false,
-        ], $tally->toArray(TestSystem::contract()), '4 ticks over 6 lots, less 0.496');
+            'target_percent' => 40, 'running' => 2, 'average_ticks' => '2.2', 'enough' => false,
+        ], $tally->toArray(TestSystem::contract()), '27 ticks over 10 lots, less 0.496');
         self::assertNull((new NoiseTally())->toArray(TestSystem::contract())['stop_percent']);
         for ($i = 0; $i < 26; $i++) {
             self::assertFalse($tally->toArray(TestSystem::contract())['enough']);

@@ -82,7 +82,7 @@ final class RiskTest extends TestCase
     public function testWhatIsLockedInIsNotNettedAgainstTheRiskOfOtherLots(): void
     {
         $risk = OpenRisk::of(self::long(2, 822), TestSystem::contract(), [new ProtectedLots(1, 830), new ProtectedLots(1, 818)], 832);
-        self::assertSame(['11.24', '20.00'], [$risk->risk->exact(), $risk->lockedIn->exact()]);
+        self::assertSame(['11.24', '18.76'], [$risk->risk->exact(), $risk->lockedIn->exact()], 'after the fees of both sides');
     }
 
     public function testAtBreakEvenTheFeesAreStillAtRisk(): void
@@ -105,23 +105,23 @@ final class RiskTest extends TestCase
         self::assertSame(['37.48', '46.24'], [$risk->risk->exact(), $risk->fromHere->exact()]);
     }
 
-    public function testALossEatsTheLossRoomAndAGainDoesNotAddToIt(): void
+    public function testALossEatsTheLossRoomAndAGainMakesItLarger(): void
     {
         $system = new TestSystem();
         $account = TestSystem::account(1);
         $risk = static fn(): AccountRisk => AccountFigures::risk($account, $system->system->desk, 1_793_611_800_000);
-        self::assertSame('500.00', $risk()->lossRoom->exact());
+        self::assertSame(['500.00', 'the daily loss limit'], [$risk()->lossRoom->left->exact(), $risk()->lossRoom->limit]);
         $system->place('buy', 2, plan: TestSystem::plan('"stop":{"ticks":40}'));
         $at = $system->average();
         $system->push($at - 10 - $system->last());
         $now = $risk();
         self::assertTrue($now->net->isNegative());
         self::assertSame($now->realised->minus($now->fees)->plus($now->open)->exact(), $now->net->exact());
-        self::assertSame($now->net->plus($account->limits->dailyLoss)->exact(), $now->lossRoom->exact());
+        self::assertSame($now->net->plus($account->limits->dailyLoss)->exact(), $now->lossRoom->left->exact());
         self::assertSame(['1.24', '202.48'], [$now->fees->exact(), $now->risk->exact()]);
         $system->push(20);
         self::assertTrue($risk()->net->isPositive());
-        self::assertSame('500.00', $risk()->lossRoom->exact());
+        self::assertSame($risk()->net->plus($account->limits->dailyLoss)->exact(), $risk()->lossRoom->left->exact());
         $system->handle('flatten', ['contract' => TestSystem::CODE]);
         self::assertSame([[], '2.48', '0.00'], [$risk()->byContract, $risk()->fees->exact(), $risk()->open->exact()]);
     }

@@ -74,7 +74,7 @@ final class WhatIfTest extends TestCase
         self::assertSame([-2, 0], [$half?->position->lots, $half?->unprotected()]);
         self::assertSame([[1, $first + 37], [1, $first + 37]], self::parts($half));
         $closes = $this->whatIf(['orders' => [$this->draft('sell', 1, $first + 30, false)]]);
-        self::assertSame(4, $closes?->position->lots, 'what only closes changes nothing while it rests');
+        self::assertSame([3, [[1, $first - 7], [2, $second]]], [$closes?->position->lots, self::parts($closes)], 'the oldest lot closes, and its stop goes with it');
         $moved = $this->whatIf(['moves' => [['order' => array_values($this->system->working(Role::Stop))[0]->id, 'price' => TestSystem::contract()->price($first - 3)]]]);
         self::assertSame([[1, $first - 3], [1, $first - 7], [2, $second]], self::parts($moved));
         $this->system->place('buy', 1);

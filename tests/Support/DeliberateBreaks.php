@@ -101,7 +101,7 @@ final class DeliberateBreaks
         yield 'a typed stop on the profit side' => ['Desk\Command\SetExit', "\$found[1] === '' ? \$role === Role::Stop", "\$found[1] === '' ? \$role !== Role::Stop"];
         yield 'a typed stop that risks more than was typed' => ['Desk\Command\SetExit', 'RoundingMode::CEILING : RoundingMode::HALF_UP', 'RoundingMode::FLOOR : RoundingMode::HALF_UP'];
         yield 'a level that speaks at each swing' => ['Watching\Levels\WatchedLevel', '$away > 2 * $this->within + 2', '$away > $this->within'];
-        yield 'what is at risk already takes no loss room' => ['Desk\Intake\LossRoom', '$risk->plus($now->fromHere)', '$risk'];
+        yield 'what is at risk already takes no loss room' => ['Desk\Intake\OverLossRoom', '$risk->plus($now->fromHere)', '$risk'];
         yield 'a lock on the losing side' => ['ExitPlan\InTicks\Ratchet', '$this->lock ??', '-($this->lock ?? 0) ?:'];
         yield 'an anchor that rounds the other way' => ['ExitPlan\Open\Anchor', '$this->side === Side::Buy && ! $whole', '$this->side === Side::Sell && ! $whole'];
         yield 'the print of the fill counts' => ['ExitPlan\Open\EntryExits', '$print > $this->lastFillPrint', '$print >= $this->lastFillPrint'];

@@ -90,7 +90,7 @@ final class Operations
         }
         $this->settingRate->count($request, hrtime(true) / 1e9);
         if ($request->op === 'account-open' && $request->user !== null) {
-            $limits = array_intersect_key(KestrelBay::account($request->user), ['order_limit' => 1, 'position_limit' => 1, 'daily_loss_limit' => 1]);
+            $limits = array_intersect_key(KestrelBay::account($request->user), ['order_limit' => 1, 'position_limit' => 1]);
             $id = $this->system->changeAccounts(
                 static fn(Accounts $accounts): int => $accounts->open($request->user, Node::of($request->body), $limits),
                 $at,
@@ -119,7 +119,7 @@ final class Operations
         if ($request->op === 'set-calendar') {
             try {
                 $calendar = Calendar::fromArray($request->body);
-                $calendar->mustFit(array_map(static fn(Contract $of): string => $of->root(), $this->system->desk->state->contracts));
+                $calendar->mustFit($this->system->desk->state->contracts);
             } catch (InvalidDocument $fault) {
                 throw Refusal::unreadable($fault);
             }

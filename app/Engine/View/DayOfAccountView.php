@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace App\Engine\View;
 
+use Brick\Math\BigRational;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\AccountFigures;
+use Lotrik\Desk\Account\DayTally;
 use Lotrik\Desk\Account\LeftOver;
 use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\Desk;
@@ -28,46 +29,62 @@ final class DayOfAccountView
         $day = $account->limits->day;
         [$began, $ends] = [$day->begins($at), $day->ends($at)];
         $line = $before ? $desk->lossWatch()->lineBefore($account, $at) : $desk->lossWatch()->line($account, $at);
-        $risk = $before ? null : AccountFigures::risk($account, $desk, $at);
+        $days = $desk->state->days[$account->id] ?? new DayTally();
+        $of = $before ? $day->begins($began - 1) : $began;
+        $rows = self::byContract($account, $desk, $days, $of, $before, $at);
+        $sum = static function (string $field) use ($rows, $account): string {
+            $base = $account->rates->base;
+
+            return array_reduce($rows, static fn(Money $sum, array $row): Money => $sum->plus(Money::of($row[$field], $base)), Money::zero($base))->exact();
+        };
         $extreme = static fn(?array $seen): ?array => $seen === null ? null : ['at' => Time::iso($seen[0]), 'money' => $seen[1]];
 
         return [
             'account' => $account->id, 'currency' => $account->rates->base->code, 'is_over' => $before,
-            'began' => $before ? $day->begins($began - 1) : $began, 'ends' => $before ? $began : $ends,
-            'realised' => $risk?->realised->exact(), 'open' => $risk?->open->exact(), 'fees' => $risk?->fees->exact(), 'net' => $risk?->net->exact(),
+            'began' => $of, 'ends' => $before ? $began : $ends,
+            'realised' => $sum('realised'), 'open' => $sum('open'), 'fees' => $sum('fees'), 'net' => $sum('net'),
             'loss_limit' => $account->limits->dailyLoss->exact(),
             'best' => $extreme($line?->best()), 'worst' => $extreme($line?->worst()),
             'line' => array_map(
                 static fn(array $point): array => ['at' => $point[0], 'net' => $point[1], 'closed' => $point[2]],
                 $line?->points() ?? [],
             ),
-            'by_contract' => $before ? [] : self::byContract($account, $desk, $at),
+            'by_contract' => $rows,
             'left_over' => self::leftOver($account, $desk, $at),
         ];
     }
 
-    /** @return list<array<string, mixed>> each contract that was traded in, or that has something open or working */
-    private static function byContract(Account $account, Desk $desk, int $at): array
+    /**
+     * Each contract that was traded in, or that has, or had at its end, something open; now also those with something working.
+     *
+     * @param int $day when it began, ms since 1970 UTC
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function byContract(Account $account, Desk $desk, DayTally $days, int $day, bool $isOver, int $at): array
     {
-        $filled = ($desk->state->days[$account->id] ?? null)?->of($account->limits->day->begins($at)) ?? [];
+        $filled = $days->of($day);
+        $atEnd = $days->openAtEnd($day);
+        $carried = $days->carried($day);
         $rows = [];
         foreach ($desk->state->holdingsOf($account->id) as $holding) {
             $contract = $desk->state->contracts[$holding->contract];
             [$ticks, $lots] = $filled[$contract->code] ?? [null, 0];
-            $isIdle = $ticks === null && $holding->position->lots === 0 && $holding->working === [];
+            $isIdle = $ticks === null && ($isOver ? ! isset($atEnd[$contract->code]) : $holding->position->lots === 0 && $holding->working === []);
             if ($isIdle || ! $account->rates->knows($contract->currency)) {
                 continue;
             }
-            $day = DayResult::of($account->rates, $ticks === null ? [] : [[$contract, $ticks, $lots]]);
-            $mark = $holding->position->lots === 0 ? null : $desk->quote($contract->code)->exit($holding->position->lots);
-            $open = $mark === null
-                ? Money::zero($account->rates->base)
-                : $account->rates->toBase($contract->money($holding->position->openTicks($mark)));
+            $result = DayResult::of($account->rates, $ticks === null ? [] : [[$contract, $ticks, $lots]]);
+            $mark = $isOver || $holding->position->lots === 0 ? null : $desk->quote($contract->code)->mark();
+            $won = $isOver
+                ? $atEnd[$contract->code] ?? BigRational::zero()
+                : ($mark === null ? BigRational::zero() : $holding->position->openTicks($mark)->rational())->minus($carried[$contract->code] ?? 0);
+            $open = $account->rates->toBase($contract->money($won));
             $rows[] = [
-                'contract' => $contract->code, 'quantity' => $holding->position->lots, 'lots' => $lots,
-                'realised' => $day->realised->exact(), 'open' => $open->exact(), 'fees' => $day->fees->exact(),
-                'net' => $day->net()->plus($open)->exact(),
-                'margin' => $account->rates->toBase(Margin::perLot($contract, $at)->times(Reach::of($holding)->most()))->exact(),
+                'contract' => $contract->code, 'quantity' => $isOver ? 0 : $holding->position->lots, 'lots' => $lots,
+                'realised' => $result->realised->exact(), 'open' => $open->exact(), 'fees' => $result->fees->exact(),
+                'net' => $result->net()->plus($open)->exact(),
+                'margin' => $account->rates->toBase(Margin::perLot($contract, $at)->times($isOver ? 0 : Reach::of($holding)->most()))->exact(),
             ];
         }
 

@@ -53,7 +53,7 @@ final class OpenRiskView
             ];
         }
         $risk = AccountFigures::riskIf($account, $system->desk, $open, $at);
-        $room = AccountFigures::risk($account, $system->desk, $at)->lossRoom;
+        $room = $risk->lossRoom->left;
         $all = $totals['from_here']->plus($totals['slippage'])->plus($totals['gap']);
 
         return [
@@ -64,8 +64,9 @@ final class OpenRiskView
             ]),
             'percent_of_balance' => self::share($all, Balance::of($account, $system->desk->state)), 'percent_of_room' => self::share($all, $room),
             'r' => $atEntry->isPositive() ? (string) $all->dividedBy($atEntry)->toScale(2, RoundingMode::HALF_UP) : null,
-            'loss_room' => $room->exact(), 'loss_limit' => $account->limits->dailyLoss->exact(),
-            'over' => $unprotected === 0 && ! $room->minus($all)->isPositive(),
+            'loss_room' => $room->exact(), 'loss_limit' => $risk->lossRoom->of->exact(), 'loss_room_limit' => $risk->lossRoom->limit,
+            // Lots without a stop may lose more still: that is said beside it.
+            'over' => ! $room->minus($all)->isPositive() && $all->isPositive(),
         ];
     }
 
@@ -77,7 +78,7 @@ final class OpenRiskView
             $system->market($of->contract->code)->venue->book->levels($of->against()),
         );
 
-        return StopLosses::of($of, $system->desk->quote($of->contract->code)->exit($of->position->lots), new DepthWalk($levels), $gap);
+        return StopLosses::of($of, $system->desk->quote($of->contract->code)->mark(), new DepthWalk($levels), $gap);
     }
 
     /** @return array<string, mixed> */

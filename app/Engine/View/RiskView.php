@@ -6,8 +6,10 @@ namespace App\Engine\View;
 
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountFigures;
+use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\Desk;
 use Lotrik\Risk\Limits\ContractLimits;
+use Lotrik\Risk\Margin;
 
 /** An account's risk as it goes out: totals in its base currency, contracts in their own. */
 final class RiskView
@@ -25,11 +27,14 @@ final class RiskView
         $funds = $desk->funds($account, $at);
         $byContract = [];
         foreach ($risk->byContract as $code => $part) {
+            $contract = $desk->state->contracts[$code];
+            $reach = Reach::of($desk->state->holding($account->id, $code))->most();
             $byContract[] = [
                 'contract' => $code, 'currency' => $part->open->currency->code, 'quantity' => $part->lots,
                 'open_risk' => $part->risk->risk->exact(), 'locked_in' => $part->risk->lockedIn->exact(),
                 'unprotected' => $part->risk->unprotected,
                 'risk_from_here' => $part->risk->fromHere->exact(), 'open_money' => $part->open->exact(),
+                'margin' => $account->rates->toBase(Margin::perLot($contract, $at)->times($reach))->exact(), 'may_open' => $reach,
             ];
         }
 
@@ -46,7 +51,7 @@ final class RiskView
             'stopped_until' => $at < $until ? Time::iso($until) : null, 'stopped_because' => $at < $until ? $because : null,
             'balance' => $funds->balance->exact(), 'margin_used' => $funds->margin->exact(), 'buying_power' => $funds->left->exact(),
             'order_limit' => $account->limits->each->orderLots ?? ContractLimits::MOST,
-            'loss_room' => $risk->lossRoom->exact(), 'loss_limit' => $account->limits->dailyLoss->exact(),
+            'loss_room' => $risk->lossRoom->left->exact(), 'loss_limit' => $risk->lossRoom->of->exact(), 'loss_room_limit' => $risk->lossRoom->limit,
             'by_contract' => $byContract,
         ];
     }

@@ -6,12 +6,13 @@ namespace Lotrik\Desk\Account;
 
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
+use Lotrik\Money\Money;
 use Lotrik\Risk\AccountRisk;
 use Lotrik\Risk\AtStops;
 use Lotrik\Risk\DayResult;
 use Lotrik\Risk\MarkedPosition;
 
-/** An account's figures at a moment, for those who work risk and results out of them. */
+/** An account's figures at a moment, for those who work risk and results out of them: on the mark that its limits are judged at. */
 final class AccountFigures
 {
     /** @param int $at ms since 1970 UTC */
@@ -21,7 +22,7 @@ final class AccountFigures
         foreach ($desk->state->holdings as $code => $holdings) {
             $holding = $holdings[$account->id] ?? null;
             if ($holding !== null && $holding->position->lots !== 0) {
-                $mark = $desk->quote($code)->exit($holding->position->lots);
+                $mark = $desk->quote($code)->mark();
                 $positions[$code] = new MarkedPosition(
                     $desk->state->contracts[$code],
                     $holding->position,
@@ -31,7 +32,7 @@ final class AccountFigures
             }
         }
 
-        return AccountRisk::of($account->rates, $account->limits->dailyLoss, $positions, self::day($account, $desk->state, $at));
+        return AccountRisk::of($account->rates, $desk->lossWatch()->room($account, $at), $positions, self::day($account, $desk->state, $at), self::carried($account, $desk->state, $at));
     }
 
     /**
@@ -45,12 +46,24 @@ final class AccountFigures
         $positions = [];
         foreach ($open as $code => $of) {
             $positions[$code] = new MarkedPosition(
-                $of->contract, $of->position, $desk->quote($code)->exit($of->position->lots),
+                $of->contract, $of->position, $desk->quote($code)->mark(),
                 AtStops::of($of->position, $of->contract, $of->protected()),
             );
         }
 
-        return AccountRisk::of($account->rates, $account->limits->dailyLoss, $positions, self::day($account, $desk->state, $at));
+        return AccountRisk::of($account->rates, $desk->lossWatch()->room($account, $at), $positions, self::day($account, $desk->state, $at), self::carried($account, $desk->state, $at));
+    }
+
+    /** What open lots had won when the account's day began: no gain of this day. @param int $at ms since 1970 UTC */
+    public static function carried(Account $account, DeskState $state, int $at): Money
+    {
+        $carried = Money::zero($account->rates->base);
+        foreach (($state->days[$account->id] ?? null)?->carried($account->limits->day->begins($at)) ?? [] as $code => $ticks) {
+            $contract = $state->contracts[$code];
+            $carried = $account->rates->knows($contract->currency) ? $carried->plus($account->rates->toBase($contract->money($ticks))) : $carried;
+        }
+
+        return $carried;
     }
 
     /** @param int $at ms since 1970 UTC */

@@ -50,7 +50,10 @@ final class AccountPosition
     /** @var array{BigRational, int} of the trade that is open: ticks × lots that it has realised, and lots that paid a side's fee */
     public array $trade;
 
-    /** @var list<array{BigRational, int}> the same of trades that have ended and of which the journal has not been told */
+    /** @var array{BigRational, int} what of it a pause has been made for already */
+    public array $paused;
+
+    /** @var list<array{BigRational, int, BigRational, int}> trades that have ended and of which the journal has not been told; and what of each a pause had been made for */
     public array $endedTrades = [];
 
     public int $sequence = 0;
@@ -58,7 +61,7 @@ final class AccountPosition
     public function __construct(public readonly int $account, public readonly string $contract)
     {
         $this->position = new Position();
-        $this->trade = [BigRational::zero(), 0];
+        $this->trade = $this->paused = [BigRational::zero(), 0];
     }
 
     /**
@@ -71,8 +74,8 @@ final class AccountPosition
         [$ticks, $lots] = $this->trade;
         $this->trade = [$ticks->plus($made)->simplified(), $lots + $closed];
         if ($closed > 0 && abs($this->position->lots) === $opened) {
-            $this->endedTrades[] = $this->trade;
-            $this->trade = [BigRational::zero(), 0];
+            $this->endedTrades[] = [...$this->trade, ...$this->paused];
+            $this->trade = $this->paused = [BigRational::zero(), 0];
         }
         $this->trade[1] += $opened;
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Account;
 
 use Brick\Math\BigDecimal;
+use Brick\Math\RoundingMode;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\AccountClosed;
 use Lotrik\Desk\Event\AccountOpened;
@@ -29,6 +30,9 @@ final class Accounts
 
     private const NAME_LENGTH = 40;
 
+    /** What a new account may lose in a day where nothing else is said, of its balance (common practice, no source). */
+    private const LOSS_PERCENT = 2;
+
     /** No currency is worth so little of another, or so much. */
     private const LEAST_RATE = '0.000001';
 
@@ -39,8 +43,8 @@ final class Accounts
     public function __construct(private readonly DeskState $state, private readonly EventRecorder $recorder) {}
 
     /**
-     * @param Node                 $body   `name`, `currency`, `balance`, `rates`
-     * @param array<string, mixed> $limits `order_limit`, `position_limit`, `daily_loss_limit`
+     * @param Node                 $body   `name`, `currency`, `balance`, `rates`, and `daily_loss`; without it {@see LOSS_PERCENT} of the balance
+     * @param array<string, mixed> $limits `order_limit`, `position_limit`
      *
      * @return int its number
      *
@@ -56,6 +60,7 @@ final class Accounts
         $currency = self::currency($body->string('currency'), $body->at('currency'));
         $balance = Amount::of($body, 'balance', $currency)->exact();
         $rates = self::rates($body, $currency);
+        $loss = $body->raw('daily_loss') === null ? self::share($balance, $currency) : Amount::of($body, 'daily_loss', $currency)->exact();
         $body->done();
         $of = $this->ownedBy($owner);
         if (count($of) >= self::MOST) {
@@ -69,6 +74,7 @@ final class Accounts
 
         return $this->opened([
             'owner' => $owner, 'name' => $name, 'currency' => $currency->code, 'balance' => $balance, 'rates' => $rates,
+            'daily_loss_limit' => $loss,
         ] + $limits);
     }
 
@@ -189,6 +195,15 @@ final class Accounts
         }
 
         return ['barred' => $barred, 'stopped' => $stopped, 'losses' => $losses];
+    }
+
+    /** In whole minor units, and one at the least. */
+    private static function share(string $balance, Currency $currency): string
+    {
+        $unit = BigDecimal::ofUnscaledValue(1, $currency->minorUnit);
+        $share = BigDecimal::of($balance)->multipliedBy(self::LOSS_PERCENT)->dividedBy(100, $currency->minorUnit, RoundingMode::DOWN);
+
+        return (string) BigDecimal::max($share, $unit);
     }
 
     /** @return array<int, Account> those that are closed among them */

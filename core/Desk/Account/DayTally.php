@@ -6,7 +6,10 @@ namespace Lotrik\Desk\Account;
 
 use Brick\Math\BigRational;
 
-/** What an account has realised and paid since its trading day began, or since it was opened. */
+/**
+ * What an account has realised and paid since its trading day began, or since it was opened. Lots that were carried over the roll
+ * count from the mark at the roll, as a futures account is settled: what they had won or lost by then belongs to the day before.
+ */
 final class DayTally
 {
     /** in place of a day, for all that there ever was */
@@ -20,32 +23,103 @@ final class DayTally
     /** @var array<string, int> contract → lots that paid a side's fee */
     private array $lots = [];
 
-    /** @param int $day when the day began, ms since 1970 UTC */
-    public function add(int $day, string $contract, BigRational $ticks, int $lots): void
+    /** @var array<string, array{BigRational, int}> contract → what lots that were carried over had won at the roll, in ticks × lots, and how many of them are open */
+    private array $carried = [];
+
+    /** @var array{int, array<string, BigRational>, array<string, int>, array<string, BigRational>}|null the day before: when it began, ticks, lots, and what was open at its end */
+    private ?array $before = null;
+
+    /** When the day began that it counts, ms since 1970 UTC. */
+    public function day(): int
+    {
+        return $this->day;
+    }
+
+    /**
+     * A day begins with lots open.
+     *
+     * @param int                                    $day     when, ms since 1970 UTC
+     * @param array<string, array{BigRational, int}> $carried contract → what they have won, in ticks × lots, and how many
+     */
+    public function begin(int $day, array $carried): void
+    {
+        $this->turnTo($day, array_map(static fn(array $of): BigRational => $of[0], $carried));
+        $this->carried = $carried;
+    }
+
+    /**
+     * @param int         $day   when the day began, ms since 1970 UTC
+     * @param BigRational $ticks × lots that a fill has realised
+     * @param int         $lots   of the fill
+     * @param int         $closes lots of it that close
+     */
+    public function add(int $day, string $contract, BigRational $ticks, int $lots, int $closes = 0): void
     {
         if ($day !== $this->day) {
-            $this->day = $day;
-            $this->ticks = $this->lots = [];
+            $this->turnTo($day, []);
+        }
+        [$won, $open] = $this->carried[$contract] ?? [BigRational::zero(), 0];
+        $gone = min($open, $closes);
+        if ($gone > 0) {
+            $part = $won->multipliedBy($gone)->dividedBy($open)->simplified();
+            $this->carried[$contract] = [$won->minus($part)->simplified(), $open - $gone];
+            $ticks = $ticks->minus($part);
         }
         $this->ticks[$contract] = ($this->ticks[$contract] ?? BigRational::zero())->plus($ticks)->simplified();
         $this->lots[$contract] = ($this->lots[$contract] ?? 0) + $lots;
     }
 
+    /** @param array<string, BigRational> $open contract → what is open at the roll has won, in ticks × lots */
+    private function turnTo(int $day, array $open): void
+    {
+        foreach ($this->carried as $contract => [$won]) {
+            if (isset($open[$contract])) {
+                $open[$contract] = $open[$contract]->minus($won)->simplified();
+            }
+        }
+        $this->before = $this->day === self::ALL ? null : [$this->day, $this->ticks, $this->lots, $open];
+        $this->day = $day;
+        $this->ticks = $this->lots = $this->carried = [];
+    }
+
     /**
-     * @param int $day when the day began, ms since 1970 UTC
+     * @param int $day when the day began, ms since 1970 UTC: the present one, or the last one before that it counted
      *
      * @return array<string, array{BigRational, int}> contract → realised ticks × lots, lots filled
      */
     public function of(int $day): array
     {
-        if ($day !== $this->day) {
-            return [];
+        $ticks = $lots = [];
+        if ($day === $this->day) {
+            [$ticks, $lots] = [$this->ticks, $this->lots];
+        } elseif ($this->before !== null && $day === $this->before[0]) {
+            [, $ticks, $lots] = $this->before;
         }
         $tally = [];
-        foreach ($this->ticks as $contract => $ticks) {
-            $tally[$contract] = [$ticks, $this->lots[$contract]];
+        foreach ($ticks as $contract => $of) {
+            $tally[$contract] = [$of, $lots[$contract]];
         }
 
         return $tally;
+    }
+
+    /**
+     * What lots that are open had won when the day began: it is no gain of this day.
+     *
+     * @return array<string, BigRational> contract → ticks × lots
+     */
+    public function carried(int $day): array
+    {
+        return $day === $this->day ? array_map(static fn(array $of): BigRational => $of[0], $this->carried) : [];
+    }
+
+    /**
+     * What was open when a day before ended had won in it.
+     *
+     * @return array<string, BigRational> contract → ticks × lots
+     */
+    public function openAtEnd(int $day): array
+    {
+        return $this->before !== null && $day === $this->before[0] ? $this->before[3] : [];
     }
 }

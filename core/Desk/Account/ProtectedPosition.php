@@ -6,6 +6,7 @@ namespace Lotrik\Desk\Account;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Money\Fraction;
 use Lotrik\Money\Money;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -64,7 +65,7 @@ final readonly class ProtectedPosition
         );
     }
 
-    /** An order is filled where it would stand. One that only closes changes nothing while it rests, but for a closing stop. */
+    /** An order is filled where it would stand; a closing stop covers what is bare. */
     public function withOrder(Ticket $ticket): self
     {
         $at = $ticket->at;
@@ -72,7 +73,7 @@ final readonly class ProtectedPosition
             return $this;
         }
         if ($ticket->role === Role::Close) {
-            return $ticket->request->kind->isStop() ? $this->withStopForRest($at) : $this;
+            return $ticket->request->kind->isStop() ? $this->withStopForRest($at) : $this->withClose($ticket, $at);
         }
         $then = clone $this->position;
         $then->fill($ticket->request->side, $ticket->quantity, $at);
@@ -104,6 +105,20 @@ final readonly class ProtectedPosition
         }
 
         return $this->having($then, $kept, $bare > 0 ? null : $risked);
+    }
+
+    /** Lots close: their stops go with them, and what the rest was to lose is its share. */
+    private function withClose(Ticket $ticket, int $at): self
+    {
+        $lots = $this->position->closedBy($ticket->request->side, $ticket->quantity);
+        $open = abs($this->position->lots);
+        if ($lots === 0) {
+            return $this;
+        }
+        $then = clone $this->position;
+        $then->fill($ticket->request->side, $lots, $at);
+
+        return $this->having($then, $this->without($lots), $this->atEntry?->times(Fraction::ratio($open - $lots, $open)));
     }
 
     /** Lots that no stop closes. */

@@ -15,5 +15,7 @@ final readonly class EntriesStopped implements Event
         public int $until,
         /** the limit that was met, in words */
         public string $because,
+        /** the contract in which a loss led to it: it counts from here on anew; null where none did */
+        public ?string $contract = null,
     ) {}
 }

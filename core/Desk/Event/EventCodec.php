@@ -18,6 +18,7 @@ final class EventCodec
         LimitsSet::TYPE => LimitsSet::class,
         LimitNeared::TYPE => LimitNeared::class,
         EntriesStopped::TYPE => EntriesStopped::class,
+        DayBegun::TYPE => DayBegun::class,
         TradeEnded::TYPE => TradeEnded::class,
         CalendarSet::TYPE => CalendarSet::class,
         CloseNear::TYPE => CloseNear::class,

@@ -54,7 +54,8 @@ final class SizeByRisk
             return $nothing('a lot of this plan has no stop: nothing limits what it may lose');
         }
         $low = 0;
-        $high = min($account->limits->in($request->contract->code)->orderLots ?? self::MOST, self::MOST) + 1;
+        $limit = min($account->limits->in($request->contract->code)->orderLots ?? self::MOST, self::MOST);
+        $high = $limit + 1;
         // A plan's stop may itself depend on how many lots there are: whatever is given back has been looked at.
         while ($high - $low > 1) {
             $lots = intdiv($low + $high, 2);
@@ -66,10 +67,12 @@ final class SizeByRisk
         }
         $risk = $this->risk($low, $request, $account, $quote);
         assert($risk !== null);
+        $more = $low === $limit ? $this->risk($low + 1, $request, $account, $quote) : null;
+        $isCut = $more !== null && $more->compareTo($most) <= 0;
 
         return [
             'lots' => $low, 'risk' => $risk->exact(), 'most' => $most->exact(), 'currency' => $currency,
-            'words' => "$low lot".($low === 1 ? '' : 's')." risk {$risk->display()} of $said",
+            'words' => "$low lot".($low === 1 ? ' risks' : 's risk')." {$risk->display()} of $said".($isCut ? ", cut to the order limit of $limit" : ''),
         ];
     }
 

@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
+use Brick\Math\BigRational;
+use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\Event\CancelWished;
+use Lotrik\Desk\Event\DayBegun;
 use Lotrik\Desk\Event\EntriesStopped;
 use Lotrik\Desk\Event\LimitsSet;
 use Lotrik\Desk\Event\OrderReplaced;
@@ -17,6 +20,7 @@ use Lotrik\Desk\Event\TradeEnded;
 use Lotrik\Desk\Intake\Ticket;
 use Lotrik\Desk\Question\Exposure;
 use Lotrik\Desk\Question\WorkingEntry;
+use Lotrik\Money\Money;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 
@@ -38,24 +42,44 @@ final class LimitKeeper
     {
         $account = $this->context->state->accounts[$holding->account];
         $contract = $this->context->state->contracts[$holding->contract];
-        foreach ($holding->endedTrades as [$ticks, $lots]) {
-            $made = $contract->money($ticks)->minus($contract->fees($lots));
-            $net = $account->rates->knows($contract->currency) ? $account->rates->toBase($made) : $made;
+        foreach ($holding->endedTrades as [$ticks, $lots, $pausedTicks, $pausedLots]) {
+            $net = self::net($account, $contract, $ticks, $lots);
             $this->context->recorder->note(new TradeEnded(
                 $account->id, $contract->code, $net->exact(), $net->isNegative(), $account->limits->day->begins($at),
             ));
-            $pause = $account->limits->pauseLoss;
-            if ($pause !== null && $net->currency->is($pause->currency) && ! $pause->plus($net)->isPositive()) {
-                $minutes = (int) $account->limits->pauseMinutes;
-                $this->stop(
-                    $account,
-                    $at + $minutes * 60_000,
-                    "the trade in {$contract->code} lost {$net->times(-1)->display()} {$net->currency->code}: "
-                        ."after a loss of {$pause->display()} you pause for $minutes minutes",
-                );
-            }
+            $this->pause($account, $contract, self::net($account, $contract, $ticks->minus($pausedTicks), $lots - $pausedLots), null, $at);
             $this->countLosses($account, $at);
         }
+        // A trader who never goes flat loses all the same: what has closed since the last flat, or since the last pause, counts.
+        [$ticks, $lots] = $holding->trade;
+        [$pausedTicks, $pausedLots] = $holding->paused;
+        if ($account->limits->pauseLoss !== null && ! $ticks->isEqualTo($pausedTicks)) {
+            $this->pause($account, $contract, self::net($account, $contract, $ticks->minus($pausedTicks), $lots - $pausedLots), $contract->code, $at);
+        }
+    }
+
+    private static function net(Account $account, Contract $contract, BigRational $ticks, int $lots): Money
+    {
+        $made = $contract->money($ticks)->minus($contract->fees($lots));
+
+        return $account->rates->knows($contract->currency) ? $account->rates->toBase($made) : $made;
+    }
+
+    /** @param string|null $counted contract whose losses count anew from here; null where its trade has ended */
+    private function pause(Account $account, Contract $contract, Money $net, ?string $counted, int $at): void
+    {
+        $pause = $account->limits->pauseLoss;
+        if ($pause === null || ! $net->currency->is($pause->currency) || $pause->plus($net)->isPositive()) {
+            return;
+        }
+        $minutes = (int) $account->limits->pauseMinutes;
+        $this->stop(
+            $account,
+            $at + $minutes * 60_000,
+            "{$contract->code} lost {$net->negated()->display()} {$net->currency->code}: "
+                ."after a loss of {$pause->display()} you pause for $minutes minutes",
+            $counted,
+        );
     }
 
     /**
@@ -81,6 +105,7 @@ final class LimitKeeper
         }
         foreach ($this->context->state->accounts as $account) {
             $this->next = min($this->next, $account->limits->day->ends($at));
+            $this->carryOver($account, $at);
             foreach ($account->limits->windows as $window) {
                 $this->next = min($this->next, $window->beginsAfter($at) ?? PHP_INT_MAX);
                 if ($window->until($at) !== null) {
@@ -91,6 +116,27 @@ final class LimitKeeper
         }
 
         return true;
+    }
+
+    /** Lots that are open as a day begins count in it from the mark of now. */
+    private function carryOver(Account $account, int $at): void
+    {
+        $day = $account->limits->day->begins($at);
+        $tally = $this->context->state->days[$account->id] ?? null;
+        // What has filled since it began came after this.
+        if ($tally === null || $tally->day() >= $day) {
+            return;
+        }
+        $carried = [];
+        foreach ($this->context->state->holdingsOf($account->id) as $holding) {
+            $mark = $holding->position->lots === 0 ? null : $this->context->quote($holding->contract)->mark();
+            if ($mark !== null) {
+                $carried[$holding->contract] = [(string) $holding->position->openTicks($mark)->rational(), abs($holding->position->lots)];
+            }
+        }
+        if ($carried !== []) {
+            $this->context->recorder->note(new DayBegun($account->id, $day, $carried));
+        }
     }
 
     /** Limits have been set: what is over them is taken back. */
@@ -115,10 +161,10 @@ final class LimitKeeper
         }
     }
 
-    private function stop(Account $account, int $until, string $because): void
+    private function stop(Account $account, int $until, string $because, ?string $contract = null): void
     {
         if ($until > ($this->context->state->entriesStopped[$account->id][0] ?? 0)) {
-            $this->context->recorder->note(new EntriesStopped($account->id, $until, $because));
+            $this->context->recorder->note(new EntriesStopped($account->id, $until, $because, $contract));
             $this->takeEntriesBack($account, $because);
         }
     }

@@ -21,6 +21,7 @@ use Lotrik\Risk\DayLine;
 use Lotrik\Risk\DayResult;
 use Lotrik\Risk\DayUse;
 use Lotrik\Risk\LossLimit;
+use Lotrik\Risk\LossRoom;
 use Lotrik\Risk\MarkedPosition;
 
 /**
@@ -163,7 +164,13 @@ final class LossWatch
         return $this->lines[$account->id] = new DayLine($day);
     }
 
-    /** @return list<DayUse> how much of each limit of the day is used up */
+    /** What may still be lost today. @param int $at ms since 1970 UTC */
+    public function room(Account $account, int $at): LossRoom
+    {
+        return LossRoom::of($this->uses($account, $at));
+    }
+
+    /** @return non-empty-list<DayUse> how much of each limit of the day is used up */
     public function uses(Account $account, int $at): array
     {
         $net = $this->net($account, $at);
@@ -299,6 +306,7 @@ final class LossWatch
             $account->limits->day->begins($at),
             $positions,
             fn(): DayResult => AccountFigures::day($account, $this->context->state, $at),
+            AccountFigures::carried($account, $this->context->state, $at),
         );
     }
 }

@@ -20,8 +20,8 @@ final class NoiseTally
     /** @var array<string, int> {@see FirstExit} → cases */
     private array $first = ['stop' => 0, 'break-even' => 0, 'target' => 0];
 
-    /** Cases whose lots have all closed: only these have a result. */
-    private int $done = 0;
+    /** Cases of which lots are open still: these count at the last print, or only the quick losers would be told of. */
+    private int $running = 0;
 
     private int $lots = 0;
 
@@ -33,18 +33,16 @@ final class NoiseTally
         if ($outcome->first !== null) {
             $this->first[$outcome->first->value]++;
         }
-        if ($outcome->open === 0) {
-            $this->done++;
-            $this->lots += $outcome->closed;
-            $this->ticks += $outcome->ticks;
-        }
+        $this->running += $outcome->open > 0 ? 1 : 0;
+        $this->lots += $outcome->closed + $outcome->open;
+        $this->ticks += $outcome->ticks + $outcome->openTicks;
     }
 
     /**
      * @return array{cases: int, stop: int, break_even: int, target: int, open: int, stop_percent: int|null,
-     *     break_even_percent: int|null, target_percent: int|null, averaged: int, average_ticks: string|null, enough: bool}
+     *     break_even_percent: int|null, target_percent: int|null, running: int, average_ticks: string|null, enough: bool}
      *     `open`: no exit had filled when the prints ended. Percents are of all cases, halves rounded up. `average_ticks`: a
-     *     lot, after fees, over the `averaged` cases that were over, to a tenth.
+     *     lot, after fees, over all cases, to a tenth; the `running` ones, of which lots are open, at the last print.
      */
     public function toArray(Contract $contract): array
     {
@@ -55,7 +53,7 @@ final class NoiseTally
             'target' => $this->first[FirstExit::Target->value], 'open' => $this->cases - $decided,
             'stop_percent' => $this->percent(FirstExit::Stop), 'break_even_percent' => $this->percent(FirstExit::BreakEven),
             'target_percent' => $this->percent(FirstExit::Target),
-            'averaged' => $this->done, 'average_ticks' => $this->average($contract), 'enough' => $decided >= self::NEEDED,
+            'running' => $this->running, 'average_ticks' => $this->average($contract), 'enough' => $decided >= self::NEEDED,
         ];
     }
 

@@ -3859,6 +3859,10 @@ export interface components {
                 risk_from_here: string;
                 /** @description exact decimal */
                 open_money: string;
+                /** @description that the lots which may come to be open hold back, in the account's currency */
+                margin: string;
+                /** @description the most lots that may come to be open */
+                may_open: number;
             }[];
             barred_until: string | null;
             barred_for: string | null;
@@ -3872,6 +3876,8 @@ export interface components {
             buying_power: string;
             /** @description lots in one order, as the limits in force have it */
             order_limit: number;
+            /** @description the limit that the loss room is counted to, such as "the daily loss limit" */
+            loss_room_limit: string;
         };
         JournalRow: {
             sequence: number;
@@ -4947,6 +4953,8 @@ export interface components {
             loss_limit: string;
             /** @description the day would be over if all stops filled so */
             over: boolean;
+            /** @description the limit that the loss room is counted to, such as "the daily loss limit" */
+            loss_room_limit: string;
         };
         /** @description of entries tried on one side: what filled first; average a lot in ticks after fees, over those that were over */
         NoiseSide: {
@@ -4958,7 +4966,7 @@ export interface components {
             stop_percent: number | null;
             break_even_percent: number | null;
             target_percent: number | null;
-            averaged: number;
+            running: number;
             average_ticks: string | null;
             enough: boolean;
         };
