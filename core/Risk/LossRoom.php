@@ -14,7 +14,7 @@ final readonly class LossRoom
 {
     /**
      * @param Money  $left  never below 0
-     * @param Money  $of    what the limit allows in all
+     * @param Money  $of    what there is of it in all: what the limit allows, and with it what the day has won
      * @param string $limit which one it is, such as "the daily loss limit"
      */
     private function __construct(public Money $left, public Money $of, public string $limit) {}
@@ -28,6 +28,8 @@ final readonly class LossRoom
         }
         $left = $nearest->left();
 
-        return new self($left->isNegative() ? Money::zero($left->currency) : $left, $nearest->of, $nearest->limit);
+        return new self(
+            $left->isNegative() ? Money::zero($left->currency) : $left, $left->compareTo($nearest->of) > 0 ? $left : $nearest->of, $nearest->limit,
+        );
     }
 }

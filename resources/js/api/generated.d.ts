@@ -4762,6 +4762,8 @@ export interface components {
             rates?: {
                 [key: string]: string;
             };
+            /** @description what a day may lose, in the account's currency; left out it is 2 % of the balance */
+            daily_loss?: string;
         };
         AccountReset: {
             /** @description exact decimal */

@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 
 interface Props {
-    /** what is left of the day's loss limit, exact */
+    /** what may still be lost before a limit of the day acts, exact */
     room: string;
     limit: string;
     /** what would be lost of it, exact */
@@ -13,7 +13,7 @@ interface Props {
 
 const percent = (part: number, whole: number): string => `${Math.max(0, Math.min(100, (100 * part) / whole))}%`;
 
-/** What is left of the day's loss limit, and laid over it what is at risk: the figures beside it say the same. */
+/** What may still be lost today, and laid over it what is at risk: the figures beside it say the same. */
 export function RoomBar({ room, limit, risk, isWhatIf = false, className }: Props) {
     const [left, all, lost] = [Number(room), Number(limit), Number(risk)];
     return (

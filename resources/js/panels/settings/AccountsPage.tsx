@@ -56,17 +56,19 @@ interface Opening {
     name: string;
     currency: string;
     balance: string;
+    loss: string;
 }
 
 function OpenForm({ tell }: Told) {
     const shown = useChoices((choices) => choices.account);
     const { register, handleSubmit } = useForm<Opening>({
-        defaultValues: { name: '', currency: shown?.currency ?? 'EUR', balance: '25000.00' },
+        defaultValues: { name: '', currency: shown?.currency ?? 'EUR', balance: '25000.00', loss: '' },
     });
-    const open = async ({ name, currency, balance }: Opening) => {
+    const open = async ({ name, currency, balance, loss }: Opening) => {
         // An account of the same currency begins with the same rates; another one's are its own.
         const rates = currency === shown?.currency ? shown.rates : {};
-        tell(await saying(async () => show((await call<Account>('POST', 'accounts', { name, currency, balance, rates })).id)));
+        const daily = loss.trim() === '' ? {} : { daily_loss: loss.trim() };
+        tell(await saying(async () => show((await call<Account>('POST', 'accounts', { name, currency, balance, rates, ...daily })).id)));
     };
     return (
         <form className={`${FRAME} flex flex-wrap items-end gap-10`} onSubmit={handleSubmit(open)} aria-label="Open an account">
@@ -81,6 +83,16 @@ function OpenForm({ tell }: Told) {
             <label className="grid text-soft">
                 Balance
                 <TextField className="w-110 font-mono" inputMode="decimal" data-name="account-balance" {...register('balance')} />
+            </label>
+            <label className="grid text-soft">
+                Daily loss limit
+                <TextField
+                    className="w-110 font-mono"
+                    inputMode="decimal"
+                    placeholder="2 % of it"
+                    data-name="account-loss"
+                    {...register('loss')}
+                />
             </label>
             <Button type="submit" data-name="open-account">
                 Open the account

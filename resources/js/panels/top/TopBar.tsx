@@ -135,7 +135,7 @@ export function Figures({ account, tells }: { account: Account /** a press tells
                         {WORDS.noEntriesUntil(stopped.slice(11, 16))}
                     </b>
                 )}{' '}
-                <span className="relative inline-block">
+                <span className="relative inline-block" title={risk ? WORDS.roomTo(risk.loss_room_limit) : undefined}>
                     {barred || stopped ? 'Room' : 'Loss room'}{' '}
                     <b className={FIGURE} data-field="loss-room">
                         {risk ? whole(risk.loss_room) : '—'} of {risk ? whole(risk.loss_limit) : '—'}

@@ -5,6 +5,7 @@ export const WORDS = {
     barredMeans: (name: Value, limit: Value, time: Value) =>
         `${name}: ${limit} was reached. No new entry until ${time} UTC; what only reduces is taken. Pressed it tells what led there`,
     stoppedMeans: (because: Value) => `${because}; what only reduces is taken`,
+    roomTo: (limit: Value) => `What may still be lost before ${limit} acts`,
     noEntriesUntil: (time: Value) => `no entries until ${time}`,
     barredUntilUtc: (time: Value) => `barred until ${time} UTC`,
     windowTitle: (bare: number) => (bare > 0 ? `! ${bare} unprotected · Lotrik` : 'Desk · Lotrik'),
