@@ -98,9 +98,9 @@ final class LimitsTest extends PageCase
         $amount->click();
         $amount->sendKeys([WebDriverKeys::CONTROL, 'a']);
         $amount->sendKeys('9.00');
-        $this->page->awaitText('[data-field=split]', 'even one lot is too much into 9.00 EUR');
+        $this->page->awaitText('[data-field=split]', 'even one lot is too much for 9.00 EUR');
         $this->page->find('[data-action=join-bid]')->click();
-        $this->page->awaitText('[data-field=said]', 'even one lot is too much into 9.00 EUR');
+        $this->page->awaitText('[data-field=said]', 'even one lot is too much for 9.00 EUR');
         self::assertSame(['limit', 'stop'], $this->kinds(), 'the exits alone');
         // A size of the row is lots again, whatever risk had said.
         $this->page->find('[data-part=lots] button')->click();

@@ -339,7 +339,7 @@ final class PlansTest extends PageCase
             $page->awaitText('[data-field=shut]', 'DULZ6 is shut, opens Tue 3 Nov 08:00 Europe/Lisbon');
             $refused = $trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
             self::assertSame([422, 'market-closed'], [$refused->status, $refused->body['code']]);
-            $page->awaitText('[data-field=said]', 'an order with release_at can wait for it');
+            $page->awaitText('[data-field=said]', 'set "Release at" to queue an order for the open');
             $page->close();
         } finally {
             $desk->stop();

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
+use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountPosition;
@@ -150,6 +151,27 @@ final class TestSystem
         }
     }
 
+    /**
+     * Opens, resets or changes accounts.
+     *
+     * @param callable(Accounts): mixed $change
+     */
+    public function accounts(callable $change): mixed
+    {
+        try {
+            return $this->system->changeAccounts($change, ++$this->at);
+        } finally {
+            $this->collect();
+        }
+    }
+
+    /** @param list<array<string, mixed>> $days of a calendar */
+    public function calendar(array $days): void
+    {
+        $this->system->setCalendar(Calendar::fromArray(['format' => Calendar::FORMAT, 'days' => $days]), ++$this->at);
+        $this->collect();
+    }
+
     /** @param array<string, mixed> $body */
     public function refusal(string $op, array $body): Refusal
     {
@@ -181,6 +203,18 @@ final class TestSystem
      */
     public function restart(array $lost = []): void
     {
+        $this->system = $this->fresh($lost);
+        $this->system->resume($this->at);
+        $this->collect();
+    }
+
+    /**
+     * What a start would build from the journal and the checkpoints, before it does anything.
+     *
+     * @param array<string, mixed> $lost in place of what the checkpoints have
+     */
+    public function fresh(array $lost = []): TradingSystem
+    {
         $state = new DeskState();
         foreach ($this->events as $recorded) {
             $state->apply(
@@ -200,9 +234,8 @@ final class TestSystem
             $system->restoreMarket(Market::unpack($code, $packed, new NoFeed(), $this->maxOrders), $packed);
         }
         $system->desk->lossWatch()->restoreBests($this->system->desk->lossWatch()->packBests());
-        $this->system = $system;
-        $system->resume($this->at);
-        $this->collect();
+
+        return $system;
     }
 
     /** Time goes by in which nothing happens. */

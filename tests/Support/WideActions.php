@@ -40,7 +40,8 @@ final class WideActions
         $roll = $this->between(0, 99);
 
         return match (true) {
-            $roll < 1 => ['do' => 'limits', 'limits' => $this->limits()] + $where,
+            $roll < 2 => ['do' => 'limits', 'limits' => $this->limits()] + $where,
+            $roll < 3 => $this->house() + $where,
             $roll < 34 => ['do' => 'place'] + $where + $this->order(),
             $roll < 36 => ['do' => 'place-pair', 'first' => $this->order(), 'second' => $this->order()] + $where,
             $roll < 43 => ['do' => 'modify', 'nth' => $this->between(0, 9)] + $where + $this->change(),
@@ -77,6 +78,19 @@ final class WideActions
         };
     }
 
+    /** @return array<string, mixed> what is set rather than traded, or only asked */
+    private function house(): array
+    {
+        return match ($this->between(0, 6)) {
+            0, 1 => ['do' => 'rates', 'rates' => ['EUR' => '1.0'.$this->between(1, 9), 'USD' => '0.9'.$this->between(1, 9), 'JPY' => '0.006'.$this->between(1, 9)]],
+            2 => ['do' => 'account-reset'],
+            3 => ['do' => 'account-open'],
+            4 => ['do' => 'calendar', 'days' => [['date' => '2026-11-0'.$this->between(2, 4), 'close' => '18:'.$this->between(10, 29), 'contracts' => ['DULZ6']]]],
+            5 => ['do' => 'size', 'order' => $this->order(), 'risk' => ['money' => $this->between(10, 200).'.00']],
+            default => ['do' => 'what-if', 'order' => $this->order()],
+        };
+    }
+
     /** @return array<string, mixed> some of a limits document; each with a fair chance to bind */
     private function limits(): array
     {
@@ -87,7 +101,9 @@ final class WideActions
             'pause' => $this->oneIn(3) ? ['loss' => '10.00', 'minutes' => $this->between(1, 3)] : null,
             'orders_a_minute' => $this->oneIn(3) ? $this->between(2, 9) : null,
             'drawdown' => $this->oneIn(3) ? ['open' => $this->between(40, 300).'.00'] : null,
-            'no_entries' => $this->oneIn(4) ? [['days' => [1], 'from' => '18:'.$this->between(10, 20), 'until' => '18:2'.$this->between(1, 9)]] : null,
+            'no_entries' => $this->oneIn(4) ? array_map(fn(int $n): array => [
+                'days' => [1], 'from' => '18:'.$this->between(10, 20), 'until' => '18:2'.$this->between(1, 9),
+            ], range(1, $this->oneIn(4) ? 30 : 1)) : null,
             'each_contract' => [
                 'order_lots' => $this->oneIn(3) ? null : $lots, 'position_lots' => $this->oneIn(3) ? null : $lots + $this->between(0, 6),
                 'working_orders' => $this->oneIn(3) ? $this->between(1, 3) : null, 'band_ticks' => $this->oneIn(3) ? $this->between(1, 5) : null,
@@ -146,9 +162,9 @@ final class WideActions
     private function change(): array
     {
         return match ($this->between(0, 4)) {
-            0 => ['lots' => $this->between(-2, 3)],
+            0 => ['lots' => $this->between(-2, 3)] + ($this->oneIn(3) ? ['leave_unprotected' => true] : []),
             1 => ['by' => $this->between(-5, 5), 'lots' => $this->between(-1, 2)],
-            2 => ['tif' => $this->oneIn(2) ? 'gtc' : 'day'],
+            2 => $this->oneIn(2) ? ['expires_in' => $this->between(10, 300)] : ['tif' => $this->oneIn(2) ? 'gtc' : 'day'],
             default => ['by' => $this->between(-5, 5)],
         };
     }

@@ -6,7 +6,11 @@ namespace Tests\Support;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Event\CommandRefused;
+use Lotrik\Desk\Recorded;
+use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Simulated\Mood;
 
@@ -27,8 +31,11 @@ final class WideHistory
     /** @var list<string> what came of each action that was refused */
     public array $refused = [];
 
+    /** @var array<int, int> account → the one that goes on in its place */
+    private array $goesOn = [];
+
     /** @param int $maxOrders of an account that a venue takes: few of them, and it refuses exits */
-    public function __construct(public readonly int $seed, int $delaySteps, int $maxOrders)
+    public function __construct(public readonly int $seed, int $delaySteps, int $maxOrders, private readonly bool $looksAtRefusals = false)
     {
         $dulse = Contract::fromArray(['session' => [
             'zone' => 'UTC', 'days' => [1, 2, 3, 4, 5], 'open' => '08:00', 'close' => '18:30',
@@ -63,9 +70,10 @@ final class WideHistory
     public function perform(array $action): void
     {
         $do = $action['do'];
-        $account = $action['account'] ?? 1;
+        $account = $this->goesOn[$action['account'] ?? 1] ?? $action['account'] ?? 1;
         $code = self::CODES[$action['contract'] ?? 0];
         $body = array_diff_key($action, ['do' => 1, 'account' => 1, 'contract' => 1]);
+        $before = $this->looksAtRefusals ? self::paper($this->system) : null;
         try {
             match ($do) {
                 'push' => $this->system->push($body['ticks'], $code),
@@ -73,6 +81,23 @@ final class WideHistory
                 'jump' => $this->jump($body['to']),
                 'restart' => $this->system->restart(),
                 'limits' => $this->system->limit($body['limits'] + ['daily_loss' => '500.00'], $account),
+                'rates' => $this->accounts(fn(Accounts $accounts): mixed => $accounts->setRates($this->now($account), Node::of(['rates' => array_diff_key(
+                    $body['rates'],
+                    [$this->now($account)->rates->base->code => 1],
+                )]))),
+                'account-open' => $this->accounts(static fn(Accounts $accounts): int => $accounts->open($account, Node::of([
+                    'name' => 'Another', 'currency' => 'EUR', 'balance' => '5000.00', 'rates' => ['USD' => '0.91', 'JPY' => '0.0061'],
+                ]), ['order_limit' => 20, 'position_limit' => 40])),
+                'account-reset' => $this->goesOn[$action['account'] ?? 1] = (int) $this->accounts(
+                    fn(Accounts $accounts): int => $accounts->reset($this->now($account), Node::of(['balance' => '8000.00'])),
+                ),
+                'calendar' => $this->system->calendar($body['days']),
+                'size' => $this->system->system->desk->size(
+                    $account,
+                    array_diff_key($this->order($body['order'], $account, $code), ['quantity' => 1]) + ['account' => $account, 'risk' => $body['risk']],
+                    $this->system->now(),
+                ),
+                'what-if' => $this->system->system->desk->whatIf($account, ['orders' => [$this->order($body['order'], $account, $code)]], $this->system->now()),
                 'mood' => $this->system->system->market($code)->flow->setMood(Mood::from($body['mood'])),
                 'sweep' => $this->system->handle('place', ['contract' => $code, 'kind' => 'market', 'closing' => 'through'] + $body, 3),
                 'place' => $this->system->handle('place', $this->order($body, $account, $code), $account),
@@ -124,7 +149,35 @@ final class WideHistory
             };
         } catch (Refusal $refusal) {
             $this->refused[] = "$do: {$refusal->getMessage()}";
+            // What comes before it in time (a day that begins, a session that opens) comes all the same.
+            $news = array_filter(
+                array_slice($this->system->events, $before[1] ?? 0),
+                static fn(Recorded $of): bool => ! $of->event instanceof CommandRefused,
+            );
+            if ($before !== null && $news === [] && $before[0] !== self::paper($this->system)[0]) {
+                throw new \RuntimeException("$do was refused ({$refusal->getMessage()}) and changed something");
+            }
         }
+    }
+
+    /** @return array{string, int} what the desk holds but for its sequence, and how many events there are */
+    private static function paper(TestSystem $system): array
+    {
+        $paper = StateOnPaper::of($system->system->desk->state);
+        unset($paper['sequence'], $paper['commands']);
+
+        return [serialize($paper), count($system->events)];
+    }
+
+    private function now(int $id): Account
+    {
+        return $this->system->system->desk->state->accounts[$id];
+    }
+
+    /** @param callable(Accounts): mixed $change */
+    private function accounts(callable $change): mixed
+    {
+        return $this->system->accounts($change);
     }
 
     /** To just before the next close of dulse, or its next open. */
@@ -187,7 +240,10 @@ final class WideHistory
         if (isset($body['lots'])) {
             $change['quantity'] = max(1, $order->quantity + $body['lots']);
         }
-        $this->system->handle('modify', $change + array_intersect_key($body, ['tif' => 1]), $account);
+        if (isset($body['expires_in'])) {
+            $change += ['tif' => 'gtd', 'expires_at' => $this->system->in($body['expires_in'])];
+        }
+        $this->system->handle('modify', $change + array_intersect_key($body, ['tif' => 1, 'leave_unprotected' => 1]), $account);
     }
 
     /** @param array<string, mixed> $body */

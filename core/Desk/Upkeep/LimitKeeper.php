@@ -163,8 +163,10 @@ final class LimitKeeper
 
     private function stop(Account $account, int $until, string $because, ?string $contract = null): void
     {
-        if ($until > ($this->context->state->entriesStopped[$account->id][0] ?? 0)) {
-            $this->context->recorder->note(new EntriesStopped($account->id, $until, $because, $contract));
+        $already = $this->context->state->entriesStopped[$account->id][0] ?? 0;
+        // What a pause has been made for counts no more, also where a longer one is in force.
+        if ($until > $already || $contract !== null) {
+            $this->context->recorder->note(new EntriesStopped($account->id, max($until, $already), $because, $contract));
             $this->takeEntriesBack($account, $because);
         }
     }
