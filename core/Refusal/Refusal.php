@@ -174,6 +174,23 @@ final class Refusal extends \DomainException
         );
     }
 
+    /**
+     * A market order, looked at through what rests now.
+     *
+     * @param string $reaches the last price that it would reach
+     * @param int    $fit     lots that stay within the band
+     * @param string $most    the limit that would
+     */
+    public static function marketBand(int $lots, string $reaches, int $worse, int $band, string $market, int $fit, string $most): self
+    {
+        return new self(
+            RefusalCode::PriceBand,
+            self::lots($lots)." would reach $reaches, $worse ticks worse than the market's $market, and the price band is $band ticks; "
+                .($fit > 0 ? self::lots($fit).', or ' : '')."a limit at $most, would be accepted",
+            '/quantity',
+        );
+    }
+
     public static function priceBand(string $price, int $worse, int $band, string $market, string $most, string $pointer): self
     {
         return new self(
@@ -194,8 +211,8 @@ final class Refusal extends \DomainException
     {
         return new self(
             RefusalCode::TradeRisk,
-            "not every lot would have a stop, so its risk has no limit, and a trade may risk $most; "
-                .($pointer === null ? 'flatten closes it, a closer stop is taken' : 'an exit plan with a stop would be accepted'),
+            "without a stop for every lot its risk has no limit, and a trade may risk $most; "
+                .($pointer === null ? 'move the stop closer, or flatten' : 'an exit plan with a stop would be accepted'),
             $pointer,
         );
     }

@@ -7,6 +7,7 @@ namespace Tests\Core;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\Accounts;
+use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\OrderRejected;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
@@ -306,7 +307,14 @@ final class OneQuestionTest extends TestCase
         $preview = $system->system->desk->preview(1, $body + ['account' => 1], $system->now());
         self::assertSame('price-band', $preview['refusal']['code'] ?? null, (string) json_encode($preview));
         self::assertSame('price-band', self::code($system, 'place', $body));
-        $system->place('buy', 1);
+        self::assertSame(1, preg_match('/; (\d+) lots, or a limit at [\d.]+, would be accepted$/', $system->refusal('place', $body)->getMessage(), $fit));
+        self::assertSame('price-band', self::code($system, 'place', ['quantity' => (int) $fit[1] + 1] + $body));
+        $ask = (int) $system->system->desk->quote(TestSystem::CODE)->ask;
+        $order = $system->place('buy', (int) $fit[1]);
+        self::assertSame((int) $fit[1], $system->order($order)->filled);
+        foreach ($system->eventsOf(OrderFilled::class) as $fill) {
+            self::assertLessThanOrEqual($ask + 2, $fill->price);
+        }
     }
 
     /** A child that is sent after its parent has filled closes what the parent opened. */

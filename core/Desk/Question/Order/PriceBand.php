@@ -41,13 +41,17 @@ final class PriceBand implements Rule
         $request = $ticket->request;
         $market = $proposal->quote->touch($request->side);
         // A held order is looked at again when it is due.
-        $level = $request->releaseWhen !== null ? null : ($request->kind === OrderKind::Market
-            ? Sweep::of($this->quotes, $proposal->contract, $request->side, $ticket->quantity, $proposal->account->id)->worst
-            : self::level($request->kind, $request->price, $request->trigger));
-        if ($market === null || $level === null) {
+        $level = $request->releaseWhen === null ? self::level($request->kind, $request->price, $request->trigger) : null;
+        if ($market === null) {
             return null;
         }
         $sign = $request->side->sign();
+        if ($request->kind === OrderKind::Market && $request->releaseWhen === null) {
+            return $this->refuseSweep($ticket, $proposal, $band, $market, $market + $sign * $band);
+        }
+        if ($level === null) {
+            return null;
+        }
         $was = $before === null ? null : self::level($before->kind, $before->price, $before->trigger);
         $worse = $sign * ($level - $market);
         if ($worse <= $band || ($was !== null && $worse <= $sign * ($was - $market))) {
@@ -60,11 +64,22 @@ final class PriceBand implements Rule
             $band,
             $request->contract->price($market),
             $request->contract->price($market + $sign * $band),
-            match ($request->kind) {
-                OrderKind::Stop => '/trigger',
-                OrderKind::Market => '/quantity',
-                default => '/price',
-            },
+            $request->kind === OrderKind::Stop ? '/trigger' : '/price',
+        );
+    }
+
+    /** What rests says how far a market order goes. */
+    private function refuseSweep(Ticket $ticket, Proposal $proposal, int $band, int $market, int $most): ?Refusal
+    {
+        $side = $ticket->request->side;
+        $sweep = Sweep::of($this->quotes, $proposal->contract, $side, $ticket->quantity, $proposal->account->id);
+        if ($sweep->worst === null || $side->sign() * ($sweep->worst - $most) <= 0) {
+            return null;
+        }
+        $price = $proposal->contract->price(...);
+
+        return Refusal::marketBand(
+            $ticket->quantity, $price($sweep->worst), $side->sign() * ($sweep->worst - $market), $band, $price($market), $sweep->within($most), $price($most),
         );
     }
 
