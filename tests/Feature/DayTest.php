@@ -59,7 +59,7 @@ final class DayTest extends DeskCase
         }
         self::assertSame($day['line'][0], $after['line'][0], 'the line goes on where it was');
         $before = $this->day('before');
-        self::assertSame([true, null, 0, []], [$before['is_over'], $before['net'], $before['trades']['count'], $before['line']]);
+        self::assertSame([true, '0.00', 0, []], [$before['is_over'], $before['net'], $before['trades']['count'], $before['line']]);
         self::assertSame($day['began'], $before['ends']);
     }
 

@@ -26,7 +26,7 @@ final class TradingTest extends DeskCase
         $this->trader->push(self::CODE, 6);
         self::assertSame([self::price($anchor + 5)], $this->trader->stops(), 'one out at +9, the other trails');
         $risk = $this->trader->call('GET', "accounts/{$this->trader->account}/risk")->body;
-        self::assertSame(['0.00', '12.50', 0], [$risk['open_risk'], $risk['locked_in'], $risk['unprotected']]);
+        self::assertSame(['0.00', '11.26', 0], [$risk['open_risk'], $risk['locked_in'], $risk['unprotected']]);
 
         $flat = $this->trader->call(
             'POST',

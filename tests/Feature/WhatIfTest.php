@@ -77,9 +77,11 @@ final class WhatIfTest extends DeskCase
         $through = ['side' => 'sell', 'quantity' => 3, 'closing' => 'through', 'price' => self::price($this->last() + 5)] + $draft;
         $then = $this->whatIf(['orders' => [$through]]);
         self::assertSame([-1, 1, '18.74'], [$then['contracts'][0]['quantity'], count($then['contracts'][0]['stops']), $then['totals']['from_here']]);
-        // One that only closes changes nothing while it rests.
+        // One that closes takes what was at risk with it: half of it, or all.
         $closes = ['side' => 'sell', 'quantity' => 2, 'exit_plan' => null, 'price' => self::price($this->last() + 5)] + $draft;
-        self::assertEquals($this->whatIf([]), $this->whatIf(['orders' => [$closes]]));
+        self::assertSame([[], '0.00'], [($all = $this->whatIf(['orders' => [$closes]]))['contracts'], $all['totals']['from_here']]);
+        $half = $this->whatIf(['orders' => [['quantity' => 1] + $closes]]);
+        self::assertSame([1, '18.74'], [$half['contracts'][0]['quantity'], $half['totals']['from_entry']]);
     }
 
     public function testTheGapMayBeAsFarAsTheContractHasJumped(): void

@@ -24,6 +24,9 @@ final class LimitRules
     /** @var array<string, array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string}> account and contract → figures after the last action */
     private array $before = [];
 
+    /** @var array<int, string> account → its buying power after the last action */
+    private array $left = [];
+
     private int $seen = 0;
 
     public function __construct(private readonly TestSystem $system) {}
@@ -40,7 +43,7 @@ final class LimitRules
                 $account = $state->accounts[$id];
                 $key = "$id $code";
                 $now[$key] = $figures = $this->figures($account, $holding);
-                $before = $this->before[$key] ?? ['reach' => ['buy' => 0, 'sell' => 0], 'bare' => 0, 'loss' => [], 'left' => $figures['left']];
+                $before = $this->before[$key] ?? ['reach' => ['buy' => 0, 'sell' => 0], 'bare' => 0, 'loss' => [], 'left' => $this->left[$id] ?? null];
                 $own = array_filter($news, static fn(Recorded $of): bool => $of->account === $id && $of->contract === $code);
                 $this->position($key, $do, $account, $code, $figures, $before);
                 if (! $this->has($own, E\OrderFilled::class) && ! $this->has($news, E\RatesSet::class) && ! $this->has($news, E\DayBegun::class)) {
@@ -50,11 +53,14 @@ final class LimitRules
             }
         }
         $this->before = $now;
+        foreach ($state->accounts as $id => $account) {
+            $this->left[$id] = $this->system->system->desk->funds($account, $this->system->now())->left->exact();
+        }
     }
 
     /**
      * @param array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string} $now
-     * @param array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string} $before
+     * @param array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string|null} $before
      */
     private function position(string $key, string $do, Account $account, string $code, array $now, array $before): void
     {
@@ -69,7 +75,7 @@ final class LimitRules
 
     /**
      * @param array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string} $now
-     * @param array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string} $before
+     * @param array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string|null} $before
      * @param array<Recorded> $own
      */
     private function losses(string $key, string $do, Account $account, string $code, array $now, array $before, array $own): void
@@ -98,13 +104,13 @@ final class LimitRules
 
     /**
      * @param array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string} $now
-     * @param array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string} $before
+     * @param array{reach: array<string, int>, bare: int, loss: array<int, array{int, int}>, left: string|null} $before
      */
     private function margin(string $key, string $do, Account $account, string $code, array $now, array $before): void
     {
         $contract = $this->system->system->desk->state->contracts[$code];
         $more = max($now['reach']) - max($before['reach']);
-        if ($more <= 0 || ! $account->rates->knows($contract->currency) || in_array($do, ['steps', 'restart', 'push', 'step', 'jump', 'sweep', 'mood'], true)) {
+        if ($more <= 0 || $before['left'] === null || ! $account->rates->knows($contract->currency) || in_array($do, ['steps', 'restart', 'push', 'step', 'jump', 'sweep', 'mood'], true)) {
             return;
         }
         $needs = $account->rates->toBase(Margin::perLot($contract, $this->system->now())->times($more));
