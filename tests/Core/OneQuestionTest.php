@@ -10,7 +10,9 @@ use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\OrderRejected;
 use Lotrik\Document\Node;
+use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
+use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
@@ -331,6 +333,57 @@ final class OneQuestionTest extends TestCase
         $system->push(-25);
         self::assertSame(0, $system->lots(), 'it closed, and opened nothing');
         $system->restart();
+    }
+
+    /** Where each lot must have a stop, one that was sent by hand outlives its date; elsewhere it ends as it was asked to. */
+    public function testAClosingStopThatIsNeededOutlivesItsDate(): void
+    {
+        foreach ([[true, 'gtc'], [false, null]] as [$required, $tif]) {
+            $system = self::system();
+            $system->place('buy', 2);
+            $stop = static fn(int $beyond, array $more): int => $system->place(
+                'sell', 1, 'stop', TestSystem::contract()->price($system->average() - $beyond), more: $more,
+            );
+            $orders = [
+                $stop(9, ['tif' => 'gtd', 'expires_at' => $system->in(1_000)]), $stop(8, ['cancel_at' => $system->in(1_000)]),
+            ];
+            $system->limit(['each_contract' => ['stop_required' => $required]]);
+            $system->wait(2_000);
+            $system->step(2);
+            self::assertSame($required ? [$tif, $tif] : [], array_map(static fn($order): string => $order->tif->value, $system->working()));
+            self::assertSame($required ? 0 : 2, $system->holding()->coverage()->unprotected());
+            $system->wait(2_000);
+            $system->step(2);
+            self::assertSame($required, $system->order($orders[1])->state === OrderState::New, 'it is not looked at again and again');
+            $system->handle('flatten', ['contract' => TestSystem::CODE]);
+            self::assertSame([0, []], [$system->lots(), $system->working()]);
+            $system->restart();
+        }
+    }
+
+    /** What stands behind an order of one's own is not sure to fill: filled or killed means all of it. */
+    public function testFillOrKillCountsNothingBehindAnOrderOfItsOwn(): void
+    {
+        $system = self::system(['order_lots' => 1_000, 'position_lots' => 1_000], balance: '1000000.00');
+        $system->nextDay();
+        $system->place('buy', 3, plan: TestSystem::plan('"stop":{"ticks":30},"portions":[{"rest":true,"target":{"ticks":2}}]'));
+        $target = $system->working(Role::Target)[0];
+        // Behind the target there is more: to fill it the order would have to go through it.
+        $facing = array_sum(array_map(
+            static fn(array $level): int => $level[0] <= (int) $target->price + 2 ? $level[1] : 0,
+            $system->system->market(TestSystem::CODE)->venue->facing(Side::Buy, 1),
+        ));
+        $fok = [
+            'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => $facing, 'kind' => 'limit', 'tif' => 'fok',
+            'price' => TestSystem::contract()->price((int) $target->price + 2),
+        ];
+        $order = $system->order((int) $system->handle('place', $fok)->body['order']);
+        self::assertSame([OrderState::Rejected, 0], [$order->state, $order->filled]);
+        self::assertStringContainsString('fill or kill: the book has only', (string) $order->reason);
+        preg_match('/only (\\d+) of/', (string) $order->reason, $found);
+        self::assertLessThan($facing, (int) $found[1]);
+        $order = $system->order((int) $system->handle('place', ['quantity' => (int) $found[1]] + $fok)->body['order']);
+        self::assertSame([OrderState::Filled, (int) $found[1]], [$order->state, $order->filled]);
     }
 
     public function testADayMarginOfNothingLeavesTheInitialOne(): void

@@ -289,7 +289,7 @@ final class DeliberateBreaks
         yield 'a raised order needs no margin' => ['Desk\Question\WorkingEntry', '$this->lots + $more, $this->whole + $more', '$this->lots, $this->whole'];
         yield 'a lowered stop by hand is not asked about' => ['Desk\Question\Asking', '$lasts ? $order->leaves() + $more : 0', '$order->leaves()'];
         yield 'a stop with a date protects for good' => ['Desk\Intake\Modification', '$lasts = $this->tif !== TimeInForce::GoodTillDate;', '$lasts = true;'];
-        yield 'a wider plan is not asked about' => ['Desk\Command\PutPlanOn', '$this->context->asking->now($holding)->withPlan(', '$unused = (clone $this->context->asking->now($holding))->withoutEntries()->withPlan('];
+        yield 'a wider plan is not asked about' => ['Desk\Command\PutPlanOn', '$this->context->mayBe($this->proposal($command, $holding, $contract, $resolved, $onlyBare, $keeps), \'taking the present exits off\', $leave);', ''];
         yield 'lots of one set risk apart' => ['Desk\Question\Exposure', '$entry->covers || $this->joins($entry) ? self::SETS[$entry->side->value] : $entry->id', '$entry->id'];
         yield 'what has filled of an entry risks nothing' => ['Desk\Question\Exposure', 'if ($this->tradeOfLots($of) === $trade) {', 'if (false) {'];
         yield 'a limit that tightens leaves large orders' => ['Desk\Upkeep\LimitKeeper', 'if ($refusal === null) {', 'if (true) {'];
