@@ -10,7 +10,6 @@ use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\ReleaseCondition;
 use Lotrik\Desk\Event as E;
-use Lotrik\Money\Money;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -43,9 +42,9 @@ final class EventText
                 $event instanceof E\OrderFilled => sprintf(
                     '%s: %d filled at %s%s%s', $name, $event->quantity, $contract->write($event->price),
                     self::slipped($event->slippageTicks),
-                    $event->madeToFit === null ? '' : "; made to fit, one tick at the least: {$event->madeToFit}",
+                    $event->madeToFit === null ? '' : "; adjusted to at least one tick: {$event->madeToFit}",
                 ),
-                $event instanceof E\OrderReduced => "$name: {$event->by} taken off, because {$event->because}",
+                $event instanceof E\OrderReduced => "$name: reduced by {$event->by}: {$event->because}",
                 $event instanceof E\ReplaceRequested => "$name is being changed".self::changes($event, $contract).": {$event->because}",
                 $event instanceof E\OrderReplaced => "$name is working as changed",
                 $event instanceof E\ReplaceRefused => "$name stays as it was, because {$event->because}",
@@ -67,7 +66,7 @@ final class EventText
                 ."of {$event->desk}: check the position",
             $event instanceof E\StrayOrderFound => "The venue worked an order {$event->order} that the desk does not know: cancelled there",
             $event instanceof E\AccountOpened => 'Account opened',
-            $event instanceof E\AccountClosed => 'Account closed'.($event->next === null ? '' : "; account {$event->next} goes on in its place"),
+            $event instanceof E\AccountClosed => 'Account closed'.($event->next === null ? '' : ", replaced by account {$event->next}"),
             $event instanceof E\RatesSet => 'Rates set: '.self::rates($event, $state),
             $event instanceof E\LimitsSet => 'Limits set'.($event->from === null ? '' : '; what they loosen counts from '.self::time($event->from)),
             $event instanceof E\DayBegun => 'The trading day begins; what is open counts from here: '.implode(', ', array_keys($event->carried)),
@@ -77,7 +76,7 @@ final class EventText
             $event instanceof E\CloseNear => "{$event->contract} closes in {$event->minutes} ".($event->minutes === 1 ? 'minute' : 'minutes').": {$event->left}",
             $event instanceof E\LimitNeared => "{$event->percent} % of {$event->limit} is used up: {$event->figures}",
             $event instanceof E\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
-            $event instanceof E\CalendarSet => 'Calendar set: '.self::days(count((array) $event->calendar['days'])).' on which the venue is shut or closes early',
+            $event instanceof E\CalendarSet => 'Calendar set: '.self::days(count((array) $event->calendar['days'])),
             $event instanceof E\ContractListed => "{$event->contract} listed",
             $event instanceof E\CommandTaken => $event->words,
             $event instanceof E\CommandRefused => "Refused: {$event->words}",
@@ -95,7 +94,7 @@ final class EventText
                 ? ($event->onlyBare ? 'What was unprotected' : 'The position')." is now under {$event->exits['name']}"
                 : 'The position is under no exit plan',
             $event instanceof E\FlattenStarted => self::closingDown($event->trigger),
-            $event instanceof E\ReversalDropped => "Reversed only to flat, the other side is not taken: {$event->because}",
+            $event instanceof E\ReversalDropped => "Flattened only; the reversal was dropped: {$event->because}",
             $event instanceof E\EntryClosed => self::entryClosed($event),
             $event instanceof E\LevelsWatched => count($event->levels).' marked levels are watched',
             $event instanceof E\LevelTold => self::level($event, $state),
@@ -126,8 +125,8 @@ final class EventText
             TimeInForce::Day => 'for the day',
             TimeInForce::GoodTillCancelled => 'until cancelled',
             TimeInForce::GoodTillDate => 'until '.self::time((int) $expiresAt),
-            TimeInForce::ImmediateOrCancel => 'at once or not at all, in parts',
-            TimeInForce::FillOrKill => 'at once and whole or not at all',
+            TimeInForce::ImmediateOrCancel => 'immediate or cancel',
+            TimeInForce::FillOrKill => 'fill or kill',
         };
     }
 
@@ -177,7 +176,7 @@ final class EventText
         return match ($trigger) {
             ClosingTrigger::Reverse => 'Reversing: flat first, then the other side',
             ClosingTrigger::Bar => 'Flattening, since the account is barred: nothing is entered afterwards',
-            ClosingTrigger::CloseNear => 'Flattening before the close, as the limits say: nothing is entered afterwards',
+            ClosingTrigger::CloseNear => 'Flattening before the close, per your limits; no new entries',
             ClosingTrigger::SessionEnd => 'The session has ended: flat at the open, and the other side is not taken',
             ClosingTrigger::Flatten, ClosingTrigger::Flat => 'Flattening: entries and targets go, stops stay until flat',
         };
@@ -208,7 +207,7 @@ final class EventText
         $lots = $event->resting === 1 ? '1 lot' : "{$event->resting} lots";
 
         return match ($event->news) {
-            LevelNews::Near => "{$event->contract} comes near $name: $lots there",
+            LevelNews::Near => "{$event->contract} is approaching $name: $lots there",
             LevelNews::Halved => "{$event->contract}: half or more of the lots at $name have gone, $lots left",
             LevelNews::Left => "{$event->contract} has left $name",
         };
@@ -224,7 +223,7 @@ final class EventText
             'Stop of portion %d moved from %s to %s (%s at best %+d): %s',
             $event->portion, $contract->write($event->from), $contract->write($event->to), $event->because, $event->best,
             $money->isNegative()
-                ? Money::zero($contract->currency)->minus($money)->display().' a lot still at risk'
+                ? 'against the average price: '.$money->negated()->display().' a lot'
                 : $money->display(true).' a lot locked in',
         );
     }

@@ -104,7 +104,7 @@ final class Refusal extends \DomainException
     {
         return new self(
             RefusalCode::ClientIdReused,
-            "the command with client_id \"$clientId\" came after it had been given up as lost; nothing was done, send it anew if it is "
+            "the command with client_id \"$clientId\" arrived after it had been abandoned; nothing was done, send it anew if it is "
                 .'still wanted',
             '/client_id',
         );
@@ -157,7 +157,7 @@ final class Refusal extends \DomainException
     {
         $time = gmdate('Y-m-d H:i:s', intdiv($until, 1000));
 
-        return new self(RefusalCode::EntriesStopped, "$because: no new entries until $time UTC; orders that only reduce are taken");
+        return new self(RefusalCode::EntriesStopped, "$because: no new entries until $time UTC; reduce-only orders are accepted");
     }
 
     /**
@@ -203,7 +203,7 @@ final class Refusal extends \DomainException
     /** @param string $what such as "an entry needs an exit plan with a stop" */
     public static function stopRequired(string $what, ?string $pointer = null): self
     {
-        return new self(RefusalCode::StopRequired, "by your limits each lot has a protective stop: $what", $pointer);
+        return new self(RefusalCode::StopRequired, "by your limits every lot must have a stop: $what", $pointer);
     }
 
     /** @param string $most with its currency */
@@ -314,7 +314,7 @@ final class Refusal extends \DomainException
 
         return new self(
             RefusalCode::Barred,
-            "$limit was reached: no new entries until $time UTC; orders that only reduce are taken",
+            "$limit was reached: no new entries until $time UTC; reduce-only orders are accepted",
         );
     }
 
@@ -419,7 +419,7 @@ final class Refusal extends \DomainException
     {
         return new self(
             RefusalCode::NothingToWaitFor,
-            "order $order is no working entry or close of this account; give the id of one that works",
+            "order $order is not a working entry or close of this account; give the id of one that works",
             '/after',
         );
     }
@@ -432,7 +432,7 @@ final class Refusal extends \DomainException
     {
         return new self(
             RefusalCode::NoHalf,
-            ($closing === 0 ? 'one lot has no half' : "$closing of $lots lots are being closed already, and what is left has no half")
+            ($closing === 0 ? 'one lot cannot be halved' : "$closing of $lots lots are being closed already, and what is left has no half")
                 .'; flatten closes it',
         );
     }
@@ -459,7 +459,7 @@ final class Refusal extends \DomainException
     {
         return new self(
             RefusalCode::TargetPassed,
-            "a target at $price is already reached by the market; a stop would stand there, or flatten",
+            "a target at $price is already reached by the market; use a stop there, or flatten",
             $pointer,
         );
     }

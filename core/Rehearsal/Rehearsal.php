@@ -194,7 +194,7 @@ final class Rehearsal
         )) {
             $this->entryEnded = true;
             $this->events[] = ['time' => Moment::iso($at), 'event' => 'entry-refused', 'reason' => sprintf(
-                'a stop to %s at %s is already passed: the last trade was at %s; a market order, or a limit at %s, would do',
+                'a stop to %s at %s is already passed: the last trade was at %s; a market order, or a limit at %s, would be accepted',
                 $this->order->side->value, $this->contract->price((int) $this->order->price),
                 $this->contract->price((int) $this->before?->tick), $this->contract->price((int) $this->order->price),
             )];

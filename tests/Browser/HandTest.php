@@ -88,7 +88,7 @@ final class HandTest extends PageCase
         $tick = $this->draftAt(5);
         $this->fates('/api/orders', ['gone']);
         $this->page->holdKey("\u{E007}", 10);
-        $this->page->awaitText('[data-field=said]', 'It did not arrive, and will not be done later');
+        $this->page->awaitText('[data-field=said]', 'Not received, will not execute');
         self::assertSame([$tick], $this->chips('draft'));
         $late = $this->trader->call('POST', 'orders', [
             'client_id' => $this->page->run('return window.sent[0]'), 'account' => $this->trader->account, 'contract' => self::CODE,

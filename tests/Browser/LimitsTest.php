@@ -108,7 +108,7 @@ final class LimitsTest extends PageCase
         $this->page->awaitText('[data-field=split]', '1 lot');
     }
 
-    /** What is lost if the stops fill, in the depth of now and after a gap that the trader says, laid over the loss room. */
+    /** What is lost if the stops fill, at current depth and after a gap that the trader says, laid over the loss room. */
     public function testThePanelOfRiskTellsEachStopAndWhetherTheDayWouldBeOver(): void
     {
         $this->enter();
@@ -122,10 +122,10 @@ final class LimitsTest extends PageCase
         $gap->click();
         $gap->sendKeys([WebDriverKeys::CONTROL, 'a']);
         $gap->sendKeys('60');
-        $this->page->awaitText('[data-part=risk-panel]', 'The day would be over.');
+        $this->page->awaitText('[data-part=risk-panel]', 'This would hit your daily loss limit.');
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
         $this->page->awaitText('[data-part=risk-unprotected]', 'DULZ6: 1 lot unprotected, no limit');
-        self::assertStringNotContainsString('The day would be over.', $this->page->text('[data-part=risk-panel]'), 'without a limit there is no such sum');
+        self::assertStringNotContainsString('This would hit your daily loss limit.', $this->page->text('[data-part=risk-panel]'), 'without a limit there is no such sum');
     }
 
     /** A stop that was sent by hand protects its lots: no alarm, its loss among the others, and taking it off is asked about. */
@@ -153,7 +153,7 @@ final class LimitsTest extends PageCase
         $this->page->pointAt(self::lane($tick, 'sell'));
         $mouse->mouseUp();
         $this->page->find('[data-part=chip][data-order="'.$order.'"] button')->click();
-        $this->page->awaitText('[role=alertdialog]', 'Removing this stop leaves 2 lots unprotected.');
+        $this->page->awaitText('[role=alertdialog]', 'Cancelling this stop leaves 2 lots unprotected.');
         $this->page->holdKey("\u{E00C}", 10);
         $this->page->await(fn(): bool => $this->page->count('[role=alertdialog]') === 0, 'Esc keeps the stop');
         $this->page->holdKey("\u{E003}", 450);

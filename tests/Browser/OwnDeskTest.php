@@ -29,7 +29,7 @@ final class OwnDeskTest extends PageCase
         ) - $below;
         $this->page->pointAt($this->slot($nth)." [data-part=rung][data-tick='$tick'] [data-lane=buy]");
         $this->page->await(
-            fn(): bool => str_contains($this->page->text($this->slot($nth).' [data-part=slot-head]'), 'keys act here'),
+            fn(): bool => str_contains($this->page->text($this->slot($nth).' [data-part=slot-head]'), 'active'),
             'the ladder in front',
         );
         $this->page->await(fn(): bool => str_starts_with($this->page->text($this->slot($nth).' [data-part=strip]'), 'Buy'), 'its ghost');
@@ -68,10 +68,10 @@ final class OwnDeskTest extends PageCase
         self::assertCount(1, $this->trader->working());
         $this->page->holdKey('i', 10);
         $this->page->await(
-            fn(): bool => str_contains($this->page->text($this->slot(1).' [data-part=slot-head]'), 'keys act here'),
+            fn(): bool => str_contains($this->page->text($this->slot(1).' [data-part=slot-head]'), 'active'),
             'the key goes to the next ladder',
         );
-        self::assertSame(1, substr_count($this->page->text('[data-part=dock-place]'), 'keys act here'));
+        self::assertSame(1, substr_count($this->page->text('[data-part=dock-place]'), 'active'));
     }
 
     public function testAPointerThatNeverLeftALadderBringsItInFrontAgainWhenItMoves(): void
@@ -79,9 +79,9 @@ final class OwnDeskTest extends PageCase
         $this->enter();
         $this->page->pointAt('[data-part=rung]:nth-last-child(6) [data-part=depth]');
         $this->addLadder();
-        $this->page->awaitText($this->slot(2).' [data-part=slot-head]', 'keys act here');
+        $this->page->awaitText($this->slot(2).' [data-part=slot-head]', 'active');
         $this->page->pointAt($this->slot(1).' [data-part=rung]:nth-last-child(9) [data-part=depth]');
-        $this->page->awaitText($this->slot(1).' [data-part=slot-head]', 'keys act here');
+        $this->page->awaitText($this->slot(1).' [data-part=slot-head]', 'active');
     }
 
     public function testTwoLaddersMayHoldTheSameContractWithAPlanEach(): void

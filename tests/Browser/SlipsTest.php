@@ -283,7 +283,7 @@ final class SlipsTest extends PageCase
         $this->page->run('const rungs = document.querySelector("[data-part=rungs]"); rungs.dispatchEvent(new WheelEvent("wheel", {deltaY: -120, bubbles: true}));'
             .'const under = () => document.elementFromPoint(arguments[0], arguments[1]); const at = {bubbles: true, clientX: arguments[0], clientY: arguments[1], button: 0};'
             .'setTimeout(() => { under().dispatchEvent(new PointerEvent("pointermove", at)); setTimeout(() => under().dispatchEvent(new PointerEvent("pointerdown", at)), 20); }, 40)', $x, $y);
-        $this->page->awaitText('[data-field=said]', 'the rungs had just moved');
+        $this->page->awaitText('[data-field=said]', 'the ladder just moved');
         self::assertSame([], $this->trader->working());
     }
 

@@ -265,7 +265,7 @@ final class WatchingTest extends PageCase
             'the list',
         );
         $this->trader->push(self::CODE, 7);
-        $this->page->awaitText('[data-field=said]', 'comes near lid');
+        $this->page->awaitText('[data-field=said]', 'is approaching lid');
     }
 
     public function testOnlyAnArmedRowOfTheContractsTakesOrders(): void

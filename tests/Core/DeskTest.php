@@ -110,7 +110,7 @@ final class DeskTest extends TestCase
             1,
             ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 4, 'kind' => 'market', 'closing' => 'through'],
         );
-        self::assertSame('Sell 4 market · closes 3, opens short 1 · no exit plan · risk no limit', $through['words']);
+        self::assertSame('Sell 4 market · closes 3, opens short 1 · no exit plan · no stop: unlimited risk', $through['words']);
     }
 
     public function testFlattenTakesEverythingOffAndIsSafePressedTwice(): void

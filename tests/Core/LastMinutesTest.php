@@ -41,7 +41,7 @@ final class LastMinutesTest extends TestCase
         self::assertSame([], self::told($system));
         self::pass($system, 1);
         self::assertSame([15], self::told($system));
-        self::assertSame('long 2, 4 orders work: 1 ends with the day, 3 stay', $system->eventsOf(CloseNear::class)[0]->left);
+        self::assertSame('long 2, 4 working orders: 1 ends with the day, 3 stay', $system->eventsOf(CloseNear::class)[0]->left);
         $system->restart();
         $system->step(3);
         self::assertSame([15], self::told($system), 'a restart tells nothing twice');
@@ -105,7 +105,7 @@ final class LastMinutesTest extends TestCase
         self::pass($system, 1);
         self::assertSame([25], self::told($system));
         $words = array_map(static fn(CloseNear $of): string => $of->left, $system->eventsOf(CloseNear::class));
-        self::assertStringEndsWith('; it is flattened 10 minutes before the close, as the limits say', $words[0]);
+        self::assertStringEndsWith('; it is flattened 10 minutes before the close, per your limits', $words[0]);
         self::pass($system, 10);
         self::assertSame([25, 15], self::told($system));
         self::pass($system, 5);

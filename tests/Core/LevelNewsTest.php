@@ -9,7 +9,7 @@ use Lotrik\Desk\Event\LevelTold;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
 
-/** What is told of marked levels: once as the market comes near, and no more until it has left. */
+/** What is told of marked levels: once as the market is approaching, and no more until it has left. */
 final class LevelNewsTest extends TestCase
 {
     private TestSystem $system;
@@ -57,7 +57,7 @@ final class LevelNewsTest extends TestCase
         $this->system->push(6);
         self::assertSame(['1 near', '1 left', '1 near'], $this->told());
         self::assertSame([1], array_unique(array_map(static fn(LevelTold $e): int => $e->account, $this->system->eventsOf(LevelTold::class))));
-        self::assertStringContainsString('comes near lid 417.00–417.50: ', implode('|', $this->system->words()));
+        self::assertStringContainsString('is approaching lid 417.00–417.50: ', implode('|', $this->system->words()));
     }
 
     /** Nobody has to look, and a kill forgets nothing of what has been said. */

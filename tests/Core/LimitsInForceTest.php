@@ -391,7 +391,7 @@ final class LimitsInForceTest extends TestCase
         self::assertSame('order-limit', $this->refusal(['quantity' => 5])->problem->value);
     }
 
-    /** An entry that is still on its way when limits tighten is taken back as soon as the answer is here, over a kill too. */
+    /** An entry that is still on its way when limits tighten is taken back once the venue answers, over a kill too. */
     public function testAnEntryOnItsWayIsTakenBackOnceItIsThere(): void
     {
         foreach ([false, true] as $killed) {

@@ -389,7 +389,7 @@ final class OrdersTest extends TestCase
         yield 'a condition on nothing' => [
             'place', ['condition' => ['contract' => 'ABCZ6', 'price' => '1.00', 'last' => 'at-or-above']] + $limit, 'no contract ABCZ6',
         ];
-        yield 'after an order that is not there' => ['place', ['after' => 7] + $limit, 'order 7 is no working entry'];
+        yield 'after an order that is not there' => ['place', ['after' => 7] + $limit, 'order 7 is not a working entry'];
         yield 'an MIT with a limit' => ['place', ['kind' => 'mit', 'trigger' => '400.00'] + $limit, 'has no price'];
         yield 'a pair of one' => ['place-pair', ['orders' => [$limit]], 'exactly two'];
         yield 'a pair of three' => ['place-pair', ['orders' => [$limit, $limit, $limit]], 'exactly two'];

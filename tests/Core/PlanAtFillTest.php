@@ -59,7 +59,7 @@ final class PlanAtFillTest extends TestCase
         $event = $system->eventsOf(OrderFilled::class)[0];
         self::assertLessThan($bid, $event->price);
         self::assertStringContainsString('under one tick', (string) $event->madeToFit);
-        self::assertStringContainsString('made to fit, one tick at the least', implode("\n", $system->words()));
+        self::assertStringContainsString('adjusted to at least one tick', implode("\n", $system->words()));
         $stops = array_map(static fn(array $p): mixed => $p['stop']['distance'] ?? null, $event->exits['portions'] ?? []);
         self::assertSame([1, 1], $stops);
         self::assertSame(abs($system->lots()), array_sum(array_map(static fn($o): int => $o->leaves(), $system->working(Role::Stop))));

@@ -41,7 +41,7 @@ final class RecallTest extends TestCase
         $this->system->restart();
         $refusal = $this->system->refusal('place', $this->order('a'));
         self::assertSame(RefusalCode::ClientIdReused, $refusal->problem);
-        self::assertStringContainsString('given up as lost', $refusal->getMessage());
+        self::assertStringContainsString('abandoned', $refusal->getMessage());
         self::assertSame(0, $this->system->lots());
         $this->system->handle('place', $this->order('b'));
         self::assertSame(2, $this->system->lots());

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
-/** What is lost if all stops fill: stop by stop, in the depth of now, after a gap, and for the account. */
+/** What is lost if all stops fill: stop by stop, at current depth, after a gap, and for the account. */
 final class OpenRiskTest extends DeskCase
 {
     public function testEachStopAndTheWholeAreToldAndOnlyToTheOwner(): void

@@ -248,7 +248,7 @@ final class WatchingTest extends DeskCase
         ));
         $this->trader->push(self::CODE, 3);
         self::assertCount(1, $told());
-        self::assertStringContainsString('comes near lid '.self::price($last + 6).': ', $told()[0]);
+        self::assertStringContainsString('is approaching lid '.self::price($last + 6).': ', $told()[0]);
         $this->desk->killEngine();
         $this->trader->push(self::CODE, -1);
         $this->trader->push(self::CODE, 1);

@@ -64,7 +64,7 @@ final class CancelMany implements Command
         $answer = ['cancelled' => self::ids(array_diff_key($goes, $waiting)), 'waiting' => self::ids($waiting), 'stops_kept' => $kept];
         $this->context->accept($command, count($contracts) === 1 ? $contracts[0] : null, $answer, sprintf(
             'Cancel all: %d cancelled, %d stops kept%s', count($goes) - count($waiting), $kept,
-            $waiting === [] ? '' : sprintf(', %d on the way and cancelled as soon as the answer is here', count($waiting)),
+            $waiting === [] ? '' : sprintf(', %d pending and cancelled once the venue answers', count($waiting)),
         ));
         foreach ($goes as $order) {
             $this->context->cancelByHand($order, 'cancel all');

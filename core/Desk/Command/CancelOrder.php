@@ -38,7 +38,7 @@ final class CancelOrder implements Command
             'cancelling order'.($other === null ? " {$order->id}" : "s {$order->id} and {$other->id}"), $leave,
         );
         $named = EventText::named($order, $this->context->state->contracts[$order->contract]);
-        $later = $order->state->isPending() ? ', as soon as the answer is here' : '';
+        $later = $order->state->isPending() ? ', once the venue answers' : '';
         $this->context->accept($command, $order->contract, ['order' => $order->id], "Cancel $named$later");
         $this->context->cancelByHand($order, 'by hand');
         if ($other !== null && ! $other->state->isFinal()) {

@@ -50,7 +50,7 @@ final class PutPlanOn implements Command
             throw Refusal::flat($contract->code, 'there is nothing to put a plan on');
         }
         if ($holding->isClosingDown()) {
-            throw Refusal::flattening($contract->code, 'it needs no plan any more');
+            throw Refusal::flattening($contract->code, 'no plan is needed now');
         }
         $lots = $onlyBare
             ? array_sum(array_map(static fn(OpenPortion $of): int => $of->slot->lots, $holding->coverage()->withoutStop()))

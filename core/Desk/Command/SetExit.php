@@ -136,7 +136,7 @@ final class SetExit implements Command
         $quote = $this->context->quote($contract->code);
         $side = Side::ofPosition($holding->position->lots);
         if ($role === Role::Stop && $quote->isPassed($side->opposite(), $level)) {
-            throw Refusal::stopPassed('a stop', $contract->price($level), 'a target would stand there, or flatten', $pointer);
+            throw Refusal::stopPassed('a stop', $contract->price($level), 'use a target there, or flatten', $pointer);
         }
         $exit = $quote->exit($side->sign());
         if ($role === Role::Target && $exit !== null && $side->sign() * ($exit - $level) > 0) {

@@ -27,7 +27,7 @@ final class TightenStops implements Command
         foreach ($stops as $of) {
             $level = (int) $of->slot->stop + $sign * $ticks;
             if ($this->context->quote($contract->code)->isPassed($of->entry->exits->side->opposite(), $level)) {
-                throw Refusal::stopPassed('a stop', $contract->price($level), 'fewer ticks would do', '/ticks');
+                throw Refusal::stopPassed('a stop', $contract->price($level), 'use fewer ticks', '/ticks');
             }
         }
         $closer = "$ticks ".($ticks === 1 ? 'tick' : 'ticks').' closer';

@@ -205,7 +205,7 @@ final class Preview
         }
         if ($ticket->opens > 0) {
             $parts[] = $ticket->plan->name ?? 'no exit plan';
-            $parts[] = $risk === null ? 'risk no limit' : "risk {$risk->display()} + {$fees->display()} fees";
+            $parts[] = $risk === null ? 'no stop: unlimited risk' : "risk {$risk->display()} + {$fees->display()} fees";
         }
 
         if ($request->tif !== TimeInForce::Day) {

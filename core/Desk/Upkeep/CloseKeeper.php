@@ -110,7 +110,7 @@ final class CloseKeeper
                 $margin = $minutes >= intdiv(Margin::INITIAL_BEFORE_CLOSE_MS, self::MINUTE) ? $this->margin($holding, $at) : '';
                 $isWorthIt = $minutes !== self::MARGIN_MARK || $margin !== '' || $minutes === $flattens + self::FLATTEN_AHEAD;
                 if ($isWorthIt && ($of !== $closes || $minutes < $told)) {
-                    $by = $flattens === null || $minutes <= $flattens ? '' : "; it is flattened $flattens minutes before the close, as the limits say";
+                    $by = $flattens === null || $minutes <= $flattens ? '' : "; it is flattened $flattens minutes before the close, per your limits";
                     $this->context->recorder->note(new CloseNear(
                         $holding->account, $holding->contract, $minutes, $closes, self::left($holding).$margin.$by,
                     ));
@@ -144,7 +144,7 @@ final class CloseKeeper
             ." minutes before the close, and $lots ".($lots === 1 ? 'lot is' : 'lots are').' too many for it';
     }
 
-    /** `long 2, 3 orders work: 2 end with the day, 1 stays; 2 lots lose their stop with it` */
+    /** `long 2, 3 working orders: 2 end with the day, 1 stays; 2 lots lose their stop with it` */
     private static function left(AccountPosition $holding): string
     {
         $lots = $holding->position->lots;
@@ -159,7 +159,7 @@ final class CloseKeeper
         }
 
         return ($lots === 0 ? 'flat' : ($lots > 0 ? 'long ' : 'short ').abs($lots))
-            .($orders === 0 ? ', nothing works' : ", $orders ".($orders === 1 ? 'order works' : 'orders work')
+            .($orders === 0 ? ', no working orders' : ", $orders working ".($orders === 1 ? 'order' : 'orders')
                 .": $day ".($day === 1 ? 'ends' : 'end')." with the day, $stays ".($stays === 1 ? 'stays' : 'stay'))
             .($bare === 0 ? '' : "; $bare ".($bare === 1 ? 'lot loses its' : 'lots lose their').' stop with it');
     }

@@ -161,7 +161,7 @@ final class DueOrders
                 continue;
             }
             if ($order->cancelWished) {
-                $this->context->recorder->cancel($order, 'by hand, as soon as the answer was here');
+                $this->context->recorder->cancel($order, 'by hand, once the venue had answered');
 
                 continue;
             }

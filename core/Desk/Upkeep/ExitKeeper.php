@@ -130,11 +130,11 @@ final class ExitKeeper
         if ($lots === 0) {
             $this->recorder->note(new CancelRequested(
                 $order->id,
-                $takenOff ? 'by hand, as soon as the answer was here' : 'its lots have closed',
+                $takenOff ? 'by hand, once the venue had answered' : 'its lots have closed',
             ));
         } elseif ($order->leaves() !== $lots || $price !== null || $trigger !== null) {
             $why = match (true) {
-                ($trigger !== null || $price !== null) && $wished => 'by hand, as soon as the answer was here',
+                ($trigger !== null || $price !== null) && $wished => 'by hand, once the venue had answered',
                 $trigger !== null || $price !== null => 'it follows its plan',
                 $order->leaves() < $lots => 'more of its entry has filled',
                 default => 'some of its lots have closed',

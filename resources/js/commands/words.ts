@@ -1,7 +1,7 @@
 import type { Value } from '@/ui/value';
 
 export const WORDS = {
-    onTheWay: (count: Value) => `${count} on the way: done as soon as the venue answers`,
+    onTheWay: (count: Value) => `${count} pending at the venue`,
     stopsKept: (stops: number) => `${stops} ${stops === 1 ? 'stop' : 'stops'} kept`,
     signedOut: 'Not sent: you are signed out.',
     feedNotLive: 'Not sent: the feed is not live.',
@@ -29,12 +29,12 @@ export const WORDS = {
     untieOrder: (id: Value) => `Untie order ${id}`,
     noLongerTied: (id: Value) => `Order ${id} is no longer tied.`,
     setExit: (role: Value) => `Set the ${role}`,
-    noLongerAt: (code: Value, price: Value) => `Not sent: ${code} is no longer at ${price}.`,
+    noLongerAt: (code: Value, price: Value) => `Not sent: ${code}: market has left ${price}.`,
     limitAt: (lots: Value, price: Value) => `${lots} limit at ${price}`,
     lotsFollowPortion: (role: Value) => `The lots of a ${role} follow its portion.`,
     planGone: (plan: Value) => `Not sent: the plan ${plan} is no longer in the list; raise the order itself, or place another.`,
-    hadArrived: (what: Value) => `It had arrived: ${what}.`,
-    didNotArrive: (what: Value) => `It did not arrive, and will not be done later: ${what}. Send it anew if you still want it.`,
+    hadArrived: (what: Value) => `Confirmed: ${what}.`,
+    didNotArrive: (what: Value) => `Not received, will not execute: ${what}. Send it again if you still want it.`,
     putOnLadderFirst: (code: Value) => `Put ${code} on the ladder first.`,
     noMarket: (code: Value) => `${code} has no market to count from.`,
     nextOrderOnly: (role: Value, ticks: Value, price: Value, side: Value) =>
@@ -49,8 +49,8 @@ export const WORDS = {
     askTileOver: (over: Value) => `It has more than ${over} lots: send it?`,
     askOneClickOff: 'One-click is off: send it?',
     notSent: (why: Value) => `Not sent: ${why}`,
-    ladderNotInFront: 'this ladder was not in front yet.',
-    notShownYet: 'what a press there would send had not been shown yet.',
-    rungsJustMoved: 'the rungs had just moved.',
+    ladderNotInFront: 'ladder not active, click again.',
+    notShownYet: 'preview not ready, click again.',
+    rungsJustMoved: 'the ladder just moved.',
     moveStop: (id: Value, from: Value, to: Value) => `Move stop order ${id} from ${from} to ${to}`,
 };

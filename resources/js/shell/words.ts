@@ -9,11 +9,11 @@ export const WORDS = {
     plansOpening: 'The exit plans are opening…',
     engineAway: 'The engine is away. Your stops rest at the venue; the desk comes back by itself.',
     closesIn: (code: Value, minutes: number, lots: number, orders: number, others: number) =>
-        `${code} closes in ${minutes} min: ${lots === 0 ? 'flat' : `${lots > 0 ? 'long' : 'short'} ${Math.abs(lots)}`}, ${orders} ${orders === 1 ? 'order works' : 'orders work'}${others > 0 ? ` · ${others} more` : ''}`,
+        `${code} closes in ${minutes} min: ${lots === 0 ? 'flat' : `${lots > 0 ? 'long' : 'short'} ${Math.abs(lots)}`}, ${orders} working ${orders === 1 ? 'order' : 'orders'}${others > 0 ? ` · ${others} more` : ''}`,
     feedStale: 'The feed is stale: what you see is old. Clicks send nothing until it is live.',
     engineForeign: 'The engine says what this page does not understand: reload the page. Your stops rest at the venue.',
     isTied: (id: Value, order: Value) => `Order ${id} is tied to order ${order}.`,
-    removingStopLeaves: (lots: Value) => `Removing this stop leaves ${lots} unprotected.`,
+    removingStopLeaves: (lots: Value) => `Cancelling this stop leaves ${lots} unprotected.`,
     stopsSleep: (code: Value, shut: Value) =>
         `${code} is ${shut}. Stops sleep and act on the first trade; a ticket can hold an order until then.`,
     signedOut: (what: Value) => `You are signed out. Stops and orders work on at the venue, and drafts stay here. ${what}`,

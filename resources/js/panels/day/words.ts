@@ -17,7 +17,7 @@ export const WORDS = {
     lossLimit: (money: string) => `loss limit −${money}`,
     byContract: 'By contract',
     limitsMet: 'Limits met',
-    ledToBar: 'What led to the bar',
+    ledToBar: 'What triggered the limit',
     leftOver: 'Left over, and why',
     nothingLeft: 'Nothing is open and nothing works.',
     noneMet: 'None.',

@@ -21,7 +21,7 @@ export function KeysAsleep() {
             className="absolute top-47 right-[calc(var(--cards)+8px)] z-line rounded-card bg-amber px-8 py-1 font-bold text-on-amber"
             onClick={() => window.focus()}
         >
-            keys asleep, click here
+            keyboard inactive: click here
         </button>
     ) : null;
 }

@@ -72,7 +72,7 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
                         {countLots(lots)} · {live.plans.find((candidate) => candidate.id === plan)?.document.name ?? 'no plan'} · one-click{' '}
                         {(isFront ? oneClick : ladder.oneClick) ? 'on' : 'off'}
                     </span>
-                    <b className="ml-auto text-ink">{isFront && 'keys act here'}</b>
+                    <b className="ml-auto text-ink">{isFront && 'active'}</b>
                     <SlotPosition code={code} />
                     {count < MAX_LADDERS && isFront && (
                         <Button tone="small" data-action="add-ladder" onClick={addLadder}>

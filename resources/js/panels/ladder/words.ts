@@ -15,7 +15,7 @@ export const WORDS = {
         `Barred until ${time} UTC: ${limit} is reached. Orders that only reduce are taken; new entries wait for the next day.`,
     stoppedUntil: (because: Value, time: Value) => `No new entries until ${time} UTC: ${because}. Orders that only reduce are taken.`,
     imbalance: (within: Value) => `Imbalance: bids less asks within ${within} ticks, in percent of both`,
-    lastColumn: 'What the last column counts in',
+    lastColumn: 'P/L in',
     rungsOf: (code: Value) => `Rungs of ${code}`,
     waitingForPicture: (code: Value) => `Waiting for the first picture of ${code}…`,
     sumWithin: (of: Value, within: Value) => `Lots of all ${of} within ${within} ticks of the best one`,

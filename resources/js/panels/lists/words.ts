@@ -16,7 +16,7 @@ export const WORDS = {
     targetBefore: (off: Value) => `A target ${off} ticks before it; T in the chosen row`,
     noLevels: (markKey: Value) =>
         `No level is marked. Press the right button on a row of the ladder or of its history (drag for a band), or ${markKey} at a rung.`,
-    rowsJustMoved: 'Not done: the rows had just moved.',
+    rowsJustMoved: 'Not done: the rows just moved.',
     tapeOf: (code: Value) => `Tape of ${code}`,
     bigPrintsOf: (code: Value) => `Big prints of ${code}`,
     noBigPrints: (big: Value) => `Nothing of ${big} lots or more yet.`,

@@ -7,7 +7,7 @@ export const WORDS = {
     farther: (label: Value) => `${label} one tick farther`,
     runsThisOrder: (portion: Value) => `Portion ${portion} runs without a target, this order only`,
     backToPlan: 'Back to the plan as it is',
-    sizedBy: 'What the size is said in',
+    sizedBy: 'Size by',
     mayLose: 'What the next order may lose at its stops, with fees',
     left: (money: Value, currency: Value) => `${money} ${currency} left`,
     lookBack: 'How far back entries are tried',

@@ -8,7 +8,7 @@ export const WORDS = {
     cancelledWhenAnswered: ', cancelled as soon as the venue answers',
     closesNow: (lots: Value, price: Value, then: Value) => `closes ${lots} now ≈ ${price}${then}`,
     forAll: (money: Value, ticks: Value) => `${money} for all ${ticks}`,
-    putBack: (price: Value, lots: Value) => `Put back: a stop at ${price} would close ${lots} at once. With Shift down it is let go there.`,
+    putBack: (price: Value, lots: Value) => `Not moved: a stop at ${price} would trigger now and close ${lots}. Hold Shift to force.`,
     usualKind: 'limit, or stop beyond the market',
     nextTouch: 'What the next touch sends',
 };

@@ -350,7 +350,7 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
             </Group>
             <Group legend="How it works" look="ruled" className="flex flex-col items-start gap-4">
                 <label>
-                    Profit is watched on{' '}
+                    Measure profit by{' '}
                     <Select
                         className="field-sizing-content"
                         value={plan.watch}
@@ -382,7 +382,7 @@ export function PlanForm({ study, contract }: { study: PlanStudy | null; contrac
                         onChange={(event) => edit({ ...plan, after_target: event.target.value as PlanDocument['after_target'] })}
                     >
                         <option value="cancel-entry">{WORDS.cancelsEntry}</option>
-                        <option value="keep-entry">leaves it working</option>
+                        <option value="keep-entry">keeps it working</option>
                     </Select>
                 </label>
             </Group>

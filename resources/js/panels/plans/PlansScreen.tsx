@@ -202,7 +202,7 @@ function Odds({ study, contract }: { study: PlanStudy; contract: Contract }) {
                     <dd className={DD}>{money(study.reward)}</dd>
                 </div>
                 <div>
-                    <dt className="text-tiny text-soft">For each 1 risked</dt>
+                    <dt className="text-tiny text-soft">Reward/risk</dt>
                     <dd className={DD} data-field="ratio">
                         {study.ratio ?? '—'}
                     </dd>

@@ -145,7 +145,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     {plan && bare === 0 && (
                         <OrderButton
                             tone="tiny"
-                            label={`Apply ${plan.document.name}`}
+                            label={`Protect with ${plan.document.name}`}
                             keyName={coverKey}
                             act={() => void cover(ground, plan.id)}
                             name="cover"

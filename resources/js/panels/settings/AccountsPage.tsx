@@ -159,7 +159,7 @@ function One({ account, tell }: { account: Account } & Told) {
                     <Rates account={account} tell={tell} />
                     <p className="flex items-center gap-8">
                         <label>
-                            Begin again with{' '}
+                            Reset balance to{' '}
                             <TextField
                                 className="w-110 font-mono"
                                 inputMode="decimal"

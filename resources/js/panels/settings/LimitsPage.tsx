@@ -91,7 +91,7 @@ function LimitsSet({ account, limits }: { account: Account; limits: Limits }) {
                 <Group legend="The day" className="grid grid-cols-[1fr_1fr] gap-x-16 gap-y-4">
                     <Line form={form} name="daily_loss" label="Daily loss" unit={account.currency} />
                     <Line form={form} name="drawdown_open" label="Drawdown from the day's best" unit={account.currency} />
-                    <Line form={form} name="drawdown_closed" label="Drawdown from what had closed" unit={account.currency} />
+                    <Line form={form} name="drawdown_closed" label="Drawdown from closed profit" unit={account.currency} />
                     <Pair label="Keep">
                         <Typed form={form} name="keep_percent" label="Share of the best profit to keep, percent" narrow /> % of the profit
                         once up <Typed form={form} name="keep_from" label="Profit from which on a share is kept" /> {account.currency}
@@ -233,7 +233,7 @@ function InContract({
             <Line form={form} name={of('order_lots')} label="Lots in an order" />
             <Line form={form} name={of('position_lots')} label="Lots open and working" />
             <Line form={form} name={of('working_orders')} label="Entries working" />
-            <Line form={form} name={of('band_ticks')} label="Ticks worse than the market" />
+            <Line form={form} name={of('band_ticks')} label="Furthest price through the market" />
             <Pair label="Risk of a trade">
                 <Typed form={form} name={of('risk_money')} label="Risk of a trade, money" narrow /> {currency} or{' '}
                 <Typed form={form} name={of('risk_percent')} label="Risk of a trade, percent of the balance" narrow /> % of balance

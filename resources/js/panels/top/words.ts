@@ -3,8 +3,8 @@ import type { Value } from '@/ui/value';
 export const WORDS = {
     dayMeans: 'The trading day: how it went, its trades, what is left over',
     barredMeans: (name: Value, limit: Value, time: Value) =>
-        `${name}: ${limit} was reached. No new entry until ${time} UTC; what only reduces is taken. Pressed it tells what led there`,
-    stoppedMeans: (because: Value) => `${because}; what only reduces is taken`,
+        `${name}: ${limit} was reached. No new entry until ${time} UTC; reduce-only orders accepted. Pressed it tells what led there`,
+    stoppedMeans: (because: Value) => `${because}; reduce-only orders accepted`,
     roomTo: (limit: Value) => `What may still be lost before ${limit} acts`,
     noEntriesUntil: (time: Value) => `no entries until ${time}`,
     barredUntilUtc: (time: Value) => `barred until ${time} UTC`,
