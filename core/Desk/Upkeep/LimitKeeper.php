@@ -147,6 +147,7 @@ final class LimitKeeper
         foreach ($this->context->state->accounts as $account) {
             $this->countLosses($account, $at);
             foreach ($this->context->state->holdingsOf($account->id) as $holding) {
+                $this->settle($holding, $at);
                 $this->trim($account, $holding, $at);
             }
         }
