@@ -163,9 +163,9 @@ final class DeliberateBreaks
         yield 'a flatten whose close is refused tries at once' => ['Desk\Upkeep\Flattening', ' && ! $holding->wasJustRefused(AccountPosition::FLATTEN, $this->context->recorder->at)', ''];
         // Checks before an order is taken.
         yield 'a barred account may enter' => ['Desk\Question\Account\NotBarred', '$this->state->isBarred($account, $proposal->at) && ', 'false && '];
-        yield 'through flat while it is flattened' => ['Desk\Question\Order\NotFlattening', '&& $proposal->opens()', '&& $proposal->reachesFarther()'];
+        yield 'an entry while it is flattened' => ['Desk\Question\Order\NotFlattening', '&& $proposal->opens()', '&& false'];
         yield 'a currency without a rate' => ['Desk\Question\Account\RateKnown', '&& $proposal->opens()', '&& false'];
-        yield 'orders of any size' => ['Desk\Question\Order\OrderSize', '$entry->whole > max($most, $before->whole ?? 0)', 'false'];
+        yield 'orders of any size' => ['Desk\Question\Order\OrderSize', '$entry->whole > max($most, $proposal->before->entry($id)->whole ?? 0)', 'false'];
         yield 'a time without entries is none' => ['Desk\Question\Account\OutsideWindows', '$window !== null && ', 'false && '];
         yield 'a pause is none' => ['Desk\Question\Account\EntriesNotStopped', '$proposal->at < $until', 'false'];
         yield 'any price is near enough' => ['Desk\Question\Order\PriceBand', '$worse <= $band ||', 'true ||'];
@@ -284,7 +284,7 @@ final class DeliberateBreaks
         yield 'a fault in applying is a refusal' => ['Desk\EventRecorder', 'throw CannotBeApplied::because($event, $fault);', 'throw $fault;'];
         yield 'both of a pair count' => ['Desk\Account\DeskOrder', 'return $this->tie?->oco === true ? $this->tie->group : null;', 'return null;'];
         yield 'both of a new pair count' => ['Desk\Question\Asking', '$oco ? self::PAIR : null', 'null'];
-        yield 'what is untied is not asked about' => ['Desk\Command\UntieOrder', '$after->withEntry($before->entries[$id]->alone())', '$after'];
+        yield 'what is untied is not asked about' => ['Desk\Command\UntieOrder', '$after->withEntry($entry->alone())', '$after'];
         yield 'a market order finds what may have closed' => ['Desk\Account\Reach', 'max(0, -$open - $this->closing)', 'max(0, -$open)'];
         yield 'a raised order needs no margin' => ['Desk\Question\WorkingEntry', '$this->lots + $more, $this->whole + $more', '$this->lots, $this->whole'];
         yield 'a lowered stop by hand is not asked about' => ['Desk\Question\Asking', '$lasts ? $order->leaves() + $more : 0', '$order->leaves()'];

@@ -6,10 +6,9 @@ namespace App\Engine\View;
 
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountFigures;
-use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\Desk;
+use Lotrik\Money\Money;
 use Lotrik\Risk\Limits\ContractLimits;
-use Lotrik\Risk\Margin;
 
 /** An account's risk as it goes out: totals in its base currency, contracts in their own. */
 final class RiskView
@@ -27,14 +26,13 @@ final class RiskView
         $funds = $desk->funds($account, $at);
         $byContract = [];
         foreach ($risk->byContract as $code => $part) {
-            $contract = $desk->state->contracts[$code];
-            $reach = Reach::of($desk->state->holding($account->id, $code))->most();
+            [$lots, $margin] = $funds->contracts[$code] ?? [0, Money::zero($account->rates->base)];
             $byContract[] = [
                 'contract' => $code, 'currency' => $part->open->currency->code, 'quantity' => $part->lots,
                 'open_risk' => $part->risk->risk->exact(), 'locked_in' => $part->risk->lockedIn->exact(),
                 'unprotected' => $part->risk->unprotected,
                 'risk_from_here' => $part->risk->fromHere->exact(), 'open_money' => $part->open->exact(),
-                'margin' => $account->rates->toBase(Margin::perLot($contract, $at)->times($reach))->exact(), 'may_open' => $reach,
+                'margin' => $margin->exact(), 'may_open' => $lots,
             ];
         }
 

@@ -23,7 +23,7 @@ final class Funds
     public function of(Account $account, int $at, ?AccountPosition $what = null): BuyingPower
     {
         $margin = $open = $losses = Money::zero($account->rates->base);
-        $holdings = [];
+        $holdings = $contracts = [];
         foreach ($this->state->holdingsOf($account->id) as $holding) {
             $holdings[$holding->contract] = $holding;
         }
@@ -35,7 +35,10 @@ final class Funds
             if (! $account->rates->knows($contract->currency)) {
                 continue;
             }
-            $margin = $margin->plus($account->rates->toBase(Margin::perLot($contract, $at)->times(Reach::of($holding)->most())));
+            $lots = Reach::of($holding)->most();
+            $of = $account->rates->toBase(Margin::perLot($contract, $at)->times($lots));
+            $margin = $margin->plus($of);
+            $contracts[$code] = [$lots, $of];
             $mark = $holding->position->lots === 0 ? null : $this->quotes->of($code)->mark();
             if ($mark !== null) {
                 $here = $account->rates->toBase($contract->money($holding->position->openTicks($mark)));
@@ -44,7 +47,7 @@ final class Funds
             }
         }
 
-        return new BuyingPower(Balance::of($account, $this->state), $open, $losses, $margin);
+        return new BuyingPower(Balance::of($account, $this->state), $open, $losses, $margin, $contracts);
     }
 
     /**

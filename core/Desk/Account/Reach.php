@@ -34,13 +34,18 @@ final class Reach
         $reach = new self($holding->position->lots);
         foreach ($holding->working as $order) {
             if ($order->role === Role::Entry) {
-                $reach->enters($order->side, $order->mayFill(), $order->ocoGroup(), $order->kind === OrderKind::Market && ! $order->isHeld());
+                $reach->entersBy($order);
             } else {
                 $reach->closes($order->leaves());
             }
         }
 
         return $reach;
+    }
+
+    public function entersBy(DeskOrder $order): void
+    {
+        $this->enters($order->side, $order->mayFill(), $order->ocoGroup(), $order->kind === OrderKind::Market && ! $order->isHeld());
     }
 
     /**

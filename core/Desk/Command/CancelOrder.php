@@ -33,10 +33,13 @@ final class CancelOrder implements Command
         $holding = $this->context->state->holding($order->account, $order->contract);
         $other = $tied && $order->tie !== null ? $this->context->state->orders[$order->tie->other] ?? null : null;
         $gone = array_filter([$order, $other]);
-        $this->context->mayBe(
-            $this->context->asking->of($command->account, $holding, $this->context->recorder->at, self::without($gone, $holding, $this->context)),
-            'cancelling order'.($other === null ? " {$order->id}" : "s {$order->id} and {$other->id}"), $leave,
-        );
+        // Without an entry, a target or a limit that closes there is nothing more to lose.
+        if (array_filter($gone, static fn(DeskOrder $of): bool => $of->role !== Role::Entry && $of->kind->isStop()) !== []) {
+            $this->context->mayBe(
+                $this->context->asking->of($command->account, $holding, $this->context->recorder->at, self::without($gone, $holding, $this->context)),
+                'cancelling order'.($other === null ? " {$order->id}" : "s {$order->id} and {$other->id}"), $leave,
+            );
+        }
         $named = EventText::named($order, $this->context->state->contracts[$order->contract]);
         $later = $order->state->isPending() ? ', once the venue answers' : '';
         $this->context->accept($command, $order->contract, ['order' => $order->id], "Cancel $named$later");

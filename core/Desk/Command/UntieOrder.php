@@ -26,7 +26,8 @@ final class UntieOrder implements Command
         $holding = $this->context->state->holding($order->account, $order->contract);
         $after = $before = $this->context->asking->now($holding);
         foreach ([$order->id, $other] as $id) {
-            $after = isset($before->entries[$id]) ? $after->withEntry($before->entries[$id]->alone()) : $after;
+            $entry = $before->entry($id);
+            $after = $entry === null ? $after : $after->withEntry($entry->alone());
         }
         // Until now only one of them could fill.
         $this->context->mayBe($this->context->asking->of($command->account, $holding, $this->context->recorder->at, $after), '', false);

@@ -83,8 +83,8 @@ final class Asking
         $holding = $this->state->holding($order->account, $order->contract);
         $before = $after = Exposure::of($holding, $this->state, $quote);
         $request = $to->request;
-        if (isset($before->entries[$order->id])) {
-            $entry = $before->entries[$order->id];
+        $entry = $before->entry($order->id);
+        if ($entry !== null) {
             $changes = $more !== 0 || $to->at !== $entry->at;
             $after = $changes ? $before->withEntry($entry->changed($more, $to->at, $keepsPlan ? null : $to->plan)) : $before;
         } elseif ($order->role === Role::Close && $order->kind->isStop() && ! $order->isHeld()) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Question;
 
 use Lotrik\Desk\Account\AccountPosition;
+use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\DeskState;
@@ -17,33 +18,38 @@ use Lotrik\Order\Side;
  * What an account may come to have open in one contract, and what it may lose there: as it is, or as it would be once something has
  * been done. Nothing in it is a figure yet: each rule works out the one that it asks for.
  */
-final readonly class Exposure
+final class Exposure
 {
     /** in place of the number of an entry, for lots that a plan for the whole position holds: side → no order has it */
     private const SETS = ['buy' => PHP_INT_MAX, 'sell' => PHP_INT_MAX - 1];
 
+    /** asked for by several rules, and the same for all of them */
+    private ?Reach $reach = null;
+
     /**
-     * @param int                           $lots    open, positive for long
-     * @param int                           $closing lots of orders that close
-     * @param array<int, WorkingEntry>      $entries by the order's number
-     * @param list<OpenLots>                $slots   open lots with the stops of their exits
-     * @param array<int, array{int, int}>   $byHand  closing stops that were sent by hand: order → lots, trigger in ticks; the nearest first
+     * @param int                                 $lots    open, positive for long
+     * @param int                                 $closing lots of orders that close
+     * @param array<int, DeskOrder|WorkingEntry>  $entries by number: as they work, or as they would; there may be hundreds, and few rules look at one
+     * @param list<OpenLots>                      $slots   open lots with the stops of their exits
+     * @param array<int, array{int, int}>         $byHand  closing stops that were sent by hand: order → lots, trigger in ticks
      */
     private function __construct(
-        public int $lots,
-        private int $closing,
-        public array $entries,
-        public array $slots,
-        private array $byHand,
+        private readonly DeskState $state,
+        private readonly Quote $quote,
+        public readonly int $lots,
+        private readonly int $closing,
+        private readonly array $entries,
+        private readonly array $slots,
+        private readonly array $byHand,
     ) {}
 
     public static function of(AccountPosition $holding, DeskState $state, Quote $quote): self
     {
         $entries = $slots = $byHand = [];
         $closing = 0;
-        foreach ($holding->working as $order) {
+        foreach ($holding->working as $id => $order) {
             if ($order->role === Role::Entry) {
-                $entries[$order->id] = WorkingEntry::ofOrder($order, $state, $quote);
+                $entries[$id] = $order;
             } else {
                 $closing += $order->leaves();
             }
@@ -63,7 +69,49 @@ final readonly class Exposure
             }
         }
 
-        return new self($holding->position->lots, $closing, $entries, $slots, $byHand);
+        return new self($state, $quote, $holding->position->lots, $closing, $entries, $slots, $byHand);
+    }
+
+    /**
+     * @param array<int, DeskOrder|WorkingEntry>|null $entries
+     * @param list<OpenLots>|null                     $slots
+     * @param array<int, array{int, int}>|null        $byHand
+     */
+    private function having(?array $entries = null, ?array $slots = null, ?array $byHand = null): self
+    {
+        return new self(
+            $this->state, $this->quote, $this->lots, $this->closing, $entries ?? $this->entries, $slots ?? $this->slots, $byHand ?? $this->byHand,
+        );
+    }
+
+    /** An entry that works, or would; null where there is none of that number. */
+    public function entry(int $order): ?WorkingEntry
+    {
+        $entry = $this->entries[$order] ?? null;
+
+        return $entry instanceof DeskOrder ? WorkingEntry::ofOrder($entry, $this->state, $this->quote) : $entry;
+    }
+
+    public function countEntries(): int
+    {
+        return count($this->entries);
+    }
+
+    /**
+     * The entries that another exposure does not have, or has otherwise.
+     *
+     * @return array<int, WorkingEntry> by number
+     */
+    public function entriesThatDifferFrom(self $other): array
+    {
+        $differ = [];
+        foreach ($this->entries as $id => $entry) {
+            if (($other->entries[$id] ?? null) !== $entry) {
+                $differ[$id] = $this->entry($id);
+            }
+        }
+
+        return array_filter($differ);
     }
 
     private static function stopOf(OpenPortion $of, AccountPosition $holding): ?int
@@ -73,17 +121,17 @@ final readonly class Exposure
 
     public function withEntry(WorkingEntry $entry): self
     {
-        return new self($this->lots, $this->closing, [$entry->id => $entry] + $this->entries, $this->slots, $this->byHand);
+        return $this->having(entries: [$entry->id => $entry] + $this->entries);
     }
 
     public function withoutEntry(int $order): self
     {
-        return new self($this->lots, $this->closing, array_diff_key($this->entries, [$order => 1]), $this->slots, $this->byHand);
+        return $this->having(entries: array_diff_key($this->entries, [$order => 1]));
     }
 
     public function withoutEntries(): self
     {
-        return new self($this->lots, $this->closing, [], $this->slots, $this->byHand);
+        return $this->having(entries: []);
     }
 
     /** A closing stop that was sent by hand closes so many lots there; none where it is gone, or will be. */
@@ -94,7 +142,7 @@ final readonly class Exposure
             unset($byHand[$order]);
         }
 
-        return new self($this->lots, $this->closing, $this->entries, $this->slots, $byHand);
+        return $this->having(byHand: $byHand);
     }
 
     /**
@@ -104,7 +152,7 @@ final readonly class Exposure
      */
     public function withStops(array $moved, ?int $stop): self
     {
-        return new self($this->lots, $this->closing, $this->entries, array_map(static function (OpenLots $of) use ($moved, $stop): OpenLots {
+        return $this->having(slots: array_map(static function (OpenLots $of) use ($moved, $stop): OpenLots {
             foreach ($moved as $one) {
                 if ([$one->entry->order, $one->slot->portion->number, $one->slot->group] === [$of->entry, $of->portion, $of->group]) {
                     return $of->with($stop);
@@ -112,7 +160,7 @@ final readonly class Exposure
             }
 
             return $of;
-        }, $this->slots), $this->byHand);
+        }, $this->slots));
     }
 
     /**
@@ -144,18 +192,22 @@ final readonly class Exposure
             }
         }
 
-        return new self($this->lots, $this->closing, $this->entries, $slots, $this->byHand);
+        return $this->having(slots: $slots);
     }
 
     public function reach(): Reach
     {
-        $reach = new Reach($this->lots);
-        foreach ($this->entries as $entry) {
-            $reach->enters($entry->side, $entry->lots, $entry->group, $entry->now);
+        if ($this->reach === null) {
+            $this->reach = new Reach($this->lots);
+            foreach ($this->entries as $entry) {
+                $entry instanceof DeskOrder
+                    ? $this->reach->entersBy($entry)
+                    : $this->reach->enters($entry->side, $entry->lots, $entry->group, $entry->now);
+            }
+            $this->reach->closes($this->closing);
         }
-        $reach->closes($this->closing);
 
-        return $reach;
+        return $this->reach;
     }
 
     /** Open lots that no stop closes. */
@@ -182,12 +234,7 @@ final readonly class Exposure
      */
     public function tradesThatDifferFrom(self $other): array
     {
-        $trades = [];
-        foreach ($this->entries as $id => $entry) {
-            if (($other->entries[$id] ?? null) !== $entry) {
-                $trades[] = $this->tradeOf($entry);
-            }
-        }
+        $trades = array_values(array_map($this->tradeOf(...), $this->entriesThatDifferFrom($other)));
         if ($this->slots !== $other->slots || $this->byHand !== $other->byHand) {
             foreach ($this->slots as $of) {
                 $trades[] = $this->tradeOfLots($of);
@@ -209,7 +256,7 @@ final readonly class Exposure
                     : $loss->plus($of->lots * max(0, $sign * ($of->from - $of->stop)), $of->lots, 0);
             }
         }
-        foreach ($this->entries as $entry) {
+        foreach ($this->entriesOf($trade) as $entry) {
             if ($this->tradeOf($entry) === $trade) {
                 $loss = $this->joins($entry) ? $this->joining($loss, $entry) : self::planned($loss, $entry);
             }
@@ -240,6 +287,18 @@ final readonly class Exposure
         }
 
         return array_values(array_unique($behind));
+    }
+
+    /**
+     * The entries that may be in a trade: the one of its number, or all where it is that of a set.
+     *
+     * @return list<WorkingEntry>
+     */
+    private function entriesOf(int $trade): array
+    {
+        $numbers = in_array($trade, self::SETS, true) ? array_keys($this->entries) : [$trade];
+
+        return array_values(array_filter(array_map($this->entry(...), $numbers)));
     }
 
     private static function planned(TradeLoss $loss, WorkingEntry $entry): TradeLoss
@@ -283,12 +342,20 @@ final readonly class Exposure
     private function tradeOfLots(OpenLots $of): int
     {
         $side = $this->lots > 0 ? Side::Buy : Side::Sell;
-        $gathers = $of->covered || array_filter(
-            $this->entries,
-            static fn(WorkingEntry $entry): bool => $entry->covers && $entry->side === $side,
-        ) !== [];
 
-        return $gathers ? self::SETS[$side->value] : $of->entry;
+        return $of->covered || $this->gathers($side) ? self::SETS[$side->value] : $of->entry;
+    }
+
+    /** Whether an entry works whose plan will cover the position on a side. */
+    private function gathers(Side $side): bool
+    {
+        foreach ($this->entries as $entry) {
+            if ($entry->side === $side && ($entry instanceof DeskOrder ? WorkingEntry::coversPosition($entry, $this->state) : $entry->covers)) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /** @return list<OpenLots> with what closing stops that were sent by hand do for those that have none, the nearest stop first */

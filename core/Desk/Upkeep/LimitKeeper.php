@@ -203,7 +203,7 @@ final class LimitKeeper
         $kept = $all->withoutEntries();
         ksort($holding->working);
         foreach ($holding->working as $order) {
-            $entry = $all->entries[$order->id] ?? null;
+            $entry = $all->entry($order->id);
             if ($entry === null || $order->state === OrderState::PendingCancel || $order->cancelWished) {
                 $kept = $entry === null ? $kept : $kept->withEntry($entry);
 

@@ -17,9 +17,8 @@ final class OrderSize implements Rule
         if ($most === null) {
             return null;
         }
-        foreach ($proposal->after->entries as $id => $entry) {
-            $before = $proposal->before->entries[$id] ?? null;
-            if ($entry !== $before && $entry->whole > max($most, $before->whole ?? 0)) {
+        foreach ($proposal->after->entriesThatDifferFrom($proposal->before) as $id => $entry) {
+            if ($entry->whole > max($most, $proposal->before->entry($id)->whole ?? 0)) {
                 return Refusal::orderLimit($entry->whole, $most);
             }
         }

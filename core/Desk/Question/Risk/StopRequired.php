@@ -20,9 +20,9 @@ final class StopRequired implements Rule
         if ($bare > 0) {
             return Refusal::stopRequired("this would leave $bare unprotected; flatten closes them, a plan with other stops moves them");
         }
-        foreach ($proposal->after->entries as $id => $entry) {
-            $before = $proposal->before->entries[$id] ?? null;
-            if ($entry !== $before && $proposal->after->bareOf($entry) > ($before === null ? 0 : $proposal->before->bareOf($before))) {
+        foreach ($proposal->after->entriesThatDifferFrom($proposal->before) as $id => $entry) {
+            $before = $proposal->before->entry($id);
+            if ($proposal->after->bareOf($entry) > ($before === null ? 0 : $proposal->before->bareOf($before))) {
                 return Refusal::stopRequired('an entry needs an exit plan with a stop for each of its lots', '/exit_plan');
             }
         }

@@ -14,7 +14,7 @@ final class WorkingOrders implements Rule
     public function refuse(Proposal $proposal): ?Refusal
     {
         $most = $proposal->account->limits->in($proposal->contract->code)->workingOrders;
-        [$before, $after] = [count($proposal->before->entries), count($proposal->after->entries)];
+        [$before, $after] = [$proposal->before->countEntries(), $proposal->after->countEntries()];
 
         return $most !== null && $after > $most && $after > $before
             ? Refusal::workingOrders($after - $before, $before, $most, $proposal->contract->code)
