@@ -7,23 +7,13 @@ namespace Lotrik\Desk;
 use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\AccountFigures;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
-use Lotrik\Desk\Account\Funds;
 use Lotrik\Desk\Account\KnownAtStops;
-use Lotrik\Desk\Account\ProtectedPosition;
-use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Intake\ChangePreview;
 use Lotrik\Desk\Intake\Intake;
-use Lotrik\Desk\Intake\Modification;
-use Lotrik\Desk\Intake\OrderRequest;
-use Lotrik\Desk\Intake\OverLossRoom;
-use Lotrik\Desk\Intake\Preview;
-use Lotrik\Desk\Intake\SizeByRisk;
 use Lotrik\Desk\Question\Asking;
 use Lotrik\Desk\Upkeep\CloseKeeper;
 use Lotrik\Desk\Upkeep\DueOrders;
@@ -40,13 +30,10 @@ use Lotrik\Desk\Upkeep\Timetable;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Watch;
-use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Risk\BuyingPower;
-use Lotrik\Risk\Margin;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\RestingDepth;
@@ -66,6 +53,8 @@ final class Desk
     public const RECALL = 'recall';
 
     public readonly KnownAtStops $atStops;
+
+    public readonly DeskQueries $queries;
 
     private readonly EventRecorder $recorder;
 
@@ -116,6 +105,7 @@ final class Desk
         $this->quotes = $quotes = new Quotes();
         $asking = new Asking($state, $quotes);
         $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state, $asking), $quotes, $asking);
+        $this->queries = new DeskQueries($this, $context);
         $this->dueOrders = new DueOrders($context, $timetable);
         $this->lossWatch = new LossWatch($context);
         $this->limits = new LimitKeeper($context);
@@ -147,12 +137,6 @@ final class Desk
         $this->levels = new LevelKeeper($this->recorder);
         $this->watchLevels = new Command\WatchLevels($state, $this->recorder);
         $this->accounts = new Accounts($state, $this->recorder);
-    }
-
-    /** @param int $at ms since 1970 UTC */
-    public function funds(Account $account, int $at): BuyingPower
-    {
-        return (new Funds($this->state, $this->quotes))->of($account, $at);
     }
 
     /** Of the limits of an account's day, and of the best that days have stood at. */
@@ -367,121 +351,6 @@ final class Desk
     {
         $this->recorder->at = $at;
         $this->levels->counted($contract, $this->quote($contract));
-    }
-
-    /**
-     * What an order would be, without sending it.
-     *
-     * @param array<array-key, mixed> $body as for placing, without `client_id`
-     * @param int                     $at   ms since 1970 UTC
-     *
-     * @return array<string, mixed>
-     *
-     * @throws Refusal for a body that cannot be read; a check that fails is part of the preview
-     */
-    public function preview(int $accountId, array $body, int $at = 0): array
-    {
-        $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
-        $node = Node::of($body);
-        $node->raw('account');
-        try {
-            $request = OrderRequest::fromNode($node, $this->state, $at);
-        } catch (InvalidDocument $fault) {
-            throw Refusal::unreadable($fault);
-        }
-        $ticket = $this->context->intake->work($request, $account, $this->quote($request->contract->code));
-
-        $preview = Preview::of($ticket, $this->state->holding($accountId, $request->contract->code), $account->limits);
-        $over = $ticket->refusal === null ? OverLossRoom::words($preview, $ticket, $account, AccountFigures::risk($account, $this, $at)) : null;
-        assert(is_string($preview['words']));
-
-        $holding = $this->state->holding($accountId, $request->contract->code);
-        $reach = Reach::of($holding);
-        $most = $reach->most();
-        if ($ticket->mayOpen()) {
-            $reach->enters($request->side, $ticket->quantity, null, $request->kind === OrderKind::Market && $request->releaseWhen === null);
-        }
-        $margin = $account->rates->knows($request->contract->currency)
-            ? $account->rates->toBase(Margin::perLot($request->contract, $at))->times($reach->most() - $most)
-            : null;
-        $left = $margin === null ? null : $this->funds($account, $at)->left->minus($margin)->exact();
-
-        return [
-            'words' => $preview['words'].($over === null ? '' : " · $over"), 'over_loss_room' => $over !== null, 'margin_left' => $left,
-        ] + $preview;
-    }
-
-    /**
-     * What would be open if stops were moved and drafts filled.
-     *
-     * @param array<array-key, mixed> $body as {@see WhatIf::of()} reads it
-     * @param int                     $at   ms since 1970 UTC
-     *
-     * @return array<string, ProtectedPosition> by contract
-     *
-     * @throws Refusal
-     */
-    public function whatIf(int $accountId, array $body, int $at): array
-    {
-        $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
-        $node = Node::of($body);
-        $node->raw('account');
-
-        return (new WhatIf($this->state, $this->context->intake, $this->quote(...)))->of($account, $node, $at);
-    }
-
-    /**
-     * How many lots of an order an amount of risk allows.
-     *
-     * @param array<array-key, mixed> $body as for placing, without `client_id` and `quantity`, with `risk`
-     * @param int                     $at   ms since 1970 UTC
-     *
-     * @return array{lots: int, risk: string|null, most: string, currency: string, words: string}
-     *
-     * @throws Refusal
-     */
-    public function size(int $accountId, array $body, int $at): array
-    {
-        $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
-        try {
-            $node = Node::of(['quantity' => 1] + array_diff_key($body, ['risk' => 1]));
-            $node->raw('account');
-            $request = OrderRequest::fromNode($node, $this->state, $at);
-            $risk = Node::of($body['risk'] ?? null, '/risk');
-
-            return (new SizeByRisk($this->state))->of($risk, $request, $account, $this->quote($request->contract->code));
-        } catch (InvalidDocument $fault) {
-            throw Refusal::unreadable($fault);
-        }
-    }
-
-    /**
-     * What a change of a working order would cost, without sending it.
-     *
-     * @param array<array-key, mixed> $body  as for changing it, without `client_id`
-     * @param int|null                $ahead lots in the queue before the order; null where it stands in none
-     * @param int                     $at    ms since 1970 UTC
-     *
-     * @return array<string, mixed>
-     *
-     * @throws Refusal for what cannot be read; a check that fails is part of the preview
-     */
-    public function previewChange(int $accountId, array $body, ?int $ahead, int $at): array
-    {
-        $account = $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId);
-        $node = Node::of($body);
-        $node->raw('account');
-        $order = $this->context->orderOf(new CommandHead('modify', $account, '', ''), $node);
-        $contract = $this->state->contracts[$order->contract];
-        $quote = $this->quote($order->contract);
-        try {
-            $change = Modification::read($node, $order, $contract, $at);
-        } catch (InvalidDocument $fault) {
-            throw Refusal::unreadable($fault);
-        }
-        $refusal = $change->refusal($order, $this->context, $account, $at);
-
-        return ChangePreview::of($change, $order, $ahead, $quote, $contract) + ['refusal' => $refusal?->toArray()];
     }
 
     /**

@@ -213,7 +213,8 @@ final class DeskState
             $event instanceof E\LevelTold => ($this->levels[$event->contract][$event->account][$event->level] ?? null)?->told($event->news, $at),
             $event instanceof E\CommandRefused, $event instanceof E\ReversalDropped, $event instanceof E\ReportOutOfPlace,
             $event instanceof E\VenueDiffers, $event instanceof E\StrayOrderFound => null,
-            default => $this->changed($event, $at),
+            $event instanceof E\OfOrder => $this->changed($event, $at),
+            default => null,
         };
     }
 
@@ -322,15 +323,15 @@ final class DeskState
      *
      * @param int $at ms since 1970 UTC
      */
-    private function changed(E\Event $event, int $at): void
+    private function changed(E\OfOrder $event, int $at): void
     {
-        $order = property_exists($event, 'order') && is_int($event->order) ? $this->orders[$event->order] ?? null : null;
+        $order = $this->orders[$event->order()] ?? null;
         if ($order === null) {
             return;
         }
         $holding = $this->held($order->account, $order->contract);
-        if (property_exists($event, 'execution') && is_string($event->execution)) {
-            $order->reported($event->execution);
+        if ($event->execution() !== null) {
+            $order->reported($event->execution());
         }
         match (true) {
             $event instanceof E\OrderAccepted => $this->accepted($order, $holding),

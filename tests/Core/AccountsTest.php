@@ -83,7 +83,7 @@ final class AccountsTest extends TestCase
         self::assertCount(1, $system->eventsOf(AccountClosed::class));
         $placed = self::refusal(static fn() => $system->handle('place', ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'], $id));
         self::assertSame('account-closed', $placed->problem->value);
-        $preview = $system->system->desk->preview($id, ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'], $system->now());
+        $preview = $system->system->desk->queries->preview($id, ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'], $system->now());
         self::assertSame('account-closed', $preview['refusal']['code']);
         self::assertSame('account-closed', self::refusal($close)->problem->value, 'a second press closes nothing twice');
         self::assertSame('account-closed', self::refusal(static fn() => self::change($system, static fn(Accounts $accounts) => $accounts->reset($account, Node::of(['balance' => '1.00']))))->problem->value);

@@ -88,7 +88,7 @@ final class DeskTest extends TestCase
     public function testPreviewSaysWhatWouldHappenAndSendsNothing(): void
     {
         $system = new TestSystem();
-        $preview = $system->system->desk->preview(
+        $preview = $system->system->desk->queries->preview(
             1,
             [
                 'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'stop', 'trigger' => '414.50',
@@ -101,12 +101,12 @@ final class DeskTest extends TestCase
             [$preview['split_words'], $preview['risk'], $preview['reward'], $preview['margin'], $preview['fees'], $preview['refusal']],
         );
         $system->place('buy', 3, plan: TestSystem::plan());
-        $closing = $system->system->desk->preview(
+        $closing = $system->system->desk->queries->preview(
             1,
             ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 2, 'kind' => 'market'],
         );
         self::assertSame('Sell 2 market · closes 2 of 3', $closing['words']);
-        $through = $system->system->desk->preview(
+        $through = $system->system->desk->queries->preview(
             1,
             ['contract' => TestSystem::CODE, 'side' => 'sell', 'quantity' => 4, 'kind' => 'market', 'closing' => 'through'],
         );

@@ -72,7 +72,7 @@ final class ExitsAtTheDeskTest extends TestCase
     public function testTheWorkedExampleOfAShort(): void
     {
         $contract = Contract::fromJson('{"code":"DULZ6","tick_size":"0.25","tick_value":"12.50","currency":"EUR"}');
-        $preview = (new TestSystem(contract: $contract))->system->desk->preview(1, [
+        $preview = (new TestSystem(contract: $contract))->system->desk->queries->preview(1, [
             'contract' => 'DULZ6', 'side' => 'sell', 'quantity' => 1, 'kind' => 'limit', 'price' => '3307.25',
             'exit_plan' => TestSystem::plan('"stop":{"ticks":10},"portions":[{"rest":true,"target":{"ticks":12}}]'),
         ]);
@@ -91,7 +91,7 @@ final class ExitsAtTheDeskTest extends TestCase
     {
         $contract = Contract::fromJson('{"code":"DULZ6","tick_size":"0.01","tick_value":"10.00","currency":"EUR"}');
         self::assertSame(['100.00', '40.00'], [$contract->money(10)->exact(), $contract->money(4)->exact()]);
-        $preview = (new TestSystem(contract: $contract))->system->desk->preview(1, [
+        $preview = (new TestSystem(contract: $contract))->system->desk->queries->preview(1, [
             'contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market',
             'exit_plan' => TestSystem::plan('"stop":{"ticks":20}'),
         ]);
@@ -149,7 +149,7 @@ final class ExitsAtTheDeskTest extends TestCase
 
     public function testThePreviewPutsExitsOfOneLevelTogether(): void
     {
-        $preview = (new TestSystem())->system->desk->preview(1, [
+        $preview = (new TestSystem())->system->desk->queries->preview(1, [
             'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'limit', 'price' => '400.00',
             'exit_plan' => TestSystem::plan(),
         ]);

@@ -64,7 +64,7 @@ final class FarAwayTest extends TestCase
             $system = self::system();
             $plan = TestSystem::plan("\"stop\":{\"$unit\":\"999999999999999\"},\"portions\":[{\"rest\":true,\"target\":{\"$unit\":\"999999999999999.999999999\"}}]");
             $order = ['account' => 1, 'contract' => 'HBNZ6', 'side' => $side, 'quantity' => 1, 'kind' => 'market', 'exit_plan' => $plan];
-            $system->system->desk->preview(1, $order, $system->now());
+            $system->system->desk->queries->preview(1, $order, $system->now());
             try {
                 $system->handle('place', $order);
             } catch (Refusal) {
@@ -82,8 +82,8 @@ final class FarAwayTest extends TestCase
         foreach (['preview', 'what-if'] as $ask) {
             try {
                 $ask === 'preview'
-                    ? $system->system->desk->preview(1, $order, $system->now())
-                    : $system->system->desk->whatIf(1, ['orders' => [$order]], $system->now());
+                    ? $system->system->desk->queries->preview(1, $order, $system->now())
+                    : $system->system->desk->queries->whatIf(1, ['orders' => [$order]], $system->now());
                 self::fail("$ask was not refused");
             } catch (Refusal $refusal) {
                 self::assertStringContainsString('15625000.000000 is out of range; prices go from -23058.421875 to 23058.421875', $refusal->getMessage());
@@ -110,15 +110,15 @@ final class FarAwayTest extends TestCase
                         'account' => 1, 'contract' => $code, 'side' => 'buy', 'quantity' => Contract::MAX_LOTS, 'kind' => 'limit',
                         'price' => $contract->price($tick), 'exit_plan' => TestSystem::plan('"stop":{"ticks":100000}'),
                     ];
-                    $preview = $system->system->desk->preview(1, $order, $system->now());
+                    $preview = $system->system->desk->queries->preview(1, $order, $system->now());
                     self::assertIsString($preview['words']);
-                    $open = $system->system->desk->whatIf(1, ['orders' => [$order]], $system->now());
+                    $open = $system->system->desk->queries->whatIf(1, ['orders' => [$order]], $system->now());
                     self::assertLessThanOrEqual(1, count($open));
                     self::assertSame($contract->price($tick), $contract->price($contract->ticks($contract->price($tick))));
                     self::assertNotSame('', $contract->write($tick));
                 }
                 $size = ['account' => 1, 'contract' => $code, 'side' => 'sell', 'kind' => 'market', 'exit_plan' => TestSystem::plan(), 'risk' => ['money' => '999999999999.00']];
-                self::assertIsInt($system->system->desk->size(1, $size, $system->now())['lots']);
+                self::assertIsInt($system->system->desk->queries->size(1, $size, $system->now())['lots']);
             }
         }
     }

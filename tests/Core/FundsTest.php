@@ -35,7 +35,7 @@ final class FundsTest extends TestCase
 
     private static function left(TestSystem $system): string
     {
-        return $system->system->desk->funds($system->system->desk->state->accounts[1], $system->now())->left->exact();
+        return $system->system->desk->queries->funds($system->system->desk->state->accounts[1], $system->now())->left->exact();
     }
 
     /** @return iterable<string, array{int, int, int, int}> position, lots to buy, lots to sell, the most that may be open */
@@ -98,11 +98,11 @@ final class FundsTest extends TestCase
         $system = self::system();
         $system->place('buy', 2);
         $system->push(6);
-        $up = $system->system->desk->funds($system->system->desk->state->accounts[1], $system->now());
+        $up = $system->system->desk->queries->funds($system->system->desk->state->accounts[1], $system->now());
         self::assertTrue($up->open->isPositive());
         self::assertSame($up->balance->minus($up->margin)->exact(), $up->left->exact(), 'nothing is added');
         $system->push(-12);
-        $open = $system->system->desk->funds($system->system->desk->state->accounts[1], $system->now());
+        $open = $system->system->desk->queries->funds($system->system->desk->state->accounts[1], $system->now());
         self::assertTrue($open->open->isNegative());
         self::assertSame($open->balance->plus($open->open)->minus($open->margin)->exact(), $open->left->exact());
     }
@@ -153,7 +153,7 @@ final class FundsTest extends TestCase
                 $cash = $cash->minus(BigDecimal::of('2.50')->multipliedBy($sign * $fill->quantity * $fill->price))
                     ->minus(BigDecimal::of('0.62')->multipliedBy($fill->quantity));
             }
-            $funds = $system->system->desk->funds($system->system->desk->state->accounts[1], $system->now());
+            $funds = $system->system->desk->queries->funds($system->system->desk->state->accounts[1], $system->now());
             self::assertSame(0, $system->lots());
             self::assertSame((string) $cash->toScale(2), $funds->balance->exact(), "seed $seed");
         }

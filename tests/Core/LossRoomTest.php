@@ -14,7 +14,7 @@ final class LossRoomTest extends TestCase
     /** @return array{string, bool} */
     private static function preview(TestSystem $system, int $lots, string $code = TestSystem::CODE): array
     {
-        $preview = $system->system->desk->preview(1, [
+        $preview = $system->system->desk->queries->preview(1, [
             'account' => 1, 'contract' => $code, 'side' => 'buy', 'quantity' => $lots, 'kind' => 'market',
             'exit_plan' => TestSystem::plan('"stop":{"ticks":20}'),
         ], $system->now());

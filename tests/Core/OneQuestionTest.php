@@ -66,7 +66,7 @@ final class OneQuestionTest extends TestCase
         // The preview of the change says the same.
         $system = self::system(balance: '500.00');
         $order = $system->place('buy', 1, 'limit', '400.00');
-        $preview = $system->system->desk->previewChange(1, ['account' => 1, 'order' => $order, 'quantity' => 20], null, $system->now());
+        $preview = $system->system->desk->queries->previewChange(1, ['account' => 1, 'order' => $order, 'quantity' => 20], null, $system->now());
         self::assertSame('margin', $preview['refusal']['code'] ?? null);
     }
 
@@ -228,10 +228,10 @@ final class OneQuestionTest extends TestCase
         $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
         $inside = $body + ['release_at' => '2026-11-02T10:30:00.000Z'];
         $after = $body + ['release_at' => '2026-11-02T11:30:00.000Z'];
-        $preview = $system->system->desk->preview(1, $inside + ['account' => 1], $system->now());
+        $preview = $system->system->desk->queries->preview(1, $inside + ['account' => 1], $system->now());
         self::assertStringContainsString('no-entry window', $preview['words']);
         self::assertNull($preview['refusal']);
-        self::assertStringNotContainsString('no-entry', $system->system->desk->preview(1, $after + ['account' => 1], $system->now())['words']);
+        self::assertStringNotContainsString('no-entry', $system->system->desk->queries->preview(1, $after + ['account' => 1], $system->now())['words']);
         $early = (int) $system->handle('place', $inside)->body['order'];
         $late = (int) $system->handle('place', $after)->body['order'];
         $system->wait(65 * 60_000 + 10);
@@ -306,7 +306,7 @@ final class OneQuestionTest extends TestCase
         $system = self::system(['band_ticks' => 2, 'order_lots' => 1_000, 'position_lots' => 1_000], balance: '1000000.00');
         $system->nextDay();
         $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 900, 'kind' => 'market'];
-        $preview = $system->system->desk->preview(1, $body + ['account' => 1], $system->now());
+        $preview = $system->system->desk->queries->preview(1, $body + ['account' => 1], $system->now());
         self::assertSame('price-band', $preview['refusal']['code'] ?? null, (string) json_encode($preview));
         self::assertSame('price-band', self::code($system, 'place', $body));
         self::assertSame(1, preg_match('/; (\d+) lots, or a limit at [\d.]+, would be accepted$/', $system->refusal('place', $body)->getMessage(), $fit));

@@ -73,11 +73,11 @@ final class PnlLinesTest extends TestCase
         $system = new TestSystem();
         $desk = $system->system->desk;
         $order = ['account' => 1, 'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'limit', 'price' => sprintf('%.2f', ($system->last() - 4) / 2)];
-        $preview = $desk->preview(1, $order, $system->now());
+        $preview = $desk->queries->preview(1, $order, $system->now());
         self::assertSame(0, $preview['lines']['ticks']['base'] + $preview['lines']['ticks']['slope'] * $preview['tick']);
-        self::assertSame(2, intdiv($preview['lines']['money']['slope'], $desk->preview(1, ['quantity' => 1] + $order, $system->now())['lines']['money']['slope']));
+        self::assertSame(2, intdiv($preview['lines']['money']['slope'], $desk->queries->preview(1, ['quantity' => 1] + $order, $system->now())['lines']['money']['slope']));
         $system->place('buy', 1);
-        self::assertNull($desk->preview(1, $order, $system->now())['lines']);
+        self::assertNull($desk->queries->preview(1, $order, $system->now())['lines']);
     }
 
     private static function contract(string $margin): Contract

@@ -92,7 +92,7 @@ final class PositionPlanTest extends TestCase
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan(self::PLAN));
         $system->push(-2);
-        $preview = $system->system->desk->preview(
+        $preview = $system->system->desk->queries->preview(
             1,
             ['account' => 1, 'contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'],
             $system->now(),

@@ -36,7 +36,7 @@ final class RiskTest extends TestCase
                 ['orders' => [$order, ['side' => 'sell', 'kind' => 'limit', 'price' => '2500'] + $order]],
             )->problem->value,
         );
-        self::assertSame('no-rate', $system->system->desk->preview(1, $order + ['account' => 1], $system->now())['refusal']['code']);
+        self::assertSame('no-rate', $system->system->desk->queries->preview(1, $order + ['account' => 1], $system->now())['refusal']['code']);
     }
 
     /** The last trade is old, and everybody asks far below it: the loss is there. A bid that is missing for a moment is none. */

@@ -28,7 +28,7 @@ final class SizeByRiskTest extends TestCase
      */
     private function sized(array $risk, ?array $plan, string $side = 'buy'): array
     {
-        return $this->system->system->desk->size(1, [
+        return $this->system->system->desk->queries->size(1, [
             'contract' => TestSystem::CODE, 'side' => $side, 'kind' => 'market', 'exit_plan' => $plan, 'risk' => $risk,
         ], $this->system->now());
     }
@@ -107,7 +107,7 @@ final class SizeByRiskTest extends TestCase
                     if ($n === 0 || $n > 20) {
                         continue;
                     }
-                    $preview = $this->system->system->desk->preview(1, [
+                    $preview = $this->system->system->desk->queries->preview(1, [
                         'contract' => TestSystem::CODE, 'side' => 'buy', 'kind' => 'market', 'exit_plan' => $plan, 'quantity' => $n,
                     ], $this->system->now());
                     if ($preview['refusal'] !== null) {

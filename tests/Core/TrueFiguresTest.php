@@ -68,7 +68,7 @@ final class TrueFiguresTest extends TestCase
         $worth = Balance::of($system->system->desk->state->accounts[1], $system->system->desk->state);
         self::assertLessThan(2050.0, (float) $worth->exact());
         // A stop of 7 ticks is 17.50 and 1.24 a lot: 10 % of 2,500.00 would pay for thirteen, of some 1,980.00 for ten.
-        $size = $system->system->desk->size(1, [
+        $size = $system->system->desk->queries->size(1, [
             'account' => 1, 'contract' => TestSystem::CODE, 'side' => 'buy', 'kind' => 'market', 'exit_plan' => TestSystem::plan(), 'risk' => ['percent' => '10'],
         ], $system->now());
         self::assertSame([10, $worth->times(\Brick\Math\BigDecimal::of('0.1'))->exact()], [$size['lots'], $size['most']]);
@@ -84,7 +84,7 @@ final class TrueFiguresTest extends TestCase
     public function testASizeThatTheOrderLimitCutsSaysSo(): void
     {
         $system = new TestSystem();
-        $size = static fn(string $money): array => $system->system->desk->size(1, [
+        $size = static fn(string $money): array => $system->system->desk->queries->size(1, [
             'account' => 1, 'contract' => TestSystem::CODE, 'side' => 'buy', 'kind' => 'market', 'exit_plan' => TestSystem::plan(), 'risk' => ['money' => $money],
         ], $system->now());
         // 18.74 a lot.
@@ -104,7 +104,7 @@ final class TrueFiguresTest extends TestCase
         $system->handle('place', ['contract' => 'FRXZ6', 'side' => 'buy', 'quantity' => 10, 'kind' => 'market']);
         $system->push(-40);
         $system->push(30, 'FRXZ6');
-        $funds = $system->system->desk->funds($system->system->desk->state->accounts[1], $system->now());
+        $funds = $system->system->desk->queries->funds($system->system->desk->state->accounts[1], $system->now());
         $lost = $system->holding()->position->openTicks($system->last());
         $contract = TestSystem::contract();
         self::assertTrue($funds->open->isPositive());

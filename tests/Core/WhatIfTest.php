@@ -30,7 +30,7 @@ final class WhatIfTest extends TestCase
     /** @param array<string, mixed> $body */
     private function whatIf(array $body): ?ProtectedPosition
     {
-        return $this->system->system->desk->whatIf(1, $body, $this->system->now())[TestSystem::CODE] ?? null;
+        return $this->system->system->desk->queries->whatIf(1, $body, $this->system->now())[TestSystem::CODE] ?? null;
     }
 
     /** @return array<string, mixed> */

@@ -43,7 +43,7 @@ final class OrdersTest extends DeskCase
         $this->desk->killEngine();
         $refused = $this->trader->call('POST', 'orders', ['client_id' => $late] + $body);
         self::assertSame([409, 'client-id-reused'], [$refused->status, $refused->code()]);
-        self::assertStringContainsString('given up as lost', $refused->body['detail']);
+        self::assertStringContainsString('had been abandoned', $refused->body['detail']);
         self::assertSame([], $this->trader->working());
         self::assertSame(404, $recall($id, $account + 1)->status, 'nobody learns of another\'s commands');
         self::assertSame('/client_id', $this->trader->call('POST', "accounts/$account/recall", ['account' => $account])->body['pointer']);

@@ -66,7 +66,7 @@ final class CoreStandsAlone
                     '/^Lotrik\\\\(.*\\\\Invalid.*|.*Refusal|Contract\\\\Price.*|Contract\\\\Session|Contract\\\\Hours)$/',
                     true,
                 ),
-                Selector::classname('/^(.*Exception|.*Error)$/', true), Selector::inNamespace('Lotrik\Desk\Intake\Check'),
+                Selector::classname('/^(.*Exception|.*Error)$/', true), Selector::inNamespace('Lotrik\Desk\Question'),
                 Selector::inNamespace('Lotrik\Desk\Command'), Selector::inNamespace('Lotrik\Venue'), Selector::inNamespace('Psr\Clock'),
                 ...array_map(Selector::classname(...), [
                     Desk\Desk::class, Desk\Intake\Intake::class, Desk\Upkeep\Fills::class, Desk\Intake\PlanTicks::class, Desk\Quote::class,

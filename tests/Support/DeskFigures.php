@@ -22,7 +22,7 @@ final class DeskFigures
         $figures = [];
         foreach ($desk->state->accounts as $id => $account) {
             $risk = AccountFigures::risk($account, $desk, $at);
-            $funds = $desk->funds($account, $at);
+            $funds = $desk->queries->funds($account, $at);
             $day = $account->limits->day->begins($at);
             $figures["account $id"] = [
                 'risk' => array_map(static fn($money): string => $money->exact(), [
@@ -71,13 +71,13 @@ final class DeskFigures
             'at stops' => [$risk->risk->exact(), $risk->lockedIn->exact(), $risk->unprotected, $risk->fromHere->exact()],
             'covered' => [$holding->coverage()->unprotected(), $holding->coverage()->uncovered(), $holding->coverage()->nearestStop()?->id],
             'reach' => [Reach::of($holding)->on(\Lotrik\Order\Side::Buy), Reach::of($holding)->on(\Lotrik\Order\Side::Sell)],
-            'preview' => $asked(static fn(): array => $desk->preview($account, $order, $at)),
-            'through' => $asked(static fn(): array => $desk->preview($account, ['side' => 'sell', 'closing' => 'through'] + $order, $at)),
-            'change' => $first === null ? null : $asked(static fn(): array => $desk->previewChange($account, ['account' => $account, 'order' => $first, 'quantity' => 9], null, $at)),
-            'size' => $asked(static fn(): array => $desk->size($account, ['risk' => ['money' => '100.00']] + array_diff_key($order, ['quantity' => 1]), $at)),
+            'preview' => $asked(static fn(): array => $desk->queries->preview($account, $order, $at)),
+            'through' => $asked(static fn(): array => $desk->queries->preview($account, ['side' => 'sell', 'closing' => 'through'] + $order, $at)),
+            'change' => $first === null ? null : $asked(static fn(): array => $desk->queries->previewChange($account, ['account' => $account, 'order' => $first, 'quantity' => 9], null, $at)),
+            'size' => $asked(static fn(): array => $desk->queries->size($account, ['risk' => ['money' => '100.00']] + array_diff_key($order, ['quantity' => 1]), $at)),
             'what if' => $asked(static fn(): array => array_map(
                 static fn($one): array => [$one->position->lots, $one->unprotected(), $one->atEntry?->exact()],
-                $desk->whatIf($account, ['orders' => [$order]], $at),
+                $desk->queries->whatIf($account, ['orders' => [$order]], $at),
             )),
             'open' => isset(WhatIf::now($of, $desk->state)[$code]) ? WhatIf::now($of, $desk->state)[$code]->unprotected() : null,
             'bests' => array_map(static fn($entry): array => [$entry->exits->bests(), $entry->facts?->extremes()], $holding->entries),

@@ -54,7 +54,7 @@ final class LimitRules
         }
         $this->before = $now;
         foreach ($state->accounts as $id => $account) {
-            $this->left[$id] = $this->system->system->desk->funds($account, $this->system->now())->left->exact();
+            $this->left[$id] = $this->system->system->desk->queries->funds($account, $this->system->now())->left->exact();
         }
     }
 
@@ -162,7 +162,7 @@ final class LimitRules
 
         return [
             'reach' => $reach, 'bare' => $bare, 'loss' => $loss,
-            'left' => $this->system->system->desk->funds($account, $this->system->now())->left->exact(),
+            'left' => $this->system->system->desk->queries->funds($account, $this->system->now())->left->exact(),
         ];
     }
 

@@ -92,16 +92,16 @@ final class WideHistory
                     fn(Accounts $accounts): int => $accounts->reset($this->now($account), Node::of(['balance' => '8000.00'])),
                 ),
                 'calendar' => $this->system->calendar($body['days']),
-                'size' => $this->system->system->desk->size(
+                'size' => $this->system->system->desk->queries->size(
                     $account,
                     array_diff_key($this->order($body['order'], $account, $code), ['quantity' => 1]) + ['account' => $account, 'risk' => $body['risk']],
                     $this->system->now(),
                 ),
-                'what-if' => $this->system->system->desk->whatIf($account, ['orders' => [$this->order($body['order'], $account, $code)]], $this->system->now()),
+                'what-if' => $this->system->system->desk->queries->whatIf($account, ['orders' => [$this->order($body['order'], $account, $code)]], $this->system->now()),
                 'mood' => $this->system->system->market($code)->flow->setMood(Mood::from($body['mood'])),
                 'sweep' => $this->system->handle('place', ['contract' => $code, 'kind' => 'market', 'closing' => 'through'] + $body, 3),
                 'place' => $this->system->handle('place', $this->order($body, $account, $code), $account),
-                'preview' => $this->system->system->desk->preview(
+                'preview' => $this->system->system->desk->queries->preview(
                     $account,
                     $this->order($body, $account, $code) + ['account' => $account],
                     $this->system->now(),

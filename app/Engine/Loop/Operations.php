@@ -134,7 +134,7 @@ final class Operations
             return $this->backlog;
         }
         if ($request->op === 'what-if') {
-            $open = $this->system->desk->whatIf($account->id, array_diff_key($request->body, ['gap' => 1]), $at);
+            $open = $this->system->desk->queries->whatIf($account->id, array_diff_key($request->body, ['gap' => 1]), $at);
 
             return fn(): array => ['status' => 200, 'body' => OpenRiskView::of($account, $this->system, $open, self::gap($request->body), $at)];
         }
@@ -150,9 +150,9 @@ final class Operations
             }
         }
         $body = match ($request->op) {
-            'preview' => $this->system->desk->preview($account->id, $request->body, $at),
-            'size' => $this->system->desk->size($account->id, $request->body, $at),
-            'preview-change' => $this->system->desk->previewChange(
+            'preview' => $this->system->desk->queries->preview($account->id, $request->body, $at),
+            'size' => $this->system->desk->queries->size($account->id, $request->body, $at),
+            'preview-change' => $this->system->desk->queries->previewChange(
                 $account->id, $request->body, $this->ahead((int) ($request->body['order'] ?? 0)), $at,
             ),
             'ticket' => $this->tickets->issue((int) $request->user, $account->id, (string) ($request->body['session'] ?? '')),

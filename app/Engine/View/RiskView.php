@@ -23,7 +23,7 @@ final class RiskView
         $risk = AccountFigures::risk($account, $desk, $at);
         [$until, $because] = $desk->state->entriesStopped[$account->id] ?? [0, ''];
         $isBarred = $desk->state->isBarred($account->id, $at);
-        $funds = $desk->funds($account, $at);
+        $funds = $desk->queries->funds($account, $at);
         $byContract = [];
         foreach ($risk->byContract as $code => $part) {
             [$lots, $margin] = $funds->contracts[$code] ?? [0, Money::zero($account->rates->base)];

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 /** A cancel is on its way to the venue. */
-final readonly class CancelRequested implements Event
+final readonly class CancelRequested implements OfOrder
 {
     public const TYPE = 'cancel-requested';
 
@@ -14,4 +14,14 @@ final readonly class CancelRequested implements Event
         public string $because,
         public bool $byHand = false,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return null;
+    }
 }

@@ -7,7 +7,7 @@ namespace Lotrik\Desk\Event;
 use Lotrik\Order\TimeInForce;
 
 /** How long the order works was changed; the venue need not know. */
-final readonly class DurationChanged implements Event
+final readonly class DurationChanged implements OfOrder
 {
     public const TYPE = 'duration-changed';
 
@@ -20,4 +20,14 @@ final readonly class DurationChanged implements Event
         /** it stays beyond the time at which it was to be cancelled */
         public bool $stays = false,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return null;
+    }
 }

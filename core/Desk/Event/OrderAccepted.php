@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 /** The venue has the order. */
-final readonly class OrderAccepted implements Event
+final readonly class OrderAccepted implements OfOrder
 {
     public const TYPE = 'order-accepted';
 
@@ -16,4 +16,14 @@ final readonly class OrderAccepted implements Event
         /** the venue's id of the execution report */
         public ?string $execution = null,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return $this->execution;
+    }
 }

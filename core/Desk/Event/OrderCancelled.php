@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 /** The order is gone; what had filled stays filled. */
-final readonly class OrderCancelled implements Event
+final readonly class OrderCancelled implements OfOrder
 {
     public const TYPE = 'order-cancelled';
 
@@ -17,4 +17,14 @@ final readonly class OrderCancelled implements Event
         /** the venue's id of the execution report; null where the desk did it to an order that it held */
         public ?string $execution = null,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return $this->execution;
+    }
 }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 /** The venue took lots off an order, which keeps its place. */
-final readonly class OrderReduced implements Event
+final readonly class OrderReduced implements OfOrder
 {
     public const TYPE = 'order-reduced';
 
@@ -18,4 +18,14 @@ final readonly class OrderReduced implements Event
         /** the venue's id of the execution report; null where the desk did it to an order that it held */
         public ?string $execution = null,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return $this->execution;
+    }
 }

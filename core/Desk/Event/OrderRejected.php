@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 /** The venue did not take the order. */
-final readonly class OrderRejected implements Event
+final readonly class OrderRejected implements OfOrder
 {
     public const TYPE = 'order-rejected';
 
@@ -17,4 +17,14 @@ final readonly class OrderRejected implements Event
         /** the venue's id of the execution report; null where the desk did it to an order that it held */
         public ?string $execution = null,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return $this->execution;
+    }
 }

@@ -7,7 +7,7 @@ namespace Lotrik\Desk\Event;
 use Lotrik\Order\Role;
 
 /** A held order goes to the venue. */
-final readonly class OrderReleased implements Event
+final readonly class OrderReleased implements OfOrder
 {
     public const TYPE = 'order-released';
 
@@ -17,4 +17,14 @@ final readonly class OrderReleased implements Event
         /** what it is once it is sent, where that is not what it was when it was placed */ public ?Role $role = null,
         /** lots of it then */ public ?int $quantity = null,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return null;
+    }
 }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 /** The venue changed the order. */
-final readonly class OrderReplaced implements Event
+final readonly class OrderReplaced implements OfOrder
 {
     public const TYPE = 'order-replaced';
 
@@ -19,4 +19,14 @@ final readonly class OrderReplaced implements Event
         /** the venue's id of the execution report; null where the desk did it to an order that it held */
         public ?string $execution = null,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return $this->execution;
+    }
 }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 /** The stop's trigger has printed. */
-final readonly class OrderTriggered implements Event
+final readonly class OrderTriggered implements OfOrder
 {
     public const TYPE = 'order-triggered';
 
@@ -16,4 +16,14 @@ final readonly class OrderTriggered implements Event
         /** the venue's id of the execution report */
         public ?string $execution = null,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return $this->execution;
+    }
 }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 /** The venue left the order as it was. */
-final readonly class ReplaceRefused implements Event
+final readonly class ReplaceRefused implements OfOrder
 {
     public const TYPE = 'replace-refused';
 
@@ -17,4 +17,14 @@ final readonly class ReplaceRefused implements Event
         /** the venue's id of the execution report */
         public ?string $execution = null,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return $this->execution;
+    }
 }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Event;
 
 /** A change of an order is on its way to the venue; null leaves as it is. Lots are a change, so that a fill that crosses it adds up. */
-final readonly class ReplaceRequested implements Event
+final readonly class ReplaceRequested implements OfOrder
 {
     public const TYPE = 'replace-requested';
 
@@ -17,4 +17,14 @@ final readonly class ReplaceRequested implements Event
         public string $because,
         public bool $byHand = false,
     ) {}
+
+    public function order(): int
+    {
+        return $this->order;
+    }
+
+    public function execution(): ?string
+    {
+        return null;
+    }
 }
