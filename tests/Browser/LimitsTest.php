@@ -248,6 +248,8 @@ final class LimitsTest extends PageCase
             $this->page->awaitText("[data-side=$side] [data-field=noise-stop]", "{$of['stop_percent']} %");
             $this->page->awaitText("[data-side=$side] [data-field=noise-target]", "{$of['target_percent']} %");
             $this->page->awaitText("[data-side=$side] [data-field=noise-average]", $of['average_ticks'] ?? '—');
+            $said = (string) $this->page->find("[data-side=$side] [data-field=noise-average]")->getAttribute('title');
+            self::assertSame($of['running'] > 0, str_contains($said, "Average after fees. {$of['running']} of these entries"), $said);
         }
         self::assertSame('false', $this->page->find('[data-side=buy]')->getAttribute('data-enough'), 'so few are grey');
         (new WebDriverSelect($this->page->find('[data-name=noise-minutes]')))->selectByValue('10');

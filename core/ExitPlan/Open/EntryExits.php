@@ -105,11 +105,21 @@ final class EntryExits
     /** What {@see gather()} would make of them, on a copy. */
     public function gathered(int $lots, int $anchor): self
     {
-        /** @var self $copy */
-        $copy = unserialize(serialize($this));
+        $copy = clone $this;
         $copy->gather($lots, $anchor, PHP_INT_MAX);
 
         return $copy;
+    }
+
+    /** Anchors and slots change in place: a copy has its own. */
+    public function __clone()
+    {
+        $this->anchors = array_map(static fn(Anchor $one): Anchor => clone $one, $this->anchors);
+        $this->slots = array_map(
+            static fn(array $groups): array => array_map(static fn(ExitSlot $one): ExitSlot => clone $one, $groups),
+            $this->slots,
+        );
+        $this->arrange();
     }
 
     /**

@@ -61,7 +61,9 @@ function Side({ name, label, of }: { name: string; label: string; of: NoiseSide 
             <td data-field="noise-stop">{percent(of?.stop_percent)}</td>
             <td data-field="noise-even">{percent(of?.break_even_percent)}</td>
             <td data-field="noise-target">{percent(of?.target_percent)}</td>
-            <td data-field="noise-average">{of?.average_ticks ?? '—'}</td>
+            <td data-field="noise-average" title={of && of.running > 0 ? WORDS.running(of.running) : undefined}>
+                {of?.average_ticks ?? '—'}
+            </td>
         </tr>
     );
 }

@@ -13,6 +13,9 @@ export const WORDS = {
     lookBack: 'How far back entries are tried',
     afterFees: 'ticks, net',
     cases: (side: string, count: number, open: number) => `${side} ${count}${open > 0 ? `, ${open} open` : ''}`,
+    /** Under the average: what it says of entries whose exits are not all done. */
+    running: (count: number) =>
+        `Average after fees. ${count} of these entries ${count === 1 ? 'has' : 'have'} lots still open, counted at the last print.`,
     noise: (minutes: Value, every: Value, needed: Value) =>
         `History, not advice: market entries under this plan, one every ${every} s of the last ${minutes} min, each followed on what traded after it. What filled first: the stop, the stop once it stood at break-even or better, or a target. Ticks of a lot after fees, on average of those that were over. Open: none had. Grey: fewer than ${needed} had.`,
     curve: (stop: Value, best: Value | null) => `Stop ${stop} at first${best === null ? '' : `; best ${best} now`}`,
