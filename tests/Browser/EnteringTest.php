@@ -300,7 +300,7 @@ final class EnteringTest extends PageCase
         $first = (int) $this->page->run('return Number([...document.querySelectorAll("[data-part=live-row]")].sort((a, b) => a.getBoundingClientRect().y - b.getBoundingClientRect().y)[0].dataset.row)');
         self::assertContains($first, $ids);
         $this->trader->call('DELETE', "orders/$first", ['client_id' => Trader::id()]);
-        $this->page->awaitText('[data-field=said]', 'the rows had just moved');
+        $this->page->awaitText('[data-field=said]', 'the rows just moved');
         self::assertCount(2, $this->trader->working());
         $this->page->await(function () use ($press): bool {
             $this->page->run($press.'press()');

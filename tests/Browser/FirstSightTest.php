@@ -58,7 +58,7 @@ final class FirstSightTest extends TestCase
         $page->find('[data-action=join-bid]')->click();
         $page->await(fn(): bool => $page->count('[data-part=chip][data-role=draft]') === 1, 'a draft');
         $choose('Practice 2');
-        $page->awaitText('[role=alertdialog]', '1 draft that is dropped');
+        $page->awaitText('[role=alertdialog]', '1 draft to be dropped');
         $page->awaitText('[role=alertdialog] [data-part=account-mark]', 'Practice 1');
         self::assertSame('Stay here', $page->run('return document.activeElement.textContent'));
         $page->holdKey("\u{E00C}", 10);

@@ -75,7 +75,7 @@ final class HandTest extends PageCase
         $this->page->holdKey("\u{E007}", 10);
         $this->page->awaitText('[data-field=unheard]', 'Checking whether it arrived');
         $this->page->holdKey("\u{E007}", 10);
-        $this->page->awaitText('[data-field=said]', 'It had arrived');
+        $this->page->awaitText('[data-field=said]', 'Confirmed: ');
         $this->page->await(fn(): bool => $this->chips('draft') === [], 'the draft gone');
         $this->page->await(fn(): bool => $this->page->count('[data-field=unheard]') === 0, 'nothing more to check');
         self::assertCount(1, $this->trader->working());
@@ -345,7 +345,7 @@ final class HandTest extends PageCase
         ]);
         $this->page->awaitText('[data-part=rungs]', 'now ≈');
         $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
-        $this->page->awaitText('[data-field=said]', 'Put back');
+        $this->page->awaitText('[data-field=said]', 'Not moved: ');
         self::assertSame([2, self::price($average - 7)], [$this->lots(), array_column($this->trader->working(), 'trigger')[0] ?? null]);
     }
 
@@ -380,7 +380,7 @@ final class HandTest extends PageCase
         $this->page->run('window.EventSource = class extends Real { constructor(url) { super(url.replace(/after=[0-9]+/, "after=1")); } }');
         $this->page->awaitText('[data-field=position]', 'Long 3');
         $this->page->awaitText('[aria-label=Fills]', 'Bought');
-        $this->page->awaitText('[data-field=said]', 'lines were not heard');
+        $this->page->awaitText('[data-field=said]', 'lines were missed');
         $this->page->tab('Journal');
         $this->page->awaitText('[aria-label=Journal]', 'Placed: Buy 3 market');
     }
@@ -762,7 +762,7 @@ final class HandTest extends PageCase
         $this->fates('/api/orders', ['gone']);
         $this->awaitSettled();
         $this->page->press();
-        $this->page->awaitText('[data-field=said]', 'It did not arrive');
+        $this->page->awaitText('[data-field=said]', 'Not received, will not execute');
         $this->page->awaitText('[data-part=this-order] [data-name=stop]', 'stop 8');
         $this->page->run('window.fetch = window.real');
         $this->awaitSettled();

@@ -24,7 +24,7 @@ final class LastMinutesTest extends TestCase
             $page->find('[data-part=hints] button')->click();
             self::assertSame(0, $page->count('[data-field=last-minutes]'), 'nothing is open, nothing is said');
             $trader->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 3]);
-            $page->awaitText('[data-field=last-minutes]', 'DULZ6 closes in 6 min: long 2, 2 orders work');
+            $page->awaitText('[data-field=last-minutes]', 'DULZ6 closes in 6 min: long 2, 2 working orders');
             $page->find('[data-action=close-keep]')->click();
             $page->await(static fn(): bool => $page->count('[data-field=last-minutes]') === 0, 'it is kept');
             $trader->call('POST', 'practice/DULZ6', ['steps' => 1_500]);

@@ -139,7 +139,7 @@ final class SlipsTest extends PageCase
             'const fire = (type, on) => on.dispatchEvent(new PointerEvent(type, {bubbles: true, button: 0, buttons: type === "pointermove" ? 0 : 1})); const lane = document.querySelector(arguments[0]); for (const type of ["pointermove", "pointerdown", "pointerup"]) fire(type, lane)',
             self::lane($tick - 4, 'buy'),
         );
-        $this->page->awaitText('[data-field=said]', 'had not been shown yet');
+        $this->page->awaitText('[data-field=said]', 'preview not ready');
         self::assertSame([], $this->trader->working());
     }
 

@@ -292,7 +292,7 @@ final class WatchingTest extends PageCase
         $lots = $this->trader->position('DULH7')['quantity'];
         self::assertContains($lots, [2, 4]);
         $this->page->driver->executeAsyncScript($press.'const done = arguments[0]; [...document.querySelectorAll("[data-part=contract-list] [role=columnheader] button")].find((b) => b.textContent.startsWith("Contract")).click(); requestAnimationFrame(() => { press(); done(); })');
-        $this->page->awaitText('[data-field=said]', 'the rows had just moved');
+        $this->page->awaitText('[data-field=said]', 'the rows just moved');
         self::assertSame($lots, $this->trader->position('DULH7')['quantity']);
     }
 

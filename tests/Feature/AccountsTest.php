@@ -38,7 +38,7 @@ final class AccountsTest extends DeskCase
         self::assertSame(422, $this->trader->call('POST', "accounts/$id/reset", ['balance' => '5000.00'])->status, 'sent twice it opens nothing twice');
         self::assertCount(2, array_filter($this->trader->call('GET', "fills?account=$id")->body['items'], static fn(array $fill): bool => $fill['account'] === $id), 'what was traded stays to be read');
         $words = array_column($this->trader->call('GET', "journal?account=$id&after=0")->body['items'], 'words');
-        self::assertContains("Account closed; account {$reset->body['id']} goes on in its place", $words);
+        self::assertContains("Account closed, replaced by account {$reset->body['id']}", $words);
         self::assertSame(201, $this->trader->call('POST', 'orders', ['client_id' => Trader::id(), 'account' => $reset->body['id']] + self::order())->status);
     }
 

@@ -238,7 +238,7 @@ final class EnginePartsTest extends TestCase
         $types = [];
         foreach ($files as $file) {
             $class = 'Lotrik\\Desk\\Event\\'.basename($file, '.php');
-            if (! is_subclass_of($class, Event::class)) {
+            if (! is_subclass_of($class, Event::class) || interface_exists($class)) {
                 continue;
             }
             $event = (new \ReflectionClass($class))->newInstanceArgs(array_map(

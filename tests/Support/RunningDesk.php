@@ -92,14 +92,14 @@ final class RunningDesk
     /** A power cut: everything is killed at once, nobody cleans up. */
     public function crash(): void
     {
-        $pids = [$this->enginePid(), ...$this->webWorkers()];
         proc_terminate($this->process, SIGKILL);
-        array_map(static fn(int $pid): bool => posix_kill($pid, SIGKILL), $pids);
-        Wait::until(
-            fn(): bool => ! proc_get_status($this->process)['running'] && $this->webWorkers() === [] && $this->enginePid() === 0,
-            'everything to be gone',
-            15,
-        );
+        // What was only just being started is not in the first list.
+        Wait::until(function (): bool {
+            $left = array_filter([$this->enginePid(), ...$this->webWorkers()]);
+            array_map(static fn(int $pid): bool => posix_kill($pid, SIGKILL), $left);
+
+            return $left === [] && ! proc_get_status($this->process)['running'];
+        }, 'everything to be gone', 15);
     }
 
     /** @return array{int, string} status and what was said, of a start that gives up */

@@ -11,7 +11,7 @@ export const WORDS = {
     ticksOfBest: 'ticks of the best price',
     importTitle: 'CSV with time, contract, side, quantity, price and perhaps id',
     importColumns: 'CSV: time, contract, side, quantity, price',
-    takeAway: (count: Value) => `take these ${count} away`,
+    takeAway: (count: Value) => `remove these ${count}`,
     picture: (code: Value, span: Value) => `Depth history of ${code}, ${span}, with its trades and the path of your stops`,
     atRow: (lots: Value, bought: number, sold: number) => `${lots} resting${bought + sold > 0 ? ` · ${bought} bought, ${sold} sold` : ''}`,
 };

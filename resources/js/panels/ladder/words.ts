@@ -24,7 +24,7 @@ export const WORDS = {
     closeLadder: (id: Value) => `Close ladder ${id}`,
     dragToSetExit: 'Drag from here to set a stop or a target',
     lastTenSeconds: (bought: Value, sold: Value) => `In the last ten seconds ${bought} bought, ${sold} sold here`,
-    pressOtherToTie: (tying: Value) => `Order ${tying}: press on the order that it shall be tied to · Esc leaves it`,
+    pressOtherToTie: (tying: Value) => `Order ${tying}: press the order to tie it to · Esc cancels`,
     sendBoth: 'Send both, one cancels the other',
     addAsSecond: (lots: Value) => `Add ${lots} as a second order, this one keeps its place`,
 };

@@ -10,7 +10,7 @@ export const WORDS = {
     noiseDrawn: 'How often stop, target or break-even came first, by the distance of the stop',
     noStopNoNoise: 'The plan has no stop.',
     noiseCases: (cases: Value, every: Value, side: string, needed: Value | null) =>
-        `${cases} market entries to ${side}, one every ${every} s${needed === null ? '' : `; fewer than ${needed} say nothing`}. History, not advice.`,
+        `${cases} market entries to ${side}, one every ${every} s${needed === null ? '' : `; fewer than ${needed} are too few to judge by`}. History, not advice.`,
     barCount: (label: Value) => `${label}, how many bars`,
     handle: (label: Value, stands: Value) => `${label}: ${stands}. Drag it, or use the arrow keys.`,
     upToLimit: 'up to a limit (stop-limit)',

@@ -12,7 +12,7 @@ export const WORDS = {
     whyAtAverage: "Lots that have closed were taken at the position's average: this makes the entries add up to it",
     atAverage: 'closed lots, taken at the average',
     byOrder: 'by order',
-    takeTargetOff: (what: Value) => `Take the target of ${what} off: it runs under its stop`,
+    takeTargetOff: (what: Value) => `Remove the target of ${what}: it runs with its stop alone`,
     closeOf: (closes: Value, what: Value) => `Close the ${closes} of ${what} at the market`,
     giveBack: (what: Value, then: Value) => `Give the stop of ${what} back; ${then}`,
     riskFromHere: 'Risk from here, with fees',

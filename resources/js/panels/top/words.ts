@@ -3,7 +3,7 @@ import type { Value } from '@/ui/value';
 export const WORDS = {
     dayMeans: 'The trading day: how it went, its trades, what is left over',
     barredMeans: (name: Value, limit: Value, time: Value) =>
-        `${name}: ${limit} was reached. No new entry until ${time} UTC; reduce-only orders accepted. Pressed it tells what led there`,
+        `${name}: ${limit} was reached. No new entry until ${time} UTC; reduce-only orders accepted. Press to see what led to it`,
     stoppedMeans: (because: Value) => `${because}; reduce-only orders accepted`,
     roomTo: (limit: Value) => `What may still be lost before ${limit} acts`,
     noEntriesUntil: (time: Value) => `no entries until ${time}`,
@@ -16,8 +16,8 @@ export const WORDS = {
         [
             ...(positions > 0 ? [`${positions} open ${positions === 1 ? 'position' : 'positions'}`] : []),
             ...(orders > 0 ? [`${orders} working ${orders === 1 ? 'order' : 'orders'}`] : []),
-            ...(drafts > 0 ? [`${drafts} ${drafts === 1 ? 'draft that is' : 'drafts that are'} dropped`] : []),
+            ...(drafts > 0 ? [`${drafts} ${drafts === 1 ? 'draft' : 'drafts'} to be dropped`] : []),
         ].join(', '),
     showAccount: (left: string, account: Value) =>
-        `${left === '' ? '' : `This account has ${left}; its exits go on in the engine. `}This desk will show and trade ${account}.`,
+        `${left === '' ? '' : `This account has ${left}; its exits keep working. `}This desk will show and trade ${account}.`,
 };
