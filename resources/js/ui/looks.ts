@@ -13,7 +13,7 @@ export const BUTTON = {
     strong: `${SHAPE} min-h-28 border-ink bg-raised px-8 py-2 font-semibold`,
     small: SMALL,
     /** where there is hardly room */
-    tiny: `${BORDERED} px-4 text-tiny leading-15 font-medium`,
+    tiny: `${BORDERED} px-4 text-tiny leading-15 font-medium whitespace-nowrap`,
     /** one of several beside each other in a card */
     row: `${BORDERED} min-h-24 px-4 py-2 text-small font-semibold whitespace-nowrap`,
     /** with a price, a word and a key */

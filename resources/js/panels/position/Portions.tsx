@@ -11,10 +11,18 @@ import { alike, type Line } from './alike';
 import { ExitField } from './ExitField';
 import { WORDS } from './words';
 
-const HEAD = 'flex items-center justify-between text-tiny text-soft';
+const HEAD = 'flex flex-wrap items-center justify-between text-tiny text-soft';
+
+interface PortionsProps {
+    position: Position;
+    contract: Contract;
+    /** a plan that the buttons name: an entry alone that has it says it no second time */
+    named: string | undefined;
+    children: ReactNode;
+}
 
 /** The open lots portion by portion: what protects them, who steers, and what can be done with each. */
-export function Portions({ position, contract, children }: { position: Position; contract: Contract; children: ReactNode }) {
+export function Portions({ position, contract, named, children }: PortionsProps) {
     const several = position.entries.length > 1;
     const minor = contract.minor_unit;
     const ground = { account: position.account, contract: contract.code };
@@ -27,15 +35,17 @@ export function Portions({ position, contract, children }: { position: Position;
             {position.entries.map((entry, at) => (
                 <li key={entry.entry}>
                     <p className={HEAD} data-part="entry-head">
-                        <span>
-                            {entry.plan ?? 'no exit plan'}
-                            {entry.covers === 'position' && ' · covers the position'}
-                            {several && entry.average_words && ` · from ${entry.average_words}`}
-                        </span>
+                        {(several || entry.covers === 'position' || entry.plan !== named) && (
+                            <span>
+                                {entry.plan ?? 'no exit plan'}
+                                {entry.covers === 'position' && ' · covers the position'}
+                                {several && entry.average_words && ` · from ${entry.average_words}`}
+                            </span>
+                        )}
                         {several && (
                             <Result money={position.results.entries.find((one) => one.entry === entry.entry)?.open} minor={minor} />
                         )}
-                        {at === 0 && !several && <span className="flex gap-4">{children}</span>}
+                        {at === 0 && !several && <span className="ml-auto flex gap-4">{children}</span>}
                         {several && (
                             <Button
                                 tone="link"

@@ -141,7 +141,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                 </div>
             )}
             {hasPosition && (
-                <Portions position={position} contract={contract}>
+                <Portions position={position} contract={contract} named={bare === 0 ? plan?.document.name : undefined}>
                     {plan && bare === 0 && (
                         <OrderButton
                             tone="tiny"

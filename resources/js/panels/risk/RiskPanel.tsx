@@ -10,7 +10,7 @@ import { RoomBar } from './RoomBar';
 import { type GapOver, useGap, useOpenRisk } from './useOpenRisk';
 import { WORDS } from './words';
 
-const HEADS = ['Contract', 'Lots', 'Stop', 'From here', 'From entry', 'Would fill at', 'costs', 'Gap adds'];
+const HEADS = ['Contract', 'Lots', 'Stop', 'From here', 'From entry', 'Would fill at', 'Slippage', 'Gap adds'];
 const CELL = 'px-10 text-right tabular-nums';
 
 /**
