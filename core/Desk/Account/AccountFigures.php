@@ -32,7 +32,7 @@ final class AccountFigures
             }
         }
 
-        return AccountRisk::of($account->rates, $desk->lossWatch()->room($account, $at), $positions, self::day($account, $desk->state, $at), self::carried($account, $desk->state, $at));
+        return self::of($positions, $account, $desk, $at);
     }
 
     /**
@@ -51,7 +51,19 @@ final class AccountFigures
             );
         }
 
-        return AccountRisk::of($account->rates, $desk->lossWatch()->room($account, $at), $positions, self::day($account, $desk->state, $at), self::carried($account, $desk->state, $at));
+        return self::of($positions, $account, $desk, $at);
+    }
+
+    /** @param array<string, MarkedPosition> $positions by contract */
+    private static function of(array $positions, Account $account, Desk $desk, int $at): AccountRisk
+    {
+        return AccountRisk::of(
+            $account->rates,
+            $desk->lossWatch()->room($account, $at),
+            $positions,
+            self::day($account, $desk->state, $at),
+            self::carried($account, $desk->state, $at),
+        );
     }
 
     /** What open lots had won when the account's day began: no gain of this day. @param int $at ms since 1970 UTC */
