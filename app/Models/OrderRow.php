@@ -63,7 +63,8 @@ final class OrderRow extends JournalModel
 {
     /** The columns that may change after it was placed. */
     public const CHANGING = [
-        'quantity', 'filled', 'cost', 'price', 'trigger', 'tif', 'state', 'role', 'working', 'reason', 'plan', 'steering', 'ahead', 'ended_at',
+        'quantity', 'filled', 'cost', 'price', 'trigger', 'tif', 'state',
+        'role', 'working', 'reason', 'plan', 'steering', 'ahead', 'ended_at',
         'level', 'beyond_anchor', 'triggered',
         'expires_at', 'held', 'cancel_wished', 'tied_order', 'tied_kind', 'path',
     ];

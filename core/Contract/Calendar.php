@@ -56,7 +56,9 @@ final readonly class Calendar
             $day = self::day(Node::of($item, $node->at('days')."/$i"));
             foreach ($day['contracts'] === [] ? [''] : $day['contracts'] as $of) {
                 if (isset($seen[$day['date']][$of])) {
-                    throw InvalidDocument::at($node->at('days')."/$i/date", "\"{$day['date']}\" again", 'each date once for the same contracts');
+                    throw InvalidDocument::at(
+                        $node->at('days')."/$i/date", "\"{$day['date']}\" again", 'each date once for the same contracts',
+                    );
                 }
                 $seen[$day['date']][$of] = true;
             }
@@ -88,7 +90,9 @@ final readonly class Calendar
         foreach ($node->raw('contracts') === null ? [] : $node->list('contracts') as $i => $contract) {
             $contracts[] = is_string($contract) && preg_match('/^[A-Z][A-Z0-9]{0,10}$/', $contract) === 1
                 ? $contract
-                : throw InvalidDocument::at($node->at('contracts')."/$i", InvalidDocument::show($contract), 'a contract such as "DULZ6", or its root');
+                : throw InvalidDocument::at(
+                    $node->at('contracts')."/$i", InvalidDocument::show($contract), 'a contract such as "DULZ6", or its root',
+                );
         }
         $day = ['date' => $date, 'name' => $node->optionalString('name', 60) ?? '', 'close' => $close, 'contracts' => $contracts];
         $node->done();
@@ -139,7 +143,8 @@ final readonly class Calendar
             }
             $close = $day['close'];
             foreach ($close === null ? [] : $contracts as $code => $contract) {
-                $isMeant = $day['contracts'] === [] || in_array($code, $day['contracts'], true) || in_array($listed[$code], $day['contracts'], true);
+                $isMeant = $day['contracts'] === [] || in_array($code, $day['contracts'], true)
+                    || in_array($listed[$code], $day['contracts'], true);
                 if ($isMeant && ! $contract->session->hasWithin((string) $close)) {
                     throw InvalidDocument::at(
                         '/days',

@@ -156,9 +156,13 @@ final readonly class Contract
     {
         $scale = max($tickValue->getScale(), $currency->minorUnit) + self::SPARE_DECIMALS;
         // A price is multiplied by 128 where it is written in 32nds.
-        $aTick = BigInteger::max($tickValue->toScale($scale)->getUnscaledValue()->multipliedBy(self::MAX_LOTS), BigInteger::of($tickUnits)->multipliedBy(128));
+        $aTick = BigInteger::max(
+            $tickValue->toScale($scale)->getUnscaledValue()->multipliedBy(self::MAX_LOTS), BigInteger::of($tickUnits)->multipliedBy(128),
+        );
 
-        return BigInteger::min(self::MAX_TICKS, BigInteger::of(PHP_INT_MAX)->dividedBy($aTick->multipliedBy(4), RoundingMode::FLOOR))->toInt();
+        return BigInteger::min(
+            self::MAX_TICKS, BigInteger::of(PHP_INT_MAX)->dividedBy($aTick->multipliedBy(4), RoundingMode::FLOOR),
+        )->toInt();
     }
 
     /** @return array<string, mixed> the contract document */

@@ -208,7 +208,10 @@ final class Session
                 continue;
             }
             $closes = self::moment($close > $this->open ? $day : $day->modify('+1 day'), $close);
-            yield [self::moment($day, $this->open), min($closes, self::moment($this->close > $this->open ? $day : $day->modify('+1 day'), $this->close)), $date];
+            yield [
+                self::moment($day, $this->open),
+                min($closes, self::moment($this->close > $this->open ? $day : $day->modify('+1 day'), $this->close)), $date,
+            ];
         }
     }
 

@@ -340,7 +340,9 @@ final class Desk
         $this->recorder->at = $at;
         $this->levels->changed();
         try {
-            return $this->watchLevels->handle($this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId), Node::of($body));
+            return $this->watchLevels->handle(
+                $this->state->accounts[$accountId] ?? throw Refusal::unknownAccount($accountId), Node::of($body),
+            );
         } catch (InvalidDocument $fault) {
             throw Refusal::unreadable($fault);
         }

@@ -56,7 +56,9 @@ final class DeskQueries
         $ticket = $this->context->intake->work($request, $account, $this->context->quote($request->contract->code));
 
         $preview = Preview::of($ticket, $this->context->state->holding($accountId, $request->contract->code), $account->limits);
-        $over = $ticket->refusal === null ? OverLossRoom::words($preview, $ticket, $account, AccountFigures::risk($account, $this->desk, $at)) : null;
+        $over = $ticket->refusal === null
+            ? OverLossRoom::words($preview, $ticket, $account, AccountFigures::risk($account, $this->desk, $at))
+            : null;
         assert(is_string($preview['words']));
 
         $holding = $this->context->state->holding($accountId, $request->contract->code);

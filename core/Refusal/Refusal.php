@@ -166,7 +166,9 @@ final class Refusal extends \DomainException
      */
     public static function tooManyEntries(int $sent, int $asked, int $limit, ?int $again): self
     {
-        $remedy = $again === null ? 'send fewer at once' : 'the next '.($asked === 1 ? 'one' : $asked).' at '.gmdate('H:i:s', intdiv($again + 999, 1000)).' UTC';
+        $remedy = $again === null
+            ? 'send fewer at once'
+            : 'the next '.($asked === 1 ? 'one' : $asked).' at '.gmdate('H:i:s', intdiv($again + 999, 1000)).' UTC';
 
         return new self(
             RefusalCode::TooManyEntries,
@@ -220,7 +222,10 @@ final class Refusal extends \DomainException
     /** @param string $most with its currency */
     public static function tradeRiskOfStops(string $risk, string $most): self
     {
-        return new self(RefusalCode::TradeRisk, "the trade would risk $risk with fees at its stops, and a trade may risk $most; use a closer stop", '/exit_plan');
+        return new self(
+            RefusalCode::TradeRisk,
+            "the trade would risk $risk with fees at its stops, and a trade may risk $most; use a closer stop", '/exit_plan',
+        );
     }
 
     /**
@@ -285,7 +290,9 @@ final class Refusal extends \DomainException
 
     public static function accountClosed(string $name): self
     {
-        return new self(RefusalCode::AccountClosed, "$name is closed: it can be read, and nothing is entered on it; choose another account");
+        return new self(
+            RefusalCode::AccountClosed, "$name is closed: it can be read, and nothing is entered on it; choose another account",
+        );
     }
 
     /** @param string $left such as "DULZ6 2 lots open and 3 orders working" */

@@ -29,7 +29,8 @@ final readonly class LossRoom
         $left = $nearest->left();
 
         return new self(
-            $left->isNegative() ? Money::zero($left->currency) : $left, $left->compareTo($nearest->of) > 0 ? $left : $nearest->of, $nearest->limit,
+            $left->isNegative() ? Money::zero($left->currency) : $left,
+            $left->compareTo($nearest->of) > 0 ? $left : $nearest->of, $nearest->limit,
         );
     }
 }

@@ -27,6 +27,8 @@ final class Margin
         $isLate = $hours->open && $hours->until !== null && $at >= $hours->until - self::INITIAL_BEFORE_CLOSE_MS;
 
         // The initial one is never less, whatever a contract's document says.
-        return Money::of($isLate ? BigDecimal::max($contract->initialMargin, $contract->dayMargin) : $contract->dayMargin, $contract->currency);
+        return Money::of(
+            $isLate ? BigDecimal::max($contract->initialMargin, $contract->dayMargin) : $contract->dayMargin, $contract->currency,
+        );
     }
 }

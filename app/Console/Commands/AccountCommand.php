@@ -50,7 +50,9 @@ final class AccountCommand extends Command
         $name = (string) ($this->option('name') ?? "Trader $tag");
         $password = (string) ($this->option('password') ?? bin2hex(random_bytes(12)));
         $user = User::query()->create(['name' => $name, 'email' => "$tag@kestrel-bay.invalid", 'password' => $password]);
-        $account = $engine->call('open-account', ($limit === '' ? [] : ['daily_loss_limit' => $limit]) + KestrelBay::account($user->id, 'Practice'))['body']['account'];
+        $account = $engine->call(
+            'open-account', ($limit === '' ? [] : ['daily_loss_limit' => $limit]) + KestrelBay::account($user->id, 'Practice'),
+        )['body']['account'];
 
         return [
             'account' => $account, 'user' => $user->id, 'email' => $user->email, 'password' => $password,

@@ -38,7 +38,9 @@ final class HistoryBacklog implements Job
         if (! $this->complete) {
             $pieces = $this->journal->olderMemory(self::CHUNK);
             foreach ($pieces ?? [] as [$contract, $piece]) {
-                Dropped::unless("a piece of what $contract had seen", fn() => $this->system->desk->quote($contract)->memory->restore($piece));
+                Dropped::unless(
+                    "a piece of what $contract had seen", fn() => $this->system->desk->quote($contract)->memory->restore($piece),
+                );
             }
             $this->complete = $pieces === null;
         }

@@ -56,7 +56,8 @@ final class Operations
 
     /** What changes neither an account nor a market, whatever comes of it. */
     private const READS = [
-        'preview', 'preview-change', 'size', 'what-if', 'noise', 'book', 'orders', 'order', 'positions', 'risk', 'open-risk', 'day', 'limits',
+        'preview', 'preview-change', 'size', 'what-if', 'noise', 'book',
+        'orders', 'order', 'positions', 'risk', 'open-risk', 'day', 'limits',
         'calendar', 'snapshot', 'steps-preview', 'plan-basis', 'plans-used', ...self::LOOKS_BACK,
     ];
 
@@ -136,7 +137,9 @@ final class Operations
         if ($request->op === 'what-if') {
             $open = $this->system->desk->queries->whatIf($account->id, array_diff_key($request->body, ['gap' => 1]), $at);
 
-            return fn(): array => ['status' => 200, 'body' => OpenRiskView::of($account, $this->system, $open, self::gap($request->body), $at)];
+            return fn(): array => [
+                'status' => 200, 'body' => OpenRiskView::of($account, $this->system, $open, self::gap($request->body), $at),
+            ];
         }
         if ($request->op === 'noise') {
             return $this->noise($request, $account);
@@ -172,7 +175,9 @@ final class Operations
                 $this->holdingsOf($account),
             )),
             'risk' => RiskView::of($account, $this->system->desk, $at),
-            'open-risk' => OpenRiskView::of($account, $this->system, WhatIf::now($account, $this->system->desk->state), self::gap($request->body), $at),
+            'open-risk' => OpenRiskView::of(
+                $account, $this->system, WhatIf::now($account, $this->system->desk->state), self::gap($request->body), $at,
+            ),
             'day' => DayOfAccountView::of($account, $this->system->desk, ($request->body['before'] ?? false) === true, $at),
             'limits' => LimitsView::of($account, $this->system->desk, $at),
             'calendar' => $this->calendar(),
@@ -408,7 +413,8 @@ final class Operations
         $contract = $this->contract($request);
 
         return $this->noise->ask(
-            $request->body, $account, Balance::of($account, $this->system->desk->state), $contract, $this->system->desk->quote($contract->code),
+            $request->body, $account, Balance::of($account, $this->system->desk->state),
+            $contract, $this->system->desk->quote($contract->code),
             $this->clock->at($this->system->steps()),
         );
     }

@@ -105,7 +105,9 @@ final class Practice
         $local = static fn(int $then): \DateTimeImmutable => (new \DateTimeImmutable('@'.intdiv($then, 1000)))->setTimezone($zone);
         $date = $session->dateOf($at);
         if ($minutes === 0) {
-            $this->system->setCalendar($calendar->closing($code, $date ?? $local($session->dayBegan($at))->format('Y-m-d'), null, self::SHORT), $at);
+            $this->system->setCalendar(
+                $calendar->closing($code, $date ?? $local($session->dayBegan($at))->format('Y-m-d'), null, self::SHORT), $at,
+            );
 
             return;
         }

@@ -327,7 +327,9 @@ final class Publisher
             $of = $contract->session->at($at);
             $hours[$code] = ['open' => $of->open, 'words' => $of->words($at), 'brief' => $of->brief($at), 'until' => $of->until === null ? null : Time::iso($of->until), 'exits' => $of->open ? null : 'asleep',
                 // In the last quarter of an hour, as a clock would count it down.
-                'closes_in' => $of->open && $of->until !== null && $of->until - $at <= 900_000 ? max(1, intdiv($of->until - $at + 59_999, 60_000)) : null,
+                'closes_in' => $of->open && $of->until !== null && $of->until - $at <= 900_000
+                    ? max(1, intdiv($of->until - $at + 59_999, 60_000))
+                    : null,
             ];
         }
         $this->fanout->all(Frame::of(

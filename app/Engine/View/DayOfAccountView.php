@@ -35,7 +35,9 @@ final class DayOfAccountView
         $sum = static function (string $field) use ($rows, $account): string {
             $base = $account->rates->base;
 
-            return array_reduce($rows, static fn(Money $sum, array $row): Money => $sum->plus(Money::of($row[$field], $base)), Money::zero($base))->exact();
+            return array_reduce(
+                $rows, static fn(Money $sum, array $row): Money => $sum->plus(Money::of($row[$field], $base)), Money::zero($base),
+            )->exact();
         };
         $extreme = static fn(?array $seen): ?array => $seen === null ? null : ['at' => Time::iso($seen[0]), 'money' => $seen[1]];
 
@@ -70,7 +72,8 @@ final class DayOfAccountView
         foreach ($desk->state->holdingsOf($account->id) as $holding) {
             $contract = $desk->state->contracts[$holding->contract];
             [$ticks, $lots] = $filled[$contract->code] ?? [null, 0];
-            $isIdle = $ticks === null && ($isOver ? ! isset($atEnd[$contract->code]) : $holding->position->lots === 0 && $holding->working === []);
+            $isIdle = $ticks === null
+                && ($isOver ? ! isset($atEnd[$contract->code]) : $holding->position->lots === 0 && $holding->working === []);
             if ($isIdle || ! $account->rates->knows($contract->currency)) {
                 continue;
             }
@@ -84,7 +87,9 @@ final class DayOfAccountView
                 'contract' => $contract->code, 'quantity' => $isOver ? 0 : $holding->position->lots, 'lots' => $lots,
                 'realised' => $result->realised->exact(), 'open' => $open->exact(), 'fees' => $result->fees->exact(),
                 'net' => $result->net()->plus($open)->exact(),
-                'margin' => $account->rates->toBase(Margin::perLot($contract, $at)->times($isOver ? 0 : Reach::of($holding)->most()))->exact(),
+                'margin' => $account->rates->toBase(
+                    Margin::perLot($contract, $at)->times($isOver ? 0 : Reach::of($holding)->most()),
+                )->exact(),
             ];
         }
 
@@ -106,7 +111,9 @@ final class DayOfAccountView
                 ];
             }
             foreach ($holding->working as $order) {
-                $left[] = ['contract' => $contract->code, 'words' => EventText::named($order, $contract), 'why' => LeftOver::why($order, $contract, $at)];
+                $left[] = [
+                    'contract' => $contract->code, 'words' => EventText::named($order, $contract), 'why' => LeftOver::why($order, $contract, $at),
+                ];
             }
         }
 

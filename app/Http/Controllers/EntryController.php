@@ -79,7 +79,9 @@ final class EntryController
         $user = $request->user();
         if ($user instanceof User && ! $this->streamsAreClosed($user, $request->session()->getId(), $engine)) {
             // A stream that was left open would go on telling of the account to whoever sits there next.
-            return response()->view('sign-in', $this->page($request, 'You are still signed in: the engine is busy. Go back, and sign out again.'), 503);
+            return response()->view(
+                'sign-in', $this->page($request, 'You are still signed in: the engine is busy. Go back, and sign out again.'), 503,
+            );
         }
         $this->guard()->logout();
         $request->session()->invalidate();

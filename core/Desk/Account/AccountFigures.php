@@ -72,7 +72,9 @@ final class AccountFigures
         $carried = Money::zero($account->rates->base);
         foreach (($state->days[$account->id] ?? null)?->carried($account->limits->day->begins($at)) ?? [] as $code => $ticks) {
             $contract = $state->contracts[$code];
-            $carried = $account->rates->knows($contract->currency) ? $carried->plus($account->rates->toBase($contract->money($ticks))) : $carried;
+            $carried = $account->rates->knows($contract->currency)
+                ? $carried->plus($account->rates->toBase($contract->money($ticks)))
+                : $carried;
         }
 
         return $carried;

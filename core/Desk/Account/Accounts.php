@@ -270,7 +270,9 @@ final class Accounts
             if ($of->code === $base->code) {
                 throw InvalidDocument::at($pointer, InvalidDocument::show($rate), "no rate: {$base->code} is the account's own currency");
             }
-            $decimal = is_string($rate) && preg_match('/^\d{1,7}(\.\d{1,12})?$/D', $rate) === 1 ? BigDecimal::of($rate) : BigDecimal::zero();
+            $decimal = is_string($rate) && preg_match('/^\d{1,7}(\.\d{1,12})?$/D', $rate) === 1
+                ? BigDecimal::of($rate)
+                : BigDecimal::zero();
             if ($decimal->isLessThan(self::LEAST_RATE) || $decimal->isGreaterThan(self::MOST_RATE)) {
                 throw InvalidDocument::at(
                     $pointer,

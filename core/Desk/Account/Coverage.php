@@ -44,7 +44,9 @@ final readonly class Coverage
     /** @return list<array{DeskOrder, ProtectedLots}> the lots that no portion's stop closes and one sent by hand does, the nearest first */
     public function byHand(): array
     {
-        $bare = abs($this->holding->position->lots) - array_sum(array_map(static fn(array $part): int => $part[1]->lots, $this->byPortion()));
+        $bare = abs($this->holding->position->lots) - array_sum(
+            array_map(static fn(array $part): int => $part[1]->lots, $this->byPortion()),
+        );
         $stops = $bare === 0 ? [] : array_filter($this->stopsByHand(), static fn(DeskOrder $stop): bool => ! $stop->isHeld());
         $protected = [];
         foreach ($this->nearestFirst($stops) as $stop) {

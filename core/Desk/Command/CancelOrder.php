@@ -36,7 +36,9 @@ final class CancelOrder implements Command
         // Without an entry, a target or a limit that closes there is nothing more to lose.
         if (array_filter($gone, static fn(DeskOrder $of): bool => $of->role !== Role::Entry && $of->kind->isStop()) !== []) {
             $this->context->mayBe(
-                $this->context->asking->of($command->account, $holding, $this->context->recorder->at, self::without($gone, $holding, $this->context)),
+                $this->context->asking->of(
+                    $command->account, $holding, $this->context->recorder->at, self::without($gone, $holding, $this->context),
+                ),
                 'cancelling order'.($other === null ? " {$order->id}" : "s {$order->id} and {$other->id}"), $leave,
             );
         }

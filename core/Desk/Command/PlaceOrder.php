@@ -21,7 +21,10 @@ final class PlaceOrder implements Command
         $ticket = $this->context->worked($command, $request);
         $id = $this->context->state->lastOrder + 1;
         $holding = $this->context->state->holding($command->account->id, $request->contract->code);
-        $this->context->accept($command, $request->contract->code, ['order' => $id], 'Placed: '.Preview::sentence($ticket, $holding, $command->account->limits));
+        $this->context->accept(
+            $command, $request->contract->code, ['order' => $id],
+            'Placed: '.Preview::sentence($ticket, $holding, $command->account->limits),
+        );
         $this->context->recorder->note($ticket->placed($id, $command->account->id, $command->clientId));
 
         return ['order' => $id];

@@ -62,7 +62,8 @@ final class SetExit implements Command
             throw Refusal::nothingToMove("every {$levels[0][0]->value} stands there already");
         }
         $this->context->mayBe(
-            $asking->of($command->account, $holding, $this->context->recorder->at, $after, $at, $stopsTo[0] ?? null, $stopsTo[1] ?? ''), '', true,
+            $asking->of($command->account, $holding, $this->context->recorder->at, $after, $at, $stopsTo[0] ?? null, $stopsTo[1] ?? ''),
+            '', true,
         );
         $answer = ['contracts' => [$contract->code], 'waiting' => $waiting];
         $this->context->accept($command, $contract->code, $answer, ucfirst(implode(', ', $words)));
@@ -198,7 +199,10 @@ final class SetExit implements Command
             throw $body->fault('value', "at least one tick, which is {$contract->money($lots)->display()} for them");
         }
         if ($ticks->isGreaterThan(Distance::MAX_TICKS)) {
-            throw $body->fault('value', 'no more than '.Distance::MAX_TICKS." ticks, which is {$contract->money(Distance::MAX_TICKS * $lots)->display()} for them");
+            throw $body->fault(
+                'value',
+                'no more than '.Distance::MAX_TICKS." ticks, which is {$contract->money(Distance::MAX_TICKS * $lots)->display()} for them",
+            );
         }
         $profit = $isLoss ? $ticks->negated() : $ticks;
         $whole = $profit->toScale(0, $role === Role::Stop ? RoundingMode::CEILING : RoundingMode::HALF_UP)->toInt();

@@ -53,7 +53,9 @@ final class WatchLevels
             $low = $node->int('low', 1, self::HIGHEST);
             $packed[] = $level = [
                 'id' => $node->int('id', 1, PHP_INT_MAX), 'contract' => $code, 'low' => $low,
-                'high' => $node->int('high', $low, self::HIGHEST), 'name' => $node->raw('name') === '' ? '' : $node->string('name', null, 60),
+                'high' => $node->int('high', $low, self::HIGHEST), 'name' => $node->raw('name') === ''
+                    ? ''
+                    : $node->string('name', null, 60),
             ];
             $node->done();
             $wanted[$code][] = new WatchedLevel($level['id'], $level['name'], new MarkedLevel($low, $level['high'], 0), $within);

@@ -30,7 +30,9 @@ final readonly class WhichPortions
             if (! is_int($number) || $number < 1 || $number > self::HIGHEST || in_array($number, $numbers, true)) {
                 $pointer = $body->at('portions')."/$i";
 
-                throw InvalidDocument::at($pointer, InvalidDocument::show($number), 'the number of a portion from 1 to '.self::HIGHEST.', each once');
+                throw InvalidDocument::at(
+                    $pointer, InvalidDocument::show($number), 'the number of a portion from 1 to '.self::HIGHEST.', each once',
+                );
             }
             $numbers[] = $number;
         }

@@ -216,7 +216,9 @@ final class Preview
         }
         if ($request->releaseWhen !== null) {
             $parts[] = 'held until '.EventText::releaseWhen($request->releaseWhen, $request->watched);
-            $window = $ticket->mayOpen() && $request->releaseWhen->releaseAt !== null ? $limits->windowAt($request->releaseWhen->releaseAt) : null;
+            $window = $ticket->mayOpen() && $request->releaseWhen->releaseAt !== null
+                ? $limits->windowAt($request->releaseWhen->releaseAt)
+                : null;
             if ($window !== null) {
                 $parts[] = "{$window->words()} is a no-entry window: it would be rejected then";
             }

@@ -90,7 +90,9 @@ final class SizeByRisk
         } else {
             $times = $risk->decimal('r');
             $r = $account->limits->in($contract)->mostRisk(Balance::of($account, $this->state))
-                ?? throw $risk->fault('r', 'money or percent: R is what a trade may risk by the limits of the account, and no such limit is set');
+                ?? throw $risk->fault(
+                    'r', 'money or percent: R is what a trade may risk by the limits of the account, and no such limit is set',
+                );
             $most = $r->times($times);
         }
         $risk->done();

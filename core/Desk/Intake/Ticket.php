@@ -48,7 +48,8 @@ final readonly class Ticket
     public function refused(?Refusal $refusal): self
     {
         return new self(
-            $this->request, $this->role, $this->quantity, $this->closes, $this->opens, $this->at, $this->plan, $refusal, $this->ranges, $this->joins,
+            $this->request, $this->role, $this->quantity, $this->closes,
+            $this->opens, $this->at, $this->plan, $refusal, $this->ranges, $this->joins,
         );
     }
 

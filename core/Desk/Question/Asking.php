@@ -65,7 +65,8 @@ final class Asking
         $request = $ticket->request;
 
         return $this->question->refusal(new Proposal(
-            $account, $request->contract, $holding, $quote, $request->now, $before, self::withTicket($before, $ticket, self::ASKED, null), [$ticket],
+            $account, $request->contract, $holding, $quote, $request->now,
+            $before, self::withTicket($before, $ticket, self::ASKED, null), [$ticket],
             $ticket->levels(), isRelease: true,
         ));
     }
@@ -95,7 +96,8 @@ final class Asking
         $isMovedStop = $order->role !== Role::Entry && $order->kind->isStop() && $request->trigger !== $order->trigger;
 
         return new Proposal(
-            $account, $request->contract, $holding, $quote, $request->now, $before, $after, levels: self::moved($order, $to), changed: $order, to: $to,
+            $account, $request->contract, $holding, $quote, $request->now,
+            $before, $after, levels: self::moved($order, $to), changed: $order, to: $to,
             stopsTo: $isMovedStop ? $request->trigger : null, pointer: $isMovedStop ? '/trigger' : '/quantity',
         );
     }
@@ -121,7 +123,8 @@ final class Asking
         $quote = $this->quotes->of($holding->contract);
 
         return new Proposal(
-            $account, $this->state->contracts[$holding->contract], $holding, $quote, $at, Exposure::of($holding, $this->state, $quote), $after,
+            $account, $this->state->contracts[$holding->contract], $holding,
+            $quote, $at, Exposure::of($holding, $this->state, $quote), $after,
             levels: $levels, stopsTo: $stopsTo, pointer: $pointer,
         );
     }

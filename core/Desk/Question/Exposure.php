@@ -80,7 +80,8 @@ final class Exposure
     private function having(?array $entries = null, ?array $slots = null, ?array $byHand = null): self
     {
         return new self(
-            $this->state, $this->quote, $this->lots, $this->closing, $entries ?? $this->entries, $slots ?? $this->slots, $byHand ?? $this->byHand,
+            $this->state, $this->quote, $this->lots, $this->closing,
+            $entries ?? $this->entries, $slots ?? $this->slots, $byHand ?? $this->byHand,
         );
     }
 
@@ -221,7 +222,9 @@ final class Exposure
     {
         if ($this->joins($entry)) {
             // Lots that join a set share its stop: where one of its lots has none, neither do they.
-            return array_filter($this->open(), static fn(OpenLots $of): bool => $of->covered && $of->stop === null) === [] ? 0 : $entry->lots;
+            return array_filter($this->open(), static fn(OpenLots $of): bool => $of->covered && $of->stop === null) === []
+                ? 0
+                : $entry->lots;
         }
 
         return array_sum(array_map(static fn(array $of): int => $of[1] === null ? $of[0] : 0, $entry->stops()));
@@ -272,7 +275,8 @@ final class Exposure
      */
     public function tradesBehind(int $trade, self $after): array
     {
-        $behind = isset($this->entries[$trade]) || array_filter($this->slots, fn(OpenLots $of): bool => $this->tradeOfLots($of) === $trade) !== []
+        $behind = isset($this->entries[$trade])
+            || array_filter($this->slots, fn(OpenLots $of): bool => $this->tradeOfLots($of) === $trade) !== []
             ? [$trade]
             : [];
         $left = [];
@@ -350,7 +354,10 @@ final class Exposure
     private function gathers(Side $side): bool
     {
         foreach ($this->entries as $entry) {
-            if ($entry->side === $side && ($entry instanceof DeskOrder ? WorkingEntry::coversPosition($entry, $this->state) : $entry->covers)) {
+            if (
+                $entry->side === $side
+                    && ($entry instanceof DeskOrder ? WorkingEntry::coversPosition($entry, $this->state) : $entry->covers)
+            ) {
                 return true;
             }
         }

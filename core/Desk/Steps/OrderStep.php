@@ -124,7 +124,9 @@ final readonly class OrderStep
             'ask' => $quote->ask,
             'last' => $quote->last,
             // Between two ticks it is the lower one.
-            'mid' => $quote->bid === null || $quote->ask === null ? null : intdiv($quote->bid + $quote->ask - (($quote->bid + $quote->ask) & 1), 2),
+            'mid' => $quote->bid === null || $quote->ask === null
+                ? null
+                : intdiv($quote->bid + $quote->ask - (($quote->bid + $quote->ask) & 1), 2),
             'average' => $position->lots === 0 ? null : $position->average->toScale(0, RoundingMode::HALF_UP)->toInt(),
             'pointed' => $pointed,
             default => null,

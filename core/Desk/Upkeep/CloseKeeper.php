@@ -110,7 +110,9 @@ final class CloseKeeper
                 $margin = $minutes >= intdiv(Margin::INITIAL_BEFORE_CLOSE_MS, self::MINUTE) ? $this->margin($holding, $at) : '';
                 $isWorthIt = $minutes !== self::MARGIN_MARK || $margin !== '' || $minutes === $flattens + self::FLATTEN_AHEAD;
                 if ($isWorthIt && ($of !== $closes || $minutes < $told)) {
-                    $by = $flattens === null || $minutes <= $flattens ? '' : "; it is flattened $flattens minutes before the close, per your limits";
+                    $by = $flattens === null || $minutes <= $flattens
+                        ? ''
+                        : "; it is flattened $flattens minutes before the close, per your limits";
                     $this->context->recorder->note(new CloseNear(
                         $holding->account, $holding->contract, $minutes, $closes, self::left($holding).$margin.$by,
                     ));

@@ -127,7 +127,8 @@ final class DueOrders
         $isOther = $ticket->role !== $order->role;
         $this->context->recorder->note($ticket->refusal === null
             ? new E\OrderReleased(
-                $order->id, 'what it waited for has come', $isOther ? $ticket->role : null, $isOther ? $order->filled + $ticket->quantity : null,
+                $order->id, 'what it waited for has come',
+                $isOther ? $ticket->role : null, $isOther ? $order->filled + $ticket->quantity : null,
             )
             : new E\OrderRejected($order->id, "when it was due: {$ticket->refusal->getMessage()}"));
     }

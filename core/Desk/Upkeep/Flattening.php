@@ -63,7 +63,8 @@ final class Flattening
 
         return array_filter(
             $holding->working,
-            static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder && $coverage->protectedBy($o) === 0,
+            static fn(DeskOrder $o): bool => $o->role !== Role::Stop && $o->id !== $holding->flattenOrder
+                && $coverage->protectedBy($o) === 0,
         );
     }
 

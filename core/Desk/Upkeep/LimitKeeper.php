@@ -54,7 +54,9 @@ final class LimitKeeper
         [$ticks, $lots] = $holding->trade;
         [$pausedTicks, $pausedLots] = $holding->paused;
         if ($account->limits->pauseLoss !== null && ! $ticks->isEqualTo($pausedTicks)) {
-            $this->pause($account, $contract, self::net($account, $contract, $ticks->minus($pausedTicks), $lots - $pausedLots), $contract->code, $at);
+            $this->pause(
+                $account, $contract, self::net($account, $contract, $ticks->minus($pausedTicks), $lots - $pausedLots), $contract->code, $at,
+            );
         }
     }
 
@@ -158,7 +160,10 @@ final class LimitKeeper
         $most = $account->limits->lossesInARow;
         [$day, $lost] = $this->context->state->losses[$account->id] ?? [0, 0];
         if ($most !== null && $lost >= $most && $day === $account->limits->day->begins($at)) {
-            $this->stop($account, $account->limits->day->ends($at), ($lost === 1 ? '1 losing trade' : "$lost losing trades in a row").", and the limit is $most");
+            $this->stop(
+                $account, $account->limits->day->ends($at),
+                ($lost === 1 ? '1 losing trade' : "$lost losing trades in a row").", and the limit is $most",
+            );
         }
     }
 

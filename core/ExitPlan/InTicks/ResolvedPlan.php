@@ -99,7 +99,9 @@ final readonly class ResolvedPlan
         $offsets = [];
         foreach (array_keys(array_filter($this->split($quantity))) as $number) {
             $portion = $this->portion($number);
-            array_push($offsets, ...array_filter([$portion->stop === null ? null : -$portion->stop->distance, $portion->target], is_int(...)));
+            array_push(
+                $offsets, ...array_filter([$portion->stop === null ? null : -$portion->stop->distance, $portion->target], is_int(...)),
+            );
         }
 
         return $offsets;

@@ -24,7 +24,9 @@ final class Amount
         if (preg_match('/^\d{1,'.self::DIGITS."}$fraction$/D", $typed) !== 1 || BigDecimal::of($typed)->isZero()) {
             $most = $places === 0 ? 'no decimals' : "at most $places decimals";
 
-            throw $node->fault($field, "an amount of {$currency->code} above zero, with $most and at most ".self::DIGITS.' digits before them');
+            throw $node->fault(
+                $field, "an amount of {$currency->code} above zero, with $most and at most ".self::DIGITS.' digits before them',
+            );
         }
 
         return Money::of($typed, $currency);
@@ -42,7 +44,10 @@ final class Amount
             return null;
         }
         $typed = $node->string($field, null, 10);
-        if (preg_match('/^\d{1,3}(\.\d{1,2})?$/D', $typed) !== 1 || BigDecimal::of($typed)->isZero() || BigDecimal::of($typed)->isGreaterThan(100)) {
+        if (
+            preg_match('/^\d{1,3}(\.\d{1,2})?$/D', $typed) !== 1 || BigDecimal::of($typed)->isZero()
+                || BigDecimal::of($typed)->isGreaterThan(100)
+        ) {
             throw $node->fault($field, 'a percentage above 0 and at most 100, with at most two decimals, such as "0.5"');
         }
 

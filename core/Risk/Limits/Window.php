@@ -35,7 +35,9 @@ final readonly class Window
         $days = $node->raw('days');
         $date = $node->optionalString('date');
         if (($days === null) === ($date === null)) {
-            throw InvalidDocument::at($node->pointer, $days === null ? 'neither days nor a date' : 'both days and a date', 'one of the two');
+            throw InvalidDocument::at(
+                $node->pointer, $days === null ? 'neither days nor a date' : 'both days and a date', 'one of the two',
+            );
         }
         if ($date !== null && ! self::isDate($date)) {
             throw $node->fault('date', 'a date such as "2026-12-04"');

@@ -34,6 +34,8 @@ final class OrderRate implements Rule
         }
 
         // So many of the oldest have to be a minute ago first; where the command alone is too much, it never passes.
-        return Refusal::tooManyEntries(count($sent), $asked, $most, $asked > $most ? null : $sent[count($sent) + $asked - $most - 1] + self::MINUTE);
+        return Refusal::tooManyEntries(
+            count($sent), $asked, $most, $asked > $most ? null : $sent[count($sent) + $asked - $most - 1] + self::MINUTE,
+        );
     }
 }

@@ -24,7 +24,9 @@ final class LotsWithoutStop implements Rule
             }
             $stop = $coverage->nearestStop();
 
-            return Refusal::alreadyCovered($ticket->closes, $stop?->id, $stop === null ? null : $proposal->contract->write((int) $stop->trigger));
+            return Refusal::alreadyCovered(
+                $ticket->closes, $stop?->id, $stop === null ? null : $proposal->contract->write((int) $stop->trigger),
+            );
         }
 
         return null;

@@ -79,7 +79,8 @@ final class PriceBand implements Rule
         $price = $proposal->contract->price(...);
 
         return Refusal::marketBand(
-            $ticket->quantity, $price($sweep->worst), $side->sign() * ($sweep->worst - $market), $band, $price($market), $sweep->within($most), $price($most),
+            $ticket->quantity, $price($sweep->worst), $side->sign() * ($sweep->worst - $market),
+            $band, $price($market), $sweep->within($most), $price($most),
         );
     }
 

@@ -16,7 +16,9 @@ final class SessionOpen implements Rule
         $hours = $proposal->contract->session->at($proposal->at);
         foreach ($hours->open ? [] : $proposal->orders as $ticket) {
             if ($ticket->request->releaseWhen === null) {
-                return Refusal::marketClosed($proposal->contract->code, $hours->words($proposal->at), 'set "Release at" to queue an order for the open');
+                return Refusal::marketClosed(
+                    $proposal->contract->code, $hours->words($proposal->at), 'set "Release at" to queue an order for the open',
+                );
             }
         }
 

@@ -23,7 +23,8 @@ final class StopNotPassed implements Rule
         }
         [$to, $changed] = [$proposal->to, $proposal->changed];
         // An exit that is moved through the market closes its lots there.
-        $moves = $to !== null && $changed?->role->isExit() === false && ! $changed->triggered && $to->request->trigger !== $changed->trigger;
+        $moves = $to !== null && $changed?->role->isExit() === false && ! $changed->triggered
+            && $to->request->trigger !== $changed->trigger;
 
         return $moves ? $this->refuseTicket($to, $proposal, 'a market order would be accepted') : null;
     }

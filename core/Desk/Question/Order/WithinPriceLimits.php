@@ -32,6 +32,7 @@ final class WithinPriceLimits implements Rule
 
     private static function comesNearer(Level $level, int $limit): bool
     {
-        return $level->was !== null && ($level->was <=> $limit) === ($level->tick <=> $limit) && abs($level->tick - $limit) <= abs($level->was - $limit);
+        return $level->was !== null && ($level->was <=> $limit) === ($level->tick <=> $limit)
+            && abs($level->tick - $limit) <= abs($level->was - $limit);
     }
 }

@@ -37,7 +37,9 @@ final class TradeRisk implements Rule
                 $before = $before->plus($of->ticks, $of->lots, $of->bare);
             }
             if ($after->bare > $before->bare) {
-                return Refusal::tradeRiskUnlimited("{$most->display()} {$most->currency->code}", $proposal->orders !== [] ? '/exit_plan' : null);
+                return Refusal::tradeRiskUnlimited(
+                    "{$most->display()} {$most->currency->code}", $proposal->orders !== [] ? '/exit_plan' : null,
+                );
             }
             // What has no limit now and gets one becomes better, however much it may still lose.
             $refusal = $after->bare > 0 || $before->bare > 0 ? null : $this->refuseLoss($proposal, $before, $after, $most);
@@ -58,7 +60,9 @@ final class TradeRisk implements Rule
         }
         $allowed = "{$most->display()} {$most->currency->code}";
         if ($proposal->stopsTo !== null) {
-            return Refusal::widerStop($risk->display(), $allowed, $this->farthest($proposal, $proposal->stopsTo, $risk->minus($most)), $proposal->pointer);
+            return Refusal::widerStop(
+                $risk->display(), $allowed, $this->farthest($proposal, $proposal->stopsTo, $risk->minus($most)), $proposal->pointer,
+            );
         }
         $lots = $after->lots - $before->lots;
         if ($lots <= 0) {
@@ -69,7 +73,8 @@ final class TradeRisk implements Rule
         $share = $left->isPositive() ? $left->dividedBy($risk->minus($now)) : null;
 
         return Refusal::tradeRisk(
-            $risk->display(), $allowed, $lots, $share?->multipliedBy($lots)->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0, $after->lots - $lots,
+            $risk->display(), $allowed, $lots,
+            $share?->multipliedBy($lots)->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0, $after->lots - $lots,
         );
     }
 
@@ -91,7 +96,9 @@ final class TradeRisk implements Rule
             return null;
         }
         // So many ticks less for each lot that goes there.
-        $ticks = $over->dividedBy($proposal->account->rates->toBase($proposal->contract->money($lots)))->toScale(0, RoundingMode::CEILING)->toInt();
+        $ticks = $over->dividedBy(
+            $proposal->account->rates->toBase($proposal->contract->money($lots)),
+        )->toScale(0, RoundingMode::CEILING)->toInt();
         $farthest = $to + $sign * $ticks;
 
         return $there === null || $sign * ($farthest - $there) < 0 ? $proposal->contract->price($farthest) : null;
