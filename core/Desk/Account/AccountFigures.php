@@ -70,7 +70,8 @@ final class AccountFigures
     public static function carried(Account $account, DeskState $state, int $at): Money
     {
         $carried = Money::zero($account->rates->base);
-        foreach (($state->days[$account->id] ?? null)?->carried($account->limits->day->begins($at)) ?? [] as $code => $ticks) {
+        $won = ($state->days[$account->id] ?? null)?->carried($account->limits->day->begins($at)) ?? [];
+        foreach ($won as $code => $ticks) {
             $contract = $state->contracts[$code];
             $carried = $account->rates->knows($contract->currency)
                 ? $carried->plus($account->rates->toBase($contract->money($ticks)))

@@ -90,7 +90,8 @@ final class LossWatch
      */
     public function reckonedAnew(array $before, int $at): void
     {
-        foreach ($this->standings($at) as $id => [$net, $closed]) {
+        $now = $this->standings($at);
+        foreach ($now as $id => [$net, $closed]) {
             [$netBefore, $closedBefore] = $before[$id] ?? [$net, $closed];
             $this->bests[$id] = $this->bests[$id]->moved($net->minus($netBefore), $closed->minus($closedBefore));
         }
