@@ -241,7 +241,7 @@ final class EnteringTest extends PageCase
         $this->page->pointAt(self::lane($bid - 4, 'buy').' [data-part=chip] b');
         $this->page->press();
         $this->page->holdKey('t', 10);
-        $this->page->awaitText('[data-field=tying]', 'press on the order');
+        $this->page->awaitText('[data-field=tying]', 'press the order');
         $this->page->pointAt(self::lane($bid - 7, 'buy').' [data-part=chip] b');
         $this->page->press();
         $this->page->awaitText('[data-part=chip][data-role=entry]', 'OCO');

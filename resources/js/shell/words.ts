@@ -11,7 +11,7 @@ export const WORDS = {
     closesIn: (code: Value, minutes: number, lots: number, orders: number, others: number) =>
         `${code} closes in ${minutes} min: ${lots === 0 ? 'flat' : `${lots > 0 ? 'long' : 'short'} ${Math.abs(lots)}`}, ${orders} working ${orders === 1 ? 'order' : 'orders'}${others > 0 ? ` · ${others} more` : ''}`,
     feedStale: 'The feed is stale: what you see is old. Clicks send nothing until it is live.',
-    engineForeign: 'This page is older or newer than the engine: reload it. Your stops rest at the venue.',
+    engineForeign: 'This page does not match the engine: reload the page. Your stops rest at the venue.',
     isTied: (id: Value, order: Value) => `Order ${id} is tied to order ${order}.`,
     removingStopLeaves: (lots: Value) => `Cancelling this stop leaves ${lots} unprotected.`,
     stopsSleep: (code: Value, shut: Value) =>
