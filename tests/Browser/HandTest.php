@@ -574,8 +574,11 @@ final class HandTest extends PageCase
     {
         $this->enter(oneClick: false);
         $tick = $this->draftAt(5);
-        $this->page->run('window.real ??= window.fetch; window.late = null; window.fetch = (address, options) => String(address).endsWith("/orders") ? new Promise((answer) => { window.late = () => answer(new Response("{}", {status: 419})); }) : Promise.resolve(new Response("{}", {status: 401}))');
+        $this->page->run('window.real ??= window.fetch; window.late = null; window.ended = false; window.fetch = (address, options) => String(address).endsWith("/orders") ? new Promise((answer) => { window.late = () => answer(new Response("{}", {status: 419})); }) : window.ended ? Promise.resolve(new Response("{}", {status: 401})) : window.real(address, options)');
         $this->page->holdKey("\u{E007}", 10);
+        // A question that is asked again by itself would have closed the desk before the order went out.
+        $this->page->await(fn(): bool => $this->page->run('return window.late !== null'), 'the order on its way');
+        $this->page->run('window.ended = true');
         $this->page->pointAt(self::lane($tick + 1, 'buy'));
         $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
         $this->page->run('const hold = window.fetch; window.fetch = (a, o) => String(a).endsWith("/orders") ? hold(a, o) : window.real(a, o)');
