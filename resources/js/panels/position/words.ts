@@ -20,7 +20,7 @@ export const WORDS = {
     noStopByPlan: (unstoppedByPlan: Value) => `${unstoppedByPlan} without a stop, as the plan says`,
     beyondLimit: ': the market is beyond the stop-limit',
     closeAtTheMarket: (lots: Value) => `Close ${lots} at the market`,
-    cover: (lots: Value, name: Value) => `Cover ${lots} with ${name}`,
+    cover: (lots: Value, name: Value) => `Protect ${lots} with ${name}`,
     flattening: (lots: Value) => `Flattening · ${lots} left`,
     portions: (numbers: readonly number[]) =>
         numbers.length === 1 ? `portion ${numbers[0]}` : `portions ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`,
