@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http;
 
+use App\Engine\Operation\Operation;
 use App\Engine\Rpc\EngineClient;
 use App\Http\Requests\ApiRequest;
 use Lotrik\Contract\Contract;
@@ -47,7 +48,7 @@ final readonly class PlanSample
         $side = $node->enum('side', Side::class);
         $quantity = $node->int('quantity', 1, self::MAX_LOTS);
         /** @var array{ranges: array<string, int>|null, minutes: list<int>, last: int|null, balance: string} $market */
-        $market = $engine->call('plan-basis', ['contract' => $contract->code, 'document' => $plan->document])['body'];
+        $market = $engine->call(Operation::PlanBasis, ['contract' => $contract->code, 'document' => $plan->document])['body'];
         try {
             $price = $node->raw('price') !== null
                 ? $contract->ticks($node->string('price'))

@@ -28,11 +28,6 @@ final class WebRefusal
         return new Refusal(RefusalCode::TooLarge, "the body has $bytes bytes; send at most $most");
     }
 
-    public static function commandTooLarge(int $most): Refusal
-    {
-        return new Refusal(RefusalCode::TooLarge, "a command is at most $most bytes; send a shorter one");
-    }
-
     public static function tapeTooLong(int $most): Refusal
     {
         return new Refusal(
@@ -120,29 +115,5 @@ final class WebRefusal
     public static function tooManyFills(int $most): Refusal
     {
         return new Refusal(RefusalCode::TooManyFills, "there is room for $most fills from other programs; take the old ones away first");
-    }
-
-    public static function tooManyCommands(int $most): Refusal
-    {
-        return new Refusal(
-            RefusalCode::TooManyCommands,
-            "more than $most commands a second for longer than a moment; wait a second. Cancels, flatten and orders that only reduce are "
-                .'taken all the same',
-        );
-    }
-
-    public static function setTooOften(int $seconds): Refusal
-    {
-        return new Refusal(RefusalCode::TooManyRequests, "too many changes in a short time; try again in $seconds s");
-    }
-
-    public static function signedOut(): Refusal
-    {
-        return new Refusal(RefusalCode::Unauthenticated, 'this session was signed out; sign in again');
-    }
-
-    public static function accountsOnTheConsole(): Refusal
-    {
-        return new Refusal(RefusalCode::Forbidden, 'accounts are opened on the console');
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Levels;
 
+use App\Engine\Operation\Operation;
 use App\Engine\Rpc\EngineClient;
 use App\Http\Requests\LevelRequest;
 use App\Http\Resources\LevelResource;
@@ -46,7 +47,7 @@ final readonly class MarkedLevels
                 ->get(['id', 'contract', 'low', 'high', 'name'])->toArray();
             foreach ($request->trader()->accounts()->where('closed', false)->pluck('id') as $account) {
                 $within = $this->engine->for($request->trader(), (int) $account)
-                    ->call('watch-levels', ['levels' => $levels] + ($within === null ? [] : ['within' => $within]))['body']['within'];
+                    ->call(Operation::WatchLevels, ['levels' => $levels] + ($within === null ? [] : ['within' => $within]))['body']['within'];
             }
 
             return $within ?? throw WebRefusal::noAccount();
@@ -94,6 +95,6 @@ final readonly class MarkedLevels
     private function ask(LevelRequest $request, string $contract, array $levels): array
     {
         return $this->engine->for($request->trader(), $request->account()->id)
-            ->call('levels', ['contract' => $contract, 'levels' => $levels, 'off' => $request->off()])['body'];
+            ->call(Operation::Levels, ['contract' => $contract, 'levels' => $levels, 'off' => $request->off()])['body'];
     }
 }

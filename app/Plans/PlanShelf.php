@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Plans;
 
+use App\Engine\Operation\Operation;
 use App\Engine\Rpc\EngineClient;
 use App\Http\WebRefusal;
 use App\Models\StoredPlan;
@@ -62,7 +63,7 @@ final readonly class PlanShelf
     {
         $name = $find()->document['name'];
         foreach ($this->user->accounts()->pluck('id') as $account) {
-            $used = $engine->for($this->user, (int) $account)->call('plans-used')['body']['names'];
+            $used = $engine->for($this->user, (int) $account)->call(Operation::PlansUsed)['body']['names'];
             if (isset($used[$name])) {
                 throw WebRefusal::planInUse($name, $used[$name]);
             }

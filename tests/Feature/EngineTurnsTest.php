@@ -8,12 +8,14 @@ use App\Demo\KestrelBay;
 use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Loop\Engine;
 use App\Engine\Loop\EngineBoot;
-use App\Engine\Loop\Operations;
 use App\Engine\Loop\Practice;
 use App\Engine\Loop\Request;
+use App\Engine\Operation\Operation;
+use App\Engine\Operation\Operations;
 use App\Engine\Stream\Publisher;
 use App\Engine\Stream\StreamServer;
 use App\Engine\Stream\Tickets;
+use Lotrik\Desk\Desk;
 use PHPUnit\Framework\TestCase;
 use React\EventLoop\StreamSelectLoop;
 use Tests\Support\JournalFile;
@@ -58,6 +60,15 @@ final class EngineTurnsTest extends TestCase
         );
     }
 
+    /** @param array<string, mixed> $body */
+    private static function request(string $op, array $body): Request
+    {
+        return Request::parse((string) json_encode([
+            'v' => 1, 'id' => 'a', 'op' => $op, 'actor' => ['user' => $op === 'open-account' ? null : 1, 'account' => 1],
+            'deadline' => microtime(true) + 60, 'body' => $body,
+        ]));
+    }
+
     /**
      * @param array<string, mixed> $body
      *
@@ -66,10 +77,7 @@ final class EngineTurnsTest extends TestCase
     private static function ask(Engine $engine, string $op, array $body): array
     {
         $answer = null;
-        $engine->enqueue(Request::parse((string) json_encode([
-            'v' => 1, 'id' => 'a', 'op' => $op, 'actor' => ['user' => $op === 'open-account' ? null : 1, 'account' => 1],
-            'deadline' => microtime(true) + 60, 'body' => $body,
-        ])), static function (array $reply) use (&$answer): void {
+        $engine->enqueue(self::request($op, $body), static function (array $reply) use (&$answer): void {
             $answer = $reply;
         });
         for ($turns = 0; $answer === null && $turns < 2_000; $turns++) {
@@ -127,6 +135,33 @@ final class EngineTurnsTest extends TestCase
             self::assertLessThan(110, $boot->system->steps() - min($saved), "at step $step");
         }
         self::assertGreaterThan(200, min($saved));
+    }
+
+    /** In one turn each, however much of what somebody asked of the practice market is still to be done. */
+    public function testOrdersGoBetweenTheStepsOfTheMarket(): void
+    {
+        $engine = $this->engine();
+        self::assertTrue(self::ask($engine, 'open-account', ['owner' => 1] + KestrelBay::account(1))['ok']);
+        $practised = null;
+        $engine->enqueue(self::request('practice', ['contract' => 'DULZ6', 'steps' => 10_000, 'push_ticks' => 900]), static function (array $reply) use (&$practised): void {
+            $practised = $reply;
+        });
+        $engine->turn();
+        $before = self::ask($engine, 'book', ['contract' => 'DULZ6'])['body'];
+        for ($i = 0; $i < 5; $i++) {
+            $placed = null;
+            $order = ['contract' => 'TIDX6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => '80.00', 'client_id' => "o$i"];
+            $engine->enqueue(self::request('place', $order), static function (array $reply) use (&$placed): void {
+                $placed = $reply;
+            });
+            $engine->turn();
+            self::assertSame([201, null], [$placed['status'] ?? $placed, $practised], 'the order is answered within a turn, the steps are not done');
+        }
+        for ($turns = 0; $practised === null && $turns < 20_000; $turns++) {
+            $engine->turn();
+        }
+        self::assertTrue($practised['ok'] ?? false);
+        self::assertNotEquals($before['bids'], self::ask($engine, 'book', ['contract' => 'DULZ6'])['body']['bids']);
     }
 
     /** What only reads says what went wrong to whoever asked, and nothing that trades ends with it. The web lets no such question through. */
@@ -198,5 +233,14 @@ final class EngineTurnsTest extends TestCase
         }
         clearstatcache();
         self::assertLessThan(2_000_000, filesize("$this->folder/journal.sqlite-wal"));
+    }
+
+    public function testEveryCommandOfTheDeskCanBeAskedForByItsName(): void
+    {
+        foreach ((new Desk())->operations() as $name) {
+            self::assertFalse(Operation::from($name)->onlyReads(), $name);
+        }
+        $this->expectExceptionMessage('the engine knows no operation "conjure"');
+        self::request('conjure', []);
     }
 }

@@ -7,10 +7,10 @@ namespace Tests\Feature;
 use App\Engine\Journal\Head;
 use App\Engine\Journal\JournalDamaged;
 use App\Engine\Loop\EngineBoot;
+use App\Engine\View\FillView;
+use App\Engine\View\OrderView;
 use App\Http\Resources\AccountResource;
 use App\Http\Resources\ContractResource;
-use App\Http\Resources\FillResource;
-use App\Http\Resources\OrderResource;
 use App\Models\AccountRow;
 use App\Models\ContractRow;
 use App\Models\FillRow;
@@ -130,12 +130,12 @@ final class OlderDirectoryTest extends TestCase
         $contracts = ContractRow::on('engine')->get()->keyBy('code')->map(static fn(ContractRow $row): Contract => $row->contract());
         $request = new Request();
         $now = [
-            'orders' => OrderRow::on('engine')->get()->keyBy('id')->map(static fn(OrderRow $row): array => OrderResource::write(
+            'orders' => OrderRow::on('engine')->get()->keyBy('id')->map(static fn(OrderRow $row): array => OrderView::of(
                 $row->getAttributes(),
                 $contracts[$row->contract_code],
                 $contracts[$row->watched_code] ?? null,
             )),
-            'fills' => FillRow::on('engine')->get()->keyBy('id')->map(static fn(FillRow $row): array => FillResource::write(
+            'fills' => FillRow::on('engine')->get()->keyBy('id')->map(static fn(FillRow $row): array => FillView::of(
                 $row->getAttributes(),
                 $contracts[$row->contract_code],
             )),

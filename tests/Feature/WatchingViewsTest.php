@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Demo\KestrelBay;
-use App\Engine\Loop\Watching;
+use App\Engine\Operation\Watching;
 use App\Engine\View\DayView;
 use App\Engine\View\DepthView;
 use Lotrik\Contract\Contract;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Demo\KestrelBay;
+use App\Engine\Operation\Operation;
 use App\Engine\Rpc\EngineClient;
 use App\Models\User;
 use Illuminate\Console\Command;
@@ -51,7 +52,7 @@ final class AccountCommand extends Command
         $password = (string) ($this->option('password') ?? bin2hex(random_bytes(12)));
         $user = User::query()->create(['name' => $name, 'email' => "$tag@kestrel-bay.invalid", 'password' => $password]);
         $account = $engine->call(
-            'open-account', ($limit === '' ? [] : ['daily_loss_limit' => $limit]) + KestrelBay::account($user->id, 'Practice'),
+            Operation::OpenAccount, ($limit === '' ? [] : ['daily_loss_limit' => $limit]) + KestrelBay::account($user->id, 'Practice'),
         )['body']['account'];
 
         return [

@@ -6,15 +6,13 @@ namespace App\Engine\Checkpoint;
 
 use App\Engine\Journal\Dropped;
 use App\Engine\Journal\Journal;
-use App\Engine\Loop\EngineClock;
-use App\Engine\Loop\Job;
 use Lotrik\Desk\TradingSystem;
 
 /**
  * What of prints and depth history was not brought back at the start, so that the engine is there sooner: hours of it
  * that nobody has asked for yet. It comes back between turns, or at once when somebody asks.
  */
-final class HistoryBacklog implements Job
+final class HistoryBacklog
 {
     /** Rows that are read at once: a few ms. */
     private const CHUNK = 20;
@@ -28,11 +26,7 @@ final class HistoryBacklog implements Job
         return $this->complete;
     }
 
-    public function advance(EngineClock $clock): bool
-    {
-        return $this->load();
-    }
-
+    /** @return bool false when all of it is back */
     public function load(): bool
     {
         if (! $this->complete) {

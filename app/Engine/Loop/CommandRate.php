@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
-use App\Http\WebRefusal;
+use App\Engine\EngineRefusal;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Intake\OnlyReduces;
 use Lotrik\Refusal\Refusal;
@@ -39,7 +39,7 @@ final class CommandRate
             return;
         }
         if (! $this->rate->take($account, $now)) {
-            throw WebRefusal::tooManyCommands(self::A_SECOND);
+            throw EngineRefusal::tooManyCommands(self::A_SECOND);
         }
     }
 }

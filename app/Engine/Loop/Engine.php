@@ -9,6 +9,7 @@ use App\Engine\Checkpoint\DeskCheckpoint;
 use App\Engine\Checkpoint\HistoryBacklog;
 use App\Engine\Journal\Journal;
 use App\Engine\Journal\KillPoint;
+use App\Engine\Operation\Operations;
 use App\Engine\Stream\Publisher;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Refusal\Refusal;
@@ -61,7 +62,7 @@ final class Engine
         private readonly string $build,
     ) {
         $this->lastTick = (int) hrtime(true);
-        $this->questions = new Questions($operations, $clock);
+        $this->questions = new Questions($clock);
     }
 
     /** @param callable(array<string, mixed>): void $reply called after what the request did has been committed */
@@ -124,7 +125,7 @@ final class Engine
             : array_values(array_unique([...array_filter(array_column($events, 'contract')), ...$this->checkpoints->due($this->system)]));
         if ($events !== [] || $contracts !== []) {
             $this->journal->commit(
-                $events, $this->system->desk->state, $this->system->steps(), $this->operations->ahead(...),
+                $events, $this->system->desk->state, $this->system->steps(), $this->operations->orders->ahead(...),
                 $this->checkpoints->of($this->system, $contracts, $this->clock->at($this->system->steps()), $this->practice->pack()),
                 Checkpoints::memory($this->system, $contracts), $this->build,
             );
@@ -188,7 +189,7 @@ final class Engine
             if (! $job->advance($this->clock)) {
                 array_shift($this->jobs);
                 $this->practice->wishCheckpoint();
-                $replies[] = [$reply, self::reply($request, fn(): array => $this->operations->finished($job, $request))];
+                $replies[] = [$reply, self::reply($request, $job->answer(...))];
             }
         }
 
@@ -213,7 +214,7 @@ final class Engine
             return static fn(): array => self::refused($request, $refusal);
         } catch (\Throwable $fault) {
             // Where anything was to be done it is not known how much of it was: the process ends, and comes back from what was committed.
-            if (! Operations::onlyReads($request->op) || $this->system->desk->recorder()->count() !== $recorded) {
+            if (! $request->op->onlyReads() || $this->system->desk->recorder()->count() !== $recorded) {
                 throw $fault;
             }
 
@@ -235,7 +236,7 @@ final class Engine
                 return self::refused($request, $refusal);
             } catch (\Throwable $fault) {
                 // What was to be done is committed: only its answer cannot be written.
-                return Operations::onlyReads($request->op) ? ReadFault::told($request, $fault) : self::unanswered($request, $fault);
+                return $request->op->onlyReads() ? ReadFault::told($request, $fault) : self::unanswered($request, $fault);
             }
         };
     }
@@ -243,7 +244,7 @@ final class Engine
     /** @return array<string, mixed> */
     private static function unanswered(Request $request, \Throwable $fault): array
     {
-        ReadFault::log("the answer to $request->op", $fault);
+        ReadFault::log("the answer to {$request->op->value}", $fault);
 
         return ['id' => $request->id] + self::problem(
             RefusalCode::OutcomeUnknown,

@@ -9,4 +9,7 @@ interface Job
 {
     /** @return bool false when all of it is done */
     public function advance(EngineClock $clock): bool;
+
+    /** @return array{status: int, body: array<array-key, mixed>} once it is done, and what it did is committed */
+    public function answer(): array;
 }

@@ -14,7 +14,7 @@ final class PracticeJob implements Job
 
     public function __construct(
         private readonly TradingSystem $system,
-        public readonly string $contract,
+        private readonly string $contract,
         private int $steps,
         private readonly int $pushTicks,
     ) {}
@@ -35,5 +35,15 @@ final class PracticeJob implements Job
         $this->push ??= $this->system->beginPush($this->contract, $this->pushTicks, $at);
 
         return $this->system->advance($this->push, $this->contract, $at);
+    }
+
+    public function answer(): array
+    {
+        $last = $this->system->market($this->contract)->venue->last();
+        $state = $this->system->desk->state;
+
+        return ['status' => 200, 'body' => [
+            'last' => $last === null ? null : $state->contracts[$this->contract]->price($last->tick), 'sequence' => $state->sequence,
+        ]];
     }
 }

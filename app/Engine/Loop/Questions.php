@@ -25,7 +25,7 @@ final class Questions
     /** @var list<array{PatientJob, Request, (callable(array<string, mixed>): void)|null, int}> job, who asked, who waits, and since when */
     private array $asked = [];
 
-    public function __construct(private readonly Operations $operations, private readonly EngineClock $clock) {}
+    public function __construct(private readonly EngineClock $clock) {}
 
     /** @param callable(array<string, mixed>): void $reply */
     public function ask(PatientJob $job, Request $request, callable $reply, int $now): void
@@ -72,7 +72,7 @@ final class Questions
             if ($job->advance($this->clock)) {
                 return;
             }
-            $answer = ['id' => $request->id, 'ok' => true] + $this->operations->finished($job, $request);
+            $answer = ['id' => $request->id, 'ok' => true] + $job->answer();
         } catch (Refusal $refusal) {
             $answer = ['id' => $request->id, 'ok' => false, 'problem' => $refusal->toArray()];
         } catch (\Throwable $fault) {

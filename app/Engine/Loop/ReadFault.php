@@ -13,7 +13,7 @@ final class ReadFault
     /** @return array<string, mixed> the reply */
     public static function told(Request $request, \Throwable $fault): array
     {
-        self::log($request->op, $fault);
+        self::log($request->op->value, $fault);
         $refusal = new Refusal(RefusalCode::Fault, 'it could not be worked out; nothing was done, and the engine\'s log says why');
 
         return ['id' => $request->id, 'ok' => false, 'problem' => $refusal->toArray()];

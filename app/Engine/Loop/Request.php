@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
+use App\Engine\Operation\Operation;
+
 /** One call to the engine, as it came over the socket. */
 final readonly class Request
 {
@@ -14,7 +16,7 @@ final readonly class Request
      */
     private function __construct(
         public string $id,
-        public string $op,
+        public Operation $op,
         public ?int $user,
         public int $account,
         public float $deadline,
@@ -35,6 +37,7 @@ final readonly class Request
         ) {
             throw new \UnexpectedValueException('a call is one line {"v":1,"id","op","actor":{"user","account"},"deadline","body"}');
         }
+        $op = Operation::tryFrom($call['op']) ?? throw new \UnexpectedValueException("the engine knows no operation \"{$call['op']}\"");
         /** @var array<string, mixed> $body */
         $body = $call['body'];
         $user = $call['actor']['user'] ?? null;
@@ -42,7 +45,7 @@ final readonly class Request
         $text = static fn(string $field): string => is_string($call[$field] ?? null) ? $call[$field] : '';
 
         return new self(
-            $text('id'), $call['op'], is_int($user) ? $user : null, is_int($account) ? $account : 0,
+            $text('id'), $op, is_int($user) ? $user : null, is_int($account) ? $account : 0,
             is_numeric($call['deadline'] ?? null) ? (float) $call['deadline'] : 0.0, $body, $text('fingerprint'),
         );
     }

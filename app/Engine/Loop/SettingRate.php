@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 namespace App\Engine\Loop;
 
-use App\Http\WebRefusal;
+use App\Engine\EngineRefusal;
+use App\Engine\Operation\Operation;
 use Lotrik\Refusal\Refusal;
 
 /**
@@ -13,8 +14,6 @@ use Lotrik\Refusal\Refusal;
  */
 final class SettingRate
 {
-    private const SETS = ['account-open', 'account-close', 'account-reset', 'account-rates', 'account-limits', 'set-calendar'];
-
     private readonly Rate $settings;
 
     private readonly Rate $levels;
@@ -36,15 +35,15 @@ final class SettingRate
     public function count(Request $request, float $now): void
     {
         [$rate, $who] = match (true) {
-            in_array($request->op, self::SETS, true), $request->op === 'practice' && isset($request->body['closes_in']) => [
+            $request->op->isSetting(), $request->op === Operation::Practice && isset($request->body['closes_in']) => [
                 $this->settings, (int) $request->user,
             ],
-            $request->op === 'watch-levels' => [$this->levels, $request->account],
-            $request->op === 'recall' => [$this->recalls, $request->account],
+            $request->op === Operation::WatchLevels => [$this->levels, $request->account],
+            $request->op === Operation::Recall => [$this->recalls, $request->account],
             default => [null, 0],
         };
         if ($rate !== null && ! $rate->take($who, $now)) {
-            throw WebRefusal::setTooOften((int) ceil(1 / $rate->aSecond));
+            throw EngineRefusal::setTooOften((int) ceil(1 / $rate->aSecond));
         }
     }
 }

@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 namespace App\Engine\Rpc;
 
-use App\Http\WebRefusal;
+use App\Engine\EngineRefusal;
+use App\Engine\Operation\Operation;
 use App\Models\User;
 use Lotrik\Refusal\Refusal;
 
@@ -48,7 +49,7 @@ final class EngineClient
      * @throws Refusal           what the engine refused, with its words
      * @throws EngineUnavailable
      */
-    public function call(string $op, array $body = [], string $fingerprint = ''): array
+    public function call(Operation $op, array $body = [], string $fingerprint = ''): array
     {
         $stream = @stream_socket_client('unix://'.$this->socket, $code, $message, self::GREETING_SECONDS);
         if ($stream === false) {
@@ -64,13 +65,13 @@ final class EngineClient
                 throw EngineUnavailable::otherBuild();
             }
             $call = json_encode([
-                'v' => 1, 'id' => bin2hex(random_bytes(6)), 'op' => $op, 'actor' => ['user' => $this->user, 'account' => $this->account],
+                'v' => 1, 'id' => bin2hex(random_bytes(6)), 'op' => $op->value, 'actor' => ['user' => $this->user, 'account' => $this->account],
                 'deadline' => microtime(true) + self::SECONDS, 'body' => (object) $body, 'fingerprint' => $fingerprint,
             ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION)."\n";
             if (strlen($call) > self::MAX_BYTES) {
-                throw WebRefusal::commandTooLarge(self::MAX_BYTES);
+                throw EngineRefusal::commandTooLarge(self::MAX_BYTES);
             }
-            stream_set_timeout($stream, $op === 'practice' ? self::PRACTICE_SECONDS : self::SECONDS);
+            stream_set_timeout($stream, $op === Operation::Practice ? self::PRACTICE_SECONDS : self::SECONDS);
             fwrite($stream, $call);
             $line = fgets($stream);
         } finally {

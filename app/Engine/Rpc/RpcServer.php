@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Engine\Rpc;
 
+use App\Engine\EngineRefusal;
 use App\Engine\Loop\Engine;
 use App\Engine\Loop\Request;
-use App\Http\WebRefusal;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Refusal\RefusalCode;
 use React\EventLoop\LoopInterface;
@@ -33,7 +33,7 @@ final class RpcServer
                 $this->line($connection, $line);
             }
             if (strlen($buffer) > self::MAX_LINE) {
-                $connection->end(self::encode(['ok' => false, 'problem' => WebRefusal::commandTooLarge(self::MAX_LINE)->toArray()]));
+                $connection->end(self::encode(['ok' => false, 'problem' => EngineRefusal::commandTooLarge(self::MAX_LINE)->toArray()]));
             }
         });
     }

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Engine\Stream;
 
-use App\Engine\Loop\Operations;
+use App\Engine\Operation\Operations;
 use App\Engine\View\DayView;
 use App\Engine\View\DepthView;
+use App\Engine\View\FillView;
 use App\Engine\View\PositionView;
 use App\Engine\View\RiskView;
 use App\Engine\View\Time;
-use App\Http\Resources\FillResource;
 use App\Models\FillRow;
 use Lotrik\Desk\Event\AccountBarred;
 use Lotrik\Desk\Event\CancelWished;
@@ -82,10 +82,10 @@ final class Publisher
             foreach ($own as $recorded) {
                 $event = $recorded->event;
                 foreach ($recorded->orders as $order) {
-                    $orders[$order->id] = $this->operations->order($order);
+                    $orders[$order->id] = $this->operations->orders->write($order);
                 }
                 if ($event instanceof OrderFilled) {
-                    $fills[] = FillResource::write(
+                    $fills[] = FillView::of(
                         FillRow::columns($recorded, $event, $state),
                         $state->contracts[(string) $recorded->contract],
                     );
@@ -310,7 +310,7 @@ final class Publisher
         $ahead = [];
         foreach ($this->system->desk->state->holdings as $holdings) {
             foreach (($holdings[$account] ?? null)->working ?? [] as $order) {
-                $lots = $this->operations->ahead($order->id);
+                $lots = $this->operations->orders->ahead($order->id);
                 if ($lots !== null) {
                     $ahead[] = [$order->id, $lots];
                 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Engine\Stream;
 
+use App\Engine\EngineRefusal;
 use App\Engine\View\Time;
-use App\Http\WebRefusal;
 use Lotrik\Refusal\Refusal;
 
 /** Tickets that open one stream each, within 30 seconds; kept in memory, so a restart forgets them. */
@@ -40,7 +40,7 @@ final class Tickets
     {
         $now = ($this->now)();
         if (($this->over["$user $session"] ?? 0) > $now) {
-            throw WebRefusal::signedOut();
+            throw EngineRefusal::signedOut();
         }
         $this->open = array_filter($this->open, static fn(array $t): bool => $t['until'] > $now);
         $own = array_keys(array_filter($this->open, static fn(array $t): bool => $t['user'] === $user));

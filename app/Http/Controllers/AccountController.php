@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\Operation\Operation;
 use App\Engine\View\Time;
 use App\Http\DayReport;
 use App\Http\Page;
@@ -33,25 +34,25 @@ final class AccountController extends ApiController
 
     public function open(ApiRequest $request): JsonResponse
     {
-        $opened = $this->engine->for($request->trader(), 0)->call('account-open', $request->fields())['body']['account'];
+        $opened = $this->engine->for($request->trader(), 0)->call(Operation::AccountOpen, $request->fields())['body']['account'];
 
         return $this->one($request, $opened, 201);
     }
 
     public function close(AccountRequest $request): JsonResponse
     {
-        return $this->changed($request, 'account-close');
+        return $this->changed($request, Operation::AccountClose);
     }
 
     /** Closes the account; the answer is the one that goes on in its place. */
     public function reset(AccountRequest $request): JsonResponse
     {
-        return $this->changed($request, 'account-reset');
+        return $this->changed($request, Operation::AccountReset);
     }
 
     public function rates(AccountRequest $request): JsonResponse
     {
-        return $this->changed($request, 'account-rates');
+        return $this->changed($request, Operation::AccountRates);
     }
 
     public function limits(AccountRequest $request): JsonResponse
@@ -62,14 +63,14 @@ final class AccountController extends ApiController
     /** The answer is what is in force now, and what will be from the account's next trading day. */
     public function setLimits(AccountRequest $request): JsonResponse
     {
-        $this->engine->for($request->trader(), $request->account()->id)->call('account-limits', $request->fields());
+        $this->engine->for($request->trader(), $request->account()->id)->call(Operation::AccountLimits, $request->fields());
 
         return $this->limitsNow($request);
     }
 
     private function limitsNow(AccountRequest $request): JsonResponse
     {
-        $limits = $this->engine->for($request->trader(), $request->account()->id)->call('limits', [])['body'];
+        $limits = $this->engine->for($request->trader(), $request->account()->id)->call(Operation::Limits, [])['body'];
         foreach (['now', 'next'] as $document) {
             if (is_array($limits[$document])) {
                 // An object in JSON, even where there are none.
@@ -85,7 +86,7 @@ final class AccountController extends ApiController
         return new BinaryFileResponse(base_path('docs/schemas/limits.json'), 200, ['Content-Type' => 'application/schema+json']);
     }
 
-    private function changed(AccountRequest $request, string $op): JsonResponse
+    private function changed(AccountRequest $request, Operation $op): JsonResponse
     {
         $goesOn = $this->engine->for($request->trader(), $request->account()->id)->call($op, $request->fields())['body']['account'];
 
@@ -99,7 +100,7 @@ final class AccountController extends ApiController
 
     public function risk(AccountRequest $request): JsonResponse
     {
-        return $this->ask($request, 'risk');
+        return $this->ask($request, Operation::Risk);
     }
 
     /** What is lost if all stops fill; `gap` says how far through each of them. */
@@ -111,13 +112,13 @@ final class AccountController extends ApiController
         }
         Gap::parse($gap);
 
-        return $this->ask($request, 'open-risk', ['gap' => $gap]);
+        return $this->ask($request, Operation::OpenRisk, ['gap' => $gap]);
     }
 
     /** The same if stops were moved and drafts filled; nothing of it is done. */
     public function whatIf(AccountRequest $request): JsonResponse
     {
-        return $this->ask($request, 'what-if', $request->command());
+        return $this->ask($request, Operation::WhatIf, $request->command());
     }
 
     /** The trading day: its result, how it went, its trades, the limits that it met, what is left over; `before` the one before it. */
@@ -129,7 +130,7 @@ final class AccountController extends ApiController
         }
         $account = $request->account()->id;
         /** @var array{began: int, ends: int} $day */
-        $day = $this->engine->for($request->trader(), $account)->call('day', ['before' => $which === 'before'])['body'];
+        $day = $this->engine->for($request->trader(), $account)->call(Operation::Day, ['before' => $which === 'before'])['body'];
         $report = DayReport::of($account, $day['began'], $day['ends']);
 
         return new JsonResponse(['began' => Time::iso($day['began']), 'ends' => Time::iso($day['ends'])] + $day + $report);
@@ -137,7 +138,7 @@ final class AccountController extends ApiController
 
     public function positions(ApiRequest $request): JsonResponse
     {
-        return $this->ask($request, 'positions');
+        return $this->ask($request, Operation::Positions);
     }
 
     public function fills(ApiRequest $request): JsonResponse
@@ -162,7 +163,7 @@ final class AccountController extends ApiController
     public function ticket(TicketRequest $request): JsonResponse
     {
         $session = $request->hasSession() ? $request->session()->getId() : 'token';
-        $ticket = $this->engine->for($request->trader(), $request->account()->id)->call('ticket', ['session' => $session])['body'];
+        $ticket = $this->engine->for($request->trader(), $request->account()->id)->call(Operation::Ticket, ['session' => $session])['body'];
 
         return new JsonResponse(['url' => 'http://'.$request->getHost().':'.config('lotrik.stream_port').'/stream'] + $ticket);
     }

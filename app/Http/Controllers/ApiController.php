@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\Operation\Operation;
 use App\Engine\Rpc\EngineClient;
 use App\Http\Page;
 use App\Http\Requests\ApiRequest;
@@ -16,16 +17,16 @@ abstract class ApiController
     public function __construct(protected readonly EngineClient $engine) {}
 
     /** @param array<string, mixed> $more what the address says */
-    protected function command(CommandRequest $request, string $op, array $more = []): JsonResponse
+    protected function command(CommandRequest $request, Operation $op, array $more = []): JsonResponse
     {
         $engine = $this->engine->for($request->trader(), $request->account()->id);
-        $reply = $engine->call($op, $more + $request->command(), $request->fingerprintOf($op, $more));
+        $reply = $engine->call($op, $more + $request->command(), $request->fingerprintOf($op->value, $more));
 
         return new JsonResponse($reply['body'], $reply['status']);
     }
 
     /** @param array<array-key, mixed> $body */
-    protected function ask(ApiRequest $request, string $op, array $body = []): JsonResponse
+    protected function ask(ApiRequest $request, Operation $op, array $body = []): JsonResponse
     {
         return new JsonResponse($this->engine->for($request->trader(), $request->account()->id)->call($op, $body)['body']);
     }

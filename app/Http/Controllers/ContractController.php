@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\Operation\Operation;
 use App\Http\Requests\ApiRequest;
 use App\Http\Requests\BookRequest;
 use App\Http\Resources\ContractResource;
@@ -28,18 +29,18 @@ final class ContractController extends ApiController
 
     public function book(BookRequest $request): JsonResponse
     {
-        return $this->ask($request, 'book', ['contract' => $request->contract()->code, 'levels' => $request->levels()]);
+        return $this->ask($request, Operation::Book, ['contract' => $request->contract()->code, 'levels' => $request->levels()]);
     }
 
     /** The days on which the venue is shut or closes early, and the hours of each contract. */
     public function calendar(ApiRequest $request): JsonResponse
     {
-        return $this->ask($request, 'calendar');
+        return $this->ask($request, Operation::Calendar);
     }
 
     public function setCalendar(ApiRequest $request): JsonResponse
     {
-        return $this->ask($request, 'set-calendar', $request->fields());
+        return $this->ask($request, Operation::SetCalendar, $request->fields());
     }
 
     public function calendarSchema(): BinaryFileResponse
@@ -50,6 +51,6 @@ final class ContractController extends ApiController
     /** Steers the simulated market. */
     public function practice(ApiRequest $request): JsonResponse
     {
-        return $this->ask($request, 'practice', ['contract' => $request->contract()->code] + $request->fields());
+        return $this->ask($request, Operation::Practice, ['contract' => $request->contract()->code] + $request->fields());
     }
 }

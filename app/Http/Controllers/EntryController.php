@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\Operation\Operation;
 use App\Engine\Rpc\EngineClient;
 use App\Engine\Rpc\EngineUnavailable;
 use App\Http\Middleware\KnownHost;
@@ -95,7 +96,7 @@ final class EntryController
         $account = (int) $user->accounts()->value('id');
         for ($tries = 0; $tries < self::TRIES; $tries++) {
             try {
-                $engine->for($user, $account)->call('revoke', ['session' => $session]);
+                $engine->for($user, $account)->call(Operation::Revoke, ['session' => $session]);
 
                 return true;
             } catch (EngineUnavailable $fault) {

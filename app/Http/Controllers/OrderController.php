@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\Operation\Operation;
 use App\Http\Page;
 use App\Http\Requests\CommandRequest;
 use App\Http\Requests\OneOrderRequest;
@@ -16,39 +17,39 @@ final class OrderController extends ApiController
 {
     public function store(CommandRequest $request): JsonResponse
     {
-        return $this->command($request, 'place');
+        return $this->command($request, Operation::Place);
     }
 
     /** Two orders, one cancels the other. */
     public function pair(CommandRequest $request): JsonResponse
     {
-        return $this->command($request, 'place-pair');
+        return $this->command($request, Operation::PlacePair);
     }
 
     public function tie(CommandRequest $request): JsonResponse
     {
-        return $this->command($request, 'tie');
+        return $this->command($request, Operation::Tie);
     }
 
     public function untie(OneOrderRequest $request): JsonResponse
     {
-        return $this->command($request, 'untie', ['order' => $request->order()->id]);
+        return $this->command($request, Operation::Untie, ['order' => $request->order()->id]);
     }
 
     public function preview(CommandRequest $request): JsonResponse
     {
-        return $this->ask($request, 'preview', $request->command());
+        return $this->ask($request, Operation::Preview, $request->command());
     }
 
     /** How many lots an amount of risk allows. */
     public function size(CommandRequest $request): JsonResponse
     {
-        return $this->ask($request, 'size', $request->command());
+        return $this->ask($request, Operation::Size, $request->command());
     }
 
     public function previewChange(OneOrderRequest $request): JsonResponse
     {
-        return $this->ask($request, 'preview-change', ['order' => $request->order()->id] + $request->command());
+        return $this->ask($request, Operation::PreviewChange, ['order' => $request->order()->id] + $request->command());
     }
 
     /** Working orders come from the engine, with their place in the queue; finished ones from the journal's tables. */
@@ -56,7 +57,7 @@ final class OrderController extends ApiController
     {
         [$account, $state, $contract] = [$request->account(), $request->state(), $request->onlyContract()];
         if ($state === 'working') {
-            return $this->ask($request, 'orders', $contract === null ? [] : ['contract' => $contract->code]);
+            return $this->ask($request, Operation::Orders, $contract === null ? [] : ['contract' => $contract->code]);
         }
         $orders = OrderRow::query()->with(['contract', 'watched'])->where('account_id', $account->id);
         if ($contract !== null) {
@@ -74,17 +75,17 @@ final class OrderController extends ApiController
         $order = $request->order();
 
         return $order->working
-            ? $this->ask($request, 'order', ['order' => $order->id])
+            ? $this->ask($request, Operation::Order, ['order' => $order->id])
             : new JsonResponse(OrderResource::make($order)->resolve($request));
     }
 
     public function update(OneOrderRequest $request): JsonResponse
     {
-        return $this->command($request, 'modify', ['order' => $request->order()->id]);
+        return $this->command($request, Operation::Modify, ['order' => $request->order()->id]);
     }
 
     public function destroy(OneOrderRequest $request): JsonResponse
     {
-        return $this->command($request, 'cancel', ['order' => $request->order()->id]);
+        return $this->command($request, Operation::Cancel, ['order' => $request->order()->id]);
     }
 }

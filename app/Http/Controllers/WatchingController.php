@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Engine\Operation\Operation;
 use App\Http\Requests\LookBackRequest;
 use Illuminate\Http\JsonResponse;
 
@@ -12,16 +13,16 @@ final class WatchingController extends ApiController
 {
     public function depth(LookBackRequest $request): JsonResponse
     {
-        return $this->ask($request, 'depth-history', ['contract' => $request->contract()->code] + $request->depth());
+        return $this->ask($request, Operation::DepthHistory, ['contract' => $request->contract()->code] + $request->depth());
     }
 
     public function tape(LookBackRequest $request): JsonResponse
     {
-        return $this->ask($request, 'tape', ['contract' => $request->contract()->code] + $request->prints());
+        return $this->ask($request, Operation::Tape, ['contract' => $request->contract()->code] + $request->prints());
     }
 
     public function bars(LookBackRequest $request): JsonResponse
     {
-        return $this->ask($request, 'bars', ['contract' => $request->contract()->code] + $request->bars());
+        return $this->ask($request, Operation::Bars, ['contract' => $request->contract()->code] + $request->bars());
     }
 }

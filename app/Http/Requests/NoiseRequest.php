@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
+use App\Engine\Operation\Operation;
 use App\Engine\Rpc\EngineClient;
 use App\Http\PlanSample;
 use Lotrik\Document\InvalidDocument;
@@ -37,7 +38,7 @@ final class NoiseRequest extends CommandRequest
             throw Refusal::unreadable($fault);
         }
 
-        return $engine->for($this->trader(), $this->account()->id)->call('noise', [
+        return $engine->for($this->trader(), $this->account()->id)->call(Operation::Noise, [
             'contract' => $contract->code, 'document' => $plan->document, 'quantity' => $quantity, 'minutes' => $minutes, 'by_stop' => $byStop,
         ])['body'];
     }

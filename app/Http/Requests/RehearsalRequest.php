@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
+use App\Engine\Operation\Operation;
 use App\Engine\Rpc\EngineClient;
 use App\Http\PlanSample;
 use App\Http\WebRefusal;
@@ -93,7 +94,7 @@ final class RehearsalRequest extends CommandRequest
             throw $node->fault('recent', 'true');
         }
         /** @var list<array{int, int, int, int, int}> $prints */
-        $prints = $engine->call('prints', ['contract' => $sample->contract->code])['body']['prints'];
+        $prints = $engine->call(Operation::Prints, ['contract' => $sample->contract->code])['body']['prints'];
 
         return new PrintList(array_map(
             static fn(array $p): TapePrint => TapePrint::atTheTouch($p[0] * 1000, $p[1], $p[2], $p[3] > 0 ? Side::Buy : Side::Sell),

@@ -4,43 +4,16 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
-use App\Engine\View\Time;
+use App\Engine\View\FillView;
 use App\Models\FillRow;
 use Illuminate\Http\Request;
-use Lotrik\Contract\Contract;
 
-/**
- * A fill as it goes out, over HTTP and on the stream.
- *
- * @mixin FillRow
- */
+/** @mixin FillRow */
 final class FillResource extends ApiResource
 {
     /** @return array<string, mixed> */
     public function toArray(Request $request): array
     {
-        return self::write($this->resource->getAttributes(), $this->resource->contract->contract());
-    }
-
-    /**
-     * @param array<string, mixed> $row columns of a FillRow
-     *
-     * @return array<string, mixed>
-     */
-    public static function write(array $row, Contract $contract): array
-    {
-        $price = static fn(?int $ticks): ?string => $ticks === null ? null : $contract->price($ticks);
-
-        return [
-            'id' => $row['id'], 'order' => $row['order_id'], 'account' => $row['account_id'], 'contract' => $row['contract_code'],
-            'side' => $row['side'], 'quantity' => $row['quantity'], 'price' => $contract->price($row['price']),
-            'time' => Time::iso($row['at']), 'fee' => $row['fee'],
-            'slippage_ticks' => $row['slippage_ticks'], 'slippage_money' => $row['slippage_money'],
-            'touch' => $row['bid_size'] === null ? null : [
-                'bid' => $price($row['bid']), 'bid_size' => $row['bid_size'], 'ask' => $price($row['ask']), 'ask_size' => $row['ask_size'],
-            ],
-            'level' => $row['price'], 'print' => $row['print'], 'role' => $row['role'], 'why' => $row['why'],
-            'sequence' => $row['sequence'],
-        ];
+        return FillView::of($this->resource->getAttributes(), $this->resource->contract->contract());
     }
 }

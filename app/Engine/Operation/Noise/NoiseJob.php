@@ -2,8 +2,10 @@
 
 declare(strict_types=1);
 
-namespace App\Engine\Loop;
+namespace App\Engine\Operation\Noise;
 
+use App\Engine\Loop\EngineClock;
+use App\Engine\Loop\PatientJob;
 use App\Engine\View\Time;
 use Lotrik\Contract\Contract;
 use Lotrik\ExitPlan\ExitPlan;
@@ -22,12 +24,17 @@ final class NoiseJob implements PatientJob
     /** @var \Generator<int, null, null, array{buy: NoiseTally, sell: NoiseTally}>|null of the first plan that is left */
     private ?\Generator $work = null;
 
-    /** @param list<array{int|null, bool, ExitPlan}> $plans distance of the stop in ticks, whether it is the trader's own, the plan */
+    /**
+     * @param list<array{int|null, bool, ExitPlan}>                             $plans distance of the stop in ticks, whether it is the
+     *                                                                                 trader's own, the plan
+     * @param \Closure(array{status: int, body: array<string, mixed>}): mixed $keep  told of the answer
+     */
     public function __construct(
         private readonly Contract $contract,
         private readonly NoiseStudy $study,
         private readonly int $minutes,
         private array $plans,
+        private readonly \Closure $keep,
     ) {}
 
     public function advance(EngineClock $clock): bool
@@ -56,10 +63,13 @@ final class NoiseJob implements PatientJob
     {
         $from = $this->study->from();
 
-        return ['status' => 200, 'body' => [
+        $answer = ['status' => 200, 'body' => [
             'contract' => $this->contract->code, 'minutes' => $this->minutes, 'every' => NoiseStudy::every($this->minutes),
             'from' => $from === null ? null : Time::iso($from), 'covered_minutes' => $this->study->coveredMinutes(), 'needed' => NoiseTally::NEEDED,
             'by_stop' => $this->done,
         ]];
+        ($this->keep)($answer);
+
+        return $answer;
     }
 }

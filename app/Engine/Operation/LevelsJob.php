@@ -2,8 +2,10 @@
 
 declare(strict_types=1);
 
-namespace App\Engine\Loop;
+namespace App\Engine\Operation;
 
+use App\Engine\Loop\EngineClock;
+use App\Engine\Loop\PatientJob;
 use Lotrik\Watching\Levels\Levels;
 use Lotrik\Watching\Levels\MarkedLevel;
 
@@ -15,7 +17,7 @@ final class LevelsJob implements PatientJob
 
     /**
      * @param list<MarkedLevel>                                         $unknown
-     * @param \Closure(): array{status: int, body: array<string, mixed>} $answer
+     * @param \Closure(): array{status: int, body: array<array-key, mixed>} $answer
      */
     public function __construct(private readonly Levels $levels, private array $unknown, private readonly \Closure $answer) {}
 

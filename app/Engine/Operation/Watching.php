@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Engine\Loop;
+namespace App\Engine\Operation;
 
 use App\Engine\View\DepthView;
 use App\Engine\View\Time;

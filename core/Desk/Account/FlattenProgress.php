@@ -8,7 +8,7 @@ use Lotrik\Contract\Contract;
 use Lotrik\Risk\ProtectedLots;
 
 /** How far a flatten has come. Whoever asked reads "flat" only where nothing is open. */
-final readonly class Flatness
+final readonly class FlattenProgress
 {
     public bool $isUnderWay;
 

@@ -2,16 +2,18 @@
 
 declare(strict_types=1);
 
-namespace App\Engine\Loop;
+namespace App\Engine\Operation\Noise;
 
+use App\Engine\Operation\Asked;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
+use Lotrik\Desk\Account\Balance;
+use Lotrik\Desk\Desk;
 use Lotrik\Desk\Quote;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\Basis;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
 use Lotrik\ExitPlan\InvalidPlan;
-use Lotrik\Money\Money;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Rehearsal\Noise\NearbyStops;
 use Lotrik\Rehearsal\Noise\NoiseStudy;
@@ -31,23 +33,26 @@ final class NoiseBoard
     private array $answers = [];
 
     /**
-     * @param array<string, mixed> $body `document`, `quantity`, `minutes`, `by_stop`, as the web has checked them
-     * @param Money                $worth what the account is worth closed
-     * @param int                  $at    ms since 1970 UTC
+     * @param Asked $asked with `document`, `quantity`, `minutes`, `by_stop`, as the web has checked them
+     * @param int   $at    ms since 1970 UTC
      *
      * @return (callable(): array{status: int, body: array<string, mixed>})|NoiseJob
      *
      * @throws Refusal
      */
-    public function ask(array $body, Account $account, Money $worth, Contract $contract, Quote $quote, int $at): callable|NoiseJob
+    public function ask(Asked $asked, Desk $desk, int $at): callable|NoiseJob
     {
+        [$body, $account, $contract] = [$asked->request->body, $asked->account, $asked->contract()];
+        $quote = $desk->quote($contract->code);
         $question = self::question($body, $account, $contract);
         [$then, $print, $answer] = $this->answers[$question] ?? [0, 0, null];
         if ($answer !== null && ($print === $quote->trail->made() || hrtime(true) - $then < self::FRESH)) {
             return static fn(): array => $answer;
         }
         $plan = ExitPlan::fromArray((array) $body['document']);
-        $balance = $account->rates->knows($contract->currency) ? $account->rates->fromBase($worth, $contract->currency) : null;
+        $balance = $account->rates->knows($contract->currency)
+            ? $account->rates->fromBase(Balance::of($account, $desk->state), $contract->currency)
+            : null;
         [$lots, $minutes] = [(int) $body['quantity'], (int) $body['minutes']];
         $plans = [[null, true, $plan]];
         if (($body['by_stop'] ?? false) === true && $quote->last !== null) {
@@ -68,16 +73,14 @@ final class NoiseBoard
             $this->study = [$on, (int) hrtime(true), $study];
         }
 
-        return new NoiseJob($contract, $this->study[2], $minutes, $plans);
+        $keep = fn(array $answer) => $this->keep($question, $quote, $answer);
+
+        return new NoiseJob($contract, $this->study[2], $minutes, $plans, $keep);
     }
 
-    /**
-     * @param array<string, mixed>                            $body
-     * @param array{status: int, body: array<string, mixed>} $answer
-     */
-    public function keep(array $body, Account $account, Contract $contract, Quote $quote, array $answer): void
+    /** @param array{status: int, body: array<string, mixed>} $answer */
+    private function keep(string $question, Quote $quote, array $answer): void
     {
-        $question = self::question($body, $account, $contract);
         unset($this->answers[$question]);
         $this->answers[$question] = [(int) hrtime(true), $quote->trail->made(), $answer];
         if (count($this->answers) > self::KEPT) {
