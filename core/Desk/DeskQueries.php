@@ -65,7 +65,8 @@ final class DeskQueries
         $reach = Reach::of($holding);
         $most = $reach->most();
         if ($ticket->mayOpen()) {
-            $reach->enters($request->side, $ticket->quantity, null, $request->kind === OrderKind::Market && $request->releaseWhen === null);
+            $sent = $request->kind === OrderKind::Market && $request->releaseWhen === null ? Reach::LAST : null;
+            $reach->enters($request->side, $ticket->quantity, null, $sent);
         }
         $margin = $account->rates->knows($request->contract->currency)
             ? $account->rates->toBase(Margin::perLot($request->contract, $at))->times($reach->most() - $most)

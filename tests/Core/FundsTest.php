@@ -53,8 +53,8 @@ final class FundsTest extends TestCase
     public function testTheWorstOfBothSidesCounts(int $position, int $buys, int $sells, int $most): void
     {
         $reach = new Reach($position);
-        $reach->enters(Side::Buy, $buys, null, false);
-        $reach->enters(Side::Sell, $sells, null, false);
+        $reach->enters(Side::Buy, $buys, null, null);
+        $reach->enters(Side::Sell, $sells, null, null);
         self::assertSame($most, $reach->most());
     }
 
@@ -63,16 +63,17 @@ final class FundsTest extends TestCase
     {
         foreach ([[0, 3], [1, 4], [2, 5], [3, 6], [9, 6]] as [$closing, $most]) {
             $reach = new Reach(3);
-            $reach->closes($closing);
-            $reach->enters(Side::Sell, 6, null, true);
+            $reach->closes(1001, $closing);
+            $reach->closes(1003, 3);
+            $reach->enters(Side::Sell, 6, null, 1002);
             self::assertSame($most, $reach->on(Side::Sell), "$closing may close");
             self::assertSame(3, $reach->on(Side::Buy));
         }
         $reach = new Reach(0);
-        $reach->enters(Side::Buy, 2, 7, false);
-        $reach->enters(Side::Buy, 5, 7, false);
-        $reach->enters(Side::Sell, 4, 7, false);
-        $reach->enters(Side::Buy, 1, null, false);
+        $reach->enters(Side::Buy, 2, 7, null);
+        $reach->enters(Side::Buy, 5, 7, null);
+        $reach->enters(Side::Sell, 4, 7, null);
+        $reach->enters(Side::Buy, 1, null, null);
         self::assertSame([6, 4], [$reach->on(Side::Buy), $reach->on(Side::Sell)]);
     }
 

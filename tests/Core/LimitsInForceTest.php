@@ -73,7 +73,7 @@ final class LimitsInForceTest extends TestCase
         $this->system->place('buy', 4);
         self::assertSame('position-limit', $this->refusal(['quantity' => 3])->problem->value);
         self::assertCount(3, $this->system->eventsOf(LimitsSet::class), 'two of the trader, one of the day');
-        self::assertSame([], $this->system->system->desk->state->limitsNext);
+        self::assertNull($this->system->system->desk->state->bookOf(1)->limitsNext);
     }
 
     /** Two lots, 7 ticks of 2.50 and 1.24 of fees each: 37.48. At 60.00 there are 22.52 more, 4 ticks of both lots, or 9 of one. */

@@ -7,6 +7,7 @@ namespace Tests\Core;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\Accounts;
+use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\Event\OrderFilled;
 use Lotrik\Desk\Event\OrderRejected;
 use Lotrik\Document\Node;
@@ -181,6 +182,23 @@ final class OneQuestionTest extends TestCase
         $system->push(-5);
         $system->step(40);
         self::assertGreaterThanOrEqual(-3, $system->lots());
+    }
+
+    /** What closes is sent after a market order through flat and arrives after it: it takes nothing that the order is sure to find. */
+    public function testACloseThatIsSentBehindAMarketOrderThroughFlatRaisesNothing(): void
+    {
+        $system = self::system(['position_lots' => 5], delay: 5);
+        $system->place('buy', 3);
+        $system->step(40);
+        $system->place('sell', 4, 'limit', '425.00', more: ['closing' => 'through']);
+        $system->step(40);
+        $system->place('sell', 4, more: ['closing' => 'through']);
+        $holding = $system->system->desk->state->holding(1, TestSystem::CODE);
+        self::assertSame(5, Reach::of($holding)->on(Side::Sell), 'four that rest, and one beyond flat');
+        $system->place('sell', 3);
+        self::assertSame(5, Reach::of($holding)->on(Side::Sell));
+        $system->step(40);
+        self::assertSame(-1, $system->lots());
     }
 
     public function testWhatMakesNothingWorseAlwaysPasses(): void

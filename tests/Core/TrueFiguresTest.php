@@ -216,7 +216,7 @@ final class TrueFiguresTest extends TestCase
         $system->restart();
         self::assertSame($now, $net(), 'over a kill');
         // Both days together are what the account has made and what is open.
-        $tally = $system->system->desk->state->days[1];
+        $tally = $system->system->desk->state->bookOf(1)->day;
         $day = $account->limits->day->begins($system->now());
         $yesterday = $account->limits->day->begins($day - 1);
         self::assertSame(10 * 4, $tally->openAtEnd($yesterday)[TestSystem::CODE]->minus($mark * 4)->plus($system->holding()->position->average->multipliedBy(4))->plus(40)->toInt());

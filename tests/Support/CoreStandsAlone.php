@@ -55,7 +55,9 @@ final class CoreStandsAlone
     {
         return PHPat::rule()
             ->classes(...array_map(Selector::classname(...), [
-                Desk\DeskState::class, Desk\Account\AccountPosition::class, Desk\Account\Entry::class, Desk\Account\EntryFacts::class,
+                Desk\DeskState::class, Desk\State\AccountEvents::class, Desk\State\OrderEvents::class, Desk\State\FillEvents::class,
+                Desk\State\ExitEvents::class, Desk\State\LevelEvents::class, Desk\State\HeldPosition::class, Desk\Account\AccountBook::class,
+                Desk\Account\AccountPosition::class, Desk\Account\Entry::class, Desk\Account\EntryFacts::class,
                 Desk\Account\DeskOrder::class, Desk\Account\DayTally::class,
                 Desk\HandledCommands::class, Desk\Account\ClosingDown::class, ExitPlan\Open\EntryExits::class, ExitPlan\Open\Anchor::class,
                 ExitPlan\Open\ExitSlot::class, Position\Position::class,

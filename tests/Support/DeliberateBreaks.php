@@ -133,10 +133,10 @@ final class DeliberateBreaks
         yield 'lots that change their portion lose their stop' => ['ExitPlan\Open\EntryExits', '$notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)', '$notLooser, ...self::stopsOf($alike)'];
         yield 'one stop becomes two' => ['ExitPlan\Open\EntryExits', '$notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)', '$notLooser, ...self::stopsOf($given)'];
         yield 'a set forgets the stops of what it takes in' => ['ExitPlan\Open\EntryExits', '$this->tightest([$slot->stop, $notLooser,', '$this->tightest([$slot->stop,'];
-        yield 'a set does not take other entries in' => ['Desk\DeskState', '$holding->gatherInto($entry);', ''];
+        yield 'a set does not take other entries in' => ['Desk\State\FillEvents', '$holding->gatherInto($entry);', ''];
         yield 'a stop fill leaves the entry working' => ['Desk\Account\Entry', '$filled === Role::Stop || ', ''];
         yield 'targets stay while it flattens' => ['Desk\Upkeep\ExitKeeper', '$slot->wantsTarget() && ! $holding->isClosingDown()', '$slot->wantsTarget()'];
-        yield 'a close of one portion takes the oldest lots' => ['Desk\DeskState', '$left = $entry === null ? $event->closes', '$left = true ? $event->closes'];
+        yield 'a close of one portion takes the oldest lots' => ['Desk\State\FillEvents', '$left = $entry === null ? $event->closes', '$left = true ? $event->closes'];
         yield 'a close is no partner of its stop' => ['Desk\Account\DeskOrder', 'return $this->entry !== null ?', 'return $this->role->isExit() ?'];
         yield 'a stop-limit left behind counts as protection' => ['Desk\Account\Coverage', ' && ! $stop->isLeftBehind()', ''];
         yield 'a stop is passed only beyond its level' => ['Order\Passed', '$mark >= $trigger : $mark <= $trigger', '$mark > $trigger : $mark < $trigger'];
@@ -191,9 +191,9 @@ final class DeliberateBreaks
         yield 'a flatten takes a stop by hand first' => ['Desk\Upkeep\Flattening', ' && $coverage->protectedBy($o) === 0', ''];
         yield 'the tied stop is not asked about' => ['Desk\Command\CancelOrder', 'array_filter([$order, $other])', '[$order]'];
         yield 'a day is kept past a new one' => ['Risk\Limits\AccountDay', 'min($this->found[1], $this->since) :', '$this->found[1] :'];
-        yield 'a stop set anew is told as the plan\'s' => ['Desk\DeskState', '$exits?->wish($event->portion, $event->group, $event->role, true);', ''];
+        yield 'a stop set anew is told as the plan\'s' => ['Desk\State\ExitEvents', '$exits?->wish($event->portion, $event->group, $event->role, true);', ''];
         yield 'two stops find the same depth' => ['Risk\DepthWalk', '$this->levels[$at][1] -= $taken;', ''];
-        yield 'working entries do not count' => ['Desk\Account\Reach', 'max(0, $open) + $this->entering($side)', 'max(0, $open) + min(1, $this->entering($side))'];
+        yield 'working entries do not count' => ['Desk\Account\Reach', '+ $this->entering($side) - ', '+ min(1, $this->entering($side)) - '];
         yield 'entries beyond the limits of the day' => ['Desk\Question\Order\WithinPriceLimits', 'if ($limits === null) {', 'if (true) {'];
         yield 'an entry stop that is passed is taken' => ['Desk\Question\Order\StopNotPassed', '$request->trigger === null || ', 'true || '];
         yield 'entries while the market is shut' => ['Desk\Question\Order\SessionOpen', '$ticket->request->releaseWhen === null', 'false'];
@@ -212,7 +212,7 @@ final class DeliberateBreaks
         yield 'timed orders are looked at late' => ['Desk\Upkeep\Timetable', '$this->queue->top()[0] <= $at', '$this->queue->top()[0] + 100 <= $at'];
         yield 'the last of an order\'s times counts' => ['Desk\Upkeep\Timetable', '$this->enqueue($order->id, min($times));', '$this->enqueue($order->id, max($times));'];
         yield 'nobody looks when a parent fills' => ['Desk\Upkeep\Timetable', '$this->stirred += $this->children[$order->id] ?? [];', ''];
-        yield 'a parent is forgotten while it is needed' => ['Desk\DeskState', 'if (! isset($needed[$id])) {', 'if (true) {'];
+        yield 'a parent is forgotten while it is needed' => ['Desk\State\OrderEvents', 'if (! isset($needed[$id])) {', 'if (true) {'];
         // Delay and checkpoint.
         yield 'nothing is delayed' => ['Desk\DelayLine', '$now + $this->steps', '$now'];
         yield 'what is under way is lost over a kill' => ['Desk\VenueLine', '$this->toVenue->restore($step, $packed[\'toVenue\'] ?? []);', ''];
@@ -254,7 +254,7 @@ final class DeliberateBreaks
         yield 'a stray order is left at the venue' => ['Desk\TradingSystem', '$event instanceof E\StrayOrderFound => Instruction', '$event instanceof E\VenueDiffers => Instruction'];
         yield 'a lost cancel is forgotten' => ['Desk\Upkeep\Reconciliation', '$order->state === OrderState::PendingCancel', '$order->state === OrderState::Filled'];
         yield 'what has filled in all begins anew after a start' => ['Venue\WorkingOrder', '$packed[14] ?? 0', '0'];
-        yield 'a plan that is put on loosens stops' => ['Desk\DeskState', '$entry->exits->keepStop($portion, $tick);', ''];
+        yield 'a plan that is put on loosens stops' => ['Desk\State\ExitEvents', '$entry->exits->keepStop($portion, $tick);', ''];
         yield 'a stop that is kept loosens' => ['ExitPlan\Open\EntryExits', '$this->tighter($tick, $slot->stop))) {', '! $this->tighter($tick, $slot->stop))) {'];
         yield 'what was given up is taken when it comes late' => ['Desk\Desk', 'if ($known?->op === self::RECALL) {', 'if (false) {'];
         yield 'a recall gives nothing up' => ['Desk\Desk', "\$this->context->accept(\$head, null, ['arrived' => false],", "sprintf('%s%s%s%s', '', '', '',"];
@@ -285,7 +285,8 @@ final class DeliberateBreaks
         yield 'both of a pair count' => ['Desk\Account\DeskOrder', 'return $this->tie?->oco === true ? $this->tie->group : null;', 'return null;'];
         yield 'both of a new pair count' => ['Desk\Question\Asking', '$oco ? self::PAIR : null', 'null'];
         yield 'what is untied is not asked about' => ['Desk\Command\UntieOrder', '$after->withEntry($entry->alone())', '$after'];
-        yield 'a market order finds what may have closed' => ['Desk\Account\Reach', 'max(0, -$open - $this->closing)', 'max(0, -$open)'];
+        yield 'a market order is overtaken by what is sent after it' => ['Desk\Account\Reach', '$order < $sent', 'true'];
+        yield 'a market order finds what may have closed' => ['Desk\Account\Reach', 'max(0, $open - $before - $found)', 'max(0, $open - $found)'];
         yield 'a raised order needs no margin' => ['Desk\Question\WorkingEntry', '$this->lots + $more, $this->whole + $more', '$this->lots, $this->whole'];
         yield 'a lowered stop by hand is not asked about' => ['Desk\Question\Asking', '$lasts ? $order->leaves() + $more : 0', '$order->leaves()'];
         yield 'a stop with a date protects for good' => ['Desk\Intake\Modification', '$lasts = $this->tif !== TimeInForce::GoodTillDate;', '$lasts = true;'];
@@ -297,7 +298,7 @@ final class DeliberateBreaks
         yield 'a window takes what is held' => ['Desk\Upkeep\LimitKeeper', 'heldToo: false', 'heldToo: true'];
         yield 'a new account lifts the pause' => ['Desk\Account\Accounts', '$until > max($at, $stopped[0] ?? 0)', 'false'];
         yield 'a new account lifts the streak' => ['Desk\Account\Accounts', '&& $lost > ($losses[1] ?? 0)', '&& false'];
-        yield 'a new account lifts the bar' => ['Desk\Account\Accounts', '$this->state->isBarred($id, $at) && $this->state->barred[$id] >', 'false && 0 >'];
+        yield 'a new account lifts the bar' => ['Desk\Account\Accounts', '$this->state->isBarred($id, $at) && $this->state->bookOf($id)->barredUntil >', 'false && 0 >'];
         yield 'a band does not see a market order' => ['Desk\Intake\Sweep', '$worst = $tick;', ''];
         yield 'a child stays an entry' => ['Desk\Intake\Intake', '! $order->through && $closing > 0 ? Role::Close', 'false ? Role::Close'];
         yield 'fill or kill counts what stands behind its own' => ['Venue\Simulated\SimulatedVenue', "\$resting->account === \$order->account) {\n                    return \$lots;", "false) {\n                    return \$lots;"];

@@ -226,7 +226,7 @@ final class DeskRules
             'larger than the order limit' => $closes < $entry->quantity && $entry->quantity > ($limits->orderLots ?? PHP_INT_MAX),
             'over the position limit' => ! $isPaired && $closes < $entry->quantity && $lots > ($limits->positionLots ?? PHP_INT_MAX),
             'one too many' => count($entries) + 1 > ($limits->workingOrders ?? PHP_INT_MAX),
-            'after entries were stopped' => $at < ($before->entriesStopped[$entry->account][0] ?? 0),
+            'after entries were stopped' => $at < ($before->bookOf($entry->account)->entriesStopped[0]),
             'in a time without entries' => ! $isHeld && $account->limits->windowAt($at) !== null,
             'without its stop' => $limits->stopRequired && $closes < $entry->quantity && $entry->plan === null && $holding->coveringEntry() === null,
         ] as $words => $isWrong) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
+use Lotrik\Desk\Account\AccountBook;
 use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Account\Entry;
@@ -28,7 +29,7 @@ final class StateOnPaper
 
         return [
             'sequence' => $state->sequence, 'last_order' => $state->lastOrder, 'last_fill' => $state->lastFill,
-            'accounts' => array_keys($state->accounts), 'contracts' => array_keys($state->contracts), 'barred' => $state->barred,
+            'accounts' => array_keys($state->accounts), 'contracts' => array_keys($state->contracts), 'barred' => array_filter(array_map(static fn(AccountBook $book): int => $book->barredUntil, $state->books)),
             'commands' => $state->handled->count(),
             'orders' => array_map(self::order(...), $state->orders), 'holdings' => $holdings,
         ];

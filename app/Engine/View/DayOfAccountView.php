@@ -29,7 +29,7 @@ final class DayOfAccountView
         $day = $account->limits->day;
         [$began, $ends] = [$day->begins($at), $day->ends($at)];
         $line = $before ? $desk->lossWatch()->lineBefore($account, $at) : $desk->lossWatch()->line($account, $at);
-        $days = $desk->state->days[$account->id] ?? new DayTally();
+        $days = $desk->state->bookOf($account->id)->day;
         $of = $before ? $day->begins($began - 1) : $began;
         $rows = self::byContract($account, $desk, $days, $of, $before, $at);
         $sum = static function (string $field) use ($rows, $account): string {

@@ -18,9 +18,9 @@ final class LimitsView
      */
     public static function of(Account $account, Desk $desk, int $at): array
     {
-        [$next, $from] = $desk->state->limitsNext[$account->id] ?? [null, null];
-        [$until, $because] = $desk->state->entriesStopped[$account->id] ?? [0, ''];
-        [$day, $lost] = $desk->state->losses[$account->id] ?? [0, 0];
+        [$next, $from] = $desk->state->bookOf($account->id)->limitsNext ?? [null, null];
+        [$until, $because] = $desk->state->bookOf($account->id)->entriesStopped;
+        [$day, $lost] = $desk->state->bookOf($account->id)->losses;
         $limits = $account->limits;
         $isBarred = $desk->state->isBarred($account->id, $at);
 
@@ -35,8 +35,8 @@ final class LimitsView
             ], $desk->lossWatch()->uses($account, $at)),
             'losses_in_a_row' => $day === $limits->day->begins($at) ? $lost : 0,
             'stopped_until' => $at < $until ? Time::iso($until) : null, 'stopped_because' => $at < $until ? $because : null,
-            'barred_until' => $isBarred ? Time::iso($desk->state->barred[$account->id]) : null,
-            'barred_for' => $isBarred ? $desk->state->barredFor[$account->id] : null,
+            'barred_until' => $isBarred ? Time::iso($desk->state->bookOf($account->id)->barredUntil) : null,
+            'barred_for' => $isBarred ? $desk->state->bookOf($account->id)->barredFor : null,
         ];
     }
 }

@@ -21,7 +21,7 @@ final class RiskView
     public static function of(Account $account, Desk $desk, int $at): array
     {
         $risk = AccountFigures::risk($account, $desk, $at);
-        [$until, $because] = $desk->state->entriesStopped[$account->id] ?? [0, ''];
+        [$until, $because] = $desk->state->bookOf($account->id)->entriesStopped;
         $isBarred = $desk->state->isBarred($account->id, $at);
         $funds = $desk->queries->funds($account, $at);
         $byContract = [];
@@ -44,8 +44,8 @@ final class RiskView
                 'realised' => $risk->realised->exact(), 'open' => $risk->open->exact(), 'fees' => $risk->fees->exact(),
                 'net' => $risk->net->exact(),
             ],
-            'barred_until' => $isBarred ? Time::iso($desk->state->barred[$account->id]) : null,
-            'barred_for' => $isBarred ? $desk->state->barredFor[$account->id] : null,
+            'barred_until' => $isBarred ? Time::iso($desk->state->bookOf($account->id)->barredUntil) : null,
+            'barred_for' => $isBarred ? $desk->state->bookOf($account->id)->barredFor : null,
             'stopped_until' => $at < $until ? Time::iso($until) : null, 'stopped_because' => $at < $until ? $because : null,
             'balance' => $funds->balance->exact(), 'margin_used' => $funds->margin->exact(), 'buying_power' => $funds->left->exact(),
             'order_limit' => $account->limits->each->orderLots ?? ContractLimits::MOST,

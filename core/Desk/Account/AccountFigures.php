@@ -70,7 +70,7 @@ final class AccountFigures
     public static function carried(Account $account, DeskState $state, int $at): Money
     {
         $carried = Money::zero($account->rates->base);
-        $won = ($state->days[$account->id] ?? null)?->carried($account->limits->day->begins($at)) ?? [];
+        $won = $state->bookOf($account->id)->day->carried($account->limits->day->begins($at));
         foreach ($won as $code => $ticks) {
             $contract = $state->contracts[$code];
             $carried = $account->rates->knows($contract->currency)
@@ -84,7 +84,7 @@ final class AccountFigures
     /** @param int $at ms since 1970 UTC */
     public static function day(Account $account, DeskState $state, int $at): DayResult
     {
-        $filled = ($state->days[$account->id] ?? null)?->of($account->limits->day->begins($at)) ?? [];
+        $filled = $state->bookOf($account->id)->day->of($account->limits->day->begins($at));
         $tally = [];
         foreach ($filled as $code => [$ticks, $lots]) {
             $tally[] = [$state->contracts[$code], $ticks, $lots];

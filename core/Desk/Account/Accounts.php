@@ -102,7 +102,7 @@ final class Accounts
         $body->done();
         $this->mustBeFree($account);
         if ($this->state->isBarred($account->id, $this->recorder->at)) {
-            throw Refusal::barredUntilReset($account->name, $this->state->barred[$account->id], $this->state->barredFor[$account->id]);
+            throw Refusal::barredUntilReset($account->name, $this->state->bookOf($account->id)->barredUntil, $this->state->bookOf($account->id)->barredFor);
         }
         if (count($this->ownedBy($account->owner)) >= self::MOST) {
             throw Refusal::tooManyAccounts(self::MOST);
@@ -151,7 +151,7 @@ final class Accounts
         $now->mustFit($body);
         $isTighter = $now->toArray() === $asked->toArray();
         $next = $isTighter ? null : $asked->toArray();
-        if ($now->toArray() === $account->limits->toArray() && $next === ($this->state->limitsNext[$account->id][0] ?? null)) {
+        if ($now->toArray() === $account->limits->toArray() && $next === ($this->state->bookOf($account->id)->limitsNext[0] ?? null)) {
             return;
         }
         $since = $account->document['day_since'] ?? null;
@@ -181,14 +181,14 @@ final class Accounts
         $barred = $stopped = $losses = null;
         $at = $this->recorder->at;
         foreach ($this->ownedBy($new->owner) as $id => $account) {
-            if ($this->state->isBarred($id, $at) && $this->state->barred[$id] > ($barred[0] ?? 0)) {
-                $barred = [$this->state->barred[$id], "account $id is barred", $this->state->barredFor[$id]];
+            if ($this->state->isBarred($id, $at) && $this->state->bookOf($id)->barredUntil > ($barred[0] ?? 0)) {
+                $barred = [$this->state->bookOf($id)->barredUntil, "account $id is barred", $this->state->bookOf($id)->barredFor];
             }
-            [$until, $because] = $this->state->entriesStopped[$id] ?? [0, ''];
+            [$until, $because] = $this->state->bookOf($id)->entriesStopped;
             if ($until > max($at, $stopped[0] ?? 0)) {
                 $stopped = [$until, $because];
             }
-            [$day, $lost] = $this->state->losses[$id] ?? [0, 0];
+            [$day, $lost] = $this->state->bookOf($id)->losses;
             if ($day === $account->limits->day->begins($at) && $lost > ($losses[1] ?? 0)) {
                 $losses = [$new->limits->day->begins($at), $lost];
             }

@@ -17,7 +17,7 @@ final class Balance
     public static function of(Account $account, DeskState $state): Money
     {
         $tally = [];
-        foreach (($state->made[$account->id] ?? null)?->of(DayTally::ALL) ?? [] as $code => [$ticks, $lots]) {
+        foreach ($state->bookOf($account->id)->made->of(DayTally::ALL) as $code => [$ticks, $lots]) {
             $tally[] = [$state->contracts[$code], $ticks, $lots];
         }
 

@@ -38,7 +38,7 @@ final class WatchLevels
      */
     public function handle(Account $account, Node $body): int
     {
-        $within = $body->optionalInt('within', 0, self::FARTHEST) ?? $this->state->levelsWithin[$account->id] ?? self::WITHIN;
+        $within = $body->optionalInt('within', 0, self::FARTHEST) ?? $this->state->bookOf($account->id)->levelsWithin ?? self::WITHIN;
         $list = $body->list('levels');
         if (count($list) > self::MOST) {
             throw InvalidDocument::at('/levels', count($list).' levels', 'at most '.self::MOST);
@@ -61,7 +61,7 @@ final class WatchLevels
             $wanted[$code][] = new WatchedLevel($level['id'], $level['name'], new MarkedLevel($low, $level['high'], 0), $within);
         }
         $body->done();
-        $isAsItWas = $within === ($this->state->levelsWithin[$account->id] ?? self::WITHIN) && $this->isWatched($account->id, $wanted);
+        $isAsItWas = $within === ($this->state->bookOf($account->id)->levelsWithin ?? self::WITHIN) && $this->isWatched($account->id, $wanted);
         if (! $isAsItWas) {
             $this->recorder->note(new LevelsWatched($account->id, $packed, $within));
         }

@@ -28,7 +28,7 @@ final class Exposure
 
     /**
      * @param int                                 $lots    open, positive for long
-     * @param int                                 $closing lots of orders that close
+     * @param array<int, int>                     $closing orders that close: number → lots
      * @param array<int, DeskOrder|WorkingEntry>  $entries by number: as they work, or as they would; there may be hundreds, and few rules look at one
      * @param list<OpenLots>                      $slots   open lots with the stops of their exits
      * @param array<int, array{int, int}>         $byHand  closing stops that were sent by hand: order → lots, trigger in ticks
@@ -37,7 +37,7 @@ final class Exposure
         private readonly DeskState $state,
         private readonly Quote $quote,
         public readonly int $lots,
-        private readonly int $closing,
+        private readonly array $closing,
         private readonly array $entries,
         private readonly array $slots,
         private readonly array $byHand,
@@ -45,13 +45,12 @@ final class Exposure
 
     public static function of(AccountPosition $holding, DeskState $state, Quote $quote): self
     {
-        $entries = $slots = $byHand = [];
-        $closing = 0;
+        $entries = $slots = $byHand = $closing = [];
         foreach ($holding->working as $id => $order) {
             if ($order->role === Role::Entry) {
                 $entries[$id] = $order;
             } else {
-                $closing += $order->leaves();
+                $closing[$id] = $order->leaves();
             }
         }
         foreach ($holding->coverage()->stopsByHand() as $stop) {
@@ -203,9 +202,11 @@ final class Exposure
             foreach ($this->entries as $entry) {
                 $entry instanceof DeskOrder
                     ? $this->reach->entersBy($entry)
-                    : $this->reach->enters($entry->side, $entry->lots, $entry->group, $entry->now);
+                    : $this->reach->enters($entry->side, $entry->lots, $entry->group, $entry->sent);
             }
-            $this->reach->closes($this->closing);
+            foreach ($this->closing as $order => $lots) {
+                $this->reach->closes($order, $lots);
+            }
         }
 
         return $this->reach;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Question;
 
 use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Account\Reach;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Intake\PlanTicks;
 use Lotrik\Desk\Intake\Ticket;
@@ -21,7 +22,7 @@ final readonly class WorkingEntry
      * @param int                        $lots  that may still fill
      * @param int                        $whole lots of the whole order, those that have filled among them
      * @param int|null                   $at    where it would fill, as far as can be said
-     * @param bool                       $now   it fills as soon as it arrives
+     * @param int|null                   $sent  where it fills as soon as it arrives, see {@see Reach::enters()}
      * @param bool                       $covers whether its plan covers the position
      * @param \Closure(): ?ResolvedPlan  $plan  worked out where a rule asks for it
      */
@@ -32,7 +33,7 @@ final readonly class WorkingEntry
         public int $whole,
         public ?int $at,
         public ?int $group,
-        public bool $now,
+        public ?int $sent,
         public bool $covers,
         private \Closure $plan,
     ) {}
@@ -44,7 +45,7 @@ final readonly class WorkingEntry
 
         return new self(
             $order->id, $order->side, $order->mayFill(), $order->filled + $order->mayFill(), $at, $order->ocoGroup(),
-            $order->kind === OrderKind::Market && ! $order->isHeld(),
+            Reach::sentAs($order),
             self::coversPosition($order, $state),
             // What has filled has its plan in ticks; what has not gets it at its first fill.
             static fn(): ?ResolvedPlan => $filled?->exits->plan ?? ($order->plan === null ? null : PlanTicks::atFill($order, $at ?? 1, $state)->plan),
@@ -64,7 +65,7 @@ final readonly class WorkingEntry
 
         return new self(
             $id, $request->side, $ticket->quantity, $ticket->quantity, $ticket->at, $group,
-            $request->kind === OrderKind::Market && $request->releaseWhen === null,
+            $request->kind === OrderKind::Market && $request->releaseWhen === null ? Reach::LAST : null,
             $request->plan?->covers === PlanScope::Position, static fn(): ?ResolvedPlan => $ticket->plan,
         );
     }
@@ -77,14 +78,14 @@ final readonly class WorkingEntry
     public function changed(int $more, ?int $at, ?ResolvedPlan $plan): self
     {
         return new self(
-            $this->id, $this->side, $this->lots + $more, $this->whole + $more, $at, $this->group, $this->now, $this->covers,
+            $this->id, $this->side, $this->lots + $more, $this->whole + $more, $at, $this->group, $this->sent, $this->covers,
             $plan === null ? $this->plan : static fn(): ResolvedPlan => $plan,
         );
     }
 
     public function alone(): self
     {
-        return new self($this->id, $this->side, $this->lots, $this->whole, $this->at, null, $this->now, $this->covers, $this->plan);
+        return new self($this->id, $this->side, $this->lots, $this->whole, $this->at, null, $this->sent, $this->covers, $this->plan);
     }
 
     /** @return array<int, array{int, int|null}> portion → lots of what may still fill, and the distance of their stop; null where they would have none */

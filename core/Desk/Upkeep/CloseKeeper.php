@@ -102,7 +102,7 @@ final class CloseKeeper
         if ($holding->position->lots === 0 && $holding->working === []) {
             return;
         }
-        [$of, $told] = $this->context->state->closeTold[$holding->contract][$holding->account] ?? [0, PHP_INT_MAX];
+        [$of, $told] = $this->context->state->bookOf($holding->account)->closeTold[$holding->contract] ?? [0, PHP_INT_MAX];
         $account = $this->context->state->accounts[$holding->account];
         $flattens = $account->limits->flattenBeforeClose;
         foreach (self::marks($account) as $minutes) {

@@ -95,7 +95,8 @@ final class LimitKeeper
             return false;
         }
         $this->next = $at + self::AGAIN_MS;
-        foreach ($this->context->state->limitsNext as $id => [$document, $from]) {
+        foreach ($this->context->state->books as $id => $book) {
+            [$document, $from] = $book->limitsNext ?? [[], PHP_INT_MAX];
             if ($at >= $from) {
                 $before = $this->context->state->accounts[$id];
                 $since = $before->document['day_since'] ?? null;
@@ -124,9 +125,9 @@ final class LimitKeeper
     private function carryOver(Account $account, int $at): void
     {
         $day = $account->limits->day->begins($at);
-        $tally = $this->context->state->days[$account->id] ?? null;
+        $tally = $this->context->state->bookOf($account->id)->day;
         // What has filled since it began came after this.
-        if ($tally === null || $tally->day() >= $day) {
+        if ($tally->day() >= $day) {
             return;
         }
         $carried = [];
@@ -158,7 +159,7 @@ final class LimitKeeper
     private function countLosses(Account $account, int $at): void
     {
         $most = $account->limits->lossesInARow;
-        [$day, $lost] = $this->context->state->losses[$account->id] ?? [0, 0];
+        [$day, $lost] = $this->context->state->bookOf($account->id)->losses;
         if ($most !== null && $lost >= $most && $day === $account->limits->day->begins($at)) {
             $this->stop(
                 $account, $account->limits->day->ends($at),
@@ -169,7 +170,7 @@ final class LimitKeeper
 
     private function stop(Account $account, int $until, string $because, ?string $contract = null): void
     {
-        $already = $this->context->state->entriesStopped[$account->id][0] ?? 0;
+        $already = $this->context->state->bookOf($account->id)->entriesStopped[0];
         // What a pause has been made for counts no more, also where a longer one is in force.
         if ($until > $already || $contract !== null) {
             $this->context->recorder->note(new EntriesStopped($account->id, max($until, $already), $because, $contract));

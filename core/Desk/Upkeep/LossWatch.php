@@ -250,7 +250,7 @@ final class LossWatch
     private function tell(Account $account, DayUse $use, int $at): void
     {
         $day = $account->limits->day->begins($at);
-        [$toldOn, $told] = $this->context->state->neared[$account->id][$use->limit] ?? [0, 0];
+        [$toldOn, $told] = $this->context->state->bookOf($account->id)->neared[$use->limit] ?? [0, 0];
         $percent = $use->percent();
         foreach (self::MARKS as $mark) {
             if ($percent >= $mark) {

@@ -16,7 +16,7 @@ final class EntriesNotStopped implements Rule
 
     public function refuse(Proposal $proposal): ?Refusal
     {
-        [$until, $because] = $this->state->entriesStopped[$proposal->account->id] ?? [0, ''];
+        [$until, $because] = $this->state->bookOf($proposal->account->id)->entriesStopped;
 
         return $proposal->at < $until && $proposal->opens() ? Refusal::entriesStopped($because, $until) : null;
     }

@@ -19,7 +19,7 @@ final class NotBarred implements Rule
         $account = $proposal->account->id;
 
         return $this->state->isBarred($account, $proposal->at) && $proposal->opens()
-            ? Refusal::barred($this->state->barred[$account], $this->state->barredFor[$account])
+            ? Refusal::barred($this->state->bookOf($account)->barredUntil, $this->state->bookOf($account)->barredFor)
             : null;
     }
 }

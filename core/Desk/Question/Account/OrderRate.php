@@ -25,7 +25,7 @@ final class OrderRate implements Rule
             return null;
         }
         $sent = array_values(array_filter(
-            $this->state->entriesSent[$proposal->account->id] ?? [],
+            $this->state->bookOf($proposal->account->id)->entriesSent,
             static fn(int $at): bool => $at > $proposal->at - self::MINUTE,
         ));
         $asked += $proposal->sent;
