@@ -216,10 +216,16 @@ final class DeskRules
         $isHeld = $entry->hold !== null;
         $closes = $entry->kind === OrderKind::Market && ! $isHeld ? $holding->position->closedBy($entry->side, $entry->quantity) : 0;
         $entries = array_filter($holding->working, static fn(DeskOrder $o): bool => $o->role === Role::Entry);
-        $lots = $entry->quantity - $closes + max(0, $holding->position->lots * $entry->side->sign()) + array_sum(array_map(
-            static fn(DeskOrder $o): int => $o->side === $entry->side ? $o->leaves() : 0,
-            $entries,
-        ));
+        // Of two that are tied one-cancels-other one fills.
+        $alone = $pairs = [];
+        foreach ($entries as $order) {
+            if ($order->side === $entry->side && $order->tie?->oco === true) {
+                $pairs[$order->tie->group] = max($order->leaves(), $pairs[$order->tie->group] ?? 0);
+            } elseif ($order->side === $entry->side) {
+                $alone[] = $order->leaves();
+            }
+        }
+        $lots = $entry->quantity - $closes + max(0, $holding->position->lots * $entry->side->sign()) + array_sum($alone) + array_sum($pairs);
         // The second of an OCO pair may stand beside the first: one of the two fills.
         $isPaired = str_contains($entry->why, 'one of a pair');
         foreach ([

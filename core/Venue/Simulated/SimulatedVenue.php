@@ -134,8 +134,9 @@ final class SimulatedVenue implements Venue, BookSink, RestingDepth
         $this->passedWhileShut = [];
         $this->elect($passed);
         foreach ($this->waiting as $id) {
-            $order = $this->working[$id];
-            if ($order->limit() !== null) {
+            // A fill of one of them may take others off: those that are tied to it, or have nothing left to close.
+            $order = $this->working[$id] ?? null;
+            if ($order?->limit() !== null) {
                 unset($this->waiting[$id]);
                 $this->enter($order);
             }
