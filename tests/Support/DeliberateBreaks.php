@@ -111,15 +111,15 @@ final class DeliberateBreaks
             $lots = $lots > 0', 'foreach (array_reverse($this->entries) as $entry) {
             $lots = $lots > 0'];
         yield 'a fill of one side leaves the other' => ['Venue\Simulated\OrderGroups', 'foreach ($filled->pair === null ?', 'foreach (true ?'];
-        yield 'reduce-only is not kept after a fill' => ['Venue\Simulated\SimulatedVenue', "        \$this->cancelOco(\$order, 'filled');\n        \$this->enforceReduceOnly(\$order->account);", "        \$this->cancelOco(\$order, 'filled');"];
+        yield 'reduce-only is not kept after a fill' => ['Venue\Simulated\Matching', "        \$this->cancelOco(\$order, 'filled');\n        \$this->enforceReduceOnly(\$order->account);", "        \$this->cancelOco(\$order, 'filled');"];
         yield 'exits do not shrink with the position' => ['Venue\Simulated\ReduceOnly', '$over = array_sum($lots) - abs($position);', '$over = 0;'];
-        yield 'a reversal in one fill' => ['Venue\Simulated\SimulatedVenue', 'foreach ([$closing, $lots - $closing] as $part)', 'foreach ([$lots] as $part)'];
+        yield 'a reversal in one fill' => ['Venue\Simulated\Matching', 'foreach ([$closing, $lots - $closing] as $part)', 'foreach ([$lots] as $part)'];
         yield 'a hand-loosened stop stays with its ratchets' => ['ExitPlan\Open\EntryExits', "\$slot->stop, \$to)) {\n            \$slot->stopByHand = true;", "\$slot->stop, \$to)) {\n            \$slot->stopByHand = false;"];
         yield 'a cancelled target comes back' => ['ExitPlan\Open\EntryExits', '$slot->targetTakenOff = true;', '$slot->targetTakenOff = false;'];
         yield 'tied closes do not lower each other' => ['Venue\Simulated\OrderGroups', 'foreach ($filled->ouo === null ?', 'foreach (true ?'];
         yield 'an if-touched order is a stop' => ['Order\OrderKind', '$this === self::IfTouched ? $side->opposite() : $side', '$side'];
         yield 'a held order is released at once' => ['Desk\Account\ReleaseCondition', '$at >= $this->releaseAt', 'true'];
-        yield 'fill or kill takes what there is' => ['Venue\Simulated\SimulatedVenue', '($found = $this->available($order)) < $order->lots', '($found = $this->available($order)) < 0'];
+        yield 'fill or kill takes what there is' => ['Venue\Simulated\SimulatedVenue', '($found = $this->matching->available($order)) < $order->lots', '($found = $this->matching->available($order)) < 0'];
         yield 'the loss limit is never reached' => ['Risk\DayUse', '$this->used->compareTo($this->of) >= 0', 'false'];
         yield 'flatten takes the stops first' => ['Desk\Upkeep\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
         yield 'a target on the losing side' => ['ExitPlan\Open\EntryExits', '$anchor + $sign * $slot->portion->target', '$anchor - $sign * $slot->portion->target'];
@@ -203,10 +203,10 @@ final class DeliberateBreaks
         yield 'a forgotten id is taken for a new one' => ['Desk\Desk', '$this->archive?->has($accountId, $clientId) === true', 'false'];
         yield 'an id does something each time' => ['Desk\HandledCommands', 'return $packed === null ? null : HandledCommand::unpack($packed);', 'return null;'];
         // Sessions and the clock.
-        yield 'the venue matches while it is shut' => ['Venue\Simulated\SimulatedVenue', 'if (! $this->open && $this->wouldTrade($order)) {', 'if (false) {'];
-        yield 'the flow trades while it is shut' => ['Venue\Simulated\SimulatedVenue', "        if (\$this->open) {\n            \$this->book->limit(", "        if (true) {\n            \$this->book->limit("];
-        yield 'entries reach a venue that is shut' => ['Venue\Simulated\SimulatedVenue', '! $this->open && (! $order->reduceOnly || $order->tif->isImmediate())', 'false'];
-        yield 'what waited for the open is forgotten' => ['Venue\Simulated\SimulatedVenue', "            if (\$order->limit() !== null) {\n                unset(\$this->waiting", "            if (false) {\n                unset(\$this->waiting"];
+        yield 'the venue matches while it is shut' => ['Venue\Simulated\Matching', 'if (! $this->session->isOpen() && $this->wouldTrade($order)) {', 'if (false) {'];
+        yield 'the flow trades while it is shut' => ['Venue\Simulated\Matching', "        if (\$this->session->isOpen()) {\n            \$this->book->limit(", "        if (true) {\n            \$this->book->limit("];
+        yield 'entries reach a venue that is shut' => ['Venue\Simulated\SimulatedVenue', '! $this->isOpen() && (! $order->reduceOnly || $order->tif->isImmediate())', 'false'];
+        yield 'what waited for the open is forgotten' => ['Venue\Simulated\Matching', "            if (\$order?->limit() !== null) {\n                unset(\$this->waiting", "            if (false) {\n                unset(\$this->waiting"];
         yield 'a day order ends at the next change of hours' => ['Contract\Session', 'return $hours->open || $hours->until === null ? $hours->until : $this->work($hours->until)->until;', 'return $hours->until;'];
         yield 'a held order goes out while it is shut' => ['Desk\Upkeep\DueOrders', 'if (! $this->context->hours($order->contract, $at)->open) {', 'if (false) {'];
         yield 'timed orders are looked at late' => ['Desk\Upkeep\Timetable', '$this->queue->top()[0] <= $at', '$this->queue->top()[0] + 100 <= $at'];
@@ -231,11 +231,11 @@ final class DeliberateBreaks
         // Groups at the venue.
         yield 'one cancels nothing' => ['Venue\Simulated\OrderGroups', '$o->oco === $order->oco', 'false'];
         yield 'a decided group takes its late half' => ['Venue\Simulated\SimulatedVenue', '$tooLate !== null', 'false'];
-        yield 'a trigger cancels nothing' => ['Venue\Simulated\SimulatedVenue', "                \$this->cancelOco(\$order, 'triggered');\n", ''];
-        yield 'an entry takes its own exit' => ['Venue\Simulated\SimulatedVenue', 'if ($order->exit && ! $incoming->exit) {', 'if (false) {'];
-        yield 'immediate or cancel rests' => ['Venue\Simulated\SimulatedVenue', "        if (\$order->tif->isImmediate()) {\n            \$this->withdraw", "        if (false) {\n            \$this->withdraw"];
+        yield 'a trigger cancels nothing' => ['Venue\Simulated\Matching', "                \$this->cancelOco(\$order, 'triggered');\n", ''];
+        yield 'an entry takes its own exit' => ['Venue\Simulated\Matching', 'if ($order->exit && ! $incoming->exit) {', 'if (false) {'];
+        yield 'immediate or cancel rests' => ['Venue\Simulated\Matching', "        if (\$order->tif->isImmediate()) {\n            \$this->withdraw", "        if (false) {\n            \$this->withdraw"];
         yield 'more lots keep their place' => ['Venue\Simulated\SimulatedVenue', '$lotsChange <= 0 && ($price === null', '($price === null'];
-        yield 'the limits of the day hold nothing up' => ['Venue\Simulated\SimulatedVenue', '$bound = $order->side === Side::Buy ? $this->limits?->high : $this->limits?->low;', '$bound = null;'];
+        yield 'the limits of the day hold nothing up' => ['Venue\Simulated\Matching', '$bound = $order->side === Side::Buy ? $this->limits?->high : $this->limits?->low;', '$bound = null;'];
         // What is on its way, and what is refused.
         yield 'a wish to cancel is forgotten' => ['Desk\Upkeep\DueOrders', 'if ($order->cancelWished) {', 'if (false) {'];
         yield 'an exit that was moved on its way stays' => ['ExitPlan\Open\EntryExits', "        \$this->movedByHand(\$portion, \$group, \$role, \$to);\n", ''];
@@ -258,7 +258,7 @@ final class DeliberateBreaks
         yield 'a stop that is kept loosens' => ['ExitPlan\Open\EntryExits', '$this->tighter($tick, $slot->stop))) {', '! $this->tighter($tick, $slot->stop))) {'];
         yield 'what was given up is taken when it comes late' => ['Desk\Desk', 'if ($known?->op === self::RECALL) {', 'if (false) {'];
         yield 'a recall gives nothing up' => ['Desk\Desk', "\$this->context->accept(\$head, null, ['arrived' => false],", "sprintf('%s%s%s%s', '', '', '',"];
-        yield 'the touch is that after the fill' => ['Venue\Simulated\SimulatedVenue', '->lots ?? 0) + $lots;', '->lots ?? 0);'];
+        yield 'the touch is that after the fill' => ['Venue\Simulated\Matching', '->lots ?? 0) + $lots;', '->lots ?? 0);'];
         // Noise, what if, the day, the calendar.
         yield 'the first print of five seconds is left out' => ['Watching\PriceTrail', 'if ($print === $this->before && $stretch === $this->stretch) {', 'if ($print === $this->before) {'];
         yield 'the side of a print is forgotten' => ['Watching\PriceTrail', '2 * $tick + ($aggressor === Side::Buy ? 1 : 0)', '2 * $tick'];
@@ -301,7 +301,7 @@ final class DeliberateBreaks
         yield 'a new account lifts the bar' => ['Desk\Account\Accounts', '$this->state->isBarred($id, $at) && $this->state->bookOf($id)->barredUntil >', 'false && 0 >'];
         yield 'a band does not see a market order' => ['Desk\Intake\Sweep', '$worst = $tick;', ''];
         yield 'a child stays an entry' => ['Desk\Intake\Intake', '! $order->through && $closing > 0 ? Role::Close', 'false ? Role::Close'];
-        yield 'fill or kill counts what stands behind its own' => ['Venue\Simulated\SimulatedVenue', "\$resting->account === \$order->account) {\n                    return \$lots;", "false) {\n                    return \$lots;"];
+        yield 'fill or kill counts what stands behind its own' => ['Venue\Simulated\Matching', "\$resting->account === \$order->account) {\n                    return \$lots;", "false) {\n                    return \$lots;"];
         yield 'entries take all the room' => ['Venue\Simulated\SimulatedVenue', '! $order->reduceOnly => -$room,', '! $order->reduceOnly => 0,'];
         yield 'a stop that is needed ends with its date' => ['Desk\Upkeep\DueOrders', '$isOver && $this->mustStay($order, $at)', 'false'];
         yield 'the initial margin is off without a day margin' => ['Risk\Margin', 'BigDecimal::max($contract->initialMargin, $contract->dayMargin)', '$contract->dayMargin'];
