@@ -14,6 +14,8 @@ use Lotrik\Desk\Intake\Intake;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Ticket;
 use Lotrik\Desk\Question\Asking;
+use Lotrik\Desk\Question\Order\NotFlattening;
+use Lotrik\Desk\Question\Order\SessionOpen;
 use Lotrik\Desk\Question\Proposal;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
@@ -21,6 +23,7 @@ use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** What every command has at hand: the state, the market as the desk sees it, and the look-ups that all of them make. */
 final class CommandContext
@@ -134,7 +137,7 @@ final class CommandContext
     {
         $hours = $contract->session->at($this->recorder->at);
         if (! $hours->open) {
-            throw Refusal::marketClosed($contract->code, $hours->words($this->recorder->at), 'flatten closes at the open');
+            throw SessionOpen::marketClosed($contract->code, $hours->words($this->recorder->at), 'flatten closes at the open');
         }
     }
 
@@ -169,7 +172,7 @@ final class CommandContext
         if ($after !== null) {
             $parent = $this->state->orders[$after] ?? null;
             if ($parent === null || $parent->account !== $command->account->id || $parent->state->isFinal() || $parent->role->isExit()) {
-                throw Refusal::nothingToWaitFor($after);
+                throw self::nothingToWaitFor($after);
             }
         }
     }
@@ -205,7 +208,7 @@ final class CommandContext
             throw Refusal::orderNotFound($id);
         }
         if ($order->state->isFinal()) {
-            throw Refusal::orderFinal($id, $order->state->value);
+            throw self::orderFinal($id, $order->state->value);
         }
 
         return $order;
@@ -214,7 +217,7 @@ final class CommandContext
     public function mustBeFree(DeskOrder $order): void
     {
         if ($order->state->isPending()) {
-            throw Refusal::orderBusy($order->id, $order->state->value);
+            throw self::orderBusy($order->id, $order->state->value);
         }
     }
 
@@ -232,9 +235,28 @@ final class CommandContext
             throw Refusal::flat($contract->code, 'there is no position to act on');
         }
         if ($holding->isClosingDown()) {
-            throw Refusal::flattening($contract->code, 'it needs no more exits');
+            throw NotFlattening::flattening($contract->code, 'it needs no more exits');
         }
 
         return [$contract, $holding];
+    }
+
+    private static function nothingToWaitFor(int $order): Refusal
+    {
+        return new Refusal(
+            RefusalCode::NothingToWaitFor,
+            "order $order is not a working entry or close of this account; give the id of one that works",
+            '/after',
+        );
+    }
+
+    private static function orderFinal(int $order, string $state): Refusal
+    {
+        return new Refusal(RefusalCode::OrderFinal, "order $order is $state; only a working order can be changed or cancelled");
+    }
+
+    private static function orderBusy(int $order, string $state): Refusal
+    {
+        return new Refusal(RefusalCode::OrderBusy, "order $order is $state; try again once the venue has answered");
     }
 }

@@ -34,6 +34,7 @@ use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\RestingDepth;
@@ -275,15 +276,15 @@ final class Desk
                 return $this->recall($account, $clientId, $known);
             }
             if ($known?->op === self::RECALL) {
-                throw Refusal::recalled($clientId);
+                throw self::recalled($clientId);
             }
             if ($known !== null) {
                 return $known->op === $op && $known->fingerprint === $fingerprint
                     ? new Answer($known->answer, true)
-                    : throw Refusal::clientIdReused($clientId);
+                    : throw self::clientIdReused($clientId);
             }
             if ($this->archive?->has($accountId, $clientId) === true) {
-                throw Refusal::clientIdForgotten($clientId);
+                throw self::clientIdForgotten($clientId);
             }
             $this->recorder->commandId = $clientId;
             $command = new CommandHead($op, $account, $clientId, $fingerprint);
@@ -571,5 +572,35 @@ final class Desk
         ));
 
         return $refusal;
+    }
+
+    private static function clientIdReused(string $clientId): Refusal
+    {
+        return new Refusal(
+            RefusalCode::ClientIdReused,
+            "client_id \"$clientId\" was used for another command; use a new one for each command",
+            '/client_id',
+        );
+    }
+
+    private static function recalled(string $clientId): Refusal
+    {
+        return new Refusal(
+            RefusalCode::ClientIdReused,
+            "the command with client_id \"$clientId\" arrived after it had been abandoned; nothing was done, send it anew if it is "
+                .'still wanted',
+            '/client_id',
+        );
+    }
+
+    private static function clientIdForgotten(string $clientId): Refusal
+    {
+        return new Refusal(
+            RefusalCode::ClientIdForgotten,
+            "client_id \"$clientId\" was used for a command so long ago that its answer is not at hand any more; nothing was done now, "
+                .'the journal has what came of it. '
+            .'Use a new one for a new command',
+            '/client_id',
+        );
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\Loop;
 
 use Lotrik\Contract\Calendar;
+use Lotrik\Desk\Question\Order\SessionOpen;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
@@ -70,7 +71,7 @@ final class Practice
             $closesIn = $node->optionalInt('closes_in', 0, self::LONGEST_SESSION);
             $node->done();
             if ($push !== 0 && ! $this->system->market($contract)->venue->isOpen()) {
-                throw Refusal::marketClosed($contract, 'shut', 'its market can be pushed once it is open', '/push_ticks');
+                throw SessionOpen::marketClosed($contract, 'shut', 'its market can be pushed once it is open', '/push_ticks');
             }
             if ($steps > 0 && ! $paused) {
                 throw $node->fault('steps', 'nothing while the market moves by itself; pause it first');
@@ -113,7 +114,7 @@ final class Practice
         }
         $until = $session->at($at)->until;
         if ($date === null) {
-            throw Refusal::marketClosed($code, 'shut', 'it can close early once it is open', '/closes_in');
+            throw SessionOpen::marketClosed($code, 'shut', 'it can close early once it is open', '/closes_in');
         }
         $closes = intdiv($at + 60_000 * $minutes + 59_999, 60_000) * 60_000;
         $most = intdiv(($until ?? (int) $local($at)->modify('+1 day')->setTime(0, 0)->format('Uv')) - $at, 60_000) - 1;

@@ -12,10 +12,12 @@ use Lotrik\Desk\Event\AccountOpened;
 use Lotrik\Desk\Event\LimitsSet;
 use Lotrik\Desk\Event\RatesSet;
 use Lotrik\Desk\EventRecorder;
+use Lotrik\Desk\Question\Account\AccountOpen;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Money\Currency;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 use Lotrik\Risk\Limits\Amount;
 use Lotrik\Risk\Limits\Limits;
 
@@ -64,11 +66,11 @@ final class Accounts
         $body->done();
         $of = $this->ownedBy($owner);
         if (count($of) >= self::MOST) {
-            throw Refusal::tooManyAccounts(self::MOST);
+            throw self::tooManyAccounts(self::MOST);
         }
         foreach ($of as $account) {
             if ($account->name === $name && ! $this->state->isClosed($account->id)) {
-                throw Refusal::accountNameTaken($name);
+                throw self::accountNameTaken($name);
             }
         }
 
@@ -102,10 +104,10 @@ final class Accounts
         $body->done();
         $this->mustBeFree($account);
         if ($this->state->isBarred($account->id, $this->recorder->at)) {
-            throw Refusal::barredUntilReset($account->name, $this->state->bookOf($account->id)->barredUntil, $this->state->bookOf($account->id)->barredFor);
+            throw self::barredUntilReset($account->name, $this->state->bookOf($account->id)->barredUntil, $this->state->bookOf($account->id)->barredFor);
         }
         if (count($this->ownedBy($account->owner)) >= self::MOST) {
-            throw Refusal::tooManyAccounts(self::MOST);
+            throw self::tooManyAccounts(self::MOST);
         }
         $this->recorder->note(new AccountClosed($account->id, $this->nextId()));
 
@@ -220,7 +222,7 @@ final class Accounts
     private function mustNotBeClosed(Account $account): void
     {
         if ($this->state->isClosed($account->id)) {
-            throw Refusal::accountClosed($account->name);
+            throw AccountOpen::accountClosed($account->name);
         }
     }
 
@@ -243,7 +245,7 @@ final class Accounts
             }
         }
         if ($left !== []) {
-            throw Refusal::accountInUse($account->name, implode(', ', $left));
+            throw self::accountInUse($account->name, implode(', ', $left));
         }
     }
 
@@ -285,5 +287,32 @@ final class Accounts
         }
 
         return $rates;
+    }
+
+    /** @param string $left such as "DULZ6 2 lots open and 3 orders working" */
+    private static function accountInUse(string $name, string $left): Refusal
+    {
+        return new Refusal(RefusalCode::AccountInUse, "$name is not flat: $left; flatten it first, and cancel what works");
+    }
+
+    private static function accountNameTaken(string $name): Refusal
+    {
+        return new Refusal(RefusalCode::AccountNameTaken, "there is an open account \"$name\" already; give this one another name", '/name');
+    }
+
+    private static function tooManyAccounts(int $most): Refusal
+    {
+        return new Refusal(RefusalCode::TooManyAccounts, "a user has at most $most accounts, with those that are closed");
+    }
+
+    /**
+     * @param int    $until ms since 1970 UTC
+     * @param string $limit that was reached
+     */
+    private static function barredUntilReset(string $name, int $until, string $limit): Refusal
+    {
+        $time = gmdate('Y-m-d H:i', intdiv($until, 1000));
+
+        return new Refusal(RefusalCode::Barred, "$limit of $name was reached: it can be reset from $time UTC on, with its next trading day");
     }
 }

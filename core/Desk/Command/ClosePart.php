@@ -13,6 +13,7 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /**
  * Closes one entry, or some of its portions, at the market. Each close is an OUO partner of the stop and target of the
@@ -28,7 +29,7 @@ final class ClosePart implements Command
         $which = WhichPortions::in($body);
         [$contract, $holding] = $this->context->openPosition($command, $body);
         $this->context->mustBeOpen($contract);
-        $entry = $holding->entries[$id] ?? throw Refusal::entryNotFound($contract->code, $id);
+        $entry = $holding->entries[$id] ?? throw self::entryNotFound($contract->code, $id);
         $slots = array_values(array_filter(
             $entry->exits->slots(),
             static fn(ExitSlot $c): bool => $c->lots > 0 && $which->have($c->portion->number),
@@ -38,7 +39,7 @@ final class ClosePart implements Command
         }
         foreach ($holding->working as $order) {
             if ($order->role === Role::Close && $order->entry === $id) {
-                throw Refusal::closing($order->id, $id);
+                throw self::closing($order->id, $id);
             }
         }
         $lots = array_sum(array_map(static fn(ExitSlot $c): int => $c->lots, $slots));
@@ -59,5 +60,15 @@ final class ClosePart implements Command
         }
 
         return ['contracts' => [$contract->code]];
+    }
+
+    private static function entryNotFound(string $contract, int $id): Refusal
+    {
+        return new Refusal(RefusalCode::NotFound, "the position in $contract has no entry $id", '/entry');
+    }
+
+    private static function closing(int $order, int $entry): Refusal
+    {
+        return new Refusal(RefusalCode::Closing, "order $order closes lots of entry $entry already");
     }
 }

@@ -14,6 +14,7 @@ use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** Closes half of the position at the market, rounded down: half of what closes that are on their way leave of it. */
 final class HalfOff implements Command
@@ -31,7 +32,7 @@ final class HalfOff implements Command
         ));
         $left = abs($lots) - $closing;
         if ($left < 2) {
-            throw Refusal::noHalf($closing, abs($lots));
+            throw self::noHalf($closing, abs($lots));
         }
         $id = $this->context->state->lastOrder + 1;
         $half = intdiv($left, 2);
@@ -42,5 +43,18 @@ final class HalfOff implements Command
         ));
 
         return ['contracts' => [$contract->code]];
+    }
+
+    /**
+     * @param int $closing lots that are being closed already
+     * @param int $lots    of the position
+     */
+    private static function noHalf(int $closing, int $lots): Refusal
+    {
+        return new Refusal(
+            RefusalCode::NoHalf,
+            ($closing === 0 ? 'one lot cannot be halved' : "$closing of $lots lots are being closed already, and what is left has no half")
+                .'; flatten closes it',
+        );
     }
 }

@@ -14,6 +14,7 @@ use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** Changes a working order, or hands a stop back to its ratchets. */
 final class ModifyOrder implements Command
@@ -63,7 +64,7 @@ final class ModifyOrder implements Command
     private function handBack(CommandHead $command, DeskOrder $order): array
     {
         if ($order->role !== Role::Stop) {
-            throw Refusal::notAStop();
+            throw self::notAStop();
         }
         $this->context->accept($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
         $this->context->recorder->note(new E\SteeringHandedBack(
@@ -75,5 +76,10 @@ final class ModifyOrder implements Command
         ));
 
         return ['order' => $order->id];
+    }
+
+    private static function notAStop(): Refusal
+    {
+        return new Refusal(RefusalCode::NotAStop, 'only the stop of a portion can be handed back to its ratchets', '/steering');
     }
 }

@@ -11,6 +11,7 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Question\Level;
+use Lotrik\Desk\Question\Order\NotFlattening;
 use Lotrik\Desk\Question\Proposal;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
@@ -20,6 +21,7 @@ use Lotrik\Money\Money;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /**
  * Puts a plan on the open position, swaps it, or takes it off; with `only: "unprotected"` it covers just the lots that
@@ -50,13 +52,13 @@ final class PutPlanOn implements Command
             throw Refusal::flat($contract->code, 'there is nothing to put a plan on');
         }
         if ($holding->isClosingDown()) {
-            throw Refusal::flattening($contract->code, 'no plan is needed now');
+            throw NotFlattening::flattening($contract->code, 'no plan is needed now');
         }
         $lots = $onlyBare
             ? array_sum(array_map(static fn(OpenPortion $of): int => $of->slot->lots, $holding->coverage()->withoutStop()))
             : abs($holding->position->lots);
         if ($lots === 0) {
-            throw Refusal::nothingToCover($contract->code);
+            throw self::nothingToCover($contract->code);
         }
         $ranges = $this->context->intake->ranges($plan, $this->context->quote($contract->code), $this->context->recorder->at);
         $resolved = $this->context->intake->fitted($plan, $command->account, $contract, $holding, $lots, $ranges);
@@ -189,5 +191,10 @@ final class PutPlanOn implements Command
         }
 
         return null;
+    }
+
+    private static function nothingToCover(string $contract): Refusal
+    {
+        return new Refusal(RefusalCode::NothingToCover, "every lot in $contract has its stop");
     }
 }

@@ -10,11 +10,11 @@ use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\EventText;
+use Lotrik\Desk\Question\Order\NotFlattening;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Side;
-use Lotrik\Refusal\Refusal;
 
 /** Flat first, then the same size on the other side under the chosen plan. */
 final class Reverse implements Command
@@ -29,7 +29,7 @@ final class Reverse implements Command
         $body->done();
         $holding = $this->context->state->holding($command->account->id, $contract->code);
         if ($holding->isClosingDown()) {
-            throw Refusal::flattening($contract->code, 'wait until it is flat');
+            throw NotFlattening::flattening($contract->code, 'wait until it is flat');
         }
         $ticket = $this->context->reversed($command, $holding, $plan);
         [$side, $lots] = [$ticket->request->side, $ticket->quantity];

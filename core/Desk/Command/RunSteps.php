@@ -17,6 +17,7 @@ use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /**
  * An action key of several steps in one contract. Every order in it is checked before anything is done, as things will be
@@ -41,7 +42,7 @@ final class RunSteps implements Command
         $body->done();
         $holding = $this->context->state->holding($command->account->id, $contract->code);
         if ($holding->steps !== null) {
-            throw Refusal::stepsUnderWay($holding->steps->name);
+            throw self::stepsUnderWay($holding->steps->name);
         }
         $answer = ['steps' => count($steps)];
         $words = $this->checked($command, $steps, $holding);
@@ -120,5 +121,11 @@ final class RunSteps implements Command
         );
 
         return $after;
+    }
+
+    /** @param string $name of the action key */
+    private static function stepsUnderWay(string $name): Refusal
+    {
+        return new Refusal(RefusalCode::StepsUnderWay, "$name is still being carried out; wait until its last step is done, or flatten");
     }
 }

@@ -21,6 +21,7 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /**
  * A stop, a target, or both as a pair, for the open position. Lots that have none of the kind get it; where all have
@@ -141,7 +142,7 @@ final class SetExit implements Command
         }
         $exit = $quote->exit($side->sign());
         if ($role === Role::Target && $exit !== null && $side->sign() * ($exit - $level) > 0) {
-            throw Refusal::targetPassed($contract->price($level), $pointer);
+            throw self::targetPassed($contract->price($level), $pointer);
         }
     }
 
@@ -259,5 +260,14 @@ final class SetExit implements Command
             $portions,
             static fn(OpenPortion $of): bool => $of->slot->wantsTarget() && $of->slot->target !== $level,
         ));
+    }
+
+    private static function targetPassed(string $price, string $pointer): Refusal
+    {
+        return new Refusal(
+            RefusalCode::TargetPassed,
+            "a target at $price is already reached by the market; use a stop there, or flatten",
+            $pointer,
+        );
     }
 }

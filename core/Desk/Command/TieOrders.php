@@ -12,6 +12,7 @@ use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** Ties two working orders of one contract by hand: OCO; OUO where both close the position. */
 final class TieOrders implements Command
@@ -30,15 +31,15 @@ final class TieOrders implements Command
             $ids,
         );
         if ($first->contract !== $second->contract) {
-            throw Refusal::twoContracts($first->id, $first->contract, $second->id, $second->contract);
+            throw self::twoContracts($first->id, $first->contract, $second->id, $second->contract);
         }
         foreach ([$first, $second] as $order) {
             $this->context->mustBeFree($order);
             if ($order->role->isExit()) {
-                throw Refusal::exitIsTied($order->id, $order->role->value);
+                throw self::exitIsTied($order->id, $order->role->value);
             }
             if ($order->tie !== null) {
-                throw Refusal::alreadyTied($order->id, $order->tie->other);
+                throw self::alreadyTied($order->id, $order->tie->other);
             }
         }
         $oco = $first->role !== Role::Close || $second->role !== Role::Close;
@@ -51,5 +52,29 @@ final class TieOrders implements Command
         $this->context->recorder->note(new E\OrdersTied($command->account->id, $first->contract, $first->id, $second->id, $oco));
 
         return ['orders' => [$first->id, $second->id]];
+    }
+
+    private static function twoContracts(int $first, string $contract, int $second, string $other): Refusal
+    {
+        return new Refusal(
+            RefusalCode::TwoContracts,
+            "order $first is in $contract and order $second in $other; only orders of one contract can be tied",
+            '/orders',
+        );
+    }
+
+    /** @param string $role stop or target */
+    private static function exitIsTied(int $order, string $role): Refusal
+    {
+        return new Refusal(
+            RefusalCode::ExitIsTied,
+            "order $order is the $role of a portion and belongs with its other side already; tie entries and hand-made orders",
+            '/orders',
+        );
+    }
+
+    private static function alreadyTied(int $order, int $other): Refusal
+    {
+        return new Refusal(RefusalCode::AlreadyTied, "order $order is tied to order $other; untie it first", '/orders');
     }
 }

@@ -9,6 +9,7 @@ use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** Dissolves the group of an order; both go on by themselves. */
 final class UntieOrder implements Command
@@ -20,7 +21,7 @@ final class UntieOrder implements Command
         $order = $this->context->orderOf($command, $body);
         $body->done();
         if ($order->tie === null) {
-            throw Refusal::notTied($order->id);
+            throw self::notTied($order->id);
         }
         $other = $order->tie->other;
         $holding = $this->context->state->holding($order->account, $order->contract);
@@ -35,5 +36,10 @@ final class UntieOrder implements Command
         $this->context->recorder->note(new E\OrderUntied($order->id, $other));
 
         return ['orders' => [$order->id, $other]];
+    }
+
+    private static function notTied(int $order): Refusal
+    {
+        return new Refusal(RefusalCode::NotTied, "order $order is not tied to another; only orders that were tied by hand can be untied");
     }
 }

@@ -19,6 +19,7 @@ use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** A change that a trader asks for on a working order. Prices in ticks; null leaves as it is. */
 final readonly class Modification
@@ -95,7 +96,7 @@ final readonly class Modification
                 TrueRanges::fromArray($order->ranges),
             ));
         } catch (InvalidPlan $fault) {
-            return Refusal::planWouldNotFit(
+            return self::planWouldNotFit(
                 (string) $order->planName,
                 $fault,
                 $this->lotsChange($order) !== 0 ? '/quantity' : ($this->trigger === null ? '/price' : '/trigger'),
@@ -140,17 +141,17 @@ final readonly class Modification
             return null;
         }
         if ($order->role->isExit()) {
-            return Refusal::exitLots($order->role->value);
+            return self::exitLots($order->role->value);
         }
         if ($this->quantity <= $order->filled) {
-            return Refusal::belowFilled($order->filled);
+            return self::belowFilled($order->filled);
         }
         if ($order->role === Role::Close && $this->quantity - $order->filled > abs($holding->position->lots)) {
-            return Refusal::moreThanPosition(abs($holding->position->lots));
+            return self::moreThanPosition(abs($holding->position->lots));
         }
         $uncovered = $order->role === Role::Close && $order->kind->isStop() ? $holding->coverage()->uncovered() : PHP_INT_MAX;
 
-        return $this->lotsChange($order) > $uncovered ? Refusal::moreThanUncovered($order->quantity + $uncovered) : null;
+        return $this->lotsChange($order) > $uncovered ? self::moreThanUncovered($order->quantity + $uncovered) : null;
     }
 
     /** Whether the new level is at or beyond the market. */
@@ -187,5 +188,36 @@ final readonly class Modification
         return $this->lotsChange($order) === 0
             && ($this->price ?? $order->price) === $order->price
             && ($this->trigger ?? $order->trigger) === $order->trigger;
+    }
+
+    private static function planWouldNotFit(string $plan, \DomainException $fault, string $pointer): Refusal
+    {
+        return new Refusal(RefusalCode::PlanDoesNotFit, "$plan would not work with that: {$fault->getMessage()}", $pointer);
+    }
+
+    /** @param string $role stop or target */
+    private static function exitLots(string $role): Refusal
+    {
+        return new Refusal(RefusalCode::ExitLots, "the lots of a $role follow its portion; change its price, or cancel it", '/quantity');
+    }
+
+    private static function belowFilled(int $filled): Refusal
+    {
+        return new Refusal(
+            RefusalCode::BelowFilled,
+            "$filled lots have filled already; the total must be more, or cancel the order",
+            '/quantity',
+        );
+    }
+
+    private static function moreThanPosition(int $lots): Refusal
+    {
+        return new Refusal(RefusalCode::MoreThanPosition, "a close is never for more than the position of $lots", '/quantity');
+    }
+
+    /** @param int $most the whole quantity that the closing stop may have */
+    private static function moreThanUncovered(int $most): Refusal
+    {
+        return new Refusal(RefusalCode::MoreThanPosition, "other stops cover the lots beyond $most already", '/quantity');
     }
 }

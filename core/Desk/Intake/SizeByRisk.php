@@ -7,6 +7,7 @@ namespace Lotrik\Desk\Intake;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\Balance;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Question\Account\RateKnown;
 use Lotrik\Desk\Quote;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
@@ -44,7 +45,7 @@ final class SizeByRisk
             'lots' => 0, 'risk' => null, 'most' => $most->exact(), 'currency' => $currency, 'words' => $words,
         ];
         if (! $account->rates->knows($request->contract->currency)) {
-            throw Refusal::noRate($request->contract->code, $request->contract->currency->code, $currency);
+            throw RateKnown::noRate($request->contract->code, $request->contract->currency->code, $currency);
         }
         if ($request->plan === null) {
             return $nothing('no exit plan: without a stop nothing limits what a lot may lose');

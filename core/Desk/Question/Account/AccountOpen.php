@@ -8,6 +8,7 @@ use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** An account that was closed is only read. */
 final class AccountOpen implements Rule
@@ -16,6 +17,13 @@ final class AccountOpen implements Rule
 
     public function refuse(Proposal $proposal): ?Refusal
     {
-        return $this->state->isClosed($proposal->account->id) ? Refusal::accountClosed($proposal->account->name) : null;
+        return $this->state->isClosed($proposal->account->id) ? self::accountClosed($proposal->account->name) : null;
+    }
+
+    public static function accountClosed(string $name): Refusal
+    {
+        return new Refusal(
+            RefusalCode::AccountClosed, "$name is closed: it can be read, and nothing is entered on it; choose another account",
+        );
     }
 }

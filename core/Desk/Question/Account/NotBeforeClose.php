@@ -18,7 +18,7 @@ final class NotBeforeClose implements Rule
         $isLate = $minutes !== null && $hours->open && $hours->until !== null && $proposal->at >= $hours->until - $minutes * 60_000;
 
         return $isLate && $proposal->opensNow()
-            ? Refusal::entriesStopped(
+            ? EntriesNotStopped::entriesStopped(
                 "by your limits {$proposal->contract->code} is flat $minutes minutes before its close", (int) $hours->until,
             )
             : null;

@@ -16,7 +16,7 @@ final class OutsideWindows implements Rule
         $window = $proposal->account->limits->windowAt($proposal->at);
 
         return $window !== null && $proposal->opensNow()
-            ? Refusal::entriesStopped("{$window->words()} is a no-entry window", (int) $window->until($proposal->at))
+            ? EntriesNotStopped::entriesStopped("{$window->words()} is a no-entry window", (int) $window->until($proposal->at))
             : null;
     }
 }

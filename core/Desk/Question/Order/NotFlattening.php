@@ -7,6 +7,7 @@ namespace Lotrik\Desk\Question\Order;
 use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** A contract that is being flattened takes no new entry. */
 final class NotFlattening implements Rule
@@ -14,7 +15,12 @@ final class NotFlattening implements Rule
     public function refuse(Proposal $proposal): ?Refusal
     {
         return $proposal->holding->isClosingDown() && $proposal->opens()
-            ? Refusal::flattening($proposal->contract->code, 'entries are taken again once it is flat')
+            ? self::flattening($proposal->contract->code, 'entries are taken again once it is flat')
             : null;
+    }
+
+    public static function flattening(string $contract, string $remedy): Refusal
+    {
+        return new Refusal(RefusalCode::Flattening, "$contract is being flattened; $remedy");
     }
 }

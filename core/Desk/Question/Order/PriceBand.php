@@ -12,6 +12,7 @@ use Lotrik\Desk\Question\Rule;
 use Lotrik\Desk\Quotes;
 use Lotrik\Order\OrderKind;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** A slip of the finger: an entry that could be filled much worse than the market is. A market order is looked at through the depth that rests. */
 final class PriceBand implements Rule
@@ -58,7 +59,7 @@ final class PriceBand implements Rule
             return null;
         }
 
-        return Refusal::priceBand(
+        return self::priceBand(
             $request->contract->price($level),
             $worse,
             $band,
@@ -78,7 +79,7 @@ final class PriceBand implements Rule
         }
         $price = $proposal->contract->price(...);
 
-        return Refusal::marketBand(
+        return self::marketBand(
             $ticket->quantity, $price($sweep->worst), $side->sign() * ($sweep->worst - $market),
             $band, $price($market), $sweep->within($most), $price($most),
         );
@@ -92,5 +93,31 @@ final class PriceBand implements Rule
             OrderKind::Stop => $trigger,
             OrderKind::Market, OrderKind::IfTouched => null,
         };
+    }
+
+    /**
+     * A market order, looked at through what rests now.
+     *
+     * @param string $reaches the last price that it would reach
+     * @param int    $fit     lots that stay within the band
+     * @param string $most    the limit that would
+     */
+    private static function marketBand(int $lots, string $reaches, int $worse, int $band, string $market, int $fit, string $most): Refusal
+    {
+        return new Refusal(
+            RefusalCode::PriceBand,
+            Refusal::lots($lots)." would reach $reaches, $worse ticks worse than the market's $market, and the price band is $band ticks; "
+                .($fit > 0 ? Refusal::lots($fit).', or ' : '')."a limit at $most, would be accepted",
+            '/quantity',
+        );
+    }
+
+    private static function priceBand(string $price, int $worse, int $band, string $market, string $most, string $pointer): Refusal
+    {
+        return new Refusal(
+            RefusalCode::PriceBand,
+            "$price could fill $worse ticks worse than the market's $market, and the price band is $band ticks; $most would be accepted",
+            $pointer,
+        );
     }
 }

@@ -8,6 +8,7 @@ use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** A close needs a position on the other side. */
 final class SomethingToClose implements Rule
@@ -16,10 +17,19 @@ final class SomethingToClose implements Rule
     {
         foreach ($proposal->orders as $ticket) {
             if ($ticket->role === Role::Close && $ticket->closes === 0) {
-                return Refusal::nothingToClose($ticket->request->side->value);
+                return self::nothingToClose($ticket->request->side->value);
             }
         }
 
         return null;
+    }
+
+    private static function nothingToClose(string $side): Refusal
+    {
+        return new Refusal(
+            RefusalCode::NothingToClose,
+            "there is no position that $side would close; leave closing out to open one",
+            '/closing',
+        );
     }
 }

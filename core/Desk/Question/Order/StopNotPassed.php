@@ -9,6 +9,7 @@ use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Order\OrderKind;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** A stop whose trigger the market has passed would be a market order in disguise. */
 final class StopNotPassed implements Rule
@@ -43,12 +44,21 @@ final class StopNotPassed implements Rule
         $isTouched = $request->kind === OrderKind::IfTouched;
         $price = $request->contract->price($request->trigger);
 
-        return Refusal::triggerPassed(
+        return self::triggerPassed(
             ($isTouched ? 'an order' : 'a stop')." to {$request->side->value}",
             $price,
             $isTouched ? 'touched' : 'passed',
             $request->contract->price((int) $proposal->quote->last),
             sprintf($remedy, $price),
         );
+    }
+
+    /**
+     * @param string $order  such as "a stop to buy"
+     * @param string $passed passed, or touched
+     */
+    private static function triggerPassed(string $order, string $price, string $passed, string $market, string $remedy): Refusal
+    {
+        return new Refusal(RefusalCode::StopPassed, "$order at $price is already $passed: the market is at $market; $remedy", '/trigger');
     }
 }

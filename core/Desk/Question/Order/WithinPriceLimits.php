@@ -8,6 +8,7 @@ use Lotrik\Desk\Question\Level;
 use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** What rests or is set off beyond the day's price limits could do nothing before the next settlement. What comes nearer passes. */
 final class WithinPriceLimits implements Rule
@@ -20,7 +21,7 @@ final class WithinPriceLimits implements Rule
         }
         foreach ($proposal->levels as $level) {
             if (! $limits->allow($level->tick) && ! self::comesNearer($level, $limits->nearest($level->tick))) {
-                return Refusal::beyondPriceLimit(
+                return self::beyondPriceLimit(
                     $proposal->contract->price($level->tick), $proposal->contract->code, $proposal->contract->price($limits->low),
                     $proposal->contract->price($limits->high), $level->pointer,
                 );
@@ -34,5 +35,14 @@ final class WithinPriceLimits implements Rule
     {
         return $level->was !== null && ($level->was <=> $limit) === ($level->tick <=> $limit)
             && abs($level->tick - $limit) <= abs($level->was - $limit);
+    }
+
+    private static function beyondPriceLimit(string $price, string $contract, string $low, string $high, string $pointer): Refusal
+    {
+        return new Refusal(
+            RefusalCode::BeyondPriceLimit,
+            "$price is beyond the price limits of the day: $contract trades from $low to $high until the next settlement",
+            $pointer,
+        );
     }
 }

@@ -10,6 +10,7 @@ use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Desk\Quotes;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 use Lotrik\Risk\Margin;
 
 /** The margin of all that may come to be open fits into what the account has. */
@@ -40,9 +41,24 @@ final class BuyingPower implements Rule
             $asked = max($asked, $ticket->quantity);
         }
 
-        return Refusal::margin(
+        return self::margin(
             $asked, $perLot->times($more)->display(), $left->display(), $proposal->account->rates->base->code,
             $left->wholeTimes($perLot, $more) + $asked - $more,
+        );
+    }
+
+    /**
+     * @param string $asked margin that it takes, in the account's currency
+     * @param string $left  buying power
+     * @param int    $fit   lots that would pass
+     */
+    private static function margin(int $lots, string $asked, string $left, string $currency, int $fit): Refusal
+    {
+        return new Refusal(
+            RefusalCode::Margin,
+            Refusal::lots($lots)." would take $asked $currency of margin, and the buying power is $left; "
+                .($fit <= 0 ? 'even one lot is too much' : Refusal::lots($fit).' would be accepted'),
+            '/quantity',
         );
     }
 }

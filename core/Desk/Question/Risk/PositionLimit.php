@@ -9,6 +9,7 @@ use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** Position and working entries on one side together stay within the account's position limit, and within what can be counted at all. */
 final class PositionLimit implements Rule
@@ -21,10 +22,26 @@ final class PositionLimit implements Rule
             if ($after->on($side) > $most && $after->on($side) > $before->on($side)) {
                 $open = max(0, $proposal->before->lots * $side->sign());
 
-                return Refusal::positionLimit($after->on($side) - $before->on($side), $open, $before->on($side) - $open, $most);
+                return self::positionLimit($after->on($side) - $before->on($side), $open, $before->on($side) - $open, $most);
             }
         }
 
         return null;
+    }
+
+    /**
+     * @param int $lots    that are asked for
+     * @param int $open    on that side
+     * @param int $working entries on that side
+     */
+    private static function positionLimit(int $lots, int $open, int $working, int $limit): Refusal
+    {
+        $left = max(0, $limit - $open - $working);
+
+        return new Refusal(
+            RefusalCode::PositionLimit,
+            Refusal::lots($lots)." asked, $left left of the position limit of $limit: $open open, $working working",
+            '/quantity',
+        );
     }
 }

@@ -12,6 +12,7 @@ use Lotrik\Desk\Question\Rule;
 use Lotrik\Desk\Question\TradeLoss;
 use Lotrik\Money\Money;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** No trade loses more at its stops, with fees, than the trader allows: judged on all lots that share one entry, or one set. */
 final class TradeRisk implements Rule
@@ -37,7 +38,7 @@ final class TradeRisk implements Rule
                 $before = $before->plus($of->ticks, $of->lots, $of->bare);
             }
             if ($after->bare > $before->bare) {
-                return Refusal::tradeRiskUnlimited(
+                return self::tradeRiskUnlimited(
                     "{$most->display()} {$most->currency->code}", $proposal->orders !== [] ? '/exit_plan' : null,
                 );
             }
@@ -60,19 +61,19 @@ final class TradeRisk implements Rule
         }
         $allowed = "{$most->display()} {$most->currency->code}";
         if ($proposal->stopsTo !== null) {
-            return Refusal::widerStop(
+            return self::widerStop(
                 $risk->display(), $allowed, $this->farthest($proposal, $proposal->stopsTo, $risk->minus($most)), $proposal->pointer,
             );
         }
         $lots = $after->lots - $before->lots;
         if ($lots <= 0) {
-            return Refusal::tradeRiskOfStops($risk->display(), $allowed);
+            return self::tradeRiskOfStops($risk->display(), $allowed);
         }
         // As many as what is left pays for, at what each of them risks.
         $left = $most->minus($now);
         $share = $left->isPositive() ? $left->dividedBy($risk->minus($now)) : null;
 
-        return Refusal::tradeRisk(
+        return self::tradeRisk(
             $risk->display(), $allowed, $lots,
             $share?->multipliedBy($lots)->toScale(0, RoundingMode::FLOOR)->toInt() ?? 0, $after->lots - $lots,
         );
@@ -102,5 +103,57 @@ final class TradeRisk implements Rule
         $farthest = $to + $sign * $ticks;
 
         return $there === null || $sign * ($farthest - $there) < 0 ? $proposal->contract->price($farthest) : null;
+    }
+
+    /** @param string $most with its currency */
+    private static function tradeRiskUnlimited(string $most, ?string $pointer): Refusal
+    {
+        return new Refusal(
+            RefusalCode::TradeRisk,
+            "without a stop for every lot its risk has no limit, and a trade may risk $most; "
+                .($pointer === null ? 'move the stop closer, or flatten' : 'an exit plan with a stop would be accepted'),
+            $pointer,
+        );
+    }
+
+    /** @param string $most with its currency */
+    private static function tradeRiskOfStops(string $risk, string $most): Refusal
+    {
+        return new Refusal(
+            RefusalCode::TradeRisk,
+            "the trade would risk $risk with fees at its stops, and a trade may risk $most; use a closer stop", '/exit_plan',
+        );
+    }
+
+    /**
+     * @param string $risk with fees, of the whole trade
+     * @param string $most with its currency
+     * @param int    $lots that are asked for
+     * @param int    $fit  lots of them that would be accepted
+     * @param int    $with lots that are in the same trade already
+     */
+    private static function tradeRisk(string $risk, string $most, int $lots, int $fit, int $with = 0): Refusal
+    {
+        return new Refusal(
+            RefusalCode::TradeRisk,
+            Refusal::lots($lots).($with > 0 ? " more than the $with in the same trade" : '')." risk $risk with fees, and a trade may risk $most; "
+                .($fit === 0 ? 'even one lot is too much; use a closer stop' : Refusal::lots($fit).' would be accepted'),
+            '/quantity',
+        );
+    }
+
+    /**
+     * @param string      $risk     with fees, in the account's currency
+     * @param string      $most     with its currency
+     * @param string|null $farthest price as far as the stop may go; null where it may not go farther at all
+     */
+    private static function widerStop(string $risk, string $most, ?string $farthest, string $pointer): Refusal
+    {
+        return new Refusal(
+            RefusalCode::TradeRisk,
+            "its entry would risk $risk with fees, and a trade may risk $most; "
+                .($farthest === null ? 'it cannot be moved further away' : "$farthest would be accepted"),
+            $pointer,
+        );
     }
 }

@@ -7,6 +7,7 @@ namespace Lotrik\Desk\Question\Risk;
 use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 
 /** So many entries work in a contract at the same time, and no more. */
 final class WorkingOrders implements Rule
@@ -17,7 +18,17 @@ final class WorkingOrders implements Rule
         [$before, $after] = [$proposal->before->countEntries(), $proposal->after->countEntries()];
 
         return $most !== null && $after > $most && $after > $before
-            ? Refusal::workingOrders($after - $before, $before, $most, $proposal->contract->code)
+            ? self::workingOrders($after - $before, $before, $most, $proposal->contract->code)
             : null;
+    }
+
+    /** @param int $asked orders; `$working` entries work in the contract already */
+    private static function workingOrders(int $asked, int $working, int $limit, string $contract): Refusal
+    {
+        return new Refusal(
+            RefusalCode::WorkingOrders,
+            "$asked more would make ".($asked + $working)." entries working in $contract, over the limit of $limit; "
+                .max(0, $limit - $working).' more can be sent now',
+        );
     }
 }
