@@ -6,9 +6,9 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\OrderStanding;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Order\OrderStanding;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;

@@ -6,13 +6,13 @@ namespace Lotrik\Desk;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Contract\Hours;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\Intake;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\OpenPortion;
 use Lotrik\Desk\Question\Asking;
 use Lotrik\Desk\Question\Order\NotFlattening;
 use Lotrik\Desk\Question\Order\SessionOpen;
@@ -78,15 +78,15 @@ final class CommandContext
     {
         $order = $of->order($holding, $role);
         if ($order === null || $order->state->isPending()) {
-            $this->recorder->note(new E\ExitMoved(
+            $this->recorder->note(new E\Exit\ExitMoved(
                 $holding->account, $holding->contract, $of->entry->order, $of->slot->portion->number, $of->slot->group, $role, $level,
             ));
         } elseif ($role === Role::Target) {
-            $this->recorder->note(new E\ReplaceRequested($order->id, 0, $level, null, $why, true));
+            $this->recorder->note(new E\Order\ReplaceRequested($order->id, 0, $level, null, $why, true));
         } else {
             // A protective stop-limit keeps its limit as far beyond its trigger as it was.
             $limit = $order->price === null ? null : $level + $order->price - (int) $order->trigger;
-            $this->recorder->note(new E\ReplaceRequested($order->id, 0, $limit, $level, $why, true));
+            $this->recorder->note(new E\Order\ReplaceRequested($order->id, 0, $limit, $level, $why, true));
         }
     }
 
@@ -115,10 +115,10 @@ final class CommandContext
             $this->recorder->cancel($order, $why, true);
         } elseif ($order->state !== OrderState::PendingCancel) {
             $this->recorder->note($order->role->isExit()
-                ? new E\ExitTakenOff(
+                ? new E\Exit\ExitTakenOff(
                     $order->account, $order->contract, (int) $order->entry, (int) $order->portion, (int) $order->group, $order->role,
                 )
-                : new E\CancelWished($order->id, $why));
+                : new E\Order\CancelWished($order->id, $why));
         }
     }
 
@@ -144,7 +144,7 @@ final class CommandContext
     /** @param array<string, mixed> $answer */
     public function accept(CommandHead $command, ?string $contract, array $answer, string $words): void
     {
-        $this->recorder->note(new E\CommandTaken(
+        $this->recorder->note(new E\Command\CommandTaken(
             $command->account->id, $contract, $command->op, $command->clientId, $command->fingerprint, $answer, $words,
         ));
     }

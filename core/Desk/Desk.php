@@ -7,14 +7,15 @@ namespace Lotrik\Desk;
 use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Accounts;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\Entry;
-use Lotrik\Desk\Account\KnownAtStops;
+use Lotrik\Desk\AtRisk\KnownAtStops;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\Intake;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\Entry;
 use Lotrik\Desk\Question\Asking;
+use Lotrik\Desk\Upkeep\ClosedEntries;
 use Lotrik\Desk\Upkeep\CloseKeeper;
 use Lotrik\Desk\Upkeep\DueOrders;
 use Lotrik\Desk\Upkeep\ExitKeeper;
@@ -25,7 +26,6 @@ use Lotrik\Desk\Upkeep\LimitKeeper;
 use Lotrik\Desk\Upkeep\LossWatch;
 use Lotrik\Desk\Upkeep\Reconciliation;
 use Lotrik\Desk\Upkeep\StepKeeper;
-use Lotrik\Desk\Upkeep\Stories;
 use Lotrik\Desk\Upkeep\Timetable;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
@@ -75,7 +75,7 @@ final class Desk
 
     private readonly CloseKeeper $closes;
 
-    private readonly Stories $stories;
+    private readonly ClosedEntries $stories;
 
     private readonly Reconciliation $reconciliation;
 
@@ -113,7 +113,7 @@ final class Desk
         $this->closes = new CloseKeeper($context);
         $this->exits = new ExitKeeper($this->recorder);
         $this->flattening = new Flattening($context);
-        $this->stories = new Stories($this->recorder);
+        $this->stories = new ClosedEntries($this->recorder);
         $this->reconciliation = new Reconciliation($this->recorder);
         $this->commands = [
             'place' => new Command\PlaceOrder($context),
@@ -183,7 +183,7 @@ final class Desk
     public function openAccount(Account $account, int $at): void
     {
         $this->recorder->at = $at;
-        $this->recorder->note(new E\AccountOpened($account->id, $account->document));
+        $this->recorder->note(new E\Account\AccountOpened($account->id, $account->document));
     }
 
     /**
@@ -218,7 +218,7 @@ final class Desk
     public function list(Contract $contract, int $at): void
     {
         $this->recorder->at = $at;
-        $this->recorder->note(new E\ContractListed($contract->code, $contract->toArray()));
+        $this->recorder->note(new E\Venue\ContractListed($contract->code, $contract->toArray()));
     }
 
     /**
@@ -230,7 +230,7 @@ final class Desk
     {
         $this->recorder->at = $at;
         $before = $this->state->contracts;
-        $this->recorder->note(new E\CalendarSet($calendar->toArray()));
+        $this->recorder->note(new E\Venue\CalendarSet($calendar->toArray()));
         foreach ($this->state->holdings as $code => $holdings) {
             $session = $this->state->contracts[$code]->session;
             // A session that is over by the new calendar takes its day orders with it now.
@@ -240,7 +240,7 @@ final class Desk
                     $from = max($at, $order->isHeld() ? $order->releaseWhen->releaseAt ?? 0 : 0);
                     $ends = $isOver && $from === $at ? $at : $session->closeAfter($from);
                     if ($order->tif === TimeInForce::Day && ! $order->role->isExit() && $order->dayEnds !== $ends) {
-                        $this->recorder->note(new E\DurationChanged($order->id, $order->tif, null, $ends));
+                        $this->recorder->note(new E\Order\DurationChanged($order->id, $order->tif, null, $ends));
                     }
                 }
             }
@@ -484,27 +484,27 @@ final class Desk
     {
         $order = $this->state->orders[$report->order] ?? null;
         if ($order === null || ! $this->isInPlace($order, $report)) {
-            $this->recorder->note(new E\ReportOutOfPlace($report->order, $report->type->value, $order?->state->value ?? 'unknown'));
+            $this->recorder->note(new E\Venue\ReportOutOfPlace($report->order, $report->type->value, $order?->state->value ?? 'unknown'));
 
             return;
         }
         $execution = $report->execution === '' ? null : $report->execution;
         $this->recorder->note(match ($report->type) {
-            ExecType::Accepted => new E\OrderAccepted($order->id, $execution),
-            ExecType::Triggered => new E\OrderTriggered($order->id, $execution),
+            ExecType::Accepted => new E\Order\OrderAccepted($order->id, $execution),
+            ExecType::Triggered => new E\Order\OrderTriggered($order->id, $execution),
             ExecType::Filled => $this->filled($order, $report, $execution),
-            ExecType::Reduced => new E\OrderReduced(
+            ExecType::Reduced => new E\Fill\OrderReduced(
                 $order->id, $report->left === null ? $report->lots : $order->leaves() - $report->left, $report->because, $execution,
             ),
-            ExecType::Replaced => new E\OrderReplaced(
+            ExecType::Replaced => new E\Order\OrderReplaced(
                 $order->id, $report->left ?? $report->lots, $report->price, $report->trigger, $execution,
             ),
-            ExecType::ReplaceRefused => new E\ReplaceRefused($order->id, $report->because, $execution),
-            ExecType::Cancelled => new E\OrderCancelled($order->id, $report->because, $execution),
-            ExecType::Refused => new E\OrderRejected($order->id, $report->because, $execution),
+            ExecType::ReplaceRefused => new E\Order\ReplaceRefused($order->id, $report->because, $execution),
+            ExecType::Cancelled => new E\Order\OrderCancelled($order->id, $report->because, $execution),
+            ExecType::Refused => new E\Order\OrderRejected($order->id, $report->because, $execution),
         });
         if ($report->type === ExecType::Filled && $report->cumulative > $order->filled) {
-            $this->recorder->note(new E\VenueDiffers($order->account, $order->contract, $order->id, $report->cumulative, $order->filled));
+            $this->recorder->note(new E\Venue\VenueDiffers($order->account, $order->contract, $order->id, $report->cumulative, $order->filled));
         }
     }
 
@@ -528,12 +528,12 @@ final class Desk
         };
     }
 
-    private function filled(DeskOrder $order, ExecutionReport $report, ?string $execution): E\OrderFilled
+    private function filled(DeskOrder $order, ExecutionReport $report, ?string $execution): E\Fill\OrderFilled
     {
         $tick = (int) $report->price;
         $effect = Fills::effect($order, $report->lots, $tick, $this->state);
 
-        return new E\OrderFilled(
+        return new E\Fill\OrderFilled(
             $order->id, $this->state->lastFill + 1, $report->lots, $tick, $report->print,
             $order->trigger === null ? 0 : $order->side->sign() * ($tick - $order->trigger),
             $effect->closes, $effect->exits, $effect->joins, $effect->notLooser, ($report->touch ?? new Touch(null, 0, null, 0))->pack(),
@@ -566,7 +566,7 @@ final class Desk
     private function refused(string $op, int $account, ?string $clientId, array $body, Refusal $refusal): Refusal
     {
         $contract = $body['contract'] ?? null;
-        $this->recorder->note(new E\CommandRefused(
+        $this->recorder->note(new E\Command\CommandRefused(
             $account, is_string($contract) && isset($this->state->contracts[$contract]) ? $contract : null, $op, $clientId ?? '',
             $refusal->problem->value, $refusal->getMessage(), $refusal->pointer,
         ));

@@ -8,11 +8,11 @@ use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountBook;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\ClosingTrigger;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\ReversalEntry;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Flatten\ClosingTrigger;
+use Lotrik\Desk\Flatten\ReversalEntry;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\State\AccountEvents;
 use Lotrik\Desk\State\ExitEvents;
 use Lotrik\Desk\State\FillEvents;
@@ -120,62 +120,62 @@ final class DeskState
     {
         $this->sequence++;
         match (true) {
-            $event instanceof E\AccountOpened => AccountEvents::opened($this, $event),
-            $event instanceof E\ContractListed => $this->contracts[$event->contract] = Contract::fromArray($event->document)
+            $event instanceof E\Account\AccountOpened => AccountEvents::opened($this, $event),
+            $event instanceof E\Venue\ContractListed => $this->contracts[$event->contract] = Contract::fromArray($event->document)
                 ->under($this->calendar ?? Calendar::none()),
-            $event instanceof E\CalendarSet => $this->calendarSet(Calendar::fromArray($event->calendar)),
-            $event instanceof E\CommandTaken => $this->handled->add(
+            $event instanceof E\Venue\CalendarSet => $this->calendarSet(Calendar::fromArray($event->calendar)),
+            $event instanceof E\Command\CommandTaken => $this->handled->add(
                 $event->account,
                 $event->clientId,
                 new HandledCommand($event->op, $event->fingerprint, $event->answer),
             ),
-            $event instanceof E\OrderPlaced => OrderEvents::placed($this, $event, $at),
-            $event instanceof E\OrderFilled => FillEvents::filled($this, $event, $at),
-            $event instanceof E\StopMoved => ExitEvents::stopMoved($this, $event, $at),
-            $event instanceof E\SteeringHandedBack => ExitEvents::entry($this, $event)?->exits->handBack($event->portion, $event->group),
-            $event instanceof E\AccountClosed => AccountEvents::closed($this, $event),
-            $event instanceof E\RatesSet => $this->accounts[$event->account] = Account::fromArray(
+            $event instanceof E\Order\OrderPlaced => OrderEvents::placed($this, $event, $at),
+            $event instanceof E\Fill\OrderFilled => FillEvents::filled($this, $event, $at),
+            $event instanceof E\Exit\StopMoved => ExitEvents::stopMoved($this, $event, $at),
+            $event instanceof E\Exit\SteeringHandedBack => ExitEvents::entry($this, $event)?->exits->handBack($event->portion, $event->group),
+            $event instanceof E\Account\AccountClosed => AccountEvents::closed($this, $event),
+            $event instanceof E\Account\RatesSet => $this->accounts[$event->account] = Account::fromArray(
                 ['rates' => $event->rates] + $this->accounts[$event->account]->document,
             ),
-            $event instanceof E\LimitsSet => AccountEvents::limitsSet($this, $event),
-            $event instanceof E\AccountBarred => AccountEvents::barred($this, $event),
-            $event instanceof E\EntriesStopped => AccountEvents::entriesStopped($this, $event),
-            $event instanceof E\CloseNear => $this->bookOf($event->account)->closeTold[$event->contract] = [$event->closes, $event->minutes],
-            $event instanceof E\TradeEnded => AccountEvents::tradeEnded($this, $event),
-            $event instanceof E\DayBegun => AccountEvents::dayBegun($this, $event),
-            $event instanceof E\LimitNeared => $this->bookOf($event->account)->neared[$event->limit] = [$event->day, $event->percent],
-            $event instanceof E\ExitSet => ExitEvents::exitSet($this, $event),
-            $event instanceof E\ExitMoved => ExitEvents::exitByHand($this, $event)?->wishedByHand(
+            $event instanceof E\Account\LimitsSet => AccountEvents::limitsSet($this, $event),
+            $event instanceof E\Account\AccountBarred => AccountEvents::barred($this, $event),
+            $event instanceof E\Account\EntriesStopped => AccountEvents::entriesStopped($this, $event),
+            $event instanceof E\Account\CloseNear => $this->bookOf($event->account)->closeTold[$event->contract] = [$event->closes, $event->minutes],
+            $event instanceof E\Account\TradeEnded => AccountEvents::tradeEnded($this, $event),
+            $event instanceof E\Account\DayBegun => AccountEvents::dayBegun($this, $event),
+            $event instanceof E\Account\LimitNeared => $this->bookOf($event->account)->neared[$event->limit] = [$event->day, $event->percent],
+            $event instanceof E\Exit\ExitSet => ExitEvents::exitSet($this, $event),
+            $event instanceof E\Exit\ExitMoved => ExitEvents::exitByHand($this, $event)?->wishedByHand(
                 $event->portion,
                 $event->group,
                 $event->role,
                 $event->level,
             ),
-            $event instanceof E\ExitTakenOff => ExitEvents::exitByHand($this, $event)?->takeOff($event->portion, $event->group, $event->role),
-            $event instanceof E\PlanPutOn => ExitEvents::planPutOn($this, $event, $at),
-            $event instanceof E\OrdersTied => OrderEvents::tied($this, $event),
-            $event instanceof E\OrderUntied => OrderEvents::untied($this, $event),
-            $event instanceof E\FlattenStarted => ExitEvents::closeDown(
+            $event instanceof E\Exit\ExitTakenOff => ExitEvents::exitByHand($this, $event)?->takeOff($event->portion, $event->group, $event->role),
+            $event instanceof E\Exit\PlanPutOn => ExitEvents::planPutOn($this, $event, $at),
+            $event instanceof E\Order\OrdersTied => OrderEvents::tied($this, $event),
+            $event instanceof E\Order\OrderUntied => OrderEvents::untied($this, $event),
+            $event instanceof E\Command\FlattenStarted => ExitEvents::closeDown(
                 $this,
                 $event,
                 $event->trigger,
                 $event->thenEnter === null ? null : ReversalEntry::fromArray($event->thenEnter),
             ),
-            $event instanceof E\FlattenEnded => ExitEvents::closeDown($this, $event, ClosingTrigger::Flat, null),
-            $event instanceof E\EntryClosed => ExitEvents::entryClosed($this, $event),
-            $event instanceof E\StepsBegun => HeldPosition::of($this, $event->account, $event->contract)->steps = new StepsUnderWay(
+            $event instanceof E\Command\FlattenEnded => ExitEvents::closeDown($this, $event, ClosingTrigger::Flat, null),
+            $event instanceof E\Exit\EntryClosed => ExitEvents::entryClosed($this, $event),
+            $event instanceof E\Command\StepsBegun => HeldPosition::of($this, $event->account, $event->contract)->steps = new StepsUnderWay(
                 $event->name,
                 $event->clientId,
                 array_map(Step::fromArray(...), $event->steps),
                 $at,
             ),
-            $event instanceof E\StepTaken => HeldPosition::of($this, $event->account, $event->contract)->steps?->took($event->lotsBefore, $event->placed),
-            $event instanceof E\StepsDone, $event instanceof E\StepsStopped => HeldPosition::of($this, $event->account, $event->contract)->steps = null,
-            $event instanceof E\LevelsWatched => LevelEvents::watched($this, $event),
-            $event instanceof E\LevelTold => ($this->levels[$event->contract][$event->account][$event->level] ?? null)?->told($event->news, $at),
-            $event instanceof E\CommandRefused, $event instanceof E\ReversalDropped, $event instanceof E\ReportOutOfPlace,
-            $event instanceof E\VenueDiffers, $event instanceof E\StrayOrderFound => null,
-            $event instanceof E\OfOrder => OrderEvents::changed($this, $event, $at),
+            $event instanceof E\Command\StepTaken => HeldPosition::of($this, $event->account, $event->contract)->steps?->took($event->lotsBefore, $event->placed),
+            $event instanceof E\Command\StepsDone, $event instanceof E\Command\StepsStopped => HeldPosition::of($this, $event->account, $event->contract)->steps = null,
+            $event instanceof E\Level\LevelsWatched => LevelEvents::watched($this, $event),
+            $event instanceof E\Level\LevelTold => ($this->levels[$event->contract][$event->account][$event->level] ?? null)?->told($event->news, $at),
+            $event instanceof E\Command\CommandRefused, $event instanceof E\Command\ReversalDropped, $event instanceof E\Venue\ReportOutOfPlace,
+            $event instanceof E\Venue\VenueDiffers, $event instanceof E\Venue\StrayOrderFound => null,
+            $event instanceof E\Order\OfOrder => OrderEvents::changed($this, $event, $at),
             default => null,
         };
     }

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Event\CancelRequested;
 use Lotrik\Desk\Event\Event;
-use Lotrik\Desk\Event\OrderCancelled;
+use Lotrik\Desk\Event\Order\CancelRequested;
+use Lotrik\Desk\Event\Order\OrderCancelled;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Upkeep\Timetable;
 
 /** Applies events and keeps them, in order, until the journal fetches them. */

@@ -6,10 +6,10 @@ namespace Lotrik\Desk;
 
 use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\ClosingTrigger;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\ReleaseCondition;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Flatten\ClosingTrigger;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Order\ReleaseCondition;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
@@ -27,82 +27,82 @@ final class EventText
             $name = self::named($order, $contract);
 
             return match (true) {
-                $event instanceof E\OrderPlaced => $order->releaseWhen === null
+                $event instanceof E\Order\OrderPlaced => $order->releaseWhen === null
                     ? "$name sent: {$event->why}"
                     : "$name held until ".self::releaseWhen(
                         $order->releaseWhen,
                         $state->contracts[$order->releaseWhen->contract ?? ''] ?? null,
                     ).": {$event->why}",
-                $event instanceof E\OrderReleased => "$name is released: {$event->because}",
-                $event instanceof E\OrderExpired => "$name is expiring: {$event->because}",
-                $event instanceof E\DurationChanged => "$name now works ".self::duration($event->tif, $event->expiresAt),
-                $event instanceof E\OrderUntied => "$name is no longer tied to order {$event->other}",
-                $event instanceof E\OrderAccepted => "$name is working",
-                $event instanceof E\OrderTriggered => "$name was triggered",
-                $event instanceof E\OrderFilled => sprintf(
+                $event instanceof E\Order\OrderReleased => "$name is released: {$event->because}",
+                $event instanceof E\Order\OrderExpired => "$name is expiring: {$event->because}",
+                $event instanceof E\Order\DurationChanged => "$name now works ".self::duration($event->tif, $event->expiresAt),
+                $event instanceof E\Order\OrderUntied => "$name is no longer tied to order {$event->other}",
+                $event instanceof E\Order\OrderAccepted => "$name is working",
+                $event instanceof E\Order\OrderTriggered => "$name was triggered",
+                $event instanceof E\Fill\OrderFilled => sprintf(
                     '%s: %d filled at %s%s%s', $name, $event->quantity, $contract->write($event->price),
                     self::slipped($event->slippageTicks),
                     $event->madeToFit === null ? '' : "; adjusted to at least one tick: {$event->madeToFit}",
                 ),
-                $event instanceof E\OrderReduced => "$name: reduced by {$event->by}: {$event->because}",
-                $event instanceof E\ReplaceRequested => "$name is being changed".self::changes($event, $contract).": {$event->because}",
-                $event instanceof E\OrderReplaced => "$name is working as changed",
-                $event instanceof E\ReplaceRefused => "$name stays as it was, because {$event->because}",
-                $event instanceof E\CancelRequested => "$name is being cancelled: {$event->because}",
-                $event instanceof E\OrderCancelled => "$name was cancelled: {$event->because}",
-                $event instanceof E\OrderRejected => "$name was rejected: {$event->because}",
-                $event instanceof E\CancelWished => "$name is cancelled as soon as the answer is here: {$event->because}",
-                $event instanceof E\ReportOutOfPlace => "The venue said \"{$event->report}\" of $name, which is {$event->state}: nothing "
+                $event instanceof E\Fill\OrderReduced => "$name: reduced by {$event->by}: {$event->because}",
+                $event instanceof E\Order\ReplaceRequested => "$name is being changed".self::changes($event, $contract).": {$event->because}",
+                $event instanceof E\Order\OrderReplaced => "$name is working as changed",
+                $event instanceof E\Order\ReplaceRefused => "$name stays as it was, because {$event->because}",
+                $event instanceof E\Order\CancelRequested => "$name is being cancelled: {$event->because}",
+                $event instanceof E\Order\OrderCancelled => "$name was cancelled: {$event->because}",
+                $event instanceof E\Order\OrderRejected => "$name was rejected: {$event->because}",
+                $event instanceof E\Order\CancelWished => "$name is cancelled as soon as the answer is here: {$event->because}",
+                $event instanceof E\Venue\ReportOutOfPlace => "The venue said \"{$event->report}\" of $name, which is {$event->state}: nothing "
                     .'was done about it',
-                $event instanceof E\VenueDiffers => "The venue counts {$event->venue} filled lots of $name, the desk has heard of "
+                $event instanceof E\Venue\VenueDiffers => "The venue counts {$event->venue} filled lots of $name, the desk has heard of "
                     ."{$event->desk}: check the position",
-                $event instanceof E\StrayOrderFound => "$name is {$order->state->value}, and still worked at the venue: cancelled there",
+                $event instanceof E\Venue\StrayOrderFound => "$name is {$order->state->value}, and still worked at the venue: cancelled there",
                 default => $name,
             };
         }
 
         return match (true) {
-            $event instanceof E\VenueDiffers => "The venue counts a position of {$event->venue} lots in {$event->contract}, the desk one "
+            $event instanceof E\Venue\VenueDiffers => "The venue counts a position of {$event->venue} lots in {$event->contract}, the desk one "
                 ."of {$event->desk}: check the position",
-            $event instanceof E\StrayOrderFound => "The venue worked an order {$event->order} that the desk does not know: cancelled there",
-            $event instanceof E\AccountOpened => 'Account opened',
-            $event instanceof E\AccountClosed => 'Account closed'.($event->next === null ? '' : ", replaced by account {$event->next}"),
-            $event instanceof E\RatesSet => 'Rates set: '.self::rates($event, $state),
-            $event instanceof E\LimitsSet => 'Limits set'.($event->from === null ? '' : '; what they loosen counts from '.self::time($event->from)),
-            $event instanceof E\DayBegun => 'The trading day begins; what is open counts from here: '.implode(', ', array_keys($event->carried)),
-            $event instanceof E\EntriesStopped => 'No new entries until '.self::time($event->until).": {$event->because}",
-            $event instanceof E\TradeEnded => 'Trade ended: '.(str_starts_with($event->net, '-') ? $event->net : "+{$event->net}")
+            $event instanceof E\Venue\StrayOrderFound => "The venue worked an order {$event->order} that the desk does not know: cancelled there",
+            $event instanceof E\Account\AccountOpened => 'Account opened',
+            $event instanceof E\Account\AccountClosed => 'Account closed'.($event->next === null ? '' : ", replaced by account {$event->next}"),
+            $event instanceof E\Account\RatesSet => 'Rates set: '.self::rates($event, $state),
+            $event instanceof E\Account\LimitsSet => 'Limits set'.($event->from === null ? '' : '; what they loosen counts from '.self::time($event->from)),
+            $event instanceof E\Account\DayBegun => 'The trading day begins; what is open counts from here: '.implode(', ', array_keys($event->carried)),
+            $event instanceof E\Account\EntriesStopped => 'No new entries until '.self::time($event->until).": {$event->because}",
+            $event instanceof E\Account\TradeEnded => 'Trade ended: '.(str_starts_with($event->net, '-') ? $event->net : "+{$event->net}")
                 .' '.$state->accounts[$event->account]->rates->base->code.' after fees',
-            $event instanceof E\CloseNear => "{$event->contract} closes in {$event->minutes} ".($event->minutes === 1 ? 'minute' : 'minutes').": {$event->left}",
-            $event instanceof E\LimitNeared => "{$event->percent} % of {$event->limit} is used up: {$event->figures}",
-            $event instanceof E\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
-            $event instanceof E\CalendarSet => 'Calendar set: '.self::days(count((array) $event->calendar['days'])),
-            $event instanceof E\ContractListed => "{$event->contract} listed",
-            $event instanceof E\CommandTaken => $event->words,
-            $event instanceof E\CommandRefused => "Refused: {$event->words}",
-            $event instanceof E\StopMoved => self::stopMoved($event, $state),
-            $event instanceof E\SteeringHandedBack => "Stop of portion {$event->portion} handed back to its ratchets",
-            $event instanceof E\OrdersTied => "Orders {$event->first} and {$event->second} are tied: "
+            $event instanceof E\Account\CloseNear => "{$event->contract} closes in {$event->minutes} ".($event->minutes === 1 ? 'minute' : 'minutes').": {$event->left}",
+            $event instanceof E\Account\LimitNeared => "{$event->percent} % of {$event->limit} is used up: {$event->figures}",
+            $event instanceof E\Account\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
+            $event instanceof E\Venue\CalendarSet => 'Calendar set: '.self::days(count((array) $event->calendar['days'])),
+            $event instanceof E\Venue\ContractListed => "{$event->contract} listed",
+            $event instanceof E\Command\CommandTaken => $event->words,
+            $event instanceof E\Command\CommandRefused => "Refused: {$event->words}",
+            $event instanceof E\Exit\StopMoved => self::stopMoved($event, $state),
+            $event instanceof E\Exit\SteeringHandedBack => "Stop of portion {$event->portion} handed back to its ratchets",
+            $event instanceof E\Order\OrdersTied => "Orders {$event->first} and {$event->second} are tied: "
                 .($event->oco ? 'a fill of one cancels the other' : 'a fill of one lowers the other'),
-            $event instanceof E\ExitSet => ucfirst($event->role->value)
+            $event instanceof E\Exit\ExitSet => ucfirst($event->role->value)
                 ." of portion {$event->portion} set at {$state->contracts[$event->contract]->write($event->level)} by hand",
-            $event instanceof E\ExitMoved => ucfirst($event->role->value)." of portion {$event->portion} goes to "
+            $event instanceof E\Exit\ExitMoved => ucfirst($event->role->value)." of portion {$event->portion} goes to "
                 .$state->contracts[$event->contract]->write($event->level).' by hand as soon as the answer is here',
-            $event instanceof E\ExitTakenOff => ucfirst($event->role->value)
+            $event instanceof E\Exit\ExitTakenOff => ucfirst($event->role->value)
                 ." of portion {$event->portion} is taken off as soon as the answer is here",
-            $event instanceof E\PlanPutOn => is_string($event->exits['name'] ?? null)
+            $event instanceof E\Exit\PlanPutOn => is_string($event->exits['name'] ?? null)
                 ? ($event->onlyBare ? 'What was unprotected' : 'The position')." is now under {$event->exits['name']}"
                 : 'The position is under no exit plan',
-            $event instanceof E\FlattenStarted => self::closingDown($event->trigger),
-            $event instanceof E\ReversalDropped => "Flattened only; the reversal was dropped: {$event->because}",
-            $event instanceof E\EntryClosed => self::entryClosed($event),
-            $event instanceof E\LevelsWatched => count($event->levels).' marked levels are watched',
-            $event instanceof E\LevelTold => self::level($event, $state),
-            $event instanceof E\StepsBegun => "{$event->name} has begun",
-            $event instanceof E\StepTaken => $event->words,
-            $event instanceof E\StepsDone => "{$event->name} is done",
-            $event instanceof E\StepsStopped => "{$event->name} stopped at step {$event->number}: {$event->because}",
-            $event instanceof E\FlattenEnded => ucfirst($event->because),
+            $event instanceof E\Command\FlattenStarted => self::closingDown($event->trigger),
+            $event instanceof E\Command\ReversalDropped => "Flattened only; the reversal was dropped: {$event->because}",
+            $event instanceof E\Exit\EntryClosed => self::entryClosed($event),
+            $event instanceof E\Level\LevelsWatched => count($event->levels).' marked levels are watched',
+            $event instanceof E\Level\LevelTold => self::level($event, $state),
+            $event instanceof E\Command\StepsBegun => "{$event->name} has begun",
+            $event instanceof E\Command\StepTaken => $event->words,
+            $event instanceof E\Command\StepsDone => "{$event->name} is done",
+            $event instanceof E\Command\StepsStopped => "{$event->name} stopped at step {$event->number}: {$event->because}",
+            $event instanceof E\Command\FlattenEnded => ucfirst($event->because),
             default => '',
         };
     }
@@ -182,7 +182,7 @@ final class EventText
         };
     }
 
-    private static function entryClosed(E\EntryClosed $event): string
+    private static function entryClosed(E\Exit\EntryClosed $event): string
     {
         /**
          * @var array{lots: int, realised: string, currency: string, highest_profit: array{ticks: int}|null,
@@ -197,7 +197,7 @@ final class EventText
         );
     }
 
-    private static function level(E\LevelTold $event, DeskState $state): string
+    private static function level(E\Level\LevelTold $event, DeskState $state): string
     {
         $level = $state->levels[$event->contract][$event->account][$event->level] ?? null;
         $contract = $state->contracts[$event->contract];
@@ -213,7 +213,7 @@ final class EventText
         };
     }
 
-    private static function stopMoved(E\StopMoved $event, DeskState $state): string
+    private static function stopMoved(E\Exit\StopMoved $event, DeskState $state): string
     {
         $contract = $state->contracts[$event->contract];
         $position = $state->holding($event->account, $event->contract)->position;
@@ -233,7 +233,7 @@ final class EventText
         return $ticks === 0 ? '' : sprintf(', slippage %d tick%s', $ticks, abs($ticks) === 1 ? '' : 's');
     }
 
-    private static function changes(E\ReplaceRequested $event, Contract $contract): string
+    private static function changes(E\Order\ReplaceRequested $event, Contract $contract): string
     {
         $parts = [];
         if ($event->lotsChange !== 0) {
@@ -248,7 +248,7 @@ final class EventText
         return $parts === [] ? '' : ' '.implode(', ', $parts);
     }
 
-    private static function rates(E\RatesSet $event, DeskState $state): string
+    private static function rates(E\Account\RatesSet $event, DeskState $state): string
     {
         $base = $state->accounts[$event->account]->rates->base->code;
 

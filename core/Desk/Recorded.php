@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Event\Event;
+use Lotrik\Desk\Order\DeskOrder;
 
 /** An event that has been applied: one row of the journal to be. */
 final readonly class Recorded

@@ -6,8 +6,8 @@ namespace Lotrik\Desk;
 
 use Lotrik\Contract\Calendar;
 use Lotrik\Desk\Account\Accounts;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Instruction;
 use Lotrik\Venue\Simulated\Market;
@@ -326,20 +326,20 @@ final class TradingSystem
 
     private function instruction(E\Event $event): ?Instruction
     {
-        if ($event instanceof E\OrderPlaced) {
+        if ($event instanceof E\Order\OrderPlaced) {
             return $event->hold === null ? $this->submission($this->desk->state->order($event->order)) : null;
         }
 
         return match (true) {
-            $event instanceof E\OrderReleased => $this->submission($this->desk->state->order($event->order)),
-            $event instanceof E\OrderExpired => Instruction::cancel($event->order, $event->because),
-            $event instanceof E\OrdersTied => Instruction::tie($event->first, $event->second, $event->first, $event->oco),
-            $event instanceof E\OrderUntied => Instruction::untie($event->order, $event->other),
-            $event instanceof E\ReplaceRequested => Instruction::replace(
+            $event instanceof E\Order\OrderReleased => $this->submission($this->desk->state->order($event->order)),
+            $event instanceof E\Order\OrderExpired => Instruction::cancel($event->order, $event->because),
+            $event instanceof E\Order\OrdersTied => Instruction::tie($event->first, $event->second, $event->first, $event->oco),
+            $event instanceof E\Order\OrderUntied => Instruction::untie($event->order, $event->other),
+            $event instanceof E\Order\ReplaceRequested => Instruction::replace(
                 $event->order, $event->lotsChange, $event->price, $event->trigger,
             ),
-            $event instanceof E\CancelRequested => Instruction::cancel($event->order, $event->because),
-            $event instanceof E\StrayOrderFound => Instruction::cancel($event->order, 'the desk does not work it any more'),
+            $event instanceof E\Order\CancelRequested => Instruction::cancel($event->order, $event->because),
+            $event instanceof E\Venue\StrayOrderFound => Instruction::cancel($event->order, 'the desk does not work it any more'),
             default => null,
         };
     }

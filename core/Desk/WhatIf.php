@@ -7,7 +7,7 @@ namespace Lotrik\Desk;
 use Lotrik\Contract\Contract;
 use Lotrik\Contract\InvalidPrice;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\ProtectedPosition;
+use Lotrik\Desk\AtRisk\ProtectedPosition;
 use Lotrik\Desk\Intake\Intake;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Document\InvalidDocument;

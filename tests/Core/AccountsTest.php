@@ -6,8 +6,8 @@ namespace Tests\Core;
 
 use Lotrik\Desk\Account\AccountFigures;
 use Lotrik\Desk\Account\Accounts;
-use Lotrik\Desk\Event\AccountClosed;
-use Lotrik\Desk\Event\RatesSet;
+use Lotrik\Desk\Event\Account\AccountClosed;
+use Lotrik\Desk\Event\Account\RatesSet;
 use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;
 use PHPUnit\Framework\TestCase;

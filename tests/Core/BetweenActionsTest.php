@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Desk;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;

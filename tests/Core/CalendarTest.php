@@ -7,7 +7,7 @@ namespace Tests\Core;
 use Lotrik\Contract\Calendar;
 use Lotrik\Contract\Contract;
 use Lotrik\Contract\Session;
-use Lotrik\Desk\Event\DurationChanged;
+use Lotrik\Desk\Event\Order\DurationChanged;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use PHPUnit\Framework\Attributes\DataProvider;

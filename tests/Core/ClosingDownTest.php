@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\ClosingDown;
-use Lotrik\Desk\Account\ClosingTrigger;
-use Lotrik\Desk\Event\FlattenStarted;
-use Lotrik\Desk\Event\ReversalDropped;
+use Lotrik\Desk\Event\Command\FlattenStarted;
+use Lotrik\Desk\Event\Command\ReversalDropped;
+use Lotrik\Desk\Flatten\ClosingDown;
+use Lotrik\Desk\Flatten\ClosingTrigger;
 use Lotrik\Order\Role;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
@@ -77,7 +77,7 @@ final class ClosingDownTest extends TestCase
             1,
             array_filter(
                 $system->events,
-                static fn($r): bool => $r->event instanceof \Lotrik\Desk\Event\OrderPlaced && $r->event->role === Role::Close,
+                static fn($r): bool => $r->event instanceof \Lotrik\Desk\Event\Order\OrderPlaced && $r->event->role === Role::Close,
             ),
         );
     }
@@ -128,7 +128,7 @@ final class ClosingDownTest extends TestCase
     {
         $system = new TestSystem();
         $system->place('buy', 2, plan: TestSystem::plan());
-        $system->system->desk->recorder()->note(new \Lotrik\Desk\Event\AccountBarred(1, $system->now() + 86_400_000, 'by a test', 'a limit'));
+        $system->system->desk->recorder()->note(new \Lotrik\Desk\Event\Account\AccountBarred(1, $system->now() + 86_400_000, 'by a test', 'a limit'));
         $system->push(1);
         $system->step(5);
         self::assertSame([0, [], ClosingDown::Not], [$system->lots(), $system->working(), $system->holding()->closing]);

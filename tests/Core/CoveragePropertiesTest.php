@@ -6,11 +6,11 @@ namespace Tests\Core;
 
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\Event;
-use Lotrik\Desk\Event\OrderFilled;
-use Lotrik\Desk\Event\OrderPlaced;
-use Lotrik\Desk\Event\OrderReplaced;
-use Lotrik\Desk\Event\ReplaceRequested;
-use Lotrik\Desk\Event\StopMoved;
+use Lotrik\Desk\Event\Exit\StopMoved;
+use Lotrik\Desk\Event\Fill\OrderFilled;
+use Lotrik\Desk\Event\Order\OrderPlaced;
+use Lotrik\Desk\Event\Order\OrderReplaced;
+use Lotrik\Desk\Event\Order\ReplaceRequested;
 use Lotrik\ExitPlan\PlanScope;
 use Lotrik\Order\Role;
 use PHPUnit\Framework\TestCase;

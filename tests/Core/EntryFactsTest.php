@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Account\ClosedBy;
-use Lotrik\Desk\Account\Closing;
-use Lotrik\Desk\Account\EntryFacts;
-use Lotrik\Desk\Event\EntryClosed;
-use Lotrik\Desk\Event\OrderFilled;
+use Lotrik\Desk\Event\Exit\EntryClosed;
+use Lotrik\Desk\Event\Fill\OrderFilled;
+use Lotrik\Desk\Position\ClosedBy;
+use Lotrik\Desk\Position\Closing;
+use Lotrik\Desk\Position\EntryRecord;
 use Lotrik\Order\Side;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
@@ -162,7 +162,7 @@ final class EntryFactsTest extends TestCase
         for ($seed = 1; $seed <= 200; $seed++) {
             mt_srand($seed);
             $side = $seed % 2 === 0 ? Side::Buy : Side::Sell;
-            $facts = new EntryFacts($side, null, null);
+            $facts = new EntryRecord($side, null, null);
             $open = $cash = $most = $least = $at = 0;
             $best = $worst = null;
             $see = static function (int $tick) use (&$open, &$cash, &$most, &$least, &$best, &$worst, &$at, $side): void {

@@ -61,7 +61,7 @@ final class ExitsAtTheDeskTest extends TestCase
         self::assertSame(0, $system->lots());
         $slippage = 0;
         foreach ($system->events as $recorded) {
-            if ($recorded->event instanceof \Lotrik\Desk\Event\OrderFilled) {
+            if ($recorded->event instanceof \Lotrik\Desk\Event\Fill\OrderFilled) {
                 $slippage += $recorded->event->slippageTicks;
             }
         }
@@ -366,7 +366,7 @@ final class ExitsAtTheDeskTest extends TestCase
     public function testKeepEntryGoesOnAfterTheFirstTarget(): void
     {
         foreach (['keep-entry' => false, 'cancel-entry' => true] as $after => $ends) {
-            $exits = new \Lotrik\Desk\Account\Entry(
+            $exits = new \Lotrik\Desk\Position\Entry(
                 1,
                 new \Lotrik\ExitPlan\Open\EntryExits(
                     \Lotrik\Order\Side::Buy,

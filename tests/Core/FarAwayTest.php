@@ -7,7 +7,7 @@ namespace Tests\Core;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\CannotBeApplied;
-use Lotrik\Desk\Event\LimitsSet;
+use Lotrik\Desk\Event\Account\LimitsSet;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Watching\Depth\DepthColumn;

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Event\CloseNear;
-use Lotrik\Desk\Event\FlattenStarted;
+use Lotrik\Desk\Event\Account\CloseNear;
+use Lotrik\Desk\Event\Command\FlattenStarted;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
 

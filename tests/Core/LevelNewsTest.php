@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Event\LevelsWatched;
-use Lotrik\Desk\Event\LevelTold;
+use Lotrik\Desk\Event\Level\LevelsWatched;
+use Lotrik\Desk\Event\Level\LevelTold;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
 

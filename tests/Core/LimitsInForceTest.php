@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Brick\Math\BigDecimal;
-use Lotrik\Desk\Event\AccountBarred;
-use Lotrik\Desk\Event\EntriesStopped;
-use Lotrik\Desk\Event\LimitNeared;
-use Lotrik\Desk\Event\LimitsSet;
-use Lotrik\Desk\Event\OrderFilled;
-use Lotrik\Desk\Event\TradeEnded;
+use Lotrik\Desk\Event\Account\AccountBarred;
+use Lotrik\Desk\Event\Account\EntriesStopped;
+use Lotrik\Desk\Event\Account\LimitNeared;
+use Lotrik\Desk\Event\Account\LimitsSet;
+use Lotrik\Desk\Event\Account\TradeEnded;
+use Lotrik\Desk\Event\Fill\OrderFilled;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
 use PHPUnit\Framework\TestCase;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Event\ReportOutOfPlace;
-use Lotrik\Desk\Event\VenueDiffers;
+use Lotrik\Desk\Event\Venue\ReportOutOfPlace;
+use Lotrik\Desk\Event\Venue\VenueDiffers;
 use Lotrik\Order\OrderState;
 use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;

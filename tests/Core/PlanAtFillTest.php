@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Event\OrderFilled;
+use Lotrik\Desk\Event\Fill\OrderFilled;
 use Lotrik\Order\Role;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Event\OrderCancelled;
-use Lotrik\Desk\Event\OrderReplaced;
-use Lotrik\Desk\Event\StrayOrderFound;
-use Lotrik\Desk\Event\VenueDiffers;
+use Lotrik\Desk\Event\Order\OrderCancelled;
+use Lotrik\Desk\Event\Order\OrderReplaced;
+use Lotrik\Desk\Event\Venue\StrayOrderFound;
+use Lotrik\Desk\Event\Venue\VenueDiffers;
 use Lotrik\Desk\Upkeep\Reconciliation;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;

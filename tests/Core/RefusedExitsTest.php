@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Lotrik\Desk\Desk;
-use Lotrik\Desk\Event\OrderPlaced;
-use Lotrik\Desk\Event\OrderRejected;
+use Lotrik\Desk\Event\Order\OrderPlaced;
+use Lotrik\Desk\Event\Order\OrderRejected;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
 use Lotrik\Venue\Simulated\Market;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Event\OrderFilled;
-use Lotrik\Desk\Event\StopMoved;
+use Lotrik\Desk\Event\Exit\StopMoved;
+use Lotrik\Desk\Event\Fill\OrderFilled;
 use Lotrik\Document\InvalidLine;
 use Lotrik\Document\Moment;
 use Lotrik\ExitPlan\ExitPlan;

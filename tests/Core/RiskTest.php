@@ -6,8 +6,8 @@ namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\AccountFigures;
-use Lotrik\Desk\Event\AccountBarred;
-use Lotrik\Desk\Event\OrderFilled;
+use Lotrik\Desk\Event\Account\AccountBarred;
+use Lotrik\Desk\Event\Fill\OrderFilled;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
 use Lotrik\Position\PnlLine;

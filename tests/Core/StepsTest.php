@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Event\StepsDone;
-use Lotrik\Desk\Event\StepsStopped;
+use Lotrik\Desk\Event\Command\StepsDone;
+use Lotrik\Desk\Event\Command\StepsStopped;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\RefusalCode;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Account\ProtectedPosition;
-use Lotrik\Desk\Account\StopLosses;
+use Lotrik\Desk\AtRisk\ProtectedPosition;
+use Lotrik\Desk\AtRisk\StopLosses;
 use Lotrik\Risk\DepthWalk;
 use Lotrik\Risk\StopLoss;
 use PHPUnit\Framework\TestCase;

@@ -126,10 +126,10 @@ final class TimetableTest extends TestCase
     {
         $orders = [];
         for ($i = 0; $i < 1000; $i++) {
-            $orders[] = $order = new \Lotrik\Desk\Account\DeskOrder(
-                new \Lotrik\Desk\Event\OrderPlaced(
+            $orders[] = $order = new \Lotrik\Desk\Order\DeskOrder(
+                new \Lotrik\Desk\Event\Order\OrderPlaced(
                     5000 + $i, 1, 'DULZ6', null, \Lotrik\Order\Side::Buy, \Lotrik\Order\OrderKind::Limit, 1, 700, null,
-                    \Lotrik\Order\TimeInForce::Day, \Lotrik\Order\Role::Entry, \Lotrik\Desk\Event\Purpose::Hand, '', dayEnds: 1_000_000,
+                    \Lotrik\Order\TimeInForce::Day, \Lotrik\Order\Role::Entry, \Lotrik\Desk\Event\Order\Purpose::Hand, '', dayEnds: 1_000_000,
                 ),
                 0,
             );

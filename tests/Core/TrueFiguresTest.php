@@ -10,9 +10,9 @@ use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountFigures;
 use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Account\Balance;
-use Lotrik\Desk\Event\AccountBarred;
-use Lotrik\Desk\Event\DayBegun;
-use Lotrik\Desk\Event\EntriesStopped;
+use Lotrik\Desk\Event\Account\AccountBarred;
+use Lotrik\Desk\Event\Account\DayBegun;
+use Lotrik\Desk\Event\Account\EntriesStopped;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Money\Money;
@@ -206,7 +206,7 @@ final class TrueFiguresTest extends TestCase
         self::assertSame('-30.00', $net());
         // Two of them close: the day lost three ticks a lot with them, and their fees.
         $system->place('sell', 2);
-        $sold = $system->eventsOf(\Lotrik\Desk\Event\OrderFilled::class);
+        $sold = $system->eventsOf(\Lotrik\Desk\Event\Fill\OrderFilled::class);
         $cash = array_sum(array_map(static fn($fill): int => $fill->quantity * ($fill->price - $mark), array_slice($sold, -1)));
         self::assertSame(
             $account->rates->toBase(TestSystem::contract()->money($cash + 2 * ($system->last() - $mark))->minus(TestSystem::contract()->fees(2)))->exact(),

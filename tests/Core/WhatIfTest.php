@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Account\Gap;
-use Lotrik\Desk\Account\ProtectedPosition;
-use Lotrik\Desk\Account\StopLosses;
-use Lotrik\Desk\Account\StoppedLots;
+use Lotrik\Desk\AtRisk\Gap;
+use Lotrik\Desk\AtRisk\ProtectedPosition;
+use Lotrik\Desk\AtRisk\StopLosses;
+use Lotrik\Desk\AtRisk\StoppedLots;
 use Lotrik\Desk\Quote;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\Event\AccountBarred;
-use Lotrik\Desk\Event\EntryClosed;
-use Lotrik\Desk\Event\OrderFilled;
-use Lotrik\Desk\Event\OrderRejected;
-use Lotrik\Desk\Event\StopMoved;
+use Lotrik\Desk\Event\Account\AccountBarred;
+use Lotrik\Desk\Event\Exit\EntryClosed;
+use Lotrik\Desk\Event\Exit\StopMoved;
+use Lotrik\Desk\Event\Fill\OrderFilled;
+use Lotrik\Desk\Event\Order\OrderRejected;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\DeskFigures;
 use Tests\Support\DeskRules;

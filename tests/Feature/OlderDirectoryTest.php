@@ -17,7 +17,7 @@ use App\Models\FillRow;
 use App\Models\OrderRow;
 use Illuminate\Http\Request;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Order\DeskOrder;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\JournalFile;

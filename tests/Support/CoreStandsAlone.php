@@ -57,9 +57,9 @@ final class CoreStandsAlone
             ->classes(...array_map(Selector::classname(...), [
                 Desk\DeskState::class, Desk\State\AccountEvents::class, Desk\State\OrderEvents::class, Desk\State\FillEvents::class,
                 Desk\State\ExitEvents::class, Desk\State\LevelEvents::class, Desk\State\HeldPosition::class, Desk\Account\AccountBook::class,
-                Desk\Account\AccountPosition::class, Desk\Account\Entry::class, Desk\Account\EntryFacts::class,
-                Desk\Account\DeskOrder::class, Desk\Account\DayTally::class,
-                Desk\HandledCommands::class, Desk\Account\ClosingDown::class, ExitPlan\Open\EntryExits::class, ExitPlan\Open\Anchor::class,
+                Desk\Position\AccountPosition::class, Desk\Position\Entry::class, Desk\Position\EntryRecord::class,
+                Desk\Order\DeskOrder::class, Desk\Account\DayTally::class,
+                Desk\HandledCommands::class, Desk\Flatten\ClosingDown::class, ExitPlan\Open\EntryExits::class, ExitPlan\Open\Anchor::class,
                 ExitPlan\Open\ExitSlot::class, Position\Position::class,
             ]))
             ->shouldNot()->dependOn()

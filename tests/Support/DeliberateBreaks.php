@@ -107,7 +107,7 @@ final class DeliberateBreaks
         yield 'the print of the fill counts' => ['ExitPlan\Open\EntryExits', '$print > $this->lastFillPrint', '$print >= $this->lastFillPrint'];
         yield 'a stop that rounds up' => ['ExitPlan\InTicks\Distance', '$this->wholeTicks($basis, RoundingMode::FLOOR)', '$this->wholeTicks($basis, RoundingMode::CEILING)'];
         yield 'the last portion takes only its lots' => ['ExitPlan\ExitPlan', "\$i + 1 === count(\$this->portions) ? null : \$portion->lots,\n                \$portion->target?->targetTicks", "\$portion->lots,\n                \$portion->target?->targetTicks"];
-        yield 'closed lots come off the newest entry' => ['Desk\Account\AccountPosition', 'foreach ($this->entries as $entry) {
+        yield 'closed lots come off the newest entry' => ['Desk\Position\AccountPosition', 'foreach ($this->entries as $entry) {
             $lots = $lots > 0', 'foreach (array_reverse($this->entries) as $entry) {
             $lots = $lots > 0'];
         yield 'a fill of one side leaves the other' => ['Venue\Simulated\OrderGroups', 'foreach ($filled->pair === null ?', 'foreach (true ?'];
@@ -118,7 +118,7 @@ final class DeliberateBreaks
         yield 'a cancelled target comes back' => ['ExitPlan\Open\EntryExits', '$slot->targetTakenOff = true;', '$slot->targetTakenOff = false;'];
         yield 'tied closes do not lower each other' => ['Venue\Simulated\OrderGroups', 'foreach ($filled->ouo === null ?', 'foreach (true ?'];
         yield 'an if-touched order is a stop' => ['Order\OrderKind', '$this === self::IfTouched ? $side->opposite() : $side', '$side'];
-        yield 'a held order is released at once' => ['Desk\Account\ReleaseCondition', '$at >= $this->releaseAt', 'true'];
+        yield 'a held order is released at once' => ['Desk\Order\ReleaseCondition', '$at >= $this->releaseAt', 'true'];
         yield 'fill or kill takes what there is' => ['Venue\Simulated\SimulatedVenue', '($found = $this->matching->available($order)) < $order->lots', '($found = $this->matching->available($order)) < 0'];
         yield 'the loss limit is never reached' => ['Risk\DayUse', '$this->used->compareTo($this->of) >= 0', 'false'];
         yield 'flatten takes the stops first' => ['Desk\Upkeep\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
@@ -134,11 +134,11 @@ final class DeliberateBreaks
         yield 'one stop becomes two' => ['ExitPlan\Open\EntryExits', '$notLooser, ...self::stopsOf($given), ...self::stopsOf($alike)', '$notLooser, ...self::stopsOf($given)'];
         yield 'a set forgets the stops of what it takes in' => ['ExitPlan\Open\EntryExits', '$this->tightest([$slot->stop, $notLooser,', '$this->tightest([$slot->stop,'];
         yield 'a set does not take other entries in' => ['Desk\State\FillEvents', '$holding->gatherInto($entry);', ''];
-        yield 'a stop fill leaves the entry working' => ['Desk\Account\Entry', '$filled === Role::Stop || ', ''];
+        yield 'a stop fill leaves the entry working' => ['Desk\Position\Entry', '$filled === Role::Stop || ', ''];
         yield 'targets stay while it flattens' => ['Desk\Upkeep\ExitKeeper', '$slot->wantsTarget() && ! $holding->isClosingDown()', '$slot->wantsTarget()'];
         yield 'a close of one portion takes the oldest lots' => ['Desk\State\FillEvents', '$left = $entry === null ? $event->closes', '$left = true ? $event->closes'];
-        yield 'a close is no partner of its stop' => ['Desk\Account\DeskOrder', 'return $this->entry !== null ?', 'return $this->role->isExit() ?'];
-        yield 'a stop-limit left behind counts as protection' => ['Desk\Account\Coverage', ' && ! $stop->isLeftBehind()', ''];
+        yield 'a close is no partner of its stop' => ['Desk\Order\DeskOrder', 'return $this->entry !== null ?', 'return $this->role->isExit() ?'];
+        yield 'a stop-limit left behind counts as protection' => ['Desk\AtRisk\Coverage', ' && ! $stop->isLeftBehind()', ''];
         yield 'a stop is passed only beyond its level' => ['Order\Passed', '$mark >= $trigger : $mark <= $trigger', '$mark > $trigger : $mark < $trigger'];
         yield 'a target that rounds down' => ['ExitPlan\InTicks\Distance', '$this->wholeTicks($basis, RoundingMode::HALF_UP)', '$this->wholeTicks($basis, RoundingMode::DOWN)'];
         yield 'a lock that does not cover the fees' => ['Contract\Contract', 'RoundingMode::CEILING', 'RoundingMode::FLOOR'];
@@ -149,12 +149,12 @@ final class DeliberateBreaks
         yield 'stops that are moved farther instead of closer' => ['Desk\Command\TightenStops', 'Role::Stop, (int) $of->slot->stop + $sign * $ticks', 'Role::Stop, (int) $of->slot->stop - $sign * $ticks'];
         yield 'break-even plus fees on the losing side' => ['Desk\Command\StopsToBreakEven', '? $sign * $contract->ticksForFees()', '? -$sign * $contract->ticksForFees()'];
         yield 'a change for one order that changes nothing' => ['ExitPlan\PlanChange', "return [['ticks' => \$ticks] + \$kept,", 'return [$stop,'];
-        yield 'a day order outlives its session' => ['Desk\Account\DeskOrder', '$this->tif === TimeInForce::Day && $this->dayEnds !== null', 'false'];
+        yield 'a day order outlives its session' => ['Desk\Order\DeskOrder', '$this->tif === TimeInForce::Day && $this->dayEnds !== null', 'false'];
         yield 'flatten trades while the market is shut' => ['Desk\Upkeep\Flattening', '$open && ! $isClosing', '! isset('];
         yield 'a taken-off stop comes back' => ['ExitPlan\Open\EntryExits', '$slot->stopTakenOff = true;', '$slot->stopTakenOff = false;'];
         // Closing down.
-        yield 'a flatten leaves a reversal going' => ['Desk\Account\ClosingDown', 'ClosingTrigger::Flatten, ClosingTrigger::Bar, ClosingTrigger::CloseNear => self::Flattening', 'ClosingTrigger::Flatten, ClosingTrigger::Bar, ClosingTrigger::CloseNear => $this === self::Reversing ? self::Reversing : self::Flattening'];
-        yield 'the end of the session leaves a reversal going' => ['Desk\Account\ClosingDown', '$this === self::Not ? self::Not : self::Flattening', '$this'];
+        yield 'a flatten leaves a reversal going' => ['Desk\Flatten\ClosingDown', 'ClosingTrigger::Flatten, ClosingTrigger::Bar, ClosingTrigger::CloseNear => self::Flattening', 'ClosingTrigger::Flatten, ClosingTrigger::Bar, ClosingTrigger::CloseNear => $this === self::Reversing ? self::Reversing : self::Flattening'];
+        yield 'the end of the session leaves a reversal going' => ['Desk\Flatten\ClosingDown', '$this === self::Not ? self::Not : self::Flattening', '$this'];
         yield 'a flatten is heard once only' => ['Desk\Command\Flatten', '$holding->closing === ClosingDown::Flattening ? $starts', '$holding->isClosingDown() ? $starts'];
         yield 'what comes after a reversal is not checked' => ['Desk\Upkeep\Flattening', '$ticket->refusal === null', 'true'];
         yield 'a barred account keeps what came in' => ['Desk\Upkeep\LossWatch', '$this->holdsAllTheSame($holding) ? [$holding] : []', '[]'];
@@ -184,16 +184,16 @@ final class DeliberateBreaks
         yield 'margin is not needed' => ['Desk\Question\Risk\BuyingPower', '$perLot->times($more)->compareTo($left) <= 0', 'true'];
         yield 'paper gains are traded with' => ['Risk\BuyingPower', '$balance->plus($losses)', '$balance->plus($open)'];
         yield 'more lots than risk allows' => ['Desk\Intake\SizeByRisk', '! $risk->minus($most)->isPositive() ? [$lots, $high]', 'true ? [$lots, $high]'];
-        yield 'a stop by hand that is held protects' => ['Desk\Account\Coverage', '! $stop->isHeld());', 'true);'];
-        yield 'a stop by hand protects lots twice' => ['Desk\Account\Coverage', '$lots = min($bare, $stop->leaves());', '$lots = $stop->leaves();'];
-        yield 'a stop by hand that is left behind protects' => ['Desk\Account\Coverage', ' && ! $order->isLeftBehind(),', ','];
+        yield 'a stop by hand that is held protects' => ['Desk\AtRisk\Coverage', '! $stop->isHeld());', 'true);'];
+        yield 'a stop by hand protects lots twice' => ['Desk\AtRisk\Coverage', '$lots = min($bare, $stop->leaves());', '$lots = $stop->leaves();'];
+        yield 'a stop by hand that is left behind protects' => ['Desk\AtRisk\Coverage', ' && ! $order->isLeftBehind(),', ','];
         yield 'cancel all takes a stop by hand' => ['Desk\Command\CancelMany', '($bare > 0 || $order->role->isExit()) && ! $exits', '$order->role->isExit() && ! $exits'];
         yield 'a flatten takes a stop by hand first' => ['Desk\Upkeep\Flattening', ' && $coverage->protectedBy($o) === 0', ''];
         yield 'the tied stop is not asked about' => ['Desk\Command\CancelOrder', 'array_filter([$order, $other])', '[$order]'];
         yield 'a day is kept past a new one' => ['Risk\Limits\AccountDay', 'min($this->found[1], $this->since) :', '$this->found[1] :'];
         yield 'a stop set anew is told as the plan\'s' => ['Desk\State\ExitEvents', '$exits?->wish($event->portion, $event->group, $event->role, true);', ''];
         yield 'two stops find the same depth' => ['Risk\DepthWalk', '$this->levels[$at][1] -= $taken;', ''];
-        yield 'working entries do not count' => ['Desk\Account\Reach', '+ $this->entering($side) - ', '+ min(1, $this->entering($side)) - '];
+        yield 'working entries do not count' => ['Desk\AtRisk\Reach', '+ $this->entering($side) - ', '+ min(1, $this->entering($side)) - '];
         yield 'entries beyond the limits of the day' => ['Desk\Question\Order\WithinPriceLimits', 'if ($limits === null) {', 'if (true) {'];
         yield 'an entry stop that is passed is taken' => ['Desk\Question\Order\StopNotPassed', '$request->trigger === null || ', 'true || '];
         yield 'entries while the market is shut' => ['Desk\Question\Order\SessionOpen', '$ticket->request->releaseWhen === null', 'false'];
@@ -239,19 +239,19 @@ final class DeliberateBreaks
         // What is on its way, and what is refused.
         yield 'a wish to cancel is forgotten' => ['Desk\Upkeep\DueOrders', 'if ($order->cancelWished) {', 'if (false) {'];
         yield 'an exit that was moved on its way stays' => ['ExitPlan\Open\EntryExits', "        \$this->movedByHand(\$portion, \$group, \$role, \$to);\n", ''];
-        yield 'a refused exit is tried at once' => ['Desk\Account\AccountPosition', 'TRY_AGAIN = 1000', 'TRY_AGAIN = 0'];
+        yield 'a refused exit is tried at once' => ['Desk\Position\AccountPosition', 'TRY_AGAIN = 1000', 'TRY_AGAIN = 0'];
         yield 'a refused exit is never tried again' => ['Desk\Desk', "            if (\$holding->refusedExits !== []) {\n                unset(\$this->settled[\$contract][\$account]);\n            }\n", ''];
         yield 'a report out of place is believed' => ['Desk\Desk', 'default => ! $order->state->isFinal(),', 'default => true,'];
         yield 'a set forgets the stops of others' => ['Desk\Upkeep\Fills', '$covers === PlanScope::Position && $others ?', 'false ?'];
         yield 'old fills close nothing' => ['Desk\Event\Upcaster', '\'closes\' => $effect->closes,', '\'closes\' => 0,'];
         // What is known of an entry.
-        yield 'the best is the worst' => ['Desk\Account\EntryFacts', '$this->best === null || $sign * ($tick - $this->best[0]) > 0', '$this->best === null || $sign * ($tick - $this->best[0]) < 0'];
-        yield 'slippage out is not counted' => ['Desk\Account\EntryFacts', '$this->slippageOut += $lots * $by->slippageTicks;', ''];
+        yield 'the best is the worst' => ['Desk\Position\EntryRecord', '$this->best === null || $sign * ($tick - $this->best[0]) > 0', '$this->best === null || $sign * ($tick - $this->best[0]) < 0'];
+        yield 'slippage out is not counted' => ['Desk\Position\EntryRecord', '$this->slippageOut += $lots * $by->slippageTicks;', ''];
         yield 'a report that comes twice counts twice' => ['Desk\Desk', 'if ($order->knows($report->execution)) {', 'if (false) {'];
         yield 'fills that were never heard of are passed over' => ['Desk\Desk', '&& $report->cumulative > $order->filled) {', '&& false) {'];
-        yield 'what the venue lost is believed to work' => ['Desk\Upkeep\Reconciliation', '$this->recorder->note(new E\OrderCancelled($order->id, self::LOST));', ''];
+        yield 'what the venue lost is believed to work' => ['Desk\Upkeep\Reconciliation', '$this->recorder->note(new E\Order\OrderCancelled($order->id, self::LOST));', ''];
         yield 'what is on its way is compared' => ['Desk\Upkeep\Reconciliation', ' && ! isset($underWay[$order->id])', ''];
-        yield 'a stray order is left at the venue' => ['Desk\TradingSystem', '$event instanceof E\StrayOrderFound => Instruction', '$event instanceof E\VenueDiffers => Instruction'];
+        yield 'a stray order is left at the venue' => ['Desk\TradingSystem', '$event instanceof E\Venue\StrayOrderFound => Instruction', '$event instanceof E\Venue\VenueDiffers => Instruction'];
         yield 'a lost cancel is forgotten' => ['Desk\Upkeep\Reconciliation', '$order->state === OrderState::PendingCancel', '$order->state === OrderState::Filled'];
         yield 'what has filled in all begins anew after a start' => ['Venue\WorkingOrder', '$packed[14] ?? 0', '0'];
         yield 'a plan that is put on loosens stops' => ['Desk\State\ExitEvents', '$entry->exits->keepStop($portion, $tick);', ''];
@@ -267,9 +267,9 @@ final class DeliberateBreaks
         yield 'a stop at break-even counts as one that lost' => ['Rehearsal\Rehearsal', '* $this->filled - $this->cost) >= 0 => FirstExit::BreakEven', '* $this->filled - $this->cost) > 0 => FirstExit::BreakEven'];
         yield 'the average forgets the fees' => ['Rehearsal\Noise\NoiseTally', 'minus($contract->fees(2 * $this->lots))', 'minus($contract->fees(0))'];
         yield 'a block is skipped that has a price beyond' => ['Rehearsal\Noise\PrintIndex', '$this->least[$block] > $above && ', ''];
-        yield 'a moved stop counts where it was' => ['Desk\Account\ProtectedPosition', '$part->order === $order ? $part->with(stop: $tick) : $part', '$part'];
-        yield 'a draft closes nothing that another opens' => ['Desk\Account\ProtectedPosition', '$closes = $this->position->closedBy($ticket->request->side, $ticket->quantity);', '$closes = $ticket->closes;'];
-        yield 'a draft pays one side of its fees' => ['Desk\Account\StopLosses', '$part->wouldBe === null ? 1 : 2', '1'];
+        yield 'a moved stop counts where it was' => ['Desk\AtRisk\ProtectedPosition', '$part->order === $order ? $part->with(stop: $tick) : $part', '$part'];
+        yield 'a draft closes nothing that another opens' => ['Desk\AtRisk\ProtectedPosition', '$closes = $this->position->closedBy($ticket->request->side, $ticket->quantity);', '$closes = $ticket->closes;'];
+        yield 'a draft pays one side of its fees' => ['Desk\AtRisk\StopLosses', '$part->wouldBe === null ? 1 : 2', '1'];
         yield 'the jump to the first print is not seen' => ['Watching\TradingDay', '$this->last ?? $this->settlement ?? $tick', '$this->last ?? $tick'];
         yield 'a stop goes as far by hand as it likes' => ['Desk\Question\Asking', '$after = $before->withStops([$of], $request->trigger);', '$after = $before;'];
         yield 'a stop that tightens is refused' => ['Desk\Question\Risk\TradeRisk', '|| $risk->compareTo($now) <= 0', '|| false'];
@@ -282,11 +282,11 @@ final class DeliberateBreaks
         yield 'a distance beyond all ticks' => ['ExitPlan\InTicks\Distance', '$ticks->isGreaterThan(self::MAX_TICKS)', 'false'];
         yield 'limits that join are not counted' => ['Desk\Account\Accounts', '$now->mustFit($body);', ''];
         yield 'a fault in applying is a refusal' => ['Desk\EventRecorder', 'throw CannotBeApplied::because($event, $fault);', 'throw $fault;'];
-        yield 'both of a pair count' => ['Desk\Account\DeskOrder', 'return $this->tie?->oco === true ? $this->tie->group : null;', 'return null;'];
+        yield 'both of a pair count' => ['Desk\Order\DeskOrder', 'return $this->tie?->oco === true ? $this->tie->group : null;', 'return null;'];
         yield 'both of a new pair count' => ['Desk\Question\Asking', '$oco ? self::PAIR : null', 'null'];
         yield 'what is untied is not asked about' => ['Desk\Command\UntieOrder', '$after->withEntry($entry->alone())', '$after'];
-        yield 'a market order is overtaken by what is sent after it' => ['Desk\Account\Reach', '$order < $sent', 'true'];
-        yield 'a market order finds what may have closed' => ['Desk\Account\Reach', 'max(0, $open - $before - $found)', 'max(0, $open - $found)'];
+        yield 'a market order is overtaken by what is sent after it' => ['Desk\AtRisk\Reach', '$order < $sent', 'true'];
+        yield 'a market order finds what may have closed' => ['Desk\AtRisk\Reach', 'max(0, $open - $before - $found)', 'max(0, $open - $found)'];
         yield 'a raised order needs no margin' => ['Desk\Question\WorkingEntry', '$this->lots + $more, $this->whole + $more', '$this->lots, $this->whole'];
         yield 'a lowered stop by hand is not asked about' => ['Desk\Question\Asking', '$lasts ? $order->leaves() + $more : 0', '$order->leaves()'];
         yield 'a stop with a date protects for good' => ['Desk\Intake\Modification', '$lasts = $this->tif !== TimeInForce::GoodTillDate;', '$lasts = true;'];

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Lotrik\Desk\Account\AccountFigures;
-use Lotrik\Desk\Account\Reach;
+use Lotrik\Desk\AtRisk\Reach;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Desk\WhatIf;
 use Lotrik\Refusal\Refusal;

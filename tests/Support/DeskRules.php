@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Brick\Math\BigRational;
-use Lotrik\Desk\Account\ClosingTrigger;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Event\StepsDone;
-use Lotrik\Desk\Event\StepsStopped;
+use Lotrik\Desk\Event\Command\StepsDone;
+use Lotrik\Desk\Event\Command\StepsStopped;
+use Lotrik\Desk\Flatten\ClosingTrigger;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Recorded;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
@@ -32,7 +32,7 @@ final class DeskRules
     {
         for (; $this->counted < count($this->system->events); $this->counted++) {
             $recorded = $this->system->events[$this->counted];
-            if ($recorded->event instanceof E\OrderFilled) {
+            if ($recorded->event instanceof E\Fill\OrderFilled) {
                 $key = "$recorded->account $recorded->contract";
                 $lots = $recorded->orders[0]->side->sign() * $recorded->event->quantity;
                 $this->fills[$key] = [($this->fills[$key][0] ?? 0) + $lots, ($this->fills[$key][1] ?? 0) + $lots * $recorded->event->price];
@@ -78,7 +78,7 @@ final class DeskRules
     }
 
     /** Rules 1 and 2: no exit can flip a position, and none works when flat. */
-    private function exitsNeverExceedThePosition(string $where, \Lotrik\Desk\Account\AccountPosition $holding): void
+    private function exitsNeverExceedThePosition(string $where, \Lotrik\Desk\Position\AccountPosition $holding): void
     {
         $lots = ['stop' => 0, 'target' => 0];
         foreach ($holding->working as $order) {
@@ -116,7 +116,7 @@ final class DeskRules
     }
 
     /** Every portion that wants a stop or target has exactly that, at its level and for its lots, but where the venue refused it. */
-    private function whatShouldBeProtectedIs(string $where, \Lotrik\Desk\Account\AccountPosition $holding): void
+    private function whatShouldBeProtectedIs(string $where, \Lotrik\Desk\Position\AccountPosition $holding): void
     {
         $wanted = 0;
         foreach ($holding->entries as $entry) {
@@ -124,7 +124,7 @@ final class DeskRules
                 $of = "$where: portion {$slot->portion->number} of entry {$entry->order}";
                 foreach ([Role::Stop, Role::Target] as $role) {
                     $order = $holding->exitOrder($entry->order, $slot->portion->number, $slot->group, $role);
-                    if (isset($holding->refusedExits[\Lotrik\Desk\Account\AccountPosition::exitKey(
+                    if (isset($holding->refusedExits[\Lotrik\Desk\Position\AccountPosition::exitKey(
                         $entry->order,
                         $slot->portion->number,
                         $slot->group,
@@ -164,13 +164,13 @@ final class DeskRules
         foreach ($this->system->events as $recorded) {
             $event = $recorded->event;
             $key = "$recorded->account $recorded->contract";
-            if ($event instanceof E\StopMoved) {
+            if ($event instanceof E\Exit\StopMoved) {
                 self::must(
                     ($event->to - $event->from) * (($positions[$key] ?? 0) <=> 0) > 0,
                     "a ratchet loosened a stop at {$recorded->sequence}",
                 );
             }
-            if ($event instanceof E\OrderFilled) {
+            if ($event instanceof E\Fill\OrderFilled) {
                 $order = $recorded->orders[0];
                 $before = $positions[$key] ?? 0;
                 $positions[$key] = $before + $order->side->sign() * $event->quantity;
@@ -182,10 +182,10 @@ final class DeskRules
                 }
             }
             self::must(
-                ! $event instanceof E\ReportOutOfPlace && ! $event instanceof E\VenueDiffers && ! $event instanceof E\StrayOrderFound,
+                ! $event instanceof E\Venue\ReportOutOfPlace && ! $event instanceof E\Venue\VenueDiffers && ! $event instanceof E\Venue\StrayOrderFound,
                 "the venue and the desk differ at {$recorded->sequence}: {$recorded->words}",
             );
-            if ($event instanceof E\OrderPlaced && $event->role === Role::Entry) {
+            if ($event instanceof E\Order\OrderPlaced && $event->role === Role::Entry) {
                 $this->staysWithinTheLimits($event, $replayed, $recorded->at);
             }
             $replayed->apply(
@@ -208,7 +208,7 @@ final class DeskRules
     }
 
     /** No entry is sent that the limits in force do not allow, whatever came before it. */
-    private function staysWithinTheLimits(E\OrderPlaced $entry, DeskState $before, int $at): void
+    private function staysWithinTheLimits(E\Order\OrderPlaced $entry, DeskState $before, int $at): void
     {
         $account = $before->accounts[$entry->account];
         $limits = $account->limits->in($entry->contract);
@@ -252,14 +252,14 @@ final class DeskRules
         foreach ($this->system->events as $recorded) {
             $event = $recorded->event;
             $key = "$recorded->account $recorded->contract";
-            if ($event instanceof E\FlattenStarted) {
+            if ($event instanceof E\Command\FlattenStarted) {
                 $closing[$key] = $event->trigger;
-            } elseif ($event instanceof E\FlattenEnded) {
+            } elseif ($event instanceof E\Command\FlattenEnded) {
                 $closing[$key] = $closing[$key] === ClosingTrigger::Reverse ? ClosingTrigger::Reverse : null;
                 $ended[$key] = true;
-            } elseif ($event instanceof E\AccountBarred) {
+            } elseif ($event instanceof E\Account\AccountBarred) {
                 $barred[(int) $recorded->account] = $event->until;
-            } elseif ($event instanceof E\OrderPlaced && $event->role === Role::Entry) {
+            } elseif ($event instanceof E\Order\OrderPlaced && $event->role === Role::Entry) {
                 self::must(
                     $recorded->at >= ($barred[(int) $recorded->account] ?? 0),
                     "entry {$event->order} was sent while account {$recorded->account} was barred",

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
-use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Simulated\Mood;

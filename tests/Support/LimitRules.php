@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\Account\Balance;
-use Lotrik\Desk\Account\Reach;
+use Lotrik\Desk\AtRisk\Reach;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Recorded;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
@@ -46,7 +46,7 @@ final class LimitRules
                 $before = $this->before[$key] ?? ['reach' => ['buy' => 0, 'sell' => 0], 'bare' => 0, 'loss' => [], 'left' => $this->left[$id] ?? null];
                 $own = array_filter($news, static fn(Recorded $of): bool => $of->account === $id && $of->contract === $code);
                 $this->position($key, $do, $account, $code, $figures, $before);
-                if (! $this->has($own, E\OrderFilled::class) && ! $this->has($news, E\RatesSet::class) && ! $this->has($news, E\DayBegun::class)) {
+                if (! $this->has($own, E\Fill\OrderFilled::class) && ! $this->has($news, E\Account\RatesSet::class) && ! $this->has($news, E\Account\DayBegun::class)) {
                     $this->losses($key, $do, $account, $code, $figures, $before, $own);
                     $this->margin($key, $do, $account, $code, $figures, $before);
                 }
@@ -82,14 +82,14 @@ final class LimitRules
     {
         $limits = $account->limits->in($code);
         // Of what the venue does, a stop-limit that is left behind or an exit that it refuses takes protection away.
-        if (in_array($do, ['push', 'step', 'sweep', 'jump', 'mood', 'restart'], true) || $this->has($own, E\OrderRejected::class)) {
+        if (in_array($do, ['push', 'step', 'sweep', 'jump', 'mood', 'restart'], true) || $this->has($own, E\Order\OrderRejected::class)) {
             return;
         }
         self::must(! $limits->stopRequired || $now['bare'] <= $before['bare'], "$key: after $do {$now['bare']} lots have no stop, before {$before['bare']}");
         $state = $this->system->system->desk->state;
         $contract = $state->contracts[$code];
         $most = $limits->mostRisk(Balance::of($account, $state));
-        if ($most === null || ! $account->rates->knows($contract->currency) || $this->has($own, E\PlanPutOn::class)) {
+        if ($most === null || ! $account->rates->knows($contract->currency) || $this->has($own, E\Exit\PlanPutOn::class)) {
             return;
         }
         foreach ($now['loss'] as $entry => [$ticks, $lots]) {

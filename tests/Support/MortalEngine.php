@@ -9,7 +9,7 @@ use App\Engine\Checkpoint\Checkpoints;
 use App\Engine\Journal\Journal;
 use App\Engine\Loop\EngineBoot;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Role;
 use Lotrik\Refusal\Refusal;
@@ -117,7 +117,7 @@ final class MortalEngine
             $this->boot->checkpoints->of($system, $contracts, $this->at(), []), Checkpoints::memory($system, $contracts), self::BUILD,
         );
         foreach ($events as $recorded) {
-            if ($recorded->event instanceof \Lotrik\Desk\Event\CommandTaken) {
+            if ($recorded->event instanceof \Lotrik\Desk\Event\Command\CommandTaken) {
                 $this->acknowledged[$recorded->event->account][] = $recorded->event->clientId;
             }
         }
@@ -209,7 +209,7 @@ final class MortalEngine
     }
 
     /** @param array<int, \Lotrik\Venue\WorkingOrder> $atVenue */
-    private function ordersFault(array $atVenue, \Lotrik\Desk\Account\AccountPosition $holding, int $account): ?string
+    private function ordersFault(array $atVenue, \Lotrik\Desk\Position\AccountPosition $holding, int $account): ?string
     {
         $mine = array_filter($atVenue, static fn($o): bool => $o->account === $account);
         $desk = array_filter($holding->working, static fn(DeskOrder $o): bool => ! $o->isHeld());

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Lotrik\Desk\Account\AccountBook;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\Entry;
 use Lotrik\ExitPlan\Open\ExitSlot;
 
 /** A desk's state as plain values that outlive the classes: what a golden journal must end in. Prices in ticks. */

@@ -9,12 +9,12 @@ use App\Models\ContractRow;
 use App\Models\FillRow;
 use App\Models\OrderRow;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Event\AccountClosed;
-use Lotrik\Desk\Event\AccountOpened;
-use Lotrik\Desk\Event\ContractListed;
-use Lotrik\Desk\Event\LimitsSet;
-use Lotrik\Desk\Event\OrderFilled;
-use Lotrik\Desk\Event\RatesSet;
+use Lotrik\Desk\Event\Account\AccountClosed;
+use Lotrik\Desk\Event\Account\AccountOpened;
+use Lotrik\Desk\Event\Account\LimitsSet;
+use Lotrik\Desk\Event\Account\RatesSet;
+use Lotrik\Desk\Event\Fill\OrderFilled;
+use Lotrik\Desk\Event\Venue\ContractListed;
 use Lotrik\Desk\Recorded;
 
 /** The tables that are views of the journal: rows of accounts, contracts, orders and fills, gathered and then written together. */

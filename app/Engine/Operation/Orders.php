@@ -7,8 +7,8 @@ namespace App\Engine\Operation;
 use App\Engine\Journal\Journal;
 use App\Engine\View\OrderView;
 use App\Models\OrderRow;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Refusal\Refusal;
 

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Engine\Operation;
 
 use App\Engine\Loop\CommandRate;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\FlattenProgress;
 use Lotrik\Desk\Answer;
+use Lotrik\Desk\Flatten\FlattenProgress;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Refusal\Refusal;
 

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace App\Engine\View;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\NextPortions;
-use Lotrik\Desk\Account\OpenPortion;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\NextPortions;
+use Lotrik\Desk\Position\OpenPortion;
 use Lotrik\Money\Fraction;
 use Lotrik\Order\Role;
 

@@ -7,9 +7,9 @@ namespace App\Engine\View;
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\RiskAtEntry;
-use Lotrik\Desk\Account\SoFar;
+use Lotrik\Desk\AtRisk\RiskAtEntry;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\Excursion;
 use Lotrik\Money\Money;
 
 /** The open P/L in what else it can be counted in, written; rounded against the trader. */
@@ -32,7 +32,7 @@ final class OpenWords
         $money = BigRational::of($contract->money($open)->exact());
         $margin = BigRational::of(Money::of($contract->dayMargin, $contract->currency)->times($lots)->exact());
         $risk = RiskAtEntry::of($holding, $contract);
-        $soFar = SoFar::of($holding);
+        $soFar = Excursion::of($holding);
 
         return [
             'ticks' => self::ticks($each).($each->abs()->isEqualTo(1) ? ' tick' : ' ticks'),

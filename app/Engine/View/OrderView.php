@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace App\Engine\View;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\OrderStanding;
-use Lotrik\Desk\Account\ReleaseCondition;
 use Lotrik\Desk\EventText;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Order\OrderStanding;
+use Lotrik\Desk\Order\ReleaseCondition;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;

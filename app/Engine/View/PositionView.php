@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Engine\View;
 
 use Brick\Math\RoundingMode;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\RiskAtEntry;
+use Lotrik\Desk\AtRisk\RiskAtEntry;
 use Lotrik\Desk\Desk;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Order\Passed;
 use Lotrik\Position\PnlLine;
 use Lotrik\Position\PnlLines;

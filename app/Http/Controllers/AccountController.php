@@ -18,7 +18,7 @@ use App\Models\AccountRow;
 use App\Models\FillRow;
 use App\Models\JournalRow;
 use Illuminate\Http\JsonResponse;
-use Lotrik\Desk\Account\Gap;
+use Lotrik\Desk\AtRisk\Gap;
 use Lotrik\Refusal\Refusal;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 

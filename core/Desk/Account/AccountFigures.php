@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Account;
 
+use Lotrik\Desk\AtRisk\ProtectedPosition;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
 use Lotrik\Money\Money;

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Account;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\AtRisk\Reach;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Quotes;
 use Lotrik\Money\Money;
 use Lotrik\Risk\BuyingPower;

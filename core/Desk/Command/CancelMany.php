@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\Side;

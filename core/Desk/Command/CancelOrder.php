@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\EventText;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Question\Exposure;
 use Lotrik\Document\Node;
 use Lotrik\Order\OrderState;

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\ClosingDown;
-use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Flatten\ClosingDown;
+use Lotrik\Desk\Flatten\ClosingTrigger;
 use Lotrik\Document\Node;
 
 /** Flattens one contract, or all of the account. */
@@ -38,7 +38,7 @@ final class Flatten implements Command
             $codes === [] ? 'Flatten: nothing open or working' : 'Flatten '.implode(', ', $codes),
         );
         foreach ($starts as $code) {
-            $this->context->recorder->note(new E\FlattenStarted($command->account->id, $code, ClosingTrigger::Flatten));
+            $this->context->recorder->note(new E\Command\FlattenStarted($command->account->id, $code, ClosingTrigger::Flatten));
         }
 
         return $answer;

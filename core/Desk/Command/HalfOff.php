@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Document\Node;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
@@ -37,9 +37,9 @@ final class HalfOff implements Command
         $id = $this->context->state->lastOrder + 1;
         $half = intdiv($left, 2);
         $this->context->accept($command, $contract->code, ['contracts' => [$contract->code]], "Half off: $half of ".abs($lots));
-        $this->context->recorder->note(new E\OrderPlaced(
+        $this->context->recorder->note(new E\Order\OrderPlaced(
             $id, $command->account->id, $contract->code, $command->clientId, Side::ofPosition($lots)->opposite(), OrderKind::Market, $half,
-            null, null, TimeInForce::Day, Role::Close, E\Purpose::Hand, 'half off',
+            null, null, TimeInForce::Day, Role::Close, E\Order\Purpose::Hand, 'half off',
         ));
 
         return ['contracts' => [$contract->code]];

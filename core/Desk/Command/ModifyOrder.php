@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\EventText;
 use Lotrik\Desk\Intake\Modification;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
@@ -41,16 +41,16 @@ final class ModifyOrder implements Command
         if (! $change->isNothing($order)) {
             // The venue does not know a held order: its change is done as soon as it is asked for.
             $this->context->recorder->note($order->isHeld()
-                ? new E\OrderReplaced(
+                ? new E\Order\OrderReplaced(
                     $order->id,
                     $order->leaves() + $change->lotsChange($order),
                     $change->price ?? $order->price,
                     $change->trigger ?? $order->trigger,
                 )
-                : new E\ReplaceRequested($order->id, $change->lotsChange($order), $change->price, $change->trigger, 'by hand', true));
+                : new E\Order\ReplaceRequested($order->id, $change->lotsChange($order), $change->price, $change->trigger, 'by hand', true));
         }
         if ($change->changesDuration($order)) {
-            $this->context->recorder->note(new E\DurationChanged($order->id, $change->tif, $change->expiresAt,
+            $this->context->recorder->note(new E\Order\DurationChanged($order->id, $change->tif, $change->expiresAt,
                 $change->tif === TimeInForce::Day ? $contract->session->closeAfter(max(
                     $this->context->recorder->at,
                     $order->isHeld() ? $order->releaseWhen->releaseAt ?? 0 : 0,
@@ -67,7 +67,7 @@ final class ModifyOrder implements Command
             throw self::notAStop();
         }
         $this->context->accept($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
-        $this->context->recorder->note(new E\SteeringHandedBack(
+        $this->context->recorder->note(new E\Exit\SteeringHandedBack(
             $order->account,
             $order->contract,
             (int) $order->entry,

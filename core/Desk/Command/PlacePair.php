@@ -58,7 +58,7 @@ final class PlacePair implements Command
         );
         $this->context->recorder->note($first->placed($id, $command->account->id, $command->clientId, more: ', one of a pair'));
         $this->context->recorder->note($second->placed($id + 1, $command->account->id, $command->clientId, more: ', one of a pair'));
-        $this->context->recorder->note(new E\OrdersTied(
+        $this->context->recorder->note(new E\Order\OrdersTied(
             $command->account->id,
             $code,
             $id,

@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Command;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\OpenPortion;
 use Lotrik\Desk\Question\Level;
 use Lotrik\Desk\Question\Order\NotFlattening;
 use Lotrik\Desk\Question\Proposal;
@@ -88,7 +88,7 @@ final class PutPlanOn implements Command
             $answer,
             'Put '.($plan->name ?? 'no exit plan').($onlyBare ? " on $lots unprotected lots" : ' on the position'),
         );
-        $this->context->recorder->note(new E\PlanPutOn(
+        $this->context->recorder->note(new E\Exit\PlanPutOn(
             $command->account->id, $contract->code, $this->context->state->lastOrder + 1, ($resolved ?? ResolvedPlan::none())->toArray(),
             $holding->position->anchor(),
             $this->takes($holding, $onlyBare), $onlyBare, $version, $keeps,

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\ClosingTrigger;
-use Lotrik\Desk\Account\ReversalEntry;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\EventText;
+use Lotrik\Desk\Flatten\ClosingTrigger;
+use Lotrik\Desk\Flatten\ReversalEntry;
 use Lotrik\Desk\Question\Order\NotFlattening;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
@@ -41,7 +41,7 @@ final class Reverse implements Command
             $answer,
             "Reverse {$contract->code}: flat, then $words under ".($plan->name ?? 'no exit plan'),
         );
-        $this->context->recorder->note(new E\FlattenStarted(
+        $this->context->recorder->note(new E\Command\FlattenStarted(
             $command->account->id,
             $contract->code,
             ClosingTrigger::Reverse,

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Preview;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Steps\Step;
 use Lotrik\Desk\Steps\StepAction;
 use Lotrik\Document\InvalidDocument;
@@ -47,7 +47,7 @@ final class RunSteps implements Command
         $answer = ['steps' => count($steps)];
         $words = $this->checked($command, $steps, $holding);
         $this->context->accept($command, $contract->code, $answer, "$name: ".implode(', then ', $words));
-        $this->context->recorder->note(new E\StepsBegun(
+        $this->context->recorder->note(new E\Command\StepsBegun(
             $command->account->id, $contract->code, $name, $command->clientId,
             array_map(static fn(Step $step): array => $step->toArray(), $steps),
         ));

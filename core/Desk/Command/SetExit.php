@@ -7,12 +7,12 @@ namespace Lotrik\Desk\Command;
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\OpenPortion;
 use Lotrik\Desk\Question\Level;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\InTicks\Distance;
@@ -224,14 +224,14 @@ final class SetExit implements Command
     /**
      * @param list<OpenPortion> $portions
      *
-     * @return list<E\ExitSet>
+     * @return list<E\Exit\ExitSet>
      */
     private function lotsWithout(Role $role, int $level, AccountPosition $holding, array $portions): array
     {
         $sets = [];
         foreach ($portions as $of) {
             if (! ($role === Role::Stop ? $of->slot->wantsStop() : $of->slot->wantsTarget())) {
-                $sets[] = new E\ExitSet(
+                $sets[] = new E\Exit\ExitSet(
                     $holding->account, $holding->contract, $of->entry->order, $of->slot->portion->number, $of->slot->group, $role, $level,
                 );
             }

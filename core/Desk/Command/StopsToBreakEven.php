@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\OpenPortion;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Position\OpenPortion;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;

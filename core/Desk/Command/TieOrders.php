@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
@@ -49,7 +49,7 @@ final class TieOrders implements Command
             ['orders' => [$first->id, $second->id]],
             "Tie orders {$first->id} and {$second->id}",
         );
-        $this->context->recorder->note(new E\OrdersTied($command->account->id, $first->contract, $first->id, $second->id, $oco));
+        $this->context->recorder->note(new E\Order\OrdersTied($command->account->id, $first->contract, $first->id, $second->id, $oco));
 
         return ['orders' => [$first->id, $second->id]];
     }

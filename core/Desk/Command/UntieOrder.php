@@ -33,7 +33,7 @@ final class UntieOrder implements Command
         // Until now only one of them could fill.
         $this->context->mayBe($this->context->asking->of($command->account, $holding, $this->context->recorder->at, $after), '', false);
         $this->context->accept($command, $order->contract, ['orders' => [$order->id, $other]], "Untie orders {$order->id} and $other");
-        $this->context->recorder->note(new E\OrderUntied($order->id, $other));
+        $this->context->recorder->note(new E\Order\OrderUntied($order->id, $other));
 
         return ['orders' => [$order->id, $other]];
     }

@@ -6,7 +6,7 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\DeskState;
-use Lotrik\Desk\Event\LevelsWatched;
+use Lotrik\Desk\Event\Level\LevelsWatched;
 use Lotrik\Desk\EventRecorder;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;

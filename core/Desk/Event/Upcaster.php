@@ -4,8 +4,21 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Event;
 
-use Lotrik\Desk\Account\ClosingTrigger;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event\Account\AccountBarred;
+use Lotrik\Desk\Event\Command\FlattenStarted;
+use Lotrik\Desk\Event\Exit\PlanPutOn;
+use Lotrik\Desk\Event\Fill\OrderFilled;
+use Lotrik\Desk\Event\Fill\OrderReduced;
+use Lotrik\Desk\Event\Order\OrderAccepted;
+use Lotrik\Desk\Event\Order\OrderCancelled;
+use Lotrik\Desk\Event\Order\OrderPlaced;
+use Lotrik\Desk\Event\Order\OrderRejected;
+use Lotrik\Desk\Event\Order\OrderReplaced;
+use Lotrik\Desk\Event\Order\OrderTriggered;
+use Lotrik\Desk\Event\Order\Purpose;
+use Lotrik\Desk\Event\Order\ReplaceRefused;
+use Lotrik\Desk\Flatten\ClosingTrigger;
 use Lotrik\Desk\Intake\PlanTicks;
 use Lotrik\Desk\Upkeep\Fills;
 use Lotrik\ExitPlan\ExitPlan;

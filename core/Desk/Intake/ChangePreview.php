@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Intake;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\DeskOrder;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Quote;
 
 /** What a change of a working order would cost, said before it is sent: its place in the queue, or that it would trade. */

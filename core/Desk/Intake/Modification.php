@@ -6,10 +6,10 @@ namespace Lotrik\Desk\Intake;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Quote;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;

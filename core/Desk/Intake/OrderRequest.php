@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Intake;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\ReleaseCondition;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Order\ReleaseCondition;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Intake;
 
 use Lotrik\Desk\Account\Balance;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\Basis;
 use Lotrik\ExitPlan\InTicks\PlanAtFill;

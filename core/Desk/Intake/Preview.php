@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Intake;
 
 use Brick\Math\BigRational;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\EventText;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\Entry;
 use Lotrik\Money\Money;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Intake;
 
-use Lotrik\Desk\Account\Entry;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\Event\OrderPlaced;
+use Lotrik\Desk\Event\Order\OrderPlaced;
+use Lotrik\Desk\Position\Entry;
 use Lotrik\Desk\Question\Level;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
@@ -79,7 +79,7 @@ final readonly class Ticket
     }
 
     /** @param string $more said of it beside how it came */
-    public function placed(int $id, int $account, ?string $clientId, E\Purpose $purpose = E\Purpose::Hand, string $more = ''): OrderPlaced
+    public function placed(int $id, int $account, ?string $clientId, E\Order\Purpose $purpose = E\Order\Purpose::Hand, string $more = ''): OrderPlaced
     {
         $request = $this->request;
 

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Question;
 
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Quote;
 use Lotrik\Desk\Quotes;
 use Lotrik\Order\Role;

@@ -6,9 +6,9 @@ namespace Lotrik\Desk\Question;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Quote;
 use Lotrik\Order\Side;
 

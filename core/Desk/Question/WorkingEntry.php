@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Question;
 
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\Reach;
+use Lotrik\Desk\AtRisk\Reach;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Intake\PlanTicks;
 use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Quote;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\PlanScope;

@@ -13,7 +13,7 @@ use Lotrik\Desk\Event as E;
 /** What comes upon an account: limits, bars and pauses, its days. */
 final class AccountEvents
 {
-    public static function opened(DeskState $state, E\AccountOpened $event): void
+    public static function opened(DeskState $state, E\Account\AccountOpened $event): void
     {
         $state->accounts[$event->account] = Account::fromArray($event->document);
         $book = $state->books[$event->account] = new AccountBook();
@@ -28,7 +28,7 @@ final class AccountEvents
         }
     }
 
-    public static function entriesStopped(DeskState $state, E\EntriesStopped $event): void
+    public static function entriesStopped(DeskState $state, E\Account\EntriesStopped $event): void
     {
         $state->bookOf($event->account)->entriesStopped = [$event->until, $event->because];
         if ($event->contract !== null) {
@@ -37,13 +37,13 @@ final class AccountEvents
         }
     }
 
-    public static function closed(DeskState $state, E\AccountClosed $event): void
+    public static function closed(DeskState $state, E\Account\AccountClosed $event): void
     {
         $state->bookOf($event->account)->isClosed = true;
         $state->bookOf($event->account)->limitsNext = null;
     }
 
-    public static function limitsSet(DeskState $state, E\LimitsSet $event): void
+    public static function limitsSet(DeskState $state, E\Account\LimitsSet $event): void
     {
         $state->accounts[$event->account] = Account::fromArray(
             ['limits' => $event->limits, 'day_since' => $event->since] + $state->accounts[$event->account]->document,
@@ -51,13 +51,13 @@ final class AccountEvents
         $state->bookOf($event->account)->limitsNext = $event->next === null || $event->from === null ? null : [$event->next, $event->from];
     }
 
-    public static function barred(DeskState $state, E\AccountBarred $event): void
+    public static function barred(DeskState $state, E\Account\AccountBarred $event): void
     {
         $book = $state->bookOf($event->account);
         [$book->barredUntil, $book->barredFor] = [$event->until, $event->limit];
     }
 
-    public static function dayBegun(DeskState $state, E\DayBegun $event): void
+    public static function dayBegun(DeskState $state, E\Account\DayBegun $event): void
     {
         $state->bookOf($event->account)->day->begin($event->day, array_map(
             static fn(array $of): array => [BigRational::of($of[0]), $of[1]],
@@ -65,7 +65,7 @@ final class AccountEvents
         ));
     }
 
-    public static function tradeEnded(DeskState $state, E\TradeEnded $event): void
+    public static function tradeEnded(DeskState $state, E\Account\TradeEnded $event): void
     {
         $holding = HeldPosition::of($state, $event->account, $event->contract);
         array_shift($holding->endedTrades);

@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\State;
 
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\ClosingDown;
-use Lotrik\Desk\Account\ClosingTrigger;
-use Lotrik\Desk\Account\Entry;
-use Lotrik\Desk\Account\EntryFacts;
-use Lotrik\Desk\Account\ReversalEntry;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Flatten\ClosingDown;
+use Lotrik\Desk\Flatten\ClosingTrigger;
+use Lotrik\Desk\Flatten\ReversalEntry;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\Entry;
+use Lotrik\Desk\Position\EntryRecord;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\Open\EntryExits;
 use Lotrik\ExitPlan\PlanScope;
@@ -20,7 +20,7 @@ use Lotrik\Order\Side;
 /** Exits as the plan, the trader's hand and a flatten change them. */
 final class ExitEvents
 {
-    public static function stopMoved(DeskState $state, E\StopMoved $event, int $at): void
+    public static function stopMoved(DeskState $state, E\Exit\StopMoved $event, int $at): void
     {
         $entry = self::entry($state, $event);
         $entry?->exits->moved($event->portion, $event->group, $event->to);
@@ -28,12 +28,12 @@ final class ExitEvents
     }
 
     /** The old exits give their lots up; what still works of their entries fills under its own plan. */
-    public static function planPutOn(DeskState $state, E\PlanPutOn $event, int $at): void
+    public static function planPutOn(DeskState $state, E\Exit\PlanPutOn $event, int $at): void
     {
         $holding = HeldPosition::of($state, $event->account, $event->contract);
         $side = Side::ofPosition($holding->position->lots);
         $plan = ResolvedPlan::fromArray($event->exits);
-        $entry = new Entry($event->entry, new EntryExits($side, $plan), new EntryFacts($side, $plan->name, $event->planVersion));
+        $entry = new Entry($event->entry, new EntryExits($side, $plan), new EntryRecord($side, $plan->name, $event->planVersion));
         $lots = 0;
         foreach ($event->takes as [$from, $portion, $group, $taken]) {
             ($holding->entries[$from] ?? null)?->handOver($portion, $group, $taken, $entry);
@@ -54,7 +54,7 @@ final class ExitEvents
     }
 
     /** The one that was taken off may still be on its way: it takes the level, and by hand. */
-    public static function exitSet(DeskState $state, E\ExitSet $event): void
+    public static function exitSet(DeskState $state, E\Exit\ExitSet $event): void
     {
         $exits = self::exitByHand($state, $event);
         $exits?->setLevel($event->portion, $event->group, $event->role, $event->level);
@@ -63,7 +63,7 @@ final class ExitEvents
         }
     }
 
-    public static function exitByHand(DeskState $state, E\ExitSet|E\ExitMoved|E\ExitTakenOff $event): ?EntryExits
+    public static function exitByHand(DeskState $state, E\Exit\ExitSet|E\Exit\ExitMoved|E\Exit\ExitTakenOff $event): ?EntryExits
     {
         $entry = self::entry($state, $event);
         $entry?->facts?->steeredByHand();
@@ -71,12 +71,12 @@ final class ExitEvents
         return $entry?->exits;
     }
 
-    public static function entry(DeskState $state, E\StopMoved|E\SteeringHandedBack|E\ExitSet|E\ExitMoved|E\ExitTakenOff $event): ?Entry
+    public static function entry(DeskState $state, E\Exit\StopMoved|E\Exit\SteeringHandedBack|E\Exit\ExitSet|E\Exit\ExitMoved|E\Exit\ExitTakenOff $event): ?Entry
     {
         return HeldPosition::of($state, $event->account, $event->contract)->entries[$event->entry] ?? null;
     }
 
-    public static function closeDown(DeskState $state, E\FlattenStarted|E\FlattenEnded $event, ClosingTrigger $trigger, ?ReversalEntry $then): void
+    public static function closeDown(DeskState $state, E\Command\FlattenStarted|E\Command\FlattenEnded $event, ClosingTrigger $trigger, ?ReversalEntry $then): void
     {
         $holding = HeldPosition::of($state, $event->account, $event->contract);
         $holding->closing = $holding->closing->on($trigger);
@@ -87,7 +87,7 @@ final class ExitEvents
         }
     }
 
-    public static function entryClosed(DeskState $state, E\EntryClosed $event): void
+    public static function entryClosed(DeskState $state, E\Exit\EntryClosed $event): void
     {
         unset(HeldPosition::of($state, $event->account, $event->contract)->closed[$event->entry]);
     }

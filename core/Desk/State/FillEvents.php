@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\State;
 
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\ClosedBy;
-use Lotrik\Desk\Account\Closing;
 use Lotrik\Desk\Account\DayTally;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\Entry;
-use Lotrik\Desk\Account\EntryFacts;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\ClosedBy;
+use Lotrik\Desk\Position\Closing;
+use Lotrik\Desk\Position\Entry;
+use Lotrik\Desk\Position\EntryRecord;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\Open\EntryExits;
 use Lotrik\ExitPlan\PlanScope;
@@ -20,7 +20,7 @@ use Lotrik\ExitPlan\PlanScope;
 /** What a fill does to the position, its entries and the day of its account. */
 final class FillEvents
 {
-    public static function filled(DeskState $state, E\OrderFilled $event, int $at): void
+    public static function filled(DeskState $state, E\Fill\OrderFilled $event, int $at): void
     {
         $order = $state->orders[$event->order] ?? null;
         if ($order === null) {
@@ -51,7 +51,7 @@ final class FillEvents
     }
 
     /** An exit, or a close of one portion, takes that portion's lots; what it has not comes off the oldest entry first. */
-    private static function closes(DeskOrder $order, AccountPosition $holding, E\OrderFilled $event, int $at): void
+    private static function closes(DeskOrder $order, AccountPosition $holding, E\Fill\OrderFilled $event, int $at): void
     {
         $by = new Closing($event->price, $at, ClosedBy::order($order), $event->slippageTicks);
         $entry = $holding->entries[$order->entry ?? 0] ?? null;
@@ -63,7 +63,7 @@ final class FillEvents
     }
 
     /** New lots join the exits of the position where a plan covers it; else they are an entry of their own. */
-    private static function opens(DeskOrder $order, AccountPosition $holding, E\OrderFilled $event, int $at): void
+    private static function opens(DeskOrder $order, AccountPosition $holding, E\Fill\OrderFilled $event, int $at): void
     {
         $lots = $event->quantity - $event->closes;
         $entry = $holding->entries[$event->joins ?? $order->id] ??= self::newEntry($order, $event);
@@ -78,14 +78,14 @@ final class FillEvents
         $entry->noteRisk();
     }
 
-    private static function newEntry(DeskOrder $order, E\OrderFilled $event): Entry
+    private static function newEntry(DeskOrder $order, E\Fill\OrderFilled $event): Entry
     {
         $plan = $event->exits === null ? ResolvedPlan::none() : ResolvedPlan::fromArray($event->exits);
 
         return new Entry(
             $order->id,
             new EntryExits($order->side, $plan),
-            $event->touch === null ? null : new EntryFacts($order->side, $plan->name, $order->planVersion),
+            $event->touch === null ? null : new EntryRecord($order->side, $plan->name, $order->planVersion),
         );
     }
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\State;
 
-use Lotrik\Desk\Account\AccountPosition;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Position\AccountPosition;
 
 /** The account's part in a contract, for an event that changes it: made where there is none, and marked with the event's sequence. */
 final class HeldPosition

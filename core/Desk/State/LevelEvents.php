@@ -13,7 +13,7 @@ use Lotrik\Watching\Levels\WatchedLevel;
 final class LevelEvents
 {
     /** What has been told of a level that stays as it is counts on. */
-    public static function watched(DeskState $state, E\LevelsWatched $event): void
+    public static function watched(DeskState $state, E\Level\LevelsWatched $event): void
     {
         $state->bookOf($event->account)->levelsWithin = $event->within;
         $before = [];

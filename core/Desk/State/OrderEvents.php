@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\State;
 
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\Tie;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Order\Tie;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 
@@ -20,7 +20,7 @@ final class OrderEvents
     /** How many orders in a final state are kept at hand; older ones are read from the journal's tables. */
     private const MAX_FINISHED = 1_000;
 
-    public static function placed(DeskState $state, E\OrderPlaced $event, int $at): void
+    public static function placed(DeskState $state, E\Order\OrderPlaced $event, int $at): void
     {
         $order = new DeskOrder($event, $at);
         $state->lastOrder = max($state->lastOrder, $order->id);
@@ -30,7 +30,7 @@ final class OrderEvents
         if ($order->role->isExit()) {
             $holding->exitOrders[self::exitKey($order)] = $order->id;
         }
-        if ($order->purpose === E\Purpose::Flatten && $holding->isClosingDown()) {
+        if ($order->purpose === E\Order\Purpose::Flatten && $holding->isClosingDown()) {
             $holding->flattenOrder = $order->id;
         }
         if ($order->role === Role::Entry) {
@@ -47,7 +47,7 @@ final class OrderEvents
      *
      * @param int $at ms since 1970 UTC
      */
-    public static function changed(DeskState $state, E\OfOrder $event, int $at): void
+    public static function changed(DeskState $state, E\Order\OfOrder $event, int $at): void
     {
         $order = $state->orders[$event->order()] ?? null;
         if ($order === null) {
@@ -58,22 +58,22 @@ final class OrderEvents
             $order->reported($event->execution());
         }
         match (true) {
-            $event instanceof E\OrderAccepted => self::accepted($order, $holding),
-            $event instanceof E\OrderTriggered => $order->triggered = true,
-            $event instanceof E\OrderReleased => $order->release($event->role, $event->quantity),
-            $event instanceof E\OrderExpired => $order->expire($event->because),
-            $event instanceof E\DurationChanged => $order->lasts($event->tif, $event->expiresAt, $event->dayEnds, $event->stays),
-            $event instanceof E\OrderReduced => $order->quantity -= $event->by,
-            $event instanceof E\ReplaceRequested => self::replaceRequested($order, $holding, $event),
-            $event instanceof E\OrderReplaced => $order->replaced($event->leaves, $event->price, $event->trigger, $at),
-            $event instanceof E\ReplaceRefused => $order->settleState(),
-            $event instanceof E\CancelRequested => self::cancelRequested($order, $holding, $event),
-            $event instanceof E\CancelWished => $order->cancelWished = true,
-            $event instanceof E\OrderCancelled => $order->become(
+            $event instanceof E\Order\OrderAccepted => self::accepted($order, $holding),
+            $event instanceof E\Order\OrderTriggered => $order->triggered = true,
+            $event instanceof E\Order\OrderReleased => $order->release($event->role, $event->quantity),
+            $event instanceof E\Order\OrderExpired => $order->expire($event->because),
+            $event instanceof E\Order\DurationChanged => $order->lasts($event->tif, $event->expiresAt, $event->dayEnds, $event->stays),
+            $event instanceof E\Fill\OrderReduced => $order->quantity -= $event->by,
+            $event instanceof E\Order\ReplaceRequested => self::replaceRequested($order, $holding, $event),
+            $event instanceof E\Order\OrderReplaced => $order->replaced($event->leaves, $event->price, $event->trigger, $at),
+            $event instanceof E\Order\ReplaceRefused => $order->settleState(),
+            $event instanceof E\Order\CancelRequested => self::cancelRequested($order, $holding, $event),
+            $event instanceof E\Order\CancelWished => $order->cancelWished = true,
+            $event instanceof E\Order\OrderCancelled => $order->become(
                 $order->expiring ? OrderState::Expired : OrderState::Cancelled,
                 $event->because,
             ),
-            $event instanceof E\OrderRejected => self::rejected($order, $holding, $event, $at),
+            $event instanceof E\Order\OrderRejected => self::rejected($order, $holding, $event, $at),
             default => null,
         };
         self::finish($state, $order, $holding, $at);
@@ -85,15 +85,15 @@ final class OrderEvents
         unset($holding->refusedExits[self::exitKey($order)]);
     }
 
-    private static function rejected(DeskOrder $order, AccountPosition $holding, E\OrderRejected $event, int $at): void
+    private static function rejected(DeskOrder $order, AccountPosition $holding, E\Order\OrderRejected $event, int $at): void
     {
         $order->become(OrderState::Rejected, $event->because);
-        if ($order->role->isExit() || $order->purpose === E\Purpose::Flatten) {
+        if ($order->role->isExit() || $order->purpose === E\Order\Purpose::Flatten) {
             $holding->refusedExits[self::exitKey($order)] = $at;
         }
     }
 
-    private static function replaceRequested(DeskOrder $order, AccountPosition $holding, E\ReplaceRequested $event): void
+    private static function replaceRequested(DeskOrder $order, AccountPosition $holding, E\Order\ReplaceRequested $event): void
     {
         $order->become(OrderState::PendingReplace);
         $order->asked = $event->lotsChange;
@@ -106,7 +106,7 @@ final class OrderEvents
         }
     }
 
-    private static function cancelRequested(DeskOrder $order, AccountPosition $holding, E\CancelRequested $event): void
+    private static function cancelRequested(DeskOrder $order, AccountPosition $holding, E\Order\CancelRequested $event): void
     {
         $order->become(OrderState::PendingCancel);
         $order->cancelWished = false;
@@ -117,7 +117,7 @@ final class OrderEvents
         }
     }
 
-    public static function tied(DeskState $state, E\OrdersTied $event): void
+    public static function tied(DeskState $state, E\Order\OrdersTied $event): void
     {
         foreach ([[$event->first, $event->second], [$event->second, $event->first]] as [$one, $other]) {
             if (isset($state->orders[$one])) {
@@ -127,7 +127,7 @@ final class OrderEvents
         HeldPosition::of($state, $event->account, $event->contract);
     }
 
-    public static function untied(DeskState $state, E\OrderUntied $event): void
+    public static function untied(DeskState $state, E\Order\OrderUntied $event): void
     {
         foreach ([$event->order, $event->other] as $id) {
             if (isset($state->orders[$id])) {
@@ -174,7 +174,7 @@ final class OrderEvents
 
     private static function exitKey(DeskOrder $order): string
     {
-        return $order->purpose === E\Purpose::Flatten
+        return $order->purpose === E\Order\Purpose::Flatten
             ? AccountPosition::FLATTEN
             : AccountPosition::exitKey((int) $order->entry, (int) $order->portion, (int) $order->group, $order->role);
     }

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Order\Role;
 use Lotrik\Order\TimeInForce;
 
@@ -65,9 +65,9 @@ final class DueOrders
         $ends = $order->ends();
         $isOver = ($ends !== null && $at >= $ends) || ($order->cancelAt !== null && $at >= $order->cancelAt);
         if ($isOver && $this->mustStay($order, $at)) {
-            $this->context->recorder->note(new E\DurationChanged($order->id, TimeInForce::GoodTillCancelled, null, stays: true));
+            $this->context->recorder->note(new E\Order\DurationChanged($order->id, TimeInForce::GoodTillCancelled, null, stays: true));
         } elseif ($ends !== null && $at >= $ends) {
-            $this->context->recorder->note(new E\OrderExpired(
+            $this->context->recorder->note(new E\Order\OrderExpired(
                 $order->id,
                 $order->expiresAt === null ? 'the session has ended' : 'its date has come',
             ));
@@ -126,11 +126,11 @@ final class DueOrders
         $ticket = $this->context->intake->due($order, $this->context->quote($order->contract), $this->context->recorder->at);
         $isOther = $ticket->role !== $order->role;
         $this->context->recorder->note($ticket->refusal === null
-            ? new E\OrderReleased(
+            ? new E\Order\OrderReleased(
                 $order->id, 'what it waited for has come',
                 $isOther ? $ticket->role : null, $isOther ? $order->filled + $ticket->quantity : null,
             )
-            : new E\OrderRejected($order->id, "when it was due: {$ticket->refusal->getMessage()}"));
+            : new E\Order\OrderRejected($order->id, "when it was due: {$ticket->refusal->getMessage()}"));
     }
 
     private function shrink(DeskOrder $order, int $closes): void
@@ -138,7 +138,7 @@ final class DueOrders
         if ($closes === 0) {
             $this->context->recorder->cancel($order, 'the position that it closes is gone');
         } elseif ($closes < $order->leaves()) {
-            $this->context->recorder->note(new E\OrderReduced(
+            $this->context->recorder->note(new E\Fill\OrderReduced(
                 $order->id,
                 $order->leaves() - $closes,
                 'the position that it closes became smaller',

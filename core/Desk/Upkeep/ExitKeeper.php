@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
-use Lotrik\Desk\Account\Entry;
-use Lotrik\Desk\Event\CancelRequested;
-use Lotrik\Desk\Event\OrderPlaced;
-use Lotrik\Desk\Event\Purpose;
-use Lotrik\Desk\Event\ReplaceRequested;
-use Lotrik\Desk\Event\StopMoved;
+use Lotrik\Desk\Event\Exit\StopMoved;
+use Lotrik\Desk\Event\Order\CancelRequested;
+use Lotrik\Desk\Event\Order\OrderPlaced;
+use Lotrik\Desk\Event\Order\Purpose;
+use Lotrik\Desk\Event\Order\ReplaceRequested;
 use Lotrik\Desk\EventRecorder;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
+use Lotrik\Desk\Position\Entry;
 use Lotrik\Desk\Quote;
 use Lotrik\ExitPlan\Open\ExitSlot;
 use Lotrik\Order\OrderKind;

@@ -4,21 +4,21 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Intake\PlanTicks;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\ExitPlan\PlanScope;
 
 /** Works out what a fill does before it is recorded, so that applying it has nothing to decide. */
 final class Fills
 {
-    public static function effect(DeskOrder $order, int $lots, int $tick, DeskState $state): FillEffect
+    public static function effect(DeskOrder $order, int $lots, int $tick, DeskState $state): FillSplit
     {
         $holding = $state->holding($order->account, $order->contract);
         $closes = $order->role->isExit() ? $lots : $holding->position->closedBy($order->side, $lots);
         $opens = $lots - $closes;
         if ($opens === 0) {
-            return new FillEffect($closes, null, null, null, null);
+            return new FillSplit($closes, null, null, null, null);
         }
         // Beyond flat there is nothing left that could be joined.
         $set = $closes > 0 ? null : $holding->coveringEntry();
@@ -35,7 +35,7 @@ final class Fills
         $position = $closes > 0 ? $opens : abs($holding->position->lots) + $opens;
         $others = $position > $opens + ($set?->exits->openLots() ?? 0);
 
-        return new FillEffect(
+        return new FillSplit(
             $closes,
             $exits,
             $set?->order,

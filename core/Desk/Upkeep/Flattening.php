@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\ClosingDown;
-use Lotrik\Desk\Account\ClosingTrigger;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Flatten\ClosingDown;
+use Lotrik\Desk\Flatten\ClosingTrigger;
 use Lotrik\Desk\Intake\OrderRequest;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderKind;
 use Lotrik\Order\Role;
@@ -34,7 +34,7 @@ final class Flattening
         }
         $open = $this->context->hours($holding->contract, $this->context->recorder->at)->open;
         if (! $open && $holding->closing === ClosingDown::Reversing) {
-            $this->context->recorder->note(new E\FlattenStarted($holding->account, $holding->contract, ClosingTrigger::SessionEnd));
+            $this->context->recorder->note(new E\Command\FlattenStarted($holding->account, $holding->contract, ClosingTrigger::SessionEnd));
         }
         foreach (self::inTheWay($holding) as $order) {
             if (! $order->state->isPending()) {
@@ -71,16 +71,16 @@ final class Flattening
     private function close(AccountPosition $holding): void
     {
         $lots = $holding->position->lots;
-        $this->context->recorder->note(new E\OrderPlaced(
+        $this->context->recorder->note(new E\Order\OrderPlaced(
             $this->context->state->lastOrder + 1, $holding->account, $holding->contract, null, Side::ofPosition($lots)->opposite(),
-            OrderKind::Market, abs($lots), null, null, TimeInForce::GoodTillCancelled, Role::Close, E\Purpose::Flatten, 'flatten',
+            OrderKind::Market, abs($lots), null, null, TimeInForce::GoodTillCancelled, Role::Close, E\Order\Purpose::Flatten, 'flatten',
         ));
     }
 
     private function end(AccountPosition $holding): void
     {
         $then = $holding->thenEnter;
-        $this->context->recorder->note(new E\FlattenEnded($holding->account, $holding->contract, 'flat, nothing working'));
+        $this->context->recorder->note(new E\Command\FlattenEnded($holding->account, $holding->contract, 'flat, nothing working'));
         if ($then === null) {
             return;
         }
@@ -100,8 +100,8 @@ final class Flattening
             $this->context->quote($holding->contract),
         );
         $this->context->recorder->note($ticket->refusal === null
-            ? $ticket->placed($this->context->state->lastOrder + 1, $holding->account, null, E\Purpose::Reversal)
-            : new E\ReversalDropped(
+            ? $ticket->placed($this->context->state->lastOrder + 1, $holding->account, null, E\Order\Purpose::Reversal)
+            : new E\Command\ReversalDropped(
                 $holding->account,
                 $holding->contract,
                 $ticket->refusal->problem->value,

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
-use Lotrik\Desk\Event\LevelTold;
+use Lotrik\Desk\Event\Level\LevelTold;
 use Lotrik\Desk\EventRecorder;
 use Lotrik\Desk\Quote;
 use Lotrik\Watching\Levels\LevelFigures;

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\EventRecorder;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Order\OrderState;
 use Lotrik\Venue\VenueSnapshot;
 use Lotrik\Venue\WorkingOrder;
@@ -36,33 +36,33 @@ final class Reconciliation
             }
             $there = $venue->positions[$account] ?? 0;
             if ($underWay === [] && $there !== $holding->position->lots) {
-                $this->recorder->note(new E\VenueDiffers($account, $contract, null, $there, $holding->position->lots));
+                $this->recorder->note(new E\Venue\VenueDiffers($account, $contract, null, $there, $holding->position->lots));
             }
         }
         foreach (array_diff_key($venue->working, $known, $underWay) as $stray) {
-            $this->recorder->note(new E\StrayOrderFound($stray->account, $contract, $stray->id, $stray->lots));
+            $this->recorder->note(new E\Venue\StrayOrderFound($stray->account, $contract, $stray->id, $stray->lots));
         }
     }
 
     private function compare(DeskOrder $order, ?WorkingOrder $there): void
     {
         if ($there === null) {
-            $this->recorder->note(new E\OrderCancelled($order->id, self::LOST));
+            $this->recorder->note(new E\Order\OrderCancelled($order->id, self::LOST));
 
             return;
         }
         if ($there->filled > $order->filled) {
-            $this->recorder->note(new E\VenueDiffers($order->account, $order->contract, $order->id, $there->filled, $order->filled));
+            $this->recorder->note(new E\Venue\VenueDiffers($order->account, $order->contract, $order->id, $there->filled, $order->filled));
         }
         if ($there->triggered && ! $order->triggered) {
-            $this->recorder->note(new E\OrderTriggered($order->id));
+            $this->recorder->note(new E\Order\OrderTriggered($order->id));
         }
         $asThere = $order->leaves() === $there->lots && $order->price === $there->price && $order->trigger === $there->trigger;
         if (! $asThere || $order->state === OrderState::PendingNew || $order->state === OrderState::PendingReplace) {
-            $this->recorder->note(new E\OrderReplaced($order->id, $there->lots, $there->price, $there->trigger));
+            $this->recorder->note(new E\Order\OrderReplaced($order->id, $there->lots, $there->price, $there->trigger));
         }
         if ($order->state === OrderState::PendingCancel) {
-            $this->recorder->note(new E\CancelRequested($order->id, (string) $order->reason));
+            $this->recorder->note(new E\Order\CancelRequested($order->id, (string) $order->reason));
         }
     }
 }

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
-use Lotrik\Desk\Account\AccountPosition;
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Command\Command;
 use Lotrik\Desk\CommandContext;
 use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Order\DeskOrder;
+use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Steps\Step;
 use Lotrik\Desk\Steps\StepsUnderWay;
 use Lotrik\Document\InvalidDocument;
@@ -51,8 +51,8 @@ final class StepKeeper
         $steps = $holding->steps;
         if ($steps !== null) {
             $this->context->recorder->note($steps->next() === null
-                ? new E\StepsDone($holding->account, $holding->contract, $steps->name)
-                : new E\StepsStopped($holding->account, $holding->contract, $steps->name, $steps->number(), $because));
+                ? new E\Command\StepsDone($holding->account, $holding->contract, $steps->name)
+                : new E\Command\StepsStopped($holding->account, $holding->contract, $steps->name, $steps->number(), $because));
         }
     }
 
@@ -85,7 +85,7 @@ final class StepKeeper
         $order = $answer['order'] ?? null;
         $words = "{$steps->name}, step {$steps->number()} of ".count($steps->steps).": {$next->do->words()}";
         $this->context->recorder->note(
-            new E\StepTaken($holding->account, $holding->contract, $words, $lots, is_int($order) ? $order : null),
+            new E\Command\StepTaken($holding->account, $holding->contract, $words, $lots, is_int($order) ? $order : null),
         );
     }
 

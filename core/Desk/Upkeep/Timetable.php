@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Order\DeskOrder;
 
 /**
  * When each order wants to be looked at: at a time, in a queue by due time, or at the news of a contract. A print or a

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Question\Order;
 
-use Lotrik\Desk\Account\DeskOrder;
 use Lotrik\Desk\Intake\Sweep;
 use Lotrik\Desk\Intake\Ticket;
+use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Desk\Quotes;
