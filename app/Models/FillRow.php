@@ -7,7 +7,7 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\Fill\OrderFilled;
-use Lotrik\Desk\Recorded;
+use Lotrik\Desk\Event\Recorded;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 

@@ -6,7 +6,7 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Lotrik\Desk\Event\EventCodec;
-use Lotrik\Desk\Recorded;
+use Lotrik\Desk\Event\Recorded;
 
 /**
  * An event of the journal. Each row's hash covers the one before it.

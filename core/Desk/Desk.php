@@ -9,12 +9,19 @@ use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\AtRisk\KnownAtStops;
+use Lotrik\Desk\Command\Answer;
+use Lotrik\Desk\Command\CommandArchive;
+use Lotrik\Desk\Command\CommandContext;
+use Lotrik\Desk\Command\CommandHead;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Event\EventRecorder;
+use Lotrik\Desk\Event\Recorded;
 use Lotrik\Desk\Intake\Intake;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Position\Entry;
 use Lotrik\Desk\Question\Asking;
+use Lotrik\Desk\State\HandledCommand;
 use Lotrik\Desk\Upkeep\ClosedEntries;
 use Lotrik\Desk\Upkeep\CloseKeeper;
 use Lotrik\Desk\Upkeep\DueOrders;
@@ -116,22 +123,22 @@ final class Desk
         $this->stories = new ClosedEntries($this->recorder);
         $this->reconciliation = new Reconciliation($this->recorder);
         $this->commands = [
-            'place' => new Command\PlaceOrder($context),
-            'place-pair' => new Command\PlacePair($context),
-            'tie' => new Command\TieOrders($context),
-            'untie' => new Command\UntieOrder($context),
-            'modify' => new Command\ModifyOrder($context),
-            'cancel' => new Command\CancelOrder($context),
-            'cancel-many' => new Command\CancelMany($context),
-            'flatten' => new Command\Flatten($context),
-            'flatten-account' => new Command\Flatten($context, wholeAccount: true),
-            'reverse' => new Command\Reverse($context),
-            'cover' => new Command\PutPlanOn($context),
-            'close-part' => new Command\ClosePart($context),
-            'set-exit' => new Command\SetExit($context),
-            'break-even' => new Command\StopsToBreakEven($context),
-            'tighten' => new Command\TightenStops($context),
-            'half-off' => new Command\HalfOff($context),
+            'place' => new Command\Order\PlaceOrder($context),
+            'place-pair' => new Command\Order\PlacePair($context),
+            'tie' => new Command\Order\TieOrders($context),
+            'untie' => new Command\Order\UntieOrder($context),
+            'modify' => new Command\Order\ModifyOrder($context),
+            'cancel' => new Command\Order\CancelOrder($context),
+            'cancel-many' => new Command\Order\CancelMany($context),
+            'flatten' => new Command\Close\Flatten($context),
+            'flatten-account' => new Command\Close\Flatten($context, wholeAccount: true),
+            'reverse' => new Command\Close\Reverse($context),
+            'cover' => new Command\Exit\PutPlanOn($context),
+            'close-part' => new Command\Close\ClosePart($context),
+            'set-exit' => new Command\Exit\SetExit($context),
+            'break-even' => new Command\Exit\StopsToBreakEven($context),
+            'tighten' => new Command\Exit\TightenStops($context),
+            'half-off' => new Command\Close\HalfOff($context),
             'steps' => new Command\RunSteps($context),
         ];
         $this->steps = new StepKeeper($context, $this->commands);

@@ -9,6 +9,8 @@ use Lotrik\Desk\Account\AccountFigures;
 use Lotrik\Desk\Account\Funds;
 use Lotrik\Desk\AtRisk\ProtectedPosition;
 use Lotrik\Desk\AtRisk\Reach;
+use Lotrik\Desk\Command\CommandContext;
+use Lotrik\Desk\Command\CommandHead;
 use Lotrik\Desk\Intake\ChangePreview;
 use Lotrik\Desk\Intake\Modification;
 use Lotrik\Desk\Intake\OrderRequest;

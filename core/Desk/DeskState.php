@@ -16,6 +16,8 @@ use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\State\AccountEvents;
 use Lotrik\Desk\State\ExitEvents;
 use Lotrik\Desk\State\FillEvents;
+use Lotrik\Desk\State\HandledCommand;
+use Lotrik\Desk\State\HandledCommands;
 use Lotrik\Desk\State\HeldPosition;
 use Lotrik\Desk\State\LevelEvents;
 use Lotrik\Desk\State\OrderEvents;

@@ -6,7 +6,9 @@ namespace Lotrik\Desk;
 
 use Lotrik\Contract\Calendar;
 use Lotrik\Desk\Account\Accounts;
+use Lotrik\Desk\Command\Answer;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Event\Recorded;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Venue\Instruction;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Lotrik\Desk\CommandArchive;
+use Lotrik\Desk\Command\CommandArchive;
 use Lotrik\Desk\Desk;
-use Lotrik\Desk\HandledCommand;
-use Lotrik\Desk\HandledCommands;
+use Lotrik\Desk\State\HandledCommand;
+use Lotrik\Desk\State\HandledCommands;
 use Lotrik\Refusal\Refusal;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;

@@ -6,8 +6,8 @@ namespace Tests\Core;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\CannotBeApplied;
 use Lotrik\Desk\Event\Account\LimitsSet;
+use Lotrik\Desk\Event\CannotBeApplied;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Watching\Depth\DepthColumn;

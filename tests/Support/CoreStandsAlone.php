@@ -59,7 +59,7 @@ final class CoreStandsAlone
                 Desk\State\ExitEvents::class, Desk\State\LevelEvents::class, Desk\State\HeldPosition::class, Desk\Account\AccountBook::class,
                 Desk\Position\AccountPosition::class, Desk\Position\Entry::class, Desk\Position\EntryRecord::class,
                 Desk\Order\DeskOrder::class, Desk\Account\DayTally::class,
-                Desk\HandledCommands::class, Desk\Flatten\ClosingDown::class, ExitPlan\Open\EntryExits::class, ExitPlan\Open\Anchor::class,
+                Desk\State\HandledCommands::class, Desk\Flatten\ClosingDown::class, ExitPlan\Open\EntryExits::class, ExitPlan\Open\Anchor::class,
                 ExitPlan\Open\ExitSlot::class, Position\Position::class,
             ]))
             ->shouldNot()->dependOn()
@@ -72,7 +72,7 @@ final class CoreStandsAlone
                 Selector::inNamespace('Lotrik\Desk\Command'), Selector::inNamespace('Lotrik\Venue'), Selector::inNamespace('Psr\Clock'),
                 ...array_map(Selector::classname(...), [
                     Desk\Desk::class, Desk\Intake\Intake::class, Desk\Upkeep\Fills::class, Desk\Intake\PlanTicks::class, Desk\Quote::class,
-                    Desk\EventRecorder::class, Desk\Upkeep\Timetable::class,
+                    Desk\Event\EventRecorder::class, Desk\Upkeep\Timetable::class,
                     Desk\Upkeep\LossWatch::class, Desk\Upkeep\Flattening::class, Desk\Upkeep\ExitKeeper::class, ExitPlan\ExitPlan::class,
                     ExitPlan\InTicks\Basis::class, ExitPlan\InTicks\Distance::class,
                     \DateTimeImmutable::class,

@@ -98,8 +98,8 @@ final class DeliberateBreaks
         yield 'orders of earlier steps count for nothing' => ['Desk\Command\RunSteps', '$holding->working[-1 - $i] = new DeskOrder(', '$unused[-1 - $i] = new DeskOrder('];
         yield 'a second closing stop for the same lots' => ['Desk\Question\Order\LotsWithoutStop', '$coverage->uncovered() > 0', 'true'];
         yield 'a closing stop for lots that have one' => ['Desk\Intake\Intake', 'return $uncovered > 0 ? $uncovered : $open;', 'return $open;'];
-        yield 'a typed stop on the profit side' => ['Desk\Command\SetExit', "\$found[1] === '' ? \$role === Role::Stop", "\$found[1] === '' ? \$role !== Role::Stop"];
-        yield 'a typed stop that risks more than was typed' => ['Desk\Command\SetExit', 'RoundingMode::CEILING : RoundingMode::HALF_UP', 'RoundingMode::FLOOR : RoundingMode::HALF_UP'];
+        yield 'a typed stop on the profit side' => ['Desk\Command\Exit\SetExit', "\$found[1] === '' ? \$role === Role::Stop", "\$found[1] === '' ? \$role !== Role::Stop"];
+        yield 'a typed stop that risks more than was typed' => ['Desk\Command\Exit\SetExit', 'RoundingMode::CEILING : RoundingMode::HALF_UP', 'RoundingMode::FLOOR : RoundingMode::HALF_UP'];
         yield 'a level that speaks at each swing' => ['Watching\Levels\WatchedLevel', '$away > 2 * $this->within + 2', '$away > $this->within'];
         yield 'what is at risk already takes no loss room' => ['Desk\Intake\OverLossRoom', '$risk->plus($now->fromHere)', '$risk'];
         yield 'a lock on the losing side' => ['ExitPlan\InTicks\Ratchet', '$this->lock ??', '-($this->lock ?? 0) ?:'];
@@ -146,8 +146,8 @@ final class DeliberateBreaks
         yield 'a true range without the close before' => ['Watching\Bars\AverageTrueRange', 'max($bar->range(), abs($bar->high - $closeBefore), abs($bar->low - $closeBefore))', '$bar->range()'];
         yield 'a rehearsal that ratchets before it exits' => ['Rehearsal\Rehearsal', "        \$this->exit(\$on, \$left);\n", "        \$this->watch(\$on, \$number);\n        \$this->exit(\$on, \$left);\n"];
         yield 'a hand-back that is not heard' => ['ExitPlan\Open\EntryExits', '$slot->stopByHand = false', '$slot->stopByHand = true'];
-        yield 'stops that are moved farther instead of closer' => ['Desk\Command\TightenStops', 'Role::Stop, (int) $of->slot->stop + $sign * $ticks', 'Role::Stop, (int) $of->slot->stop - $sign * $ticks'];
-        yield 'break-even plus fees on the losing side' => ['Desk\Command\StopsToBreakEven', '? $sign * $contract->ticksForFees()', '? -$sign * $contract->ticksForFees()'];
+        yield 'stops that are moved farther instead of closer' => ['Desk\Command\Exit\TightenStops', 'Role::Stop, (int) $of->slot->stop + $sign * $ticks', 'Role::Stop, (int) $of->slot->stop - $sign * $ticks'];
+        yield 'break-even plus fees on the losing side' => ['Desk\Command\Exit\StopsToBreakEven', '? $sign * $contract->ticksForFees()', '? -$sign * $contract->ticksForFees()'];
         yield 'a change for one order that changes nothing' => ['ExitPlan\PlanChange', "return [['ticks' => \$ticks] + \$kept,", 'return [$stop,'];
         yield 'a day order outlives its session' => ['Desk\Order\DeskOrder', '$this->tif === TimeInForce::Day && $this->dayEnds !== null', 'false'];
         yield 'flatten trades while the market is shut' => ['Desk\Upkeep\Flattening', '$open && ! $isClosing', '! isset('];
@@ -155,7 +155,7 @@ final class DeliberateBreaks
         // Closing down.
         yield 'a flatten leaves a reversal going' => ['Desk\Flatten\ClosingDown', 'ClosingTrigger::Flatten, ClosingTrigger::Bar, ClosingTrigger::CloseNear => self::Flattening', 'ClosingTrigger::Flatten, ClosingTrigger::Bar, ClosingTrigger::CloseNear => $this === self::Reversing ? self::Reversing : self::Flattening'];
         yield 'the end of the session leaves a reversal going' => ['Desk\Flatten\ClosingDown', '$this === self::Not ? self::Not : self::Flattening', '$this'];
-        yield 'a flatten is heard once only' => ['Desk\Command\Flatten', '$holding->closing === ClosingDown::Flattening ? $starts', '$holding->isClosingDown() ? $starts'];
+        yield 'a flatten is heard once only' => ['Desk\Command\Close\Flatten', '$holding->closing === ClosingDown::Flattening ? $starts', '$holding->isClosingDown() ? $starts'];
         yield 'what comes after a reversal is not checked' => ['Desk\Upkeep\Flattening', '$ticket->refusal === null', 'true'];
         yield 'a barred account keeps what came in' => ['Desk\Upkeep\LossWatch', '$this->holdsAllTheSame($holding) ? [$holding] : []', '[]'];
         yield 'a bar leaves a reversal going' => ['Desk\Upkeep\LossWatch', '$holding->closing !== ClosingDown::Flattening', '! $holding->isClosingDown()'];
@@ -187,9 +187,9 @@ final class DeliberateBreaks
         yield 'a stop by hand that is held protects' => ['Desk\AtRisk\Coverage', '! $stop->isHeld());', 'true);'];
         yield 'a stop by hand protects lots twice' => ['Desk\AtRisk\Coverage', '$lots = min($bare, $stop->leaves());', '$lots = $stop->leaves();'];
         yield 'a stop by hand that is left behind protects' => ['Desk\AtRisk\Coverage', ' && ! $order->isLeftBehind(),', ','];
-        yield 'cancel all takes a stop by hand' => ['Desk\Command\CancelMany', '($bare > 0 || $order->role->isExit()) && ! $exits', '$order->role->isExit() && ! $exits'];
+        yield 'cancel all takes a stop by hand' => ['Desk\Command\Order\CancelMany', '($bare > 0 || $order->role->isExit()) && ! $exits', '$order->role->isExit() && ! $exits'];
         yield 'a flatten takes a stop by hand first' => ['Desk\Upkeep\Flattening', ' && $coverage->protectedBy($o) === 0', ''];
-        yield 'the tied stop is not asked about' => ['Desk\Command\CancelOrder', 'array_filter([$order, $other])', '[$order]'];
+        yield 'the tied stop is not asked about' => ['Desk\Command\Order\CancelOrder', 'array_filter([$order, $other])', '[$order]'];
         yield 'a day is kept past a new one' => ['Risk\Limits\AccountDay', 'min($this->found[1], $this->since) :', '$this->found[1] :'];
         yield 'a stop set anew is told as the plan\'s' => ['Desk\State\ExitEvents', '$exits?->wish($event->portion, $event->group, $event->role, true);', ''];
         yield 'two stops find the same depth' => ['Risk\DepthWalk', '$this->levels[$at][1] -= $taken;', ''];
@@ -201,7 +201,7 @@ final class DeliberateBreaks
         yield 'a plan under one tick is made to stand nowhere' => ['ExitPlan\ExitPlan', "        } catch (InvalidPlan) {\n            return 1;", "        } catch (InvalidPlan) {\n            return 0;"];
         yield 'a held order is released unchecked' => ['Desk\Upkeep\DueOrders', '$ticket->refusal === null', 'true'];
         yield 'a forgotten id is taken for a new one' => ['Desk\Desk', '$this->archive?->has($accountId, $clientId) === true', 'false'];
-        yield 'an id does something each time' => ['Desk\HandledCommands', 'return $packed === null ? null : HandledCommand::unpack($packed);', 'return null;'];
+        yield 'an id does something each time' => ['Desk\State\HandledCommands', 'return $packed === null ? null : HandledCommand::unpack($packed);', 'return null;'];
         // Sessions and the clock.
         yield 'the venue matches while it is shut' => ['Venue\Simulated\Matching', 'if (! $this->session->isOpen() && $this->wouldTrade($order)) {', 'if (false) {'];
         yield 'the flow trades while it is shut' => ['Venue\Simulated\Matching', "        if (\$this->session->isOpen()) {\n            \$this->book->limit(", "        if (true) {\n            \$this->book->limit("];
@@ -281,16 +281,16 @@ final class DeliberateBreaks
         yield 'a column of any width' => ['Watching\Depth\DepthWindow', '$tick >= $market - self::TICKS && $tick <= $market + self::TICKS', 'true'];
         yield 'a distance beyond all ticks' => ['ExitPlan\InTicks\Distance', '$ticks->isGreaterThan(self::MAX_TICKS)', 'false'];
         yield 'limits that join are not counted' => ['Desk\Account\Accounts', '$now->mustFit($body);', ''];
-        yield 'a fault in applying is a refusal' => ['Desk\EventRecorder', 'throw CannotBeApplied::because($event, $fault);', 'throw $fault;'];
+        yield 'a fault in applying is a refusal' => ['Desk\Event\EventRecorder', 'throw CannotBeApplied::because($event, $fault);', 'throw $fault;'];
         yield 'both of a pair count' => ['Desk\Order\DeskOrder', 'return $this->tie?->oco === true ? $this->tie->group : null;', 'return null;'];
         yield 'both of a new pair count' => ['Desk\Question\Asking', '$oco ? self::PAIR : null', 'null'];
-        yield 'what is untied is not asked about' => ['Desk\Command\UntieOrder', '$after->withEntry($entry->alone())', '$after'];
+        yield 'what is untied is not asked about' => ['Desk\Command\Order\UntieOrder', '$after->withEntry($entry->alone())', '$after'];
         yield 'a market order is overtaken by what is sent after it' => ['Desk\AtRisk\Reach', '$order < $sent', 'true'];
         yield 'a market order finds what may have closed' => ['Desk\AtRisk\Reach', 'max(0, $open - $before - $found)', 'max(0, $open - $found)'];
         yield 'a raised order needs no margin' => ['Desk\Question\WorkingEntry', '$this->lots + $more, $this->whole + $more', '$this->lots, $this->whole'];
         yield 'a lowered stop by hand is not asked about' => ['Desk\Question\Asking', '$lasts ? $order->leaves() + $more : 0', '$order->leaves()'];
         yield 'a stop with a date protects for good' => ['Desk\Intake\Modification', '$lasts = $this->tif !== TimeInForce::GoodTillDate;', '$lasts = true;'];
-        yield 'a wider plan is not asked about' => ['Desk\Command\PutPlanOn', '$this->context->mayBe($this->proposal($command, $holding, $contract, $resolved, $onlyBare, $keeps), \'taking the present exits off\', $leave);', ''];
+        yield 'a wider plan is not asked about' => ['Desk\Command\Exit\PutPlanOn', '$this->context->mayBe($this->proposal($command, $holding, $contract, $resolved, $onlyBare, $keeps), \'taking the present exits off\', $leave);', ''];
         yield 'lots of one set risk apart' => ['Desk\Question\Exposure', '$entry->covers || $this->joins($entry) ? self::SETS[$entry->side->value] : $entry->id', '$entry->id'];
         yield 'what has filled of an entry risks nothing' => ['Desk\Question\Exposure', 'if ($this->tradeOfLots($of) === $trade) {', 'if (false) {'];
         yield 'a limit that tightens leaves large orders' => ['Desk\Upkeep\LimitKeeper', 'if ($refusal === null) {', 'if (true) {'];

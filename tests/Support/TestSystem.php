@@ -11,9 +11,9 @@ use Lotrik\Desk\Account\Accounts;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\EventCodec;
+use Lotrik\Desk\Event\Recorded;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Position\AccountPosition;
-use Lotrik\Desk\Recorded;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Document\Node;
 use Lotrik\Order\Role;
@@ -88,7 +88,7 @@ final class TestSystem
     }
 
     /** @param array<string, mixed> $body */
-    public function handle(string $op, array $body, int $account = 1): \Lotrik\Desk\Answer
+    public function handle(string $op, array $body, int $account = 1): \Lotrik\Desk\Command\Answer
     {
         try {
             return $this->system->handle(

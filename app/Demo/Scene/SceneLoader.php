@@ -11,8 +11,8 @@ use App\Models\JournalRow;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\Event\EventCodec;
+use Lotrik\Desk\Event\Recorded;
 use Lotrik\Desk\Event\Venue\ContractListed;
-use Lotrik\Desk\Recorded;
 use Lotrik\Watching\MarketMemory;
 use Lotrik\Watching\MemoryPiece;
 

@@ -9,10 +9,10 @@ use App\Models\JournalRow;
 use App\Models\OrderRow;
 use Illuminate\Database\ConnectionInterface;
 use Illuminate\Database\Eloquent\Builder;
-use Lotrik\Desk\CommandArchive;
+use Lotrik\Desk\Command\CommandArchive;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\EventCodec;
-use Lotrik\Desk\Recorded;
+use Lotrik\Desk\Event\Recorded;
 use Lotrik\Watching\MemoryPiece;
 
 /**

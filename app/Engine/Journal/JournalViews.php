@@ -14,8 +14,8 @@ use Lotrik\Desk\Event\Account\AccountOpened;
 use Lotrik\Desk\Event\Account\LimitsSet;
 use Lotrik\Desk\Event\Account\RatesSet;
 use Lotrik\Desk\Event\Fill\OrderFilled;
+use Lotrik\Desk\Event\Recorded;
 use Lotrik\Desk\Event\Venue\ContractListed;
-use Lotrik\Desk\Recorded;
 
 /** The tables that are views of the journal: rows of accounts, contracts, orders and fills, gathered and then written together. */
 final class JournalViews

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\Operation;
 
 use App\Engine\Loop\CommandRate;
-use Lotrik\Desk\Answer;
+use Lotrik\Desk\Command\Answer;
 use Lotrik\Desk\Flatten\FlattenProgress;
 use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\TradingSystem;

@@ -31,7 +31,7 @@ use Lotrik\Desk\Event\Level\LevelTold;
 use Lotrik\Desk\Event\Order\CancelWished;
 use Lotrik\Desk\Event\Order\OrderCancelled;
 use Lotrik\Desk\Event\Order\OrderRejected;
-use Lotrik\Desk\Recorded;
+use Lotrik\Desk\Event\Recorded;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Side;
 use Lotrik\Watching\Levels\LevelNews;

@@ -9,7 +9,7 @@ use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\DayTally;
 use Lotrik\Desk\AtRisk\Reach;
 use Lotrik\Desk\Desk;
-use Lotrik\Desk\EventText;
+use Lotrik\Desk\Event\EventText;
 use Lotrik\Desk\Order\LeftOver;
 use Lotrik\Money\Money;
 use Lotrik\Risk\DayResult;

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Engine\View;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\EventText;
+use Lotrik\Desk\Event\EventText;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Order\OrderStanding;
 use Lotrik\Desk\Order\ReleaseCondition;

@@ -11,7 +11,7 @@ use Lotrik\Desk\Event\Account\AccountClosed;
 use Lotrik\Desk\Event\Account\AccountOpened;
 use Lotrik\Desk\Event\Account\LimitsSet;
 use Lotrik\Desk\Event\Account\RatesSet;
-use Lotrik\Desk\EventRecorder;
+use Lotrik\Desk\Event\EventRecorder;
 use Lotrik\Desk\Question\Account\AccountOpen;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;

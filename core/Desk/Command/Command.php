@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\CommandHead;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Command;
 
-use Lotrik\Desk\CommandContext;
-use Lotrik\Desk\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Preview;

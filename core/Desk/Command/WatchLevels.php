@@ -6,8 +6,8 @@ namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\DeskState;
+use Lotrik\Desk\Event\EventRecorder;
 use Lotrik\Desk\Event\Level\LevelsWatched;
-use Lotrik\Desk\EventRecorder;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\Refusal\Refusal;

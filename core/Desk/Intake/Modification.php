@@ -6,7 +6,7 @@ namespace Lotrik\Desk\Intake;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\CommandContext;
+use Lotrik\Desk\Command\CommandContext;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Position\AccountPosition;

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Intake;
 
 use Brick\Math\BigRational;
-use Lotrik\Desk\EventText;
+use Lotrik\Desk\Event\EventText;
 use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Position\Entry;
 use Lotrik\Money\Money;

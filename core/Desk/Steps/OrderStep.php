@@ -6,7 +6,7 @@ namespace Lotrik\Desk\Steps;
 
 use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\EventText;
+use Lotrik\Desk\Event\EventText;
 use Lotrik\Desk\Quote;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;

@@ -6,7 +6,7 @@ namespace Lotrik\Desk\Upkeep;
 
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\Funds;
-use Lotrik\Desk\CommandContext;
+use Lotrik\Desk\Command\CommandContext;
 use Lotrik\Desk\Event\Account\CloseNear;
 use Lotrik\Desk\Event\Command\FlattenStarted;
 use Lotrik\Desk\Flatten\ClosingDown;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
+use Lotrik\Desk\Event\EventRecorder;
 use Lotrik\Desk\Event\Exit\EntryClosed;
-use Lotrik\Desk\EventRecorder;
 use Lotrik\Desk\Position\AccountPosition;
 
 /** Tells the journal of each entry whose last lot has closed what could not be found out later. */

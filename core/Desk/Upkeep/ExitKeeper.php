@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
+use Lotrik\Desk\Event\EventRecorder;
 use Lotrik\Desk\Event\Exit\StopMoved;
 use Lotrik\Desk\Event\Order\CancelRequested;
 use Lotrik\Desk\Event\Order\OrderPlaced;
 use Lotrik\Desk\Event\Order\Purpose;
 use Lotrik\Desk\Event\Order\ReplaceRequested;
-use Lotrik\Desk\EventRecorder;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Position\Entry;

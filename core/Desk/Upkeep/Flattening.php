@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
-use Lotrik\Desk\CommandContext;
+use Lotrik\Desk\Command\CommandContext;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Flatten\ClosingDown;
 use Lotrik\Desk\Flatten\ClosingTrigger;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\Upkeep;
 
+use Lotrik\Desk\Event\EventRecorder;
 use Lotrik\Desk\Event\Level\LevelTold;
-use Lotrik\Desk\EventRecorder;
 use Lotrik\Desk\Quote;
 use Lotrik\Watching\Levels\LevelFigures;
 use Lotrik\Watching\Levels\LevelNews;

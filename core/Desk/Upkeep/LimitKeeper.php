@@ -7,7 +7,7 @@ namespace Lotrik\Desk\Upkeep;
 use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
 use Lotrik\Desk\Account\Account;
-use Lotrik\Desk\CommandContext;
+use Lotrik\Desk\Command\CommandContext;
 use Lotrik\Desk\Event\Account\DayBegun;
 use Lotrik\Desk\Event\Account\EntriesStopped;
 use Lotrik\Desk\Event\Account\LimitsSet;

@@ -6,7 +6,7 @@ namespace Lotrik\Desk\Upkeep;
 
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountFigures;
-use Lotrik\Desk\CommandContext;
+use Lotrik\Desk\Command\CommandContext;
 use Lotrik\Desk\Event\Account\AccountBarred;
 use Lotrik\Desk\Event\Account\LimitNeared;
 use Lotrik\Desk\Event\Command\FlattenStarted;

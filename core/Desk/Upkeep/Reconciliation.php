@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Upkeep;
 
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\EventRecorder;
+use Lotrik\Desk\Event\EventRecorder;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Order\OrderState;
 use Lotrik\Venue\VenueSnapshot;

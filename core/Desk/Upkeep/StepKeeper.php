@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Lotrik\Desk\Upkeep;
 
 use Lotrik\Desk\Command\Command;
-use Lotrik\Desk\CommandContext;
-use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Command\CommandContext;
+use Lotrik\Desk\Command\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Position\AccountPosition;

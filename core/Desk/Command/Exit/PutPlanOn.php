@@ -2,11 +2,12 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk\Command;
+namespace Lotrik\Desk\Command\Exit;
 
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\CommandContext;
-use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Command\Command;
+use Lotrik\Desk\Command\CommandContext;
+use Lotrik\Desk\Command\CommandHead;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Position\OpenPortion;

@@ -2,9 +2,8 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
+namespace Lotrik\Desk\Event;
 
-use Lotrik\Desk\Event\Event;
 use Lotrik\Desk\Order\DeskOrder;
 
 /** An event that has been applied: one row of the journal to be. */

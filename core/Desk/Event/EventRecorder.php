@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
+namespace Lotrik\Desk\Event;
 
-use Lotrik\Desk\Event\Event;
+use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\Order\CancelRequested;
 use Lotrik\Desk\Event\Order\OrderCancelled;
 use Lotrik\Desk\Order\DeskOrder;

@@ -2,12 +2,13 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk\Command;
+namespace Lotrik\Desk\Command\Close;
 
-use Lotrik\Desk\CommandContext;
-use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Command\Command;
+use Lotrik\Desk\Command\CommandContext;
+use Lotrik\Desk\Command\CommandHead;
 use Lotrik\Desk\Event as E;
-use Lotrik\Desk\EventText;
+use Lotrik\Desk\Event\EventText;
 use Lotrik\Desk\Flatten\ClosingTrigger;
 use Lotrik\Desk\Flatten\ReversalEntry;
 use Lotrik\Desk\Question\Order\NotFlattening;

@@ -2,11 +2,13 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
+namespace Lotrik\Desk\Command;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Contract\Hours;
+use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
+use Lotrik\Desk\Event\EventRecorder;
 use Lotrik\Desk\Intake\Intake;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Ticket;
@@ -17,6 +19,8 @@ use Lotrik\Desk\Question\Asking;
 use Lotrik\Desk\Question\Order\NotFlattening;
 use Lotrik\Desk\Question\Order\SessionOpen;
 use Lotrik\Desk\Question\Proposal;
+use Lotrik\Desk\Quote;
+use Lotrik\Desk\Quotes;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Order\OrderState;

@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
-
-use Lotrik\Desk\Event\Event;
+namespace Lotrik\Desk\Event;
 
 /**
  * An event that a command was taken for cannot be applied: a fault of this program, never of whoever sent the command. Nobody

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
+namespace Lotrik\Desk\Command;
 
 /** Whether a client id was ever used for a command that was taken, however long ago. */
 interface CommandArchive

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
+namespace Lotrik\Desk\Command;
 
 /** The answer to a command that was taken: now, or (repeated) when its client id was first used. */
 final readonly class Answer

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
+namespace Lotrik\Desk\State;
 
 /** The commands that were taken lately, by account and client id: the same one again gets the same answer. */
 final class HandledCommands

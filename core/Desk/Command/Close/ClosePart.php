@@ -2,10 +2,12 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk\Command;
+namespace Lotrik\Desk\Command\Close;
 
-use Lotrik\Desk\CommandContext;
-use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Command\Command;
+use Lotrik\Desk\Command\CommandContext;
+use Lotrik\Desk\Command\CommandHead;
+use Lotrik\Desk\Command\WhichPortions;
 use Lotrik\Desk\Event as E;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Open\ExitSlot;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
+namespace Lotrik\Desk\Command;
 
 use Lotrik\Desk\Account\Account;
 

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
+namespace Lotrik\Desk\State;
 
 /** What is remembered of a command that was taken, by its client id. */
 final readonly class HandledCommand

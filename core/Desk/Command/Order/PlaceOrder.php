@@ -2,10 +2,11 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk\Command;
+namespace Lotrik\Desk\Command\Order;
 
-use Lotrik\Desk\CommandContext;
-use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Command\Command;
+use Lotrik\Desk\Command\CommandContext;
+use Lotrik\Desk\Command\CommandHead;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Intake\Preview;
 use Lotrik\Document\Node;

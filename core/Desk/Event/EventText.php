@@ -2,10 +2,11 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk;
+namespace Lotrik\Desk\Event;
 
 use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
+use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Flatten\ClosingTrigger;
 use Lotrik\Desk\Order\DeskOrder;

@@ -2,11 +2,12 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk\Command;
+namespace Lotrik\Desk\Command\Order;
 
-use Lotrik\Desk\CommandContext;
-use Lotrik\Desk\CommandHead;
-use Lotrik\Desk\EventText;
+use Lotrik\Desk\Command\Command;
+use Lotrik\Desk\Command\CommandContext;
+use Lotrik\Desk\Command\CommandHead;
+use Lotrik\Desk\Event\EventText;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Question\Exposure;

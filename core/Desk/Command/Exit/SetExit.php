@@ -2,13 +2,15 @@
 
 declare(strict_types=1);
 
-namespace Lotrik\Desk\Command;
+namespace Lotrik\Desk\Command\Exit;
 
 use Brick\Math\BigRational;
 use Brick\Math\RoundingMode;
 use Lotrik\Contract\Contract;
-use Lotrik\Desk\CommandContext;
-use Lotrik\Desk\CommandHead;
+use Lotrik\Desk\Command\Command;
+use Lotrik\Desk\Command\CommandContext;
+use Lotrik\Desk\Command\CommandHead;
+use Lotrik\Desk\Command\WhichPortions;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Intake\OrderRequest;
 use Lotrik\Desk\Position\AccountPosition;
