@@ -82,7 +82,7 @@ final class Desk
 
     private readonly CloseKeeper $closes;
 
-    private readonly ClosedEntries $stories;
+    private readonly ClosedEntries $closedEntries;
 
     private readonly Reconciliation $reconciliation;
 
@@ -99,7 +99,7 @@ final class Desk
      *
      * @var array<string, array<int, int>> contract → account → sequence of the holding
      */
-    private array $settled = [];
+    private array $inOrder = [];
 
     /** @var array<string, Command\Command> */
     private readonly array $commands;
@@ -120,7 +120,7 @@ final class Desk
         $this->closes = new CloseKeeper($context);
         $this->exits = new ExitKeeper($this->recorder);
         $this->flattening = new Flattening($context);
-        $this->stories = new ClosedEntries($this->recorder);
+        $this->closedEntries = new ClosedEntries($this->recorder);
         $this->reconciliation = new Reconciliation($this->recorder);
         $this->commands = [
             'place' => new Command\Order\PlaceOrder($context),
@@ -447,7 +447,7 @@ final class Desk
     {
         $this->recorder->at = $at;
         $this->closes->changed();
-        unset($this->settled[$contract]);
+        unset($this->inOrder[$contract]);
         $this->dueOrders->news($contract, $at);
         $this->react($contract, $at);
     }
@@ -459,17 +459,17 @@ final class Desk
         $this->dueOrders->parentsChanged($at);
         foreach ($this->state->holdings[$contract] ?? [] as $account => $holding) {
             // Nothing has happened to it and no best price got better: what its exits should be, they are.
-            $still = ($this->settled[$contract][$account] ?? -1) === $holding->sequence;
-            if (! $still) {
-                $this->dueOrders->settle($holding);
-                $this->stories->tell($holding);
-                $this->limits->settle($holding, $at);
+            $isUnchanged = ($this->inOrder[$contract][$account] ?? -1) === $holding->sequence;
+            if (! $isUnchanged) {
+                $this->dueOrders->follow($holding);
+                $this->closedEntries->note($holding);
+                $this->limits->judgeTrades($holding, $at);
             }
             $losers = $this->lossWatch->check($holding, $at);
             foreach ($losers as $loser) {
                 $this->flattening->advance($loser);
             }
-            if ($still && ! $holding->isClosingDown()) {
+            if ($isUnchanged && ! $holding->isClosingDown()) {
                 continue;
             }
             $before = $holding->sequence;
@@ -481,7 +481,7 @@ final class Desk
                 $this->steps->advance($holding);
             } while ($holding->steps !== null && $holding->sequence !== $reached);
             if ($holding->sequence === $before) {
-                $this->settled[$contract][$account] = $before;
+                $this->inOrder[$contract][$account] = $before;
             }
         }
         $this->dueOrders->parentsChanged($at);
@@ -538,13 +538,13 @@ final class Desk
     private function filled(DeskOrder $order, ExecutionReport $report, ?string $execution): E\Fill\OrderFilled
     {
         $tick = (int) $report->price;
-        $effect = Fills::effect($order, $report->lots, $tick, $this->state);
+        $split = Fills::split($order, $report->lots, $tick, $this->state);
 
         return new E\Fill\OrderFilled(
             $order->id, $this->state->lastFill + 1, $report->lots, $tick, $report->print,
             $order->trigger === null ? 0 : $order->side->sign() * ($tick - $order->trigger),
-            $effect->closes, $effect->exits, $effect->joins, $effect->notLooser, ($report->touch ?? new Touch(null, 0, null, 0))->pack(),
-            $effect->madeToFit, $execution,
+            $split->closes, $split->exits, $split->joins, $split->notLooser, ($report->touch ?? new Touch(null, 0, null, 0))->pack(),
+            $split->adjusted, $execution,
         );
     }
 
@@ -553,10 +553,10 @@ final class Desk
     {
         foreach ($this->state->holdings[$contract] ?? [] as $account => $holding) {
             if ($holding->refusedExits !== []) {
-                unset($this->settled[$contract][$account]);
+                unset($this->inOrder[$contract][$account]);
             }
             foreach ($holding->entries as $entry) {
-                $entry->facts?->saw($print->tick, $at);
+                $entry->record?->saw($print->tick, $at);
                 $this->observe($holding, $entry, Watch::Last, $print->tick, $print->number);
             }
         }
@@ -565,7 +565,7 @@ final class Desk
     private function observe(AccountPosition $holding, Entry $entry, Watch $watch, ?int $tick, int $print): void
     {
         if ($tick !== null && $entry->exits->plan->watch === $watch && $entry->exits->observe($tick, $print)) {
-            unset($this->settled[$holding->contract][$holding->account]);
+            unset($this->inOrder[$holding->contract][$holding->account]);
         }
     }
 

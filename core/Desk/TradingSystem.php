@@ -242,7 +242,7 @@ final class TradingSystem
         $bests = [];
         foreach ($this->desk->state->holdings[$contract] ?? [] as $account => $holding) {
             foreach ($holding->entries as $entry) {
-                $bests[] = [$account, $entry->order, $entry->exits->bests(), $entry->facts?->extremes()];
+                $bests[] = [$account, $entry->order, $entry->exits->bests(), $entry->record?->extremes()];
             }
         }
 
@@ -268,7 +268,7 @@ final class TradingSystem
             $entry = $this->desk->state->holding($of[0], $market->contract)->entries[$of[1]] ?? null;
             $entry?->exits->restoreBests($of[2]);
             if (isset($of[3])) {
-                $entry?->facts?->restoreExtremes($of[3]);
+                $entry?->record?->restoreExtremes($of[3]);
             }
         }
     }

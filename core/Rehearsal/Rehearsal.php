@@ -356,7 +356,7 @@ final class Rehearsal
         $this->position?->fill($this->order->side->opposite(), $lots, $price);
         $this->told[self::key($slot)]['lots'] = $slot->lots;
         $this->closed += $lots;
-        $this->settle($lots, $price);
+        $this->closeOldest($lots, $price);
         $this->entryEnded = $this->entryEnded || $order === 'stop' || $this->exits?->plan->afterTarget === AfterTarget::CancelEntry;
         $slippage = $order === 'stop' ? $sign * ((int) $slot->stop - $price) : 0;
         $this->firstExit ??= match (true) {
@@ -376,7 +376,7 @@ final class Rehearsal
     }
 
     /** Each lot that closes counts against the price of its own fill, the oldest first. */
-    private function settle(int $lots, int $price): void
+    private function closeOldest(int $lots, int $price): void
     {
         while ($lots > 0) {
             [$open, $tick] = $this->openFills[0];

@@ -69,7 +69,7 @@ final class PlanAtFillTest extends TestCase
     {
         $plan = \Lotrik\ExitPlan\ExitPlan::fromArray(TestSystem::plan('"stop":{"percent":"0.1"},"portions":[{"lots":1,"target":{"percent":"0.02"}},{"rest":true,"target":null}],"ratchets":[{"at":{"percent":"1"},"lock":0},{"at":{"percent":"1.01"},"lock":0},{"at":40,"lock":{"percent":"90"}},{"at":50,"trail":{"percent":"0.1"}},{"at":60,"lock":9}]'));
         $atFill = $plan->resolveFilled(new \Lotrik\ExitPlan\InTicks\Basis(TestSystem::contract(), 100, 3));
-        self::assertStringContainsString('no tick away', (string) $atFill->madeToFit);
+        self::assertStringContainsString('no tick away', (string) $atFill->adjusted);
         self::assertSame([1, 1], [$atFill->plan->portion(1)->stop?->distance, $atFill->plan->portion(1)->target]);
         self::assertSame(
             [[1, 0], [60, 9]],

@@ -133,7 +133,7 @@ final class TimetableTest extends TestCase
                 ),
                 0,
             );
-            $order->settleState();
+            $order->workAgain();
         }
         $timetable = new \Lotrik\Desk\Upkeep\Timetable(new \Lotrik\Desk\DeskState());
         array_map($timetable->changed(...), $orders);

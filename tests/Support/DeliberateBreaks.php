@@ -124,7 +124,7 @@ final class DeliberateBreaks
         yield 'flatten takes the stops first' => ['Desk\Upkeep\Flattening', '$o->role !== Role::Stop && $o->id', '$o->id'];
         yield 'a target on the losing side' => ['ExitPlan\Open\EntryExits', '$anchor + $sign * $slot->portion->target', '$anchor - $sign * $slot->portion->target'];
         yield 'a stop that follows its anchor downwards' => ['ExitPlan\Open\EntryExits', '$slot->stop === null || $this->tighter($level, $slot->stop) ? $level : $slot->stop', '$level'];
-        yield 'fills after a ratchet join the old group' => ['ExitPlan\Open\EntryExits', "\$slot->stop = \$to;\n            \$this->anchors[\$group]->settled = true;", '$slot->stop = $to;'];
+        yield 'fills after a ratchet join the old group' => ['ExitPlan\Open\EntryExits', "\$slot->stop = \$to;\n            \$this->anchors[\$group]->isFixed = true;", '$slot->stop = $to;'];
         yield 'a portion that takes lots of the next' => ['ExitPlan\Open\EntryExits', 'min($this->filled + $lots, $end) - max($this->filled, $start)', 'min($this->filled + $lots, $end + 1) - max($this->filled, $start)'];
         yield 'lots closed by hand come off twice' => ['ExitPlan\Open\EntryExits', "                \$slot->lots -= \$here;\n                \$lots -= \$here;", '                $slot->lots -= $here;'];
         yield 'the best price is the worst' => ['ExitPlan\Open\Anchor', '$this->side->sign() * ($tick - $this->best) > 0', '$this->side->sign() * ($tick - $this->best) < 0'];
@@ -176,7 +176,7 @@ final class DeliberateBreaks
         yield 'limits are loosened at once' => ['Desk\Account\Accounts', '$now = $account->limits->and($asked)', '$now = $asked'];
         yield 'loosened limits never come' => ['Desk\Upkeep\LimitKeeper', 'if ($at >= $from) {', 'if (false) {'];
         yield 'losses are not counted' => ['Desk\Upkeep\LimitKeeper', '$lost >= $most &&', 'false &&'];
-        yield 'what works is left at a stop of entries' => ['Desk\Upkeep\LimitKeeper', '$this->takeEntriesBack($account, $because);', ''];
+        yield 'what works is left at a stop of entries' => ['Desk\Upkeep\LimitKeeper', '$this->cancelEntries($account, $because);', ''];
         yield 'a stop that is required can be taken off' => ['Desk\Question\Risk\StopRequired', 'if ($bare > 0) {', 'if (false) {'];
         yield 'the best of the day is not kept' => ['Risk\DayBest', '$higher || $more', 'false'];
         yield 'the last minutes may be entered' => ['Desk\Question\Account\NotBeforeClose', '$proposal->at >= $hours->until - $minutes * 60_000', 'false'];
@@ -219,7 +219,7 @@ final class DeliberateBreaks
         yield 'what comes back is lost over a kill' => ['Desk\VenueLine', '$this->toDesk->restore($step, $packed[\'toDesk\'] ?? []);', ''];
         yield 'what is under way starts over' => ['Desk\DelayLine', '[$now + $waiting[0], $waiting[1]]', '[$now + 1_000_000 + $waiting[0], $waiting[1]]'];
         yield 'best prices are lost over a kill' => ['Desk\TradingSystem', '$entry?->exits->restoreBests($of[2]);', ''];
-        yield 'what was seen is lost over a kill' => ['Desk\TradingSystem', '$entry?->facts?->restoreExtremes($of[3]);', ''];
+        yield 'what was seen is lost over a kill' => ['Desk\TradingSystem', '$entry?->record?->restoreExtremes($of[3]);', ''];
         yield 'the desk answers at the end of the step' => ['Desk\TradingSystem', "                if (\$this->carried < \$this->desk->recorder()->count()) {\n                    \$this->carry(\$at);\n                }\n", ''];
         yield 'a market is saved once' => ['app:App\Engine\Checkpoint\Checkpoints', 'if (($this->saved[$contract] ?? null) !== $sum = md5($body)) {', 'if (! isset($this->saved[$contract]) && ($sum = md5($body)) !== \'\') {'];
         yield 'a market is saved each second only' => ['app:Tests\Support\MortalEngine', '...array_filter(array_column($events, \'contract\')), ', ''];
@@ -240,10 +240,10 @@ final class DeliberateBreaks
         yield 'a wish to cancel is forgotten' => ['Desk\Upkeep\DueOrders', 'if ($order->cancelWished) {', 'if (false) {'];
         yield 'an exit that was moved on its way stays' => ['ExitPlan\Open\EntryExits', "        \$this->movedByHand(\$portion, \$group, \$role, \$to);\n", ''];
         yield 'a refused exit is tried at once' => ['Desk\Position\AccountPosition', 'TRY_AGAIN = 1000', 'TRY_AGAIN = 0'];
-        yield 'a refused exit is never tried again' => ['Desk\Desk', "            if (\$holding->refusedExits !== []) {\n                unset(\$this->settled[\$contract][\$account]);\n            }\n", ''];
+        yield 'a refused exit is never tried again' => ['Desk\Desk', "            if (\$holding->refusedExits !== []) {\n                unset(\$this->inOrder[\$contract][\$account]);\n            }\n", ''];
         yield 'a report out of place is believed' => ['Desk\Desk', 'default => ! $order->state->isFinal(),', 'default => true,'];
         yield 'a set forgets the stops of others' => ['Desk\Upkeep\Fills', '$covers === PlanScope::Position && $others ?', 'false ?'];
-        yield 'old fills close nothing' => ['Desk\Event\Upcaster', '\'closes\' => $effect->closes,', '\'closes\' => 0,'];
+        yield 'old fills close nothing' => ['Desk\Event\Upcaster', '\'closes\' => $split->closes,', '\'closes\' => 0,'];
         // What is known of an entry.
         yield 'the best is the worst' => ['Desk\Position\EntryRecord', '$this->best === null || $sign * ($tick - $this->best[0]) > 0', '$this->best === null || $sign * ($tick - $this->best[0]) < 0'];
         yield 'slippage out is not counted' => ['Desk\Position\EntryRecord', '$this->slippageOut += $lots * $by->slippageTicks;', ''];

@@ -80,7 +80,7 @@ final class DeskFigures
                 $desk->queries->whatIf($account, ['orders' => [$order]], $at),
             )),
             'open' => isset(WhatIf::now($of, $desk->state)[$code]) ? WhatIf::now($of, $desk->state)[$code]->unprotected() : null,
-            'bests' => array_map(static fn($entry): array => [$entry->exits->bests(), $entry->facts?->extremes()], $holding->entries),
+            'bests' => array_map(static fn($entry): array => [$entry->exits->bests(), $entry->record?->extremes()], $holding->entries),
         ];
     }
 

@@ -282,11 +282,11 @@ final class DeskRules
                 foreach ($holding->entries as $id => $entry) {
                     $other = $again->holding($account, $code)->entries[$id];
                     $other->exits->restoreBests($entry->exits->bests());
-                    if ($entry->facts !== null) {
+                    if ($entry->record !== null) {
                         // Both, so that neither keeps what it has not looked at again.
-                        $extremes = $entry->facts->extremes();
-                        $entry->facts->restoreExtremes($extremes);
-                        $other->facts?->restoreExtremes($extremes);
+                        $extremes = $entry->record->extremes();
+                        $entry->record->restoreExtremes($extremes);
+                        $other->record?->restoreExtremes($extremes);
                     }
                 }
             }

@@ -47,7 +47,7 @@ final readonly class EntriesView
                 ];
             }
             if ($portions !== []) {
-                $average = $entry->facts?->average();
+                $average = $entry->record?->average();
                 $entries[] = [
                     'entry' => $entry->order, 'side' => $exits->side->value, 'plan' => $exits->plan->name,
                     'covers' => $exits->plan->covers->value, 'lots' => $exits->openLots(),
@@ -72,7 +72,7 @@ final readonly class EntriesView
         $results = [];
         $beside = $mark === null ? Fraction::zero() : $this->holding->position->openTicks($mark);
         foreach ($this->holding->entries as $entry) {
-            $average = $entry->facts?->average();
+            $average = $entry->record?->average();
             $lots = $entry->exits->openLots();
             if ($average === null || $mark === null || $lots === 0) {
                 continue;

@@ -79,12 +79,12 @@ final class Upcaster
     {
         /** @var array{order: int, quantity: int, price: int} $fields */
         $order = $this->before->order($fields['order']);
-        $effect = Fills::effect($order, $fields['quantity'], $fields['price'], $this->before);
+        $split = Fills::split($order, $fields['quantity'], $fields['price'], $this->before);
         // What did not work at the price of the fill then kept the ticks of the price that it was sent with.
-        $exits = $effect->madeToFit === null ? $effect->exits
+        $exits = $split->adjusted === null ? $split->exits
             : PlanTicks::atFill($order, $order->price ?? $order->trigger ?? $fields['price'], $this->before)->plan->toArray();
 
-        return ['closes' => $effect->closes, 'exits' => $exits, 'joins' => $effect->joins, 'notLooser' => $effect->notLooser];
+        return ['closes' => $split->closes, 'exits' => $exits, 'joins' => $split->joins, 'notLooser' => $split->notLooser];
     }
 
     /**

@@ -236,7 +236,7 @@ final class DeskOrder
         $this->quantity = $this->filled + $leaves;
         $this->price = $price;
         $this->trigger = $trigger;
-        $this->settleState();
+        $this->workAgain();
     }
 
     /** In a final state. What can fill no more needs its plan no more; of a cancelled order a late fill might still come. */
@@ -247,7 +247,7 @@ final class DeskOrder
     }
 
     /** Working again after a command was answered. */
-    public function settleState(): void
+    public function workAgain(): void
     {
         if (! $this->state->isFinal() && $this->state !== OrderState::PendingCancel && ! $this->isHeld()) {
             $this->become($this->filled > 0 ? OrderState::PartiallyFilled : OrderState::New);

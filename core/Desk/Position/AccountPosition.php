@@ -196,7 +196,7 @@ final class AccountPosition
         foreach ($this->entries as $id => $entry) {
             if ($entry->exits->openLots() === 0 && ! isset($this->working[$id]) && ! isset($exits[$id])) {
                 unset($this->entries[$id]);
-                if ($entry->facts?->isStory() === true) {
+                if ($entry->record?->isWorthKeeping() === true) {
                     $this->closed[$id] = $entry;
                 }
                 foreach (['exitOrders', 'refusedExits'] as $keyed) {

@@ -17,8 +17,8 @@ final class Entry
     /** @var list<int> those of them that had filled when a stop or the first target did: what still works of them is to be cancelled */
     public array $ended = [];
 
-    /** @param EntryRecord|null $facts null where it was opened by a build that kept none */
-    public function __construct(public readonly int $order, public readonly EntryExits $exits, public readonly ?EntryRecord $facts)
+    /** @param EntryRecord|null $record null where it was opened by a build that kept none */
+    public function __construct(public readonly int $order, public readonly EntryExits $exits, public readonly ?EntryRecord $record)
     {
         $this->orders = [$order];
     }
@@ -45,7 +45,7 @@ final class Entry
     public function close(int $lots, Closing $by, ?int $portion = null, ?int $group = null): int
     {
         foreach ($this->exits->take($lots, $portion, $group) as [$number, $taken]) {
-            $this->facts?->closed($number, $taken, $by);
+            $this->record?->closed($number, $taken, $by);
             $lots -= $taken;
         }
 
@@ -56,8 +56,8 @@ final class Entry
     public function handOver(int $portion, int $group, int $lots, self $to): void
     {
         $this->exits->closed($portion, $group, $lots);
-        if ($this->facts !== null) {
-            $to->facts?->absorb($this->facts, $lots);
+        if ($this->record !== null) {
+            $to->record?->absorb($this->record, $lots);
         }
     }
 
@@ -66,9 +66,9 @@ final class Entry
     {
         foreach ($this->exits->slots() as $slot) {
             if ($slot->stop !== null) {
-                $this->facts?->stopPlaced($slot->portion->number, $slot->stop);
+                $this->record?->stopPlaced($slot->portion->number, $slot->stop);
             }
         }
-        $this->facts?->atRisk($this->exits->riskAtStops());
+        $this->record?->atRisk($this->exits->riskAtStops());
     }
 }

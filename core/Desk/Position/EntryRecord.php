@@ -197,7 +197,7 @@ final class EntryRecord
     }
 
     /** Whether anything of it has closed that is worth telling of. */
-    public function isStory(): bool
+    public function isWorthKeeping(): bool
     {
         return $this->closed > 0;
     }

@@ -24,11 +24,11 @@ final readonly class Excursion
         $since = [];
         $best = $worst = BigRational::zero();
         foreach ($holding->entries as $entry) {
-            if ($entry->facts === null || $entry->exits->openLots() === 0) {
+            if ($entry->record === null || $entry->exits->openLots() === 0) {
                 continue;
             }
-            $since[] = $entry->facts->since();
-            foreach ($entry->facts->seen() as $tick) {
+            $since[] = $entry->record->since();
+            foreach ($entry->record->seen() as $tick) {
                 $result = BigRational::of($tick)->minus($holding->position->average)->multipliedBy($holding->position->lots <=> 0);
                 $best = BigRational::max($best, $result);
                 $worst = BigRational::min($worst, $result);

@@ -24,7 +24,7 @@ final class ExitEvents
     {
         $entry = self::entry($state, $event);
         $entry?->exits->moved($event->portion, $event->group, $event->to);
-        $entry?->facts?->ratcheted($event->portion, $event->because, $event->best, $event->to, $at);
+        $entry?->record?->ratcheted($event->portion, $event->because, $event->best, $event->to, $at);
     }
 
     /** The old exits give their lots up; what still works of their entries fills under its own plan. */
@@ -66,7 +66,7 @@ final class ExitEvents
     public static function exitByHand(DeskState $state, E\Exit\ExitSet|E\Exit\ExitMoved|E\Exit\ExitTakenOff $event): ?EntryExits
     {
         $entry = self::entry($state, $event);
-        $entry?->facts?->steeredByHand();
+        $entry?->record?->steeredByHand();
 
         return $entry?->exits;
     }

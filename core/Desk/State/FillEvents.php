@@ -74,7 +74,7 @@ final class FillEvents
             $holding->gatherInto($entry);
             $entry->exits->gather(abs($holding->position->lots), $holding->position->anchor(), $event->print, $event->notLooser);
         }
-        $entry->facts?->opened($lots, $event->price, $event->slippageTicks, $at);
+        $entry->record?->opened($lots, $event->price, $event->slippageTicks, $at);
         $entry->noteRisk();
     }
 

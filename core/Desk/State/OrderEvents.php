@@ -66,7 +66,7 @@ final class OrderEvents
             $event instanceof E\Fill\OrderReduced => $order->quantity -= $event->by,
             $event instanceof E\Order\ReplaceRequested => self::replaceRequested($order, $holding, $event),
             $event instanceof E\Order\OrderReplaced => $order->replaced($event->leaves, $event->price, $event->trigger, $at),
-            $event instanceof E\Order\ReplaceRefused => $order->settleState(),
+            $event instanceof E\Order\ReplaceRefused => $order->workAgain(),
             $event instanceof E\Order\CancelRequested => self::cancelRequested($order, $holding, $event),
             $event instanceof E\Order\CancelWished => $order->cancelWished = true,
             $event instanceof E\Order\OrderCancelled => $order->become(
@@ -81,7 +81,7 @@ final class OrderEvents
 
     private static function accepted(DeskOrder $order, AccountPosition $holding): void
     {
-        $order->settleState();
+        $order->workAgain();
         unset($holding->refusedExits[self::exitKey($order)]);
     }
 
@@ -102,7 +102,7 @@ final class OrderEvents
             $entry = $holding->entries[(int) $order->entry] ?? null;
             $entry?->exits->movedByHand((int) $order->portion, (int) $order->group, $order->role, $level);
             $entry?->exits->wish((int) $order->portion, (int) $order->group, $order->role, false);
-            $entry?->facts?->steeredByHand();
+            $entry?->record?->steeredByHand();
         }
     }
 
@@ -113,7 +113,7 @@ final class OrderEvents
         if ($event->byHand && $order->role->isExit()) {
             $entry = $holding->entries[(int) $order->entry] ?? null;
             $entry?->exits->takeOff((int) $order->portion, (int) $order->group, $order->role);
-            $entry?->facts?->steeredByHand();
+            $entry?->record?->steeredByHand();
         }
     }
 

@@ -13,15 +13,15 @@ final class ClosedEntries
 {
     public function __construct(private readonly EventRecorder $recorder) {}
 
-    public function tell(AccountPosition $holding): void
+    public function note(AccountPosition $holding): void
     {
         foreach ($holding->closed as $id => $entry) {
-            if ($entry->facts !== null) {
+            if ($entry->record !== null) {
                 $this->recorder->note(new EntryClosed(
                     $holding->account,
                     $holding->contract,
                     $id,
-                    $entry->facts->told($this->recorder->state->contracts[$holding->contract]),
+                    $entry->record->told($this->recorder->state->contracts[$holding->contract]),
                 ));
             }
         }

@@ -150,7 +150,7 @@ final class DueOrders
      * What the venue cannot see to where it does not know of an order: the other half of a group that is decided, a
      * held close whose position is gone; and what the trader wished while an answer was under way.
      */
-    public function settle(AccountPosition $holding): void
+    public function follow(AccountPosition $holding): void
     {
         foreach ($holding->working as $order) {
             if ($order->isHeld() && $order->role === Role::Close) {

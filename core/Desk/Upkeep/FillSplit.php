@@ -13,6 +13,6 @@ final readonly class FillSplit
         public ?array $exits,
         public ?int $joins,
         public ?int $notLooser,
-        public ?string $madeToFit,
+        public ?string $adjusted,
     ) {}
 }

@@ -12,7 +12,7 @@ use Lotrik\ExitPlan\PlanScope;
 /** Works out what a fill does before it is recorded, so that applying it has nothing to decide. */
 final class Fills
 {
-    public static function effect(DeskOrder $order, int $lots, int $tick, DeskState $state): FillSplit
+    public static function split(DeskOrder $order, int $lots, int $tick, DeskState $state): FillSplit
     {
         $holding = $state->holding($order->account, $order->contract);
         $closes = $order->role->isExit() ? $lots : $holding->position->closedBy($order->side, $lots);
@@ -23,10 +23,10 @@ final class Fills
         // Beyond flat there is nothing left that could be joined.
         $set = $closes > 0 ? null : $holding->coveringEntry();
         $entry = $holding->entries[$order->id] ?? null;
-        $exits = $madeToFit = null;
+        $exits = $adjusted = null;
         if ($set === null && $entry === null) {
             $atFill = PlanTicks::atFill($order, $tick, $state);
-            $madeToFit = $atFill->madeToFit;
+            $adjusted = $atFill->adjusted;
             $exits = $atFill->plan->toArray();
             $covers = $atFill->plan->covers;
         } else {
@@ -40,7 +40,7 @@ final class Fills
             $exits,
             $set?->order,
             $covers === PlanScope::Position && $others ? $holding->coverage()->tightestStop() : null,
-            $madeToFit,
+            $adjusted,
         );
     }
 }

@@ -36,13 +36,13 @@ final class Flattening
         if (! $open && $holding->closing === ClosingDown::Reversing) {
             $this->context->recorder->note(new E\Command\FlattenStarted($holding->account, $holding->contract, ClosingTrigger::SessionEnd));
         }
-        foreach (self::inTheWay($holding) as $order) {
+        foreach (self::goFirst($holding) as $order) {
             if (! $order->state->isPending()) {
                 $this->context->recorder->cancel($order, 'the contract is being flattened');
             }
         }
         // Those that were held are gone already.
-        if (self::inTheWay($holding) !== []) {
+        if (self::goFirst($holding) !== []) {
             return;
         }
         if ($holding->position->lots !== 0) {
@@ -57,7 +57,7 @@ final class Flattening
     }
 
     /** @return array<DeskOrder> entries, targets and hand-made orders that protect nothing: they go before the close is sent */
-    private static function inTheWay(AccountPosition $holding): array
+    private static function goFirst(AccountPosition $holding): array
     {
         $coverage = $holding->coverage();
 

@@ -38,7 +38,7 @@ final class LimitKeeper
     public function __construct(private readonly CommandContext $context) {}
 
     /** Tells the journal of trades that have ended, and stops entries where that is one loss too many. */
-    public function settle(AccountPosition $holding, int $at): void
+    public function judgeTrades(AccountPosition $holding, int $at): void
     {
         $account = $this->context->state->accounts[$holding->account];
         $contract = $this->context->state->contracts[$holding->contract];
@@ -113,7 +113,7 @@ final class LimitKeeper
                 $this->next = min($this->next, $window->beginsAfter($at) ?? PHP_INT_MAX);
                 if ($window->until($at) !== null) {
                     // What is held is judged when it is released.
-                    $this->takeEntriesBack($account, "{$window->words()} is a no-entry window", heldToo: false);
+                    $this->cancelEntries($account, "{$window->words()} is a no-entry window", heldToo: false);
                 }
             }
         }
@@ -150,7 +150,7 @@ final class LimitKeeper
         foreach ($this->context->state->accounts as $account) {
             $this->countLosses($account, $at);
             foreach ($this->context->state->holdingsOf($account->id) as $holding) {
-                $this->settle($holding, $at);
+                $this->judgeTrades($holding, $at);
                 $this->trim($account, $holding, $at);
             }
         }
@@ -174,22 +174,22 @@ final class LimitKeeper
         // What a pause has been made for counts no more, also where a longer one is in force.
         if ($until > $already || $contract !== null) {
             $this->context->recorder->note(new EntriesStopped($account->id, max($until, $already), $because, $contract));
-            $this->takeEntriesBack($account, $because);
+            $this->cancelEntries($account, $because);
         }
     }
 
-    private function takeEntriesBack(Account $account, string $because, bool $heldToo = true): void
+    private function cancelEntries(Account $account, string $because, bool $heldToo = true): void
     {
         foreach ($this->context->state->holdingsOf($account->id) as $holding) {
             foreach ($holding->working as $order) {
                 if ($order->role === Role::Entry && ($heldToo || ! $order->isHeld())) {
-                    $this->takeBack($order, $because);
+                    $this->cancelEntry($order, $because);
                 }
             }
         }
     }
 
-    private function takeBack(DeskOrder $order, string $because): void
+    private function cancelEntry(DeskOrder $order, string $because): void
     {
         if (! $order->state->isPending()) {
             $this->context->recorder->cancel($order, $because);
@@ -224,7 +224,7 @@ final class LimitKeeper
             }
             $fits = $order->state->isPending() ? 0 : $this->mostThatFits($kept, $entry, $ticket, $account, $holding, $at);
             if ($fits === 0) {
-                $this->takeBack($order, "by your limits: {$refusal->getMessage()}");
+                $this->cancelEntry($order, "by your limits: {$refusal->getMessage()}");
 
                 continue;
             }

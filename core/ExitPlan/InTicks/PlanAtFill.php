@@ -7,6 +7,6 @@ namespace Lotrik\ExitPlan\InTicks;
 /** A plan in ticks for lots that have filled. */
 final readonly class PlanAtFill
 {
-    /** @param string|null $madeToFit what of it did not work at the price of the fill and was made to fit; null where all did */
-    public function __construct(public ResolvedPlan $plan, public ?string $madeToFit = null) {}
+    /** @param string|null $adjusted what of it did not work at the price of the fill and was adjusted; null where all did */
+    public function __construct(public ResolvedPlan $plan, public ?string $adjusted = null) {}
 }

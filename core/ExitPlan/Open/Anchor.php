@@ -18,7 +18,7 @@ final class Anchor
     private int $cost = 0;
 
     /** Set once a ratchet has moved a stop of the group: from then on it takes no more fills. */
-    public bool $settled = false;
+    public bool $isFixed = false;
 
     /** The best price (ticks) since the group's first fill; null before anything has been seen. */
     public ?int $best = null;

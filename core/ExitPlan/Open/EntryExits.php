@@ -39,7 +39,7 @@ final class EntryExits
     public function fill(int $lots, int $tick, int $print): void
     {
         $group = count($this->anchors) - 1;
-        if ($group < 0 || $this->anchors[$group]->settled) {
+        if ($group < 0 || $this->anchors[$group]->isFixed) {
             $this->anchors[] = new Anchor($this->side);
             $group++;
         }
@@ -186,7 +186,7 @@ final class EntryExits
         $slot = $this->find($portion, $group);
         if ($slot !== null) {
             $slot->stop = $to;
-            $this->anchors[$group]->settled = true;
+            $this->anchors[$group]->isFixed = true;
         }
     }
 
@@ -214,7 +214,7 @@ final class EntryExits
             $slot->stopByHand = true;
         }
         $slot->stop = $to;
-        $this->anchors[$group]->settled = true;
+        $this->anchors[$group]->isFixed = true;
     }
 
     /** A stop that lots had before they came under this plan stays where it is tighter. */
@@ -280,7 +280,7 @@ final class EntryExits
             $slot->targetTakenOff = false;
             $slot->targetByHand = true;
         }
-        $this->anchors[$group]->settled = true;
+        $this->anchors[$group]->isFixed = true;
     }
 
     /** Some lots of one slot have closed through its own stop or target. */

@@ -52,7 +52,7 @@ final class Matching implements BookSink
         if ($this->session->isOpen()) {
             $this->book->limit($id, 0, $side, $this->limits === null ? $tick : $this->limits->nearest($tick), $lots);
             if ($this->elected !== [] || $this->waiting !== []) {
-                $this->settle();
+                $this->matchWaiting();
             }
         }
     }
@@ -73,7 +73,7 @@ final class Matching implements BookSink
                 $this->enter($order);
             }
         }
-        $this->settle();
+        $this->matchWaiting();
     }
 
     /** Triggers have come, moved or gone. */
@@ -335,7 +335,7 @@ final class Matching implements BookSink
     }
 
     /** Lets triggered stops, and market orders that found nobody, into the book until nothing more can happen. */
-    public function settle(): void
+    public function matchWaiting(): void
     {
         if ($this->elected === [] && $this->waiting === []) {
             return;

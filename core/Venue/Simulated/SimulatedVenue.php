@@ -75,7 +75,7 @@ final class SimulatedVenue implements Venue, RestingDepth
     public function limitTo(?PriceLimits $limits): void
     {
         $this->matching->limits = $limits;
-        $this->matching->settle();
+        $this->matching->matchWaiting();
     }
 
     public function nearestAllowed(int $tick): int
@@ -178,7 +178,7 @@ final class SimulatedVenue implements Venue, RestingDepth
         } else {
             $this->matching->enter($order);
         }
-        $this->matching->settle();
+        $this->matching->matchWaiting();
     }
 
     /** Room is kept for what protects and closes: entries do not take all of it, and neither do exits what a close at the market needs. */
@@ -247,7 +247,7 @@ final class SimulatedVenue implements Venue, RestingDepth
         } elseif (($resting !== null && ! $keepsPlace) || $parked) {
             $this->matching->enterAnew($order);
         }
-        $this->matching->settle();
+        $this->matching->matchWaiting();
     }
 
     /**

@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 import { type ReactNode, useRef } from 'react';
+import { keepFocus } from './keepFocus';
 import { BUTTON, type ButtonTone } from './looks';
-import { still } from './still';
 import { Tip } from './Tip';
 
 interface Props {
@@ -37,7 +37,7 @@ export function OrderButton({ label, keyName, held = false, tone = 'usual', disa
                 onPointerDown={() => {
                     painted.current = act;
                 }}
-                onMouseDown={still}
+                onMouseDown={keepFocus}
                 onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
                 onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
                 onClick={(event) => {

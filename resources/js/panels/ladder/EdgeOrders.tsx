@@ -4,7 +4,7 @@ import type { Order } from '@/api/client';
 import { countLots } from '@/model/prices';
 import { CHIP, PURPOSE } from '@/panels/orders/chipLooks';
 import { useDesk } from '@/stream/store';
-import { still } from '@/ui/still';
+import { keepFocus } from '@/ui/keepFocus';
 import { WORDS } from './words';
 
 interface Props {
@@ -69,7 +69,7 @@ function Nearest({
                 data-part="edge-chip"
                 title={WORDS.showIt(countLots(order.leaves), order.words, ticks)}
                 onPointerDown={(event) => event.stopPropagation()}
-                onMouseDown={still}
+                onMouseDown={keepFocus}
                 onClick={() => show(tick)}
             >
                 <b>{order.leaves}</b> {order.words.split(' · ')[0]}

@@ -3,7 +3,7 @@ import type { PointerEvent } from 'react';
 import type { Order } from '@/api/client';
 import { sendDraft } from '@/commands/drafts';
 import { Hand } from '@/ui/Hand';
-import { still } from '@/ui/still';
+import { keepFocus } from '@/ui/keepFocus';
 import { CHIP, PURPOSE } from './chipLooks';
 import { WORDS } from './words';
 
@@ -91,7 +91,7 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
                             type="button"
                             tabIndex={-1}
                             className={`${ACT} ml-1 border-x border-current font-bold`}
-                            onMouseDown={still}
+                            onMouseDown={keepFocus}
                             onClick={() => sendDraft(chip.id)}
                         >
                             Send
@@ -103,7 +103,7 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
                             tabIndex={-1}
                             className={clsx(ACT, !isDraft && CROSS)}
                             aria-label={isDraft ? 'Drop the draft' : WORDS.cancelOrder(chip.id)}
-                            onMouseDown={still}
+                            onMouseDown={keepFocus}
                             onClick={() => onCancel(chip)}
                         >
                             ×

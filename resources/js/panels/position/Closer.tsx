@@ -3,8 +3,8 @@ import { groundOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { useKeyOf } from '@/model/keymap';
 import { Button } from '@/ui/Button';
+import { keepFocus } from '@/ui/keepFocus';
 import { OrderButton } from '@/ui/OrderButton';
-import { still } from '@/ui/still';
 import { WORDS } from './words';
 
 interface Props {
@@ -23,7 +23,7 @@ export function Closer({ contract, disabled, tone = 'row' }: Props) {
                 tone={tone === 'row' ? 'step' : 'touch'}
                 aria-label={WORDS.tightenLess}
                 disabled={ticks <= 1}
-                onMouseDown={still}
+                onMouseDown={keepFocus}
                 onClick={() => step(-1)}
             >
                 −
@@ -37,7 +37,7 @@ export function Closer({ contract, disabled, tone = 'row' }: Props) {
                 act={() => void tighten(groundOf(contract), ticks)}
                 name="closer"
             />
-            <Button tone={tone === 'row' ? 'step' : 'touch'} aria-label={WORDS.tightenMore} onMouseDown={still} onClick={() => step(1)}>
+            <Button tone={tone === 'row' ? 'step' : 'touch'} aria-label={WORDS.tightenMore} onMouseDown={keepFocus} onClick={() => step(1)}>
                 +
             </Button>
         </span>

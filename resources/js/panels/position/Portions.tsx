@@ -6,7 +6,7 @@ import { writeExact, writePrice } from '@/model/prices';
 import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
 import { Hand } from '@/ui/Hand';
-import { still } from '@/ui/still';
+import { keepFocus } from '@/ui/keepFocus';
 import { alike, type Line } from './alike';
 import { ExitField } from './ExitField';
 import { WORDS } from './words';
@@ -50,7 +50,7 @@ export function Portions({ position, contract, named, children }: PortionsProps)
                             <Button
                                 tone="link"
                                 data-name={`close-entry-${entry.entry}`}
-                                onMouseDown={still}
+                                onMouseDown={keepFocus}
                                 onClick={() => closePart(ground, entry.entry)}
                             >
                                 {WORDS.closeThese(entry.lots)}
@@ -123,7 +123,7 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
                         tone="link"
                         data-name={`run-${name}`}
                         title={WORDS.takeTargetOff(line.words)}
-                        onMouseDown={still}
+                        onMouseDown={keepFocus}
                         onClick={() => line.targets.forEach((order) => void letRun(ground, order))}
                     >
                         Let it run
@@ -133,7 +133,7 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
                     tone="link"
                     data-name={`close-${name}`}
                     title={WORDS.closeOf(line.closes, line.words)}
-                    onMouseDown={still}
+                    onMouseDown={keepFocus}
                     onClick={() => closePart(ground, entry, line.numbers)}
                 >
                     Close
@@ -147,7 +147,7 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
                             tone="link"
                             data-name={`give-back-${name}`}
                             aria-label={WORDS.giveBack(line.words, back_words)}
-                            onMouseDown={still}
+                            onMouseDown={keepFocus}
                             onClick={() => line.stops.forEach((order) => void giveBack(ground, order))}
                         >
                             Revert

@@ -56,11 +56,11 @@ export function useOpenRisk(looks: boolean): Answer {
 
 /** What has stood still for a moment; that there is nothing is so at once. */
 function useSettled(wished: object | null): object | null {
-    const [settled, settle] = useState(wished);
+    const [steady, setSteady] = useState(wished);
     useEffect(() => {
-        if (wished === null) return settle(null);
-        const timer = window.setTimeout(() => settle(wished), LOOK_MS);
+        if (wished === null) return setSteady(null);
+        const timer = window.setTimeout(() => setSteady(wished), LOOK_MS);
         return () => window.clearTimeout(timer);
     }, [wished]);
-    return wished === null ? null : settled;
+    return wished === null ? null : steady;
 }

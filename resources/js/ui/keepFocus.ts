@@ -1,2 +1,2 @@
 /** For `onMouseDown` of a button beside the ladder: it takes no focus from the pointer. */
-export const still = (event: { preventDefault: () => void }) => event.preventDefault();
+export const keepFocus = (event: { preventDefault: () => void }) => event.preventDefault();

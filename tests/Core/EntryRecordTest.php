@@ -14,7 +14,7 @@ use PHPUnit\Framework\TestCase;
 use Tests\Support\TestSystem;
 
 /** What the logbook will want to know of an entry stands in the journal when its last lot has closed. */
-final class EntryFactsTest extends TestCase
+final class EntryRecordTest extends TestCase
 {
     private const PLAN = '"stop":{"ticks":7},"portions":[{"lots":1,"target":{"ticks":6}},{"rest":true,"target":null}],"ratchets":[{"at":4,"lock":0},{"at":8,"trail":4,"by":1}]';
 
