@@ -16,6 +16,7 @@ use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Http\Request;
+use Illuminate\Routing\Middleware\SubstituteBindings;
 use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Route;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
@@ -24,7 +25,7 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
         web: __DIR__.'/../routes/web.php',
         then: static fn() => Route::prefix('api')->middleware([
-            QuietProblems::class, Authenticated::class, KnownQuery::class,
+            QuietProblems::class, Authenticated::class, KnownQuery::class, SubstituteBindings::class,
         ])->group(__DIR__.'/../routes/api.php'),
     )
     ->withMiddleware(static function (Middleware $middleware): void {

@@ -20,9 +20,9 @@ use Illuminate\Support\Facades\Route;
 Route::get('openapi.json', OpenApiController::class)->withoutMiddleware(Authenticated::class);
 
 // Never held back: what protects, closes or cancels. How many orders a second are taken is the engine's to say.
-Route::post('accounts/{id}/flatten', [TradingController::class, 'flattenAccount']);
-Route::post('accounts/{id}/cancel', [TradingController::class, 'cancelAccount']);
-Route::post('accounts/{id}/recall', [TradingController::class, 'recall']);
+Route::post('accounts/{account}/flatten', [TradingController::class, 'flattenAccount']);
+Route::post('accounts/{account}/cancel', [TradingController::class, 'cancelAccount']);
+Route::post('accounts/{account}/recall', [TradingController::class, 'recall']);
 Route::post('contracts/{code}/flatten', [TradingController::class, 'flatten']);
 Route::post('contracts/{code}/reverse', [TradingController::class, 'reverse']);
 Route::post('contracts/{code}/exit-plan', [TradingController::class, 'cover']);
@@ -36,23 +36,23 @@ Route::post('contracts/{code}/cancel', [TradingController::class, 'cancel']);
 Route::post('orders', [OrderController::class, 'store']);
 Route::post('orders/pair', [OrderController::class, 'pair']);
 Route::post('orders/tie', [OrderController::class, 'tie']);
-Route::post('orders/{id}/untie', [OrderController::class, 'untie']);
-Route::patch('orders/{id}', [OrderController::class, 'update']);
-Route::delete('orders/{id}', [OrderController::class, 'destroy']);
+Route::post('orders/{order}/untie', [OrderController::class, 'untie']);
+Route::patch('orders/{order}', [OrderController::class, 'update']);
+Route::delete('orders/{order}', [OrderController::class, 'destroy']);
 
 Route::middleware('throttle:api')->group(static function (): void {
     Route::get('accounts', [AccountController::class, 'index']);
     Route::post('accounts', [AccountController::class, 'open']);
-    Route::post('accounts/{id}/close', [AccountController::class, 'close']);
-    Route::post('accounts/{id}/reset', [AccountController::class, 'reset']);
-    Route::put('accounts/{id}/rates', [AccountController::class, 'rates']);
-    Route::get('accounts/{id}/open-risk', [AccountController::class, 'openRisk'])->takes('gap');
-    Route::post('accounts/{id}/what-if', [AccountController::class, 'whatIf']);
-    Route::get('accounts/{id}/day', [AccountController::class, 'day'])->takes('which');
-    Route::get('accounts/{id}/limits', [AccountController::class, 'limits']);
-    Route::put('accounts/{id}/limits', [AccountController::class, 'setLimits']);
+    Route::post('accounts/{account}/close', [AccountController::class, 'close']);
+    Route::post('accounts/{account}/reset', [AccountController::class, 'reset']);
+    Route::put('accounts/{account}/rates', [AccountController::class, 'rates']);
+    Route::get('accounts/{account}/open-risk', [AccountController::class, 'openRisk'])->takes('gap');
+    Route::post('accounts/{account}/what-if', [AccountController::class, 'whatIf']);
+    Route::get('accounts/{account}/day', [AccountController::class, 'day'])->takes('which');
+    Route::get('accounts/{account}/limits', [AccountController::class, 'limits']);
+    Route::put('accounts/{account}/limits', [AccountController::class, 'setLimits']);
     Route::get('limits/schema', [AccountController::class, 'limitsSchema']);
-    Route::get('accounts/{id}/risk', [AccountController::class, 'risk']);
+    Route::get('accounts/{account}/risk', [AccountController::class, 'risk']);
     Route::get('positions', [AccountController::class, 'positions'])->takes('account');
     Route::get('fills', [AccountController::class, 'fills'])->takes('account', 'cursor');
     Route::get('journal', [AccountController::class, 'journal'])->takes('account', 'after');
@@ -73,8 +73,8 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::get('orders', [OrderController::class, 'index'])->takes('account', 'state', 'contract', 'cursor');
     Route::post('orders/preview', [OrderController::class, 'preview']);
     Route::post('orders/size', [OrderController::class, 'size']);
-    Route::post('orders/{id}/preview', [OrderController::class, 'previewChange']);
-    Route::get('orders/{id}', [OrderController::class, 'show']);
+    Route::post('orders/{order}/preview', [OrderController::class, 'previewChange']);
+    Route::get('orders/{order}', [OrderController::class, 'show']);
 
     Route::get('exit-plans', [ExitPlanController::class, 'index']);
     Route::post('exit-plans', [ExitPlanController::class, 'store']);

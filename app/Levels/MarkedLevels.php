@@ -9,7 +9,7 @@ use App\Engine\Rpc\EngineClient;
 use App\Http\Requests\LevelRequest;
 use App\Http\Resources\LevelResource;
 use App\Http\WebRefusal;
-use App\Models\StoredLevel;
+use App\Models\LevelRow;
 use App\Models\WriteLock;
 use Lotrik\Refusal\Refusal;
 
@@ -21,10 +21,10 @@ final readonly class MarkedLevels
     public function __construct(private EngineClient $engine) {}
 
     /** @throws Refusal where the user has as many as one may have */
-    public function add(StoredLevel $level): void
+    public function add(LevelRow $level): void
     {
         WriteLock::during(static function () use ($level): void {
-            if (StoredLevel::query()->where('user_id', $level->user_id)->count() >= self::MAX) {
+            if (LevelRow::query()->where('user_id', $level->user_id)->count() >= self::MAX) {
                 throw WebRefusal::tooManyLevels(self::MAX);
             }
             $level->save();
@@ -43,7 +43,7 @@ final readonly class MarkedLevels
     {
         // One after the other: a list that was read before another change must not come to the engine after it.
         return WriteLock::during(function () use ($request, $within): int {
-            $levels = StoredLevel::query()->where('user_id', $request->trader()->id)->orderBy('id')
+            $levels = LevelRow::query()->where('user_id', $request->trader()->id)->orderBy('id')
                 ->get(['id', 'contract', 'low', 'high', 'name'])->toArray();
             foreach ($request->trader()->accounts()->where('closed', false)->pluck('id') as $account) {
                 $within = $this->engine->for($request->trader(), (int) $account)
@@ -61,24 +61,24 @@ final readonly class MarkedLevels
     }
 
     /**
-     * @param array<StoredLevel> $levels
+     * @param array<LevelRow> $levels
      *
      * @return list<array<string, mixed>> as they go out, in the order given
      */
     public function told(LevelRequest $request, array $levels): array
     {
         $figures = $contracts = [];
-        foreach (array_unique(array_map(static fn(StoredLevel $level): string => $level->contract, $levels)) as $code) {
-            $of = array_values(array_filter($levels, static fn(StoredLevel $level): bool => $level->contract === $code));
+        foreach (array_unique(array_map(static fn(LevelRow $level): string => $level->contract, $levels)) as $code) {
+            $of = array_values(array_filter($levels, static fn(LevelRow $level): bool => $level->contract === $code));
             $contracts[$code] = LevelRequest::listed($code)->contract();
-            $places = array_map(static fn(StoredLevel $level): array => [$level->low, $level->high, $level->since], $of);
+            $places = array_map(static fn(LevelRow $level): array => [$level->low, $level->high, $level->since], $of);
             foreach ($this->ask($request, $code, $places)['figures'] as $i => $found) {
                 $figures[$of[$i]->id] = $found;
             }
         }
 
         return array_map(
-            static fn(StoredLevel $level): array => (new LevelResource(
+            static fn(LevelRow $level): array => (new LevelResource(
                 $level,
                 $contracts[$level->contract],
                 $figures[$level->id] ?? null,

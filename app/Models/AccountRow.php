@@ -6,6 +6,7 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Lotrik\Desk\Account\Account;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Risk\Limits\ContractLimits;
 
 /**
@@ -47,6 +48,20 @@ final class AccountRow extends JournalModel
     public function journal(): HasMany
     {
         return $this->hasMany(JournalRow::class, 'account');
+    }
+
+    /**
+     * @param mixed $number as it was sent
+     *
+     * @throws Refusal
+     */
+    public static function named(mixed $number): self
+    {
+        if (! is_int($number) && ! (is_string($number) && ctype_digit($number))) {
+            throw Refusal::invalid('account', $number, 'the number of one of your accounts');
+        }
+
+        return self::query()->find((int) $number) ?? throw Refusal::unknownAccount($number);
     }
 
     public function account(): Account

@@ -14,6 +14,7 @@ use Lotrik\Order\OrderState;
 use Lotrik\Order\Role;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
+use Lotrik\Refusal\Refusal;
 
 /**
  * An order as it stood when it last changed. Prices in ticks of its contract, times in ms since 1970 UTC.
@@ -79,6 +80,12 @@ final class OrderRow extends JournalModel
         'working' => 'boolean', 'triggered' => 'boolean', 'held' => 'boolean', 'watched_rising' => 'boolean', 'cancel_wished' => 'boolean',
         'path' => 'array',
     ];
+
+    /** @throws Refusal */
+    public static function named(string $number): self
+    {
+        return (ctype_digit($number) ? self::query()->find((int) $number) : null) ?? throw Refusal::orderNotFound($number);
+    }
 
     /** @return BelongsTo<AccountRow, $this> */
     public function account(): BelongsTo

@@ -16,6 +16,7 @@ use Laravel\Sanctum\HasApiTokens;
  * @property string $email
  * @property string $password its hash
  * @property bool   $demo
+ * @property bool   $owns_desk may do what concerns everybody: steer the practice market, set the calendar, lift a bar
  *
  * @property-read \Illuminate\Database\Eloquent\Collection<int, AccountRow> $accounts
  */
@@ -28,7 +29,15 @@ final class User extends Authenticatable
     protected $hidden = ['password', 'remember_token'];
 
     /** @var array<string, string> */
-    protected $casts = ['password' => 'hashed', 'demo' => 'bool'];
+    protected $casts = ['password' => 'hashed', 'demo' => 'bool', 'owns_desk' => 'bool'];
+
+    protected static function booted(): void
+    {
+        self::creating(static function (self $user): void {
+            // Whoever comes first to a desk owns it.
+            $user->owns_desk = self::query()->doesntExist();
+        });
+    }
 
     /** @return HasMany<AccountRow, $this> the trading accounts, in the order in which they were opened */
     public function accounts(): HasMany

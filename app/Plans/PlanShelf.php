@@ -7,7 +7,7 @@ namespace App\Plans;
 use App\Engine\Operation\Operation;
 use App\Engine\Rpc\EngineClient;
 use App\Http\WebRefusal;
-use App\Models\StoredPlan;
+use App\Models\PlanRow;
 use App\Models\User;
 use App\Models\WriteLock;
 use Lotrik\ExitPlan\ExitPlan;
@@ -19,27 +19,27 @@ final readonly class PlanShelf
     public function __construct(private User $user) {}
 
     /** @throws Refusal where there is one of its name */
-    public function add(ExitPlan $plan): StoredPlan
+    public function add(ExitPlan $plan): PlanRow
     {
-        return WriteLock::during(function () use ($plan): StoredPlan {
+        return WriteLock::during(function () use ($plan): PlanRow {
             $this->nameMustBeFree($plan, null);
-            $last = (int) StoredPlan::of($this->user->id)->max('position');
+            $last = (int) PlanRow::of($this->user->id)->max('position');
 
-            return StoredPlan::query()->create([
+            return PlanRow::query()->create([
                 'user_id' => $this->user->id, 'version' => 1, 'position' => $last + 1, 'document' => $plan->document,
             ]);
         });
     }
 
     /**
-     * @param callable(): StoredPlan $find    the plan as it is by then
+     * @param callable(): PlanRow $find    the plan as it is by then
      * @param int|null               $version that was read; null changes it whatever it is
      *
      * @throws Refusal where it was changed meanwhile, or another has its name
      */
-    public function change(callable $find, ExitPlan $plan, ?int $version): StoredPlan
+    public function change(callable $find, ExitPlan $plan, ?int $version): PlanRow
     {
-        return WriteLock::during(function () use ($find, $plan, $version): StoredPlan {
+        return WriteLock::during(function () use ($find, $plan, $version): PlanRow {
             $stored = $find();
             if ($version !== null && $version !== $stored->version) {
                 throw WebRefusal::versionChanged($version, $stored->version);
@@ -55,7 +55,7 @@ final readonly class PlanShelf
     /**
      * Not while a position or a working order is under it: its name is all that says what would protect them.
      *
-     * @param callable(): StoredPlan $find the plan as it is by then
+     * @param callable(): PlanRow $find the plan as it is by then
      *
      * @throws Refusal where it is in use
      */
@@ -86,8 +86,8 @@ final readonly class PlanShelf
     public function arrange(mixed $ids): void
     {
         WriteLock::during(function () use ($ids): void {
-            $plans = StoredPlan::of($this->user->id);
-            $wanted = $plans->map(static fn(StoredPlan $plan): int => $plan->number())->all();
+            $plans = PlanRow::of($this->user->id);
+            $wanted = $plans->map(static fn(PlanRow $plan): int => $plan->number())->all();
             $areNumbers = is_array($ids) && array_filter($ids, is_int(...)) === $ids;
             if (! $areNumbers || count($ids) !== count($wanted) || array_diff($wanted, $ids) !== []) {
                 throw Refusal::invalid('ids', $ids, 'the ids of all your plans, each once: '.json_encode($wanted));
@@ -102,9 +102,9 @@ final readonly class PlanShelf
     }
 
     /** Two plans of one name could not be told apart where it counts. */
-    private function nameMustBeFree(ExitPlan $plan, ?StoredPlan $itself): void
+    private function nameMustBeFree(ExitPlan $plan, ?PlanRow $itself): void
     {
-        foreach (StoredPlan::of($this->user->id) as $other) {
+        foreach (PlanRow::of($this->user->id) as $other) {
             if ($other->document['name'] === $plan->name && $other->number() !== $itself?->number()) {
                 throw WebRefusal::nameTaken((string) $plan->name);
             }

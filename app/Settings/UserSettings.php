@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Settings;
 
-use App\Models\Setting;
+use App\Models\SettingRow;
 use App\Models\User;
 
 /** All settings of one user: what was saved, and what stands where nothing was. */
@@ -21,7 +21,7 @@ final readonly class UserSettings
     /** @return array<string, array<string, mixed>> name → document, saved or by default */
     public function all(): array
     {
-        $saved = Setting::query()->where('user_id', $this->user->id)->get()->keyBy('name');
+        $saved = SettingRow::query()->where('user_id', $this->user->id)->get()->keyBy('name');
         $all = [];
         foreach (self::kinds() as $name => $kind) {
             // What has come since it was saved has its default.
@@ -37,6 +37,6 @@ final readonly class UserSettings
     /** @param array<string, mixed> $document */
     public function save(string $name, array $document): void
     {
-        Setting::query()->updateOrCreate(['user_id' => $this->user->id, 'name' => $name], ['document' => $document]);
+        SettingRow::query()->updateOrCreate(['user_id' => $this->user->id, 'name' => $name], ['document' => $document]);
     }
 }

@@ -58,7 +58,7 @@ final class AccountCommand extends Command
         return [
             'account' => $account, 'user' => $user->id, 'email' => $user->email, 'password' => $password,
             'token' => $user->createToken('console')->plainTextToken,
-            'link' => '/enter/'.\App\Models\EntryLink::issue($user),
+            'link' => '/enter/'.\App\Models\EntryLinkRow::issue($user),
         ];
     }
 }

@@ -11,10 +11,10 @@ use App\Demo\Scene\Scene;
 use App\Demo\Scene\SceneLoader;
 use App\Engine\Journal\EngineConnection;
 use App\Engine\Journal\Head;
-use App\Models\EntryLink;
+use App\Models\EntryLinkRow;
 use App\Models\JournalRow;
-use App\Models\StoredLevel;
-use App\Models\StoredPlan;
+use App\Models\LevelRow;
+use App\Models\PlanRow;
 use App\Models\User;
 use Illuminate\Console\Command;
 use Illuminate\Contracts\Http\Kernel;
@@ -49,9 +49,9 @@ final class PrepareCommand extends Command
             ['email' => 'demo@kestrel-bay.invalid'],
             ['name' => 'Demo trader', 'password' => bin2hex(random_bytes(16)), 'demo' => true],
         );
-        if (StoredPlan::query()->doesntExist()) {
+        if (PlanRow::query()->doesntExist()) {
             foreach (KestrelBay::plans() as $i => $document) {
-                StoredPlan::query()->create(['position' => $i, 'document' => $document]);
+                PlanRow::query()->create(['position' => $i, 'document' => $document]);
             }
         }
         if ($this->option('morning')) {
@@ -64,7 +64,7 @@ final class PrepareCommand extends Command
         if ($preload !== '' && ! is_file($preload)) {
             PreloadList::write($kernel, $user, $preload);
         }
-        $this->line('http://'.config('lotrik.host').':'.config('lotrik.port').'/enter/'.EntryLink::issue($user));
+        $this->line('http://'.config('lotrik.host').':'.config('lotrik.port').'/enter/'.EntryLinkRow::issue($user));
 
         return 0;
     }
@@ -79,7 +79,7 @@ final class PrepareCommand extends Command
         $loader = new SceneLoader(Scene::read(Scene::file()), (int) (microtime(true) * 1000));
         if ($loader->load((string) config('lotrik.build'))) {
             foreach ($loader->levels() as $level) {
-                StoredLevel::query()->create(['user_id' => $user->id] + $level);
+                LevelRow::query()->create(['user_id' => $user->id] + $level);
             }
         }
         DB::purge(EngineConnection::NAME);

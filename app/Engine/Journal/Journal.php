@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Engine\Journal;
 
-use App\Models\Checkpoint;
+use App\Models\CheckpointRow;
 use App\Models\JournalRow;
 use App\Models\OrderRow;
 use Illuminate\Database\ConnectionInterface;
@@ -120,7 +120,7 @@ final class Journal implements CommandArchive
                     'name' => $name, 'sequence' => $checkpoint['sequence'], 'build' => $build, 'body' => Bytes::of($checkpoint['body']),
                 ];
             }
-            Checkpoint::on($this->connection)->upsert($rows, ['name']);
+            CheckpointRow::on($this->connection)->upsert($rows, ['name']);
             $this->history->save($memory);
         });
         $this->commitsInLog++;
@@ -148,7 +148,7 @@ final class Journal implements CommandArchive
     /** @return array{sequence: int, build: string, body: string}|null */
     public function checkpoint(string $name): ?array
     {
-        $found = Checkpoint::on($this->connection)->find($name);
+        $found = CheckpointRow::on($this->connection)->find($name);
 
         return $found === null ? null : ['sequence' => $found->sequence, 'build' => $found->build, 'body' => $found->body];
     }

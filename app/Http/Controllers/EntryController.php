@@ -9,7 +9,7 @@ use App\Engine\Rpc\EngineClient;
 use App\Engine\Rpc\EngineUnavailable;
 use App\Http\Middleware\KnownHost;
 use App\Http\SignInLimit;
-use App\Models\EntryLink;
+use App\Models\EntryLinkRow;
 use App\Models\User;
 use Illuminate\Contracts\Auth\StatefulGuard;
 use Illuminate\Http\RedirectResponse;
@@ -56,12 +56,12 @@ final class EntryController
     /** Whatever looks at a link beforehand does not use it up: that takes the button. */
     public function link(Request $request, SignInLimit $limit, string $token): Response
     {
-        return EntryLink::isOpen($token) ? response()->view('enter', ['token' => $token]) : $this->used($request, $limit);
+        return EntryLinkRow::isOpen($token) ? response()->view('enter', ['token' => $token]) : $this->used($request, $limit);
     }
 
     public function follow(Request $request, SignInLimit $limit, string $token): Response|RedirectResponse
     {
-        $user = EntryLink::redeem($token);
+        $user = EntryLinkRow::redeem($token);
 
         return $user === null ? $this->used($request, $limit) : $this->enter($request, $user);
     }

@@ -10,7 +10,7 @@ use App\Http\Requests\NoiseRequest;
 use App\Http\Requests\PlanRequest;
 use App\Http\Requests\StudyRequest;
 use App\Http\Resources\PlanResource;
-use App\Models\StoredPlan;
+use App\Models\PlanRow;
 use App\Plans\PlanShelf;
 use Illuminate\Http\JsonResponse;
 use Lotrik\ExitPlan\InvalidPlan;
@@ -21,7 +21,7 @@ final class ExitPlanController extends ApiController
 {
     public function index(ApiRequest $request): JsonResponse
     {
-        return self::whole(PlanResource::collection(StoredPlan::of($request->trader()->id))->resolve($request));
+        return self::whole(PlanResource::collection(PlanRow::of($request->trader()->id))->resolve($request));
     }
 
     public function show(PlanRequest $request): JsonResponse
@@ -86,7 +86,7 @@ final class ExitPlanController extends ApiController
         }
     }
 
-    private static function plan(PlanRequest $request, StoredPlan $plan, int $status = 200): JsonResponse
+    private static function plan(PlanRequest $request, PlanRow $plan, int $status = 200): JsonResponse
     {
         return new JsonResponse(PlanResource::make($plan)->resolve($request), $status);
     }

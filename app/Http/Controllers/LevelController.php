@@ -6,7 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Http\Requests\LevelRequest;
 use App\Levels\MarkedLevels;
-use App\Models\StoredLevel;
+use App\Models\LevelRow;
 use Illuminate\Http\JsonResponse;
 
 /** Marked levels: kept for each user and contract, with what the engine says happens there. */
@@ -15,13 +15,13 @@ final class LevelController extends ApiController
     public function index(LevelRequest $request, MarkedLevels $levels): JsonResponse
     {
         $request->off();
-        $found = StoredLevel::query()->where('user_id', $request->trader()->id)->orderBy('id');
+        $found = LevelRow::query()->where('user_id', $request->trader()->id)->orderBy('id');
         $contract = $request->onlyContract();
         if ($contract !== null) {
             $found->where('contract', $contract->code);
         }
 
-        /** @var list<StoredLevel> $marked */
+        /** @var list<LevelRow> $marked */
         $marked = $found->get()->all();
 
         return self::whole($levels->told($request, $marked));
@@ -36,7 +36,7 @@ final class LevelController extends ApiController
     public function store(LevelRequest $request, MarkedLevels $levels): JsonResponse
     {
         $contract = $request->contract();
-        $level = new StoredLevel($request->place($contract->contract(), null) + [
+        $level = new LevelRow($request->place($contract->contract(), null) + [
             'user_id' => $request->trader()->id, 'contract' => $contract->code,
         ]);
         $level->since = $levels->now($request, $contract->code);

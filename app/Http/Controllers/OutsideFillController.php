@@ -9,7 +9,7 @@ use App\Http\Requests\ImportRequest;
 use App\Http\Resources\OutsideFillResource;
 use App\Http\WebRefusal;
 use App\Models\ContractRow;
-use App\Models\StoredOutsideFill;
+use App\Models\OutsideFillRow;
 use App\Models\WriteLock;
 use Illuminate\Http\JsonResponse;
 use Lotrik\Contract\Contract;
@@ -24,7 +24,7 @@ final class OutsideFillController extends ApiController
 
     public function index(ApiRequest $request): JsonResponse
     {
-        $fills = StoredOutsideFill::query()->with('listed')->where('account', $request->account()->id)->orderBy('at')->orderBy('id')->get();
+        $fills = OutsideFillRow::query()->with('listed')->where('account', $request->account()->id)->orderBy('at')->orderBy('id')->get();
 
         return self::whole(OutsideFillResource::collection($fills)->resolve($request));
     }
@@ -33,13 +33,13 @@ final class OutsideFillController extends ApiController
     {
         $account = $request->account()->id;
         $contracts = ContractRow::listed()->get()->keyBy('code')->map(static fn(ContractRow $row): Contract => $row->contract())->all();
-        $rows = array_map(static fn(OutsideFill $fill): array => StoredOutsideFill::columns($account, $fill), $request->fills($contracts));
+        $rows = array_map(static fn(OutsideFill $fill): array => OutsideFillRow::columns($account, $fill), $request->fills($contracts));
         $imported = WriteLock::during(static function () use ($account, $rows): int {
-            if (StoredOutsideFill::query()->where('account', $account)->count() + count($rows) > self::MAX) {
+            if (OutsideFillRow::query()->where('account', $account)->count() + count($rows) > self::MAX) {
                 throw WebRefusal::tooManyFills(self::MAX);
             }
 
-            return array_sum(array_map(StoredOutsideFill::query()->insertOrIgnore(...), array_chunk($rows, self::ROWS_A_STATEMENT)));
+            return array_sum(array_map(OutsideFillRow::query()->insertOrIgnore(...), array_chunk($rows, self::ROWS_A_STATEMENT)));
         });
 
         return new JsonResponse(['imported' => $imported, 'known' => count($rows) - $imported], 201);
@@ -47,6 +47,6 @@ final class OutsideFillController extends ApiController
 
     public function destroy(ApiRequest $request): JsonResponse
     {
-        return new JsonResponse(['deleted' => StoredOutsideFill::query()->where('account', $request->account()->id)->delete()]);
+        return new JsonResponse(['deleted' => OutsideFillRow::query()->where('account', $request->account()->id)->delete()]);
     }
 }

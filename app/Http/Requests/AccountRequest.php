@@ -11,6 +11,9 @@ final class AccountRequest extends CommandRequest
 {
     protected function findAccount(): AccountRow
     {
-        return $this->ownAccount($this->route('id'));
+        $account = $this->route('account');
+        assert($account instanceof AccountRow);
+
+        return $account;
     }
 }

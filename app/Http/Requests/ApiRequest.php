@@ -9,6 +9,7 @@ use App\Http\WebRefusal;
 use App\Models\AccountRow;
 use App\Models\ContractRow;
 use App\Models\User;
+use Illuminate\Auth\Access\Response;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Facades\Gate;
 use Lotrik\Document\InvalidDocument;
@@ -28,11 +29,30 @@ class ApiRequest extends FormRequest
 
     private ?AccountRow $account = null;
 
+    /** Whether the account that the query names is the user's. */
+    public function authorize(): Response
+    {
+        return $this->query('account') === null ? Response::allow() : Gate::inspect('use', $this->account());
+    }
+
     /**
-     * Nothing is left to Laravel's rules, which know neither doubled keys nor prices off the grid: what is asked of a
-     * request is read when it is asked. An order does not wait for a validator that would have nothing to do.
+     * None of Laravel's: they know neither doubled keys nor prices off the grid. What a body says is read by the readers of its
+     * document ({@see \Lotrik\Document\Node}) as it is asked for, by the methods of the request of its own.
+     *
+     * @return array{}
      */
-    public function validateResolved(): void {}
+    public function rules(): array
+    {
+        return [];
+    }
+
+    /** An order does not wait for a validator that would have nothing to do. */
+    public function validateResolved(): void
+    {
+        if (! $this->passesAuthorization()) {
+            $this->failedAuthorization();
+        }
+    }
 
     public function trader(): User
     {
@@ -55,7 +75,7 @@ class ApiRequest extends FormRequest
     /**
      * The account that the request is about: here the one in the query, or the user's first.
      *
-     * @throws Refusal where it is missing, or somebody else's
+     * @throws Refusal where it is missing; whether it is the user's {@see authorize()} asks
      */
     public function account(): AccountRow
     {
@@ -78,19 +98,7 @@ class ApiRequest extends FormRequest
     {
         $named = $this->query('account');
 
-        return $named === null ? $this->trader()->accounts()->first() ?? throw WebRefusal::noAccount() : $this->ownAccount($named);
-    }
-
-    /** @param mixed $number as it was sent */
-    protected function ownAccount(mixed $number): AccountRow
-    {
-        if (! is_int($number) && ! (is_string($number) && ctype_digit($number))) {
-            throw Refusal::invalid('account', $number, 'the number of one of your accounts');
-        }
-        $account = AccountRow::query()->find((int) $number) ?? throw Refusal::unknownAccount($number);
-        Gate::authorize('use', $account);
-
-        return $account;
+        return $named === null ? $this->trader()->accounts()->first() ?? throw WebRefusal::noAccount() : AccountRow::named($named);
     }
 
     /** @throws Refusal naming the first field that the address does not take */

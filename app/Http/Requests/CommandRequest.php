@@ -7,13 +7,20 @@ namespace App\Http\Requests;
 use App\Http\JsonBody;
 use App\Http\WebRefusal;
 use App\Models\AccountRow;
-use App\Models\StoredPlan;
+use App\Models\PlanRow;
+use Illuminate\Auth\Access\Response;
+use Illuminate\Support\Facades\Gate;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Refusal\Refusal;
 
 /** A command to the desk, or a question to it, for the account that its body names. What else it says the desk reads. */
 class CommandRequest extends ApiRequest
 {
+    public function authorize(): Response
+    {
+        return Gate::inspect('use', $this->account());
+    }
+
     /**
      * The body with the documents of the plans that it names by their id; the journal says which version of a plan it was.
      *
@@ -42,7 +49,7 @@ class CommandRequest extends ApiRequest
 
         return $named === null
             ? throw Refusal::unreadable(InvalidDocument::at('/account', 'nothing', 'the number of one of your accounts'))
-            : $this->ownAccount($named);
+            : AccountRow::named($named);
     }
 
     private function withPlansOfStep(mixed $step): mixed
@@ -71,7 +78,7 @@ class CommandRequest extends ApiRequest
         if ($plan === null || is_array($plan)) {
             return $body;
         }
-        $stored = is_int($plan) ? StoredPlan::findFor($this->trader()->id, $plan) : null;
+        $stored = is_int($plan) ? PlanRow::findFor($this->trader()->id, $plan) : null;
 
         return ['exit_plan' => $stored->document ?? throw WebRefusal::unknownPlan($plan), 'plan_version' => $stored->version] + $body;
     }

@@ -7,7 +7,7 @@ namespace App\Http\Requests;
 use App\Http\PlanSample;
 use App\Http\WebRefusal;
 use App\Models\ContractRow;
-use App\Models\StoredPlan;
+use App\Models\PlanRow;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\Basis;
 use Lotrik\Order\Side;
@@ -26,7 +26,7 @@ final class CurveRequest extends ApiRequest
     public function plan(): ExitPlan
     {
         $id = (string) $this->route('id');
-        $stored = ctype_digit($id) ? StoredPlan::findFor($this->trader()->id, (int) $id) : null;
+        $stored = ctype_digit($id) ? PlanRow::findFor($this->trader()->id, (int) $id) : null;
 
         return ExitPlan::fromArray($stored->document ?? throw WebRefusal::notFound("exit plan $id", '/api/exit-plans'));
     }

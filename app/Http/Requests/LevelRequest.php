@@ -6,7 +6,7 @@ namespace App\Http\Requests;
 
 use App\Http\WebRefusal;
 use App\Models\ContractRow;
-use App\Models\StoredLevel;
+use App\Models\LevelRow;
 use Lotrik\Contract\Contract;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
@@ -18,12 +18,12 @@ final class LevelRequest extends ApiRequest
     private const FARTHEST = 1_000;
 
     /** @throws Refusal where the user has none of this number */
-    public function level(): StoredLevel
+    public function level(): LevelRow
     {
         $id = (string) $this->route('id');
-        $level = ctype_digit($id) ? StoredLevel::query()->where('user_id', $this->trader()->id)->find((int) $id) : null;
+        $level = ctype_digit($id) ? LevelRow::query()->where('user_id', $this->trader()->id)->find((int) $id) : null;
 
-        return $level instanceof StoredLevel ? $level : throw WebRefusal::notFound("marked level $id of yours", '/api/levels');
+        return $level instanceof LevelRow ? $level : throw WebRefusal::notFound("marked level $id of yours", '/api/levels');
     }
 
     /** The contract that the body names. */
@@ -66,7 +66,7 @@ final class LevelRequest extends ApiRequest
      *
      * @throws Refusal
      */
-    public function place(Contract $contract, ?StoredLevel $before): array
+    public function place(Contract $contract, ?LevelRow $before): array
     {
         $node = Node::of($this->fields());
         try {
@@ -78,9 +78,9 @@ final class LevelRequest extends ApiRequest
                 default => $low,
             };
             $name = $node->optionalString('name', 60) ?? $before->name ?? '';
-            $tone = $node->string('tone', $before->tone ?? StoredLevel::TONES[0]);
-            if (! in_array($tone, StoredLevel::TONES, true)) {
-                throw $node->fault('tone', implode(', ', StoredLevel::TONES));
+            $tone = $node->string('tone', $before->tone ?? LevelRow::TONES[0]);
+            if (! in_array($tone, LevelRow::TONES, true)) {
+                throw $node->fault('tone', implode(', ', LevelRow::TONES));
             }
             $node->done();
         } catch (InvalidDocument $fault) {

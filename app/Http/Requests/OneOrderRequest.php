@@ -6,32 +6,30 @@ namespace App\Http\Requests;
 
 use App\Models\AccountRow;
 use App\Models\OrderRow;
+use Illuminate\Auth\Access\Response;
 use Illuminate\Support\Facades\Gate;
 use Lotrik\Refusal\Refusal;
 
 /** About the order in the address; its account is the order's own. */
 final class OneOrderRequest extends CommandRequest
 {
-    private ?OrderRow $order = null;
+    public function authorize(): Response
+    {
+        return Gate::inspect('use', $this->order());
+    }
 
-    /** @throws Refusal where there is none, or it is somebody else's: the two look the same */
     public function order(): OrderRow
     {
-        return $this->order ??= $this->findOrder((string) $this->route('id'));
+        $order = $this->route('order');
+        assert($order instanceof OrderRow);
+
+        return $order;
     }
 
     /** A cancel needs no client id of the caller's: it can be sent again without harm. */
     public function command(): array
     {
         return parent::command() + ($this->isMethod('DELETE') ? ['client_id' => bin2hex(random_bytes(12))] : []);
-    }
-
-    private function findOrder(string $id): OrderRow
-    {
-        $order = (ctype_digit($id) ? OrderRow::query()->find((int) $id) : null) ?? throw Refusal::orderNotFound($id);
-        Gate::authorize('use', $order);
-
-        return $order;
     }
 
     protected function findAccount(): AccountRow

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use App\Http\WebRefusal;
-use App\Models\StoredPlan;
+use App\Models\PlanRow;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\Refusal\Refusal;
@@ -14,11 +14,11 @@ use Lotrik\Refusal\Refusal;
 final class PlanRequest extends ApiRequest
 {
     /** @throws Refusal where the user has none of this number */
-    public function stored(): StoredPlan
+    public function stored(): PlanRow
     {
         $id = (string) $this->route('id');
 
-        return (ctype_digit($id) ? StoredPlan::findFor($this->trader()->id, (int) $id) : null) ?? throw WebRefusal::notFound(
+        return (ctype_digit($id) ? PlanRow::findFor($this->trader()->id, (int) $id) : null) ?? throw WebRefusal::notFound(
             "exit plan $id",
             '/api/exit-plans',
         );

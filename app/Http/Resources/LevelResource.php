@@ -4,19 +4,19 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
-use App\Models\StoredLevel;
+use App\Models\LevelRow;
 use Illuminate\Http\Request;
 use Lotrik\Contract\Contract;
 
 /**
  * A marked level as it goes out.
  *
- * @mixin StoredLevel
+ * @mixin LevelRow
  */
 final class LevelResource extends ApiResource
 {
     /** @param array<string, mixed>|null $figures what the engine says of it; null where its contract is not listed any more */
-    public function __construct(private readonly StoredLevel $level, private readonly Contract $listed, private readonly ?array $figures)
+    public function __construct(private readonly LevelRow $level, private readonly Contract $listed, private readonly ?array $figures)
     {
         parent::__construct($level);
     }

@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace App\Http\Resources;
 
 use App\Engine\View\Time;
-use App\Models\StoredOutsideFill;
+use App\Models\OutsideFillRow;
 use Illuminate\Http\Request;
 
 /**
  * A fill from another program as it goes out.
  *
- * @mixin StoredOutsideFill
+ * @mixin OutsideFillRow
  */
 final class OutsideFillResource extends ApiResource
 {

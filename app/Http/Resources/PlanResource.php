@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
-use App\Models\StoredPlan;
+use App\Models\PlanRow;
 use Illuminate\Http\Request;
 use Lotrik\ExitPlan\ExitPlan;
 
 /**
  * An exit plan as it goes out: the document with every field, whatever was left out when it was written.
  *
- * @mixin StoredPlan
+ * @mixin PlanRow
  */
 final class PlanResource extends ApiResource
 {

@@ -12,8 +12,10 @@ use Illuminate\Database\Eloquent\Model;
  * @property int    $user_id
  * @property string $token
  */
-final class EntryLink extends Model
+final class EntryLinkRow extends Model
 {
+    protected $table = 'entry_links';
+
     protected $fillable = ['user_id', 'token'];
 
     /** @return string the token that belongs into the link */

@@ -12,8 +12,10 @@ use Illuminate\Database\Eloquent\Model;
  * @property string               $name
  * @property array<string, mixed> $document
  */
-final class Setting extends Model
+final class SettingRow extends Model
 {
+    protected $table = 'settings';
+
     protected $fillable = ['user_id', 'name', 'document'];
 
     /** @var array<string, string> */

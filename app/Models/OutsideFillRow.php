@@ -20,7 +20,7 @@ use Lotrik\Logbook\OutsideFill;
  * @property int    $tick
  * @property string $key      the same for the same fill
  */
-final class StoredOutsideFill extends Model
+final class OutsideFillRow extends Model
 {
     protected $table = 'outside_fills';
 

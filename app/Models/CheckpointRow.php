@@ -12,7 +12,7 @@ namespace App\Models;
  * @property string $build    that made it
  * @property string $body     bytes
  */
-final class Checkpoint extends JournalModel
+final class CheckpointRow extends JournalModel
 {
     protected $table = 'checkpoints';
 

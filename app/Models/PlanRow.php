@@ -20,7 +20,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property int                  $position
  * @property array<string, mixed> $document
  */
-final class StoredPlan extends Model
+final class PlanRow extends Model
 {
     protected $table = 'exit_plans';
 

@@ -18,7 +18,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property string $tone
  * @property int    $since    ms since 1970 UTC by the market's clock
  */
-final class StoredLevel extends Model
+final class LevelRow extends Model
 {
     /** Washes of colour that tell levels apart; they mean nothing by themselves. */
     public const TONES = ['sand', 'moss', 'slate', 'clay'];
