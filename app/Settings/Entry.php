@@ -23,6 +23,7 @@ final class Entry implements SettingsDocument
         return [
             'format' => self::FORMAT, 'lots_row' => [1, 2, 3, 5, 10], 'quick_row' => ['buy-market', 'sell-market', 'join-bid', 'join-ask'],
             'confirm_over' => null, 'double_press_ms' => 150, 'idle_minutes' => 10, 'act_on_press' => false, 'buttons_at_once' => false,
+            'cut_to_band' => false,
             'contracts' => [],
         ];
     }
@@ -49,6 +50,7 @@ final class Entry implements SettingsDocument
             'idle_minutes' => $document->int('idle_minutes', 1, 240),
             'act_on_press' => $document->bool('act_on_press', false),
             'buttons_at_once' => $document->bool('buttons_at_once', false),
+            'cut_to_band' => $document->bool('cut_to_band', false),
             'contracts' => [],
         ];
         $contracts = $document->raw('contracts') === [] ? [] : $document->raw('contracts');

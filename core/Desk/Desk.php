@@ -112,7 +112,7 @@ final class Desk
         $this->recorder = new EventRecorder($state, $timetable);
         $this->quotes = $quotes = new Quotes();
         $asking = new Asking($state, $quotes);
-        $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state, $asking), $quotes, $asking);
+        $this->context = $context = new CommandContext($state, $this->recorder, new Intake($state, $asking, $quotes), $quotes, $asking);
         $this->queries = new DeskQueries($this, $context);
         $this->dueOrders = new DueOrders($context, $timetable);
         $this->lossWatch = new LossWatch($context);

@@ -318,6 +318,35 @@ final class OneQuestionTest extends TestCase
         self::assertFalse($system->system->desk->state->isBarred($new, $system->now() + 86_400_000));
     }
 
+    /** Cut to the lots that stay within the band, where the trader chose so: by a venue that fills it, nothing is worse than the band. */
+    public function testAMarketOrderIsCutToTheBandWhereTheTraderChoseSo(): void
+    {
+        $system = self::system(['band_ticks' => 2, 'order_lots' => 1_000, 'position_lots' => 1_000], balance: '1000000.00');
+        $system->nextDay();
+        $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 900, 'kind' => 'market', 'over_band' => 'cut'];
+        // What closes is never cut.
+        $system->place('buy', 3);
+        $close = $system->system->desk->queries->preview(1, ['account' => 1, 'side' => 'sell'] + $body, $system->now());
+        self::assertSame([3, 0, null], [$close['closes'], $close['opens'], $close['refusal']]);
+        $ask = (int) $system->system->desk->quote(TestSystem::CODE)->ask;
+        $preview = $system->system->desk->queries->preview(1, ['account' => 1] + $body, $system->now());
+        self::assertNull($preview['refusal']);
+        self::assertMatchesRegularExpression('/^Buy (\d+) market · cut from 900 to stay within the price band of 2 ticks/', $preview['words']);
+        $id = $system->system->desk->state->lastOrder + 1;
+        $system->handle('place', $body);
+        self::assertSame("Buy {$system->order($id)->quantity} market", implode(' ', array_slice(explode(' ', $preview['words']), 0, 3)));
+        $system->step(40);
+        $fills = $system->eventsOf(OrderFilled::class);
+        self::assertNotSame([], $fills);
+        self::assertLessThanOrEqual($ask + 2, max(array_map(static fn(OrderFilled $of): int => $of->price, $fills)));
+        // What stays within the band is sent whole.
+        $small = $system->system->desk->queries->preview(1, ['account' => 1, 'quantity' => 1] + $body, $system->now());
+        self::assertStringStartsWith('Buy 1 market ·', $small['words']);
+        self::assertStringNotContainsString('cut', $small['words']);
+        self::assertStringContainsString('only a market order that is sent now', $system->refusal('place', ['kind' => 'limit', 'price' => '400.00'] + $body)->getMessage());
+        self::assertStringContainsString('only a market order that is sent now', $system->refusal('place', ['release_at' => '2026-11-05T10:00:00Z'] + $body)->getMessage());
+    }
+
     /** The preview shows the sweep, and the band refuses it. */
     public function testThePriceBandSeesAMarketOrder(): void
     {

@@ -10,7 +10,9 @@ use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Question\Asking;
+use Lotrik\Desk\Question\Order\PriceBand;
 use Lotrik\Desk\Quote;
+use Lotrik\Desk\Quotes;
 use Lotrik\ExitPlan\ExitPlan;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
@@ -22,7 +24,7 @@ use Lotrik\Refusal\Refusal;
 /** Works an order request out against the account: what it would be, for how many lots, with which exits, and whether it may be. */
 final class Intake
 {
-    public function __construct(private readonly DeskState $state, private readonly Asking $asking) {}
+    public function __construct(private readonly DeskState $state, private readonly Asking $asking, private readonly Quotes $quotes) {}
 
     /** A plan in ticks for so many lots of the open position. @throws Refusal where it does not fit */
     public function fitted(
@@ -126,6 +128,9 @@ final class Intake
         $open = $holding->position->closedBy($request->side, PHP_INT_MAX);
         $closes = $request->through === false || ($open > 0 && $request->through !== true);
         $quantity = $closes && $open > 0 ? min($request->quantity, $this->closable($request, $holding, $open)) : $request->quantity;
+        if ($request->cutsToBand && ! $closes) {
+            $quantity = $this->cut($request, $account, $quote);
+        }
         $closing = min($quantity, $open);
         $at = match ($request->kind) {
             OrderKind::Market => $quote->touch($request->side),
@@ -149,6 +154,22 @@ final class Intake
             $request, $closes ? Role::Close : Role::Entry, $quantity, $closing, $opens, $at, $plan, $refusal, $ranges,
             $opens > 0 && $closing === 0 ? $holding->coveringEntry() : null,
         );
+    }
+
+    /** The lots that stay within the price band; all of them where none do, and the band refuses them. */
+    private function cut(OrderRequest $request, Account $account, Quote $quote): int
+    {
+        $band = $account->limits->in($request->contract->code)->bandTicks;
+        $market = $quote->touch($request->side);
+        if ($band === null || $market === null) {
+            return $request->quantity;
+        }
+        $sweep = Sweep::of($this->quotes, $request->contract, $request->side, $request->quantity, $account->id);
+        $fit = PriceBand::isReachedBy($sweep, $request->side, $market, $band)
+            ? $sweep->within($market + $request->side->sign() * $band)
+            : $request->quantity;
+
+        return $fit > 0 ? min($fit, $request->quantity) : $request->quantity;
     }
 
     /** A closing stop takes the lots that no stop covers yet; where all are covered it is refused, and its lots are as asked for. */

@@ -32,6 +32,7 @@ final readonly class OrderRequest
      * @param int|null $expiresAt ms since 1970 UTC: the date of a GTD order
      * @param int      $now       ms since 1970 UTC
      * @param TrueRanges|null $ranges  average true ranges that were frozen earlier; null takes those of now
+     * @param bool     $cutsToBand a market order that would go beyond the price band is sent for the lots that stay within it
      */
     private function __construct(
         public Contract $contract,
@@ -52,6 +53,7 @@ final readonly class OrderRequest
         public int $now = 0,
         public ?int $planVersion = null,
         public ?TrueRanges $ranges = null,
+        public bool $cutsToBand = false,
     ) {}
 
     /** A stop-limit whose limit lay behind its trigger could not be filled where it is set off. */
@@ -106,14 +108,30 @@ final readonly class OrderRequest
             throw $body->fault('closing', '"close" or "through"');
         }
         $planVersion = $body->optionalInt('plan_version', 1, PHP_INT_MAX);
+        $cuts = self::cutsToBand($body, $kind, $releaseWhen);
         $request = new self(
             $contract, $side, $quantity, $kind, $price, $trigger, $tif, $plan, $closing === null ? null : $closing === 'through',
             $body->optionalString('tag', 60), $releaseWhen, $cancelAt, $expiresAt, $state->contracts[$releaseWhen->contract ?? ''] ?? null,
             'by hand'.($body->raw('via') === null ? '' : ', '.$body->string('via', null, 60)), $at, $planVersion,
+            cutsToBand: $cuts,
         );
         $body->done();
 
         return $request;
+    }
+
+    /** @throws InvalidDocument */
+    private static function cutsToBand(Node $body, OrderKind $kind, ?ReleaseCondition $releaseWhen): bool
+    {
+        $over = $body->raw('over_band');
+        if (! in_array($over, [null, 'refuse', 'cut'], true)) {
+            throw $body->fault('over_band', '"refuse" or "cut"');
+        }
+        if ($over === 'cut' && ($kind !== OrderKind::Market || $releaseWhen !== null)) {
+            throw $body->fault('over_band', '"refuse": only a market order that is sent now can be cut to the price band');
+        }
+
+        return $over === 'cut';
     }
 
     public static function marketEntry(

@@ -27,7 +27,7 @@ final class Preview
         $contract = $request->contract;
         $sign = $request->side->sign();
         if ($ticket->joins !== null) {
-            return self::joining($ticket, $ticket->joins, $holding);
+            return self::joining($ticket, $ticket->joins, $holding, $limits);
         }
         $split = [];
         $risk = $reward = Money::zero($contract->currency);
@@ -72,7 +72,7 @@ final class Preview
      *
      * @return array<string, mixed>
      */
-    private static function joining(Ticket $ticket, Entry $set, AccountPosition $holding): array
+    private static function joining(Ticket $ticket, Entry $set, AccountPosition $holding, Limits $limits): array
     {
         $contract = $ticket->request->contract;
         $side = $ticket->request->side;
@@ -106,7 +106,7 @@ final class Preview
         $words = EventText::order(
             $side, $ticket->quantity, $ticket->request->kind, $ticket->request->price, $ticket->request->trigger, $contract,
         )
-            ." · $joins · ".abs($position->lots).' lots then risk '.($limited ? $risk->display() : 'no limit');
+            .implode('', array_map(static fn(string $cut): string => " · $cut", self::cut($ticket, $limits)))." · $joins · ".abs($position->lots).' lots then risk '.($limited ? $risk->display() : 'no limit');
 
         return [
             'kind' => $ticket->request->kind->value, 'tick' => $ticket->at, 'words' => $words, 'closes' => 0, 'opens' => $ticket->opens, 'split_words' => $joins,
@@ -203,6 +203,7 @@ final class Preview
             $closes = "closes {$ticket->closes}".($ticket->role === Role::Close ? ' of '.abs($holding->position->lots) : '');
             $parts[] = $ticket->opens > 0 ? "$closes, opens ".($request->side->sign() > 0 ? 'long' : 'short')." {$ticket->opens}" : $closes;
         }
+        $parts = [...$parts, ...self::cut($ticket, $limits)];
         if ($ticket->opens > 0) {
             $parts[] = $ticket->plan->name ?? 'no exit plan';
             $parts[] = $risk === null ? 'no stop: unlimited risk' : "risk {$risk->display()} + {$fees->display()} fees";
@@ -225,6 +226,16 @@ final class Preview
         }
 
         return implode(' · ', $parts);
+    }
+
+    /** @return list<string> that it is for fewer lots than were asked for */
+    private static function cut(Ticket $ticket, Limits $limits): array
+    {
+        $band = $limits->in($ticket->request->contract->code)->bandTicks;
+
+        return $ticket->request->cutsToBand && $ticket->quantity < $ticket->request->quantity && $ticket->mayOpen()
+            ? ["cut from {$ticket->request->quantity} to stay within the price band of $band ticks"]
+            : [];
     }
 
     /** `2 lots: 1 at +9, 1 runs` */

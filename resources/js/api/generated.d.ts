@@ -4063,6 +4063,11 @@ export interface components {
             after?: number | null;
             via?: string | null;
             this_order?: components["schemas"]["PlanChange"] | null;
+            /**
+             * @description A market order that would go through the depth beyond the price band is refused, or cut to the lots that stay within it.
+             * @enum {string}
+             */
+            over_band?: "refuse" | "cut";
         };
         PreviewRequest: {
             account: number;
@@ -4095,6 +4100,11 @@ export interface components {
             after?: number | null;
             via?: string | null;
             this_order?: components["schemas"]["PlanChange"] | null;
+            /**
+             * @description A market order that would go through the depth beyond the price band is refused, or cut to the lots that stay within it.
+             * @enum {string}
+             */
+            over_band?: "refuse" | "cut";
         };
         OrderChange: {
             client_id: string;
@@ -4221,6 +4231,11 @@ export interface components {
             after?: number | null;
             via?: string | null;
             this_order?: components["schemas"]["PlanChange"] | null;
+            /**
+             * @description A market order that would go through the depth beyond the price band is refused, or cut to the lots that stay within it.
+             * @enum {string}
+             */
+            over_band?: "refuse" | "cut";
         };
         PairRequest: {
             client_id: string;

@@ -10,7 +10,7 @@ import { useDesk } from '@/stream/store';
 function sizeBody(by: SizedBy, amount: string) {
     const basis = basisOf();
     const short = (useDesk.getState().positions[basis.contract]?.quantity ?? 0) < 0;
-    const { quantity: _lots, ...body } = bodyOf({ side: short ? 'sell' : 'buy', kind: 'market' }, basis);
+    const { quantity: _lots, over_band: _cut, ...body } = bodyOf({ side: short ? 'sell' : 'buy', kind: 'market' }, basis);
     return { ...body, risk: { [by]: amount.trim() } };
 }
 

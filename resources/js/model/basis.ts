@@ -18,6 +18,8 @@ export interface Basis extends Ground {
     readonly tif?: 'day' | 'gtc';
     /** what is different from the plan for this order only */
     readonly change?: PlanChange;
+    /** a market order beyond the price band is cut, not refused */
+    readonly cut?: boolean;
 }
 
 export interface Placement {
@@ -50,7 +52,8 @@ export function basisOf(contract = useChoices.getState().code): Basis {
     const { lots, plan } = chosenFor(contract);
     const tif = useSettings.getState().entry.contracts[contract]?.tif;
     const change = contract === useChoices.getState().code ? thisOrder(plan) : undefined;
-    return { ...groundOf(contract), lots, plan, tag, ...(tif && { tif }), ...(change && { change }) };
+    const cut = useSettings.getState().entry.cut_to_band;
+    return { ...groundOf(contract), lots, plan, tag, ...(tif && { tif }), ...(change && { change }), ...(cut && { cut }) };
 }
 
 /** The same for what is drawn: it changes when one of the choices does. */
@@ -60,17 +63,20 @@ export function useBasis(contract: string): Basis {
     const tag = useChoices((choices) => choices.tag);
     const front = useChoices((choices) => choices.code);
     const tif = useSettings((settings) => settings.entry.contracts[contract]?.tif);
+    const cut = useSettings((settings) => settings.entry.cut_to_band);
     const change = useThisOrder();
     // biome-ignore lint/correctness/useExhaustiveDependencies: what is chosen is read where it stands
-    return useMemo(() => basisOf(contract), [contract, lots, plan, tag, front, tif, change]);
+    return useMemo(() => basisOf(contract), [contract, lots, plan, tag, front, tif, change, cut]);
 }
+
+const isHeld = ({ release_at, condition, after }: More) => (release_at ?? condition ?? after) !== undefined;
 
 /** An order as the API takes it: what the ghost shows, what the preview is asked for and what is sent. */
 export type OrderBody = ReturnType<typeof bodyOf>;
 
 export function bodyOf(
     { side, kind, price, trigger }: Placement,
-    { account, contract, lots, plan, tag, tif, change }: Basis,
+    { account, contract, lots, plan, tag, tif, change, cut }: Basis,
     more: More = {},
 ) {
     return {
@@ -84,6 +90,7 @@ export function bodyOf(
         ...(trigger !== undefined && { trigger }),
         ...(tag !== '' && { tag }),
         ...(tif && kind !== 'market' && { tif }),
+        ...(cut && kind === 'market' && !isHeld(more) && { over_band: 'cut' as const }),
         ...(change && plan !== null && { this_order: change }),
         ...more,
     };

@@ -61,6 +61,8 @@ export interface Settings {
         act_on_press: boolean;
         /** buttons that open send at once, one-click or not */
         buttons_at_once: boolean;
+        /** a market order beyond the price band is sent for the lots that stay within it; else it is refused */
+        cut_to_band: boolean;
         contracts: Record<string, ContractEntry>;
     };
 }
@@ -86,6 +88,7 @@ export const useSettings = create<Settings>(() => ({
         idle_minutes: 10,
         act_on_press: false,
         buttons_at_once: false,
+        cut_to_band: false,
         contracts: {},
     },
 }));

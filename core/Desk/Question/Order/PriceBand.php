@@ -11,6 +11,7 @@ use Lotrik\Desk\Question\Proposal;
 use Lotrik\Desk\Question\Rule;
 use Lotrik\Desk\Quotes;
 use Lotrik\Order\OrderKind;
+use Lotrik\Order\Side;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Refusal\RefusalCode;
 
@@ -48,7 +49,7 @@ final class PriceBand implements Rule
         }
         $sign = $request->side->sign();
         if ($request->kind === OrderKind::Market && $request->releaseWhen === null) {
-            return $this->refuseSweep($ticket, $proposal, $band, $market, $market + $sign * $band);
+            return $this->refuseSweep($ticket, $proposal, $band, $market);
         }
         if ($level === null) {
             return null;
@@ -70,19 +71,26 @@ final class PriceBand implements Rule
     }
 
     /** What rests says how far a market order goes. */
-    private function refuseSweep(Ticket $ticket, Proposal $proposal, int $band, int $market, int $most): ?Refusal
+    private function refuseSweep(Ticket $ticket, Proposal $proposal, int $band, int $market): ?Refusal
     {
         $side = $ticket->request->side;
         $sweep = Sweep::of($this->quotes, $proposal->contract, $side, $ticket->quantity, $proposal->account->id);
-        if ($sweep->worst === null || $side->sign() * ($sweep->worst - $most) <= 0) {
+        if ($sweep->worst === null || ! self::isReachedBy($sweep, $side, $market, $band)) {
             return null;
         }
+        $most = $market + $side->sign() * $band;
         $price = $proposal->contract->price(...);
 
         return self::marketBand(
             $ticket->quantity, $price($sweep->worst), $side->sign() * ($sweep->worst - $market),
             $band, $price($market), $sweep->within($most), $price($most),
         );
+    }
+
+    /** Whether a market order would go through the depth beyond the band. Prices and band in ticks. */
+    public static function isReachedBy(Sweep $sweep, Side $side, int $market, int $band): bool
+    {
+        return $sweep->worst !== null && $side->sign() * ($sweep->worst - $market) > $band;
     }
 
     /** The worst that it could be filled at; null where it waits for a better price, or takes what there is. */

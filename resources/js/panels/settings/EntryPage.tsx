@@ -93,6 +93,9 @@ export function EntryPage() {
                 <Switch on={entry.act_on_press} set={(on) => void save({ act_on_press: on })} name="act-on-press">
                     {WORDS.actOnPress}
                 </Switch>
+                <Switch on={entry.cut_to_band} set={(on) => void save({ cut_to_band: on })} name="cut-to-band">
+                    {WORDS.cutToBand}
+                </Switch>
             </Group>
             <Group legend="Quick row">
                 {QUICK_NAMES.map(([name, words]) => {

@@ -11,6 +11,7 @@ export const WORDS = {
     secondPress: 'Ignore double clicks within (ms, 0: off)',
     oneClickIdle: 'Turn one-click off after … idle minutes',
     sendAtOnce: 'Quick row, action keys and armed rows send at once, one-click or not',
+    cutToBand: 'Cut market orders that would go beyond the price band; off, they are refused',
     actOnPress: 'A press on the ladder acts as it goes down, not where it is let go',
     forContract: (code: Value) => `For ${code} alone`,
     ticketKind: 'Kind on the ticket at first',
