@@ -51,6 +51,7 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::get('accounts/{account}/day', [AccountController::class, 'day'])->takes('which');
     Route::get('accounts/{account}/limits', [AccountController::class, 'limits']);
     Route::put('accounts/{account}/limits', [AccountController::class, 'setLimits']);
+    Route::post('accounts/{account}/lift', [AccountController::class, 'lift']);
     Route::get('limits/schema', [AccountController::class, 'limitsSchema']);
     Route::get('accounts/{account}/risk', [AccountController::class, 'risk']);
     Route::get('positions', [AccountController::class, 'positions'])->takes('account');

@@ -53,5 +53,8 @@ final class AppServiceProvider extends ServiceProvider
                 : Response::deny('the practice market is everybody\'s, and only the owner of the desk steers it; '
                     .'bin/start --open-practice lets all');
         });
+        Gate::define('lift-limits', static fn(User $user): Response => $user->owns_desk
+            ? Response::allow()
+            : Response::deny('only the owner of the desk lifts what a limit has stopped; it ends by itself with the next trading day'));
     }
 }

@@ -141,6 +141,7 @@ final class DeskState
             ),
             $event instanceof E\Account\LimitsSet => AccountEvents::limitsSet($this, $event),
             $event instanceof E\Account\AccountBarred => AccountEvents::barred($this, $event),
+            $event instanceof E\Account\BarLifted => AccountEvents::lifted($this, $event),
             $event instanceof E\Account\EntriesStopped => AccountEvents::entriesStopped($this, $event),
             $event instanceof E\Account\CloseNear => $this->bookOf($event->account)->closeTold[$event->contract] = [$event->closes, $event->minutes],
             $event instanceof E\Account\TradeEnded => AccountEvents::tradeEnded($this, $event),

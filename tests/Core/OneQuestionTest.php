@@ -318,6 +318,50 @@ final class OneQuestionTest extends TestCase
         self::assertFalse($system->system->desk->state->isBarred($new, $system->now() + 86_400_000));
     }
 
+    /** What was taken over is lifted for the account that took it over, and what an account has done itself is not. */
+    public function testWhatIsLiftedHoldsBackNoMoreAndOverAKill(): void
+    {
+        $system = self::system(more: ['losses_in_a_row' => 1, 'daily_loss' => '200.00', 'pause' => ['loss' => '10.00', 'minutes' => 30]]);
+        $change = static fn(callable $do): mixed => $system->system->changeAccounts($do, $system->now());
+        $lift = static function (int $account) use ($system, $change): string {
+            $of = $system->system->desk->state->accounts[$account];
+            $uses = $system->system->desk->lossWatch()->uses($of, $system->now());
+            try {
+                $change(static fn(Accounts $accounts) => $accounts->lift($of, $uses, 'Owner'));
+            } catch (Refusal $refusal) {
+                return $refusal->problem->value;
+            }
+
+            return '';
+        };
+        $buy = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'];
+        self::assertSame('nothing-to-change', $lift(1));
+        $lose = static function (int $lots) use ($system, $buy): void {
+            $system->handle('place', ['quantity' => $lots] + $buy);
+            $system->push(-4);
+            $system->handle('flatten', ['contract' => TestSystem::CODE]);
+        };
+        $lose(2);
+        self::assertSame('entries-stopped', $system->refusal('place', $buy)->problem->value);
+        self::assertSame('', $lift(1));
+        $system->step(1);
+        $system->restart();
+        $lose(20);
+        self::assertStringContainsString('Lifted by Owner: the stop of new entries (1 losing trade, and the limit is 1), 1 losing trade', implode("\n", $system->words()));
+        self::assertTrue($system->system->desk->state->isBarred(1, $system->now()));
+        self::assertSame('barred', $lift(1), 'it would be barred again at once');
+        $new = (int) $change(static fn(Accounts $accounts): int => $accounts->open(1, Node::of([
+            'name' => 'Another', 'currency' => 'EUR', 'balance' => '5000.00', 'rates' => [],
+        ]), ['order_limit' => 20, 'position_limit' => 40]));
+        self::assertTrue($system->system->desk->state->isBarred($new, $system->now()));
+        self::assertSame('', $lift($new));
+        $system->handle('place', $buy, $new);
+        self::assertTrue($system->system->desk->state->isBarred(1, $system->now()), 'the other one stays barred');
+        $system->step(1);
+        $system->restart();
+        self::assertFalse($system->system->desk->state->isBarred($new, $system->now()));
+    }
+
     /** Cut to the lots that stay within the band, where the trader chose so: by a venue that fills it, nothing is worse than the band. */
     public function testAMarketOrderIsCutToTheBandWhereTheTraderChoseSo(): void
     {

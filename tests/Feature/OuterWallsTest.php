@@ -192,7 +192,7 @@ final class OuterWallsTest extends DeskCase
         }
     }
 
-    public function testOnlyTheFirstUserSteersThePracticeMarketUnlessItIsOpenToAll(): void
+    public function testOnlyTheOwnerOfTheDeskSteersThePracticeMarketAndLiftsWhatALimitHasStopped(): void
     {
         $desk = RunningDesk::startAsUsual('--paused');
         try {
@@ -209,6 +209,25 @@ final class OuterWallsTest extends DeskCase
                 $lines,
             );
             self::assertSame(200, $other->call('POST', 'practice/DULZ6', ['push_ticks' => 2], $lines[0])->status);
+
+            $lift = "accounts/{$other->account}/lift";
+            self::assertSame([403, 'forbidden'], [($own = $other->call('POST', $lift, []))->status, $own->body['code']]);
+            $hidden = $desk->trader()->call('POST', $lift, []);
+            self::assertSame([404, 'unknown-account'], [$hidden->status, $hidden->body['code']], "another's looks as if it were not there");
+            self::assertSame([422, 'nothing-to-change'], [($none = $other->call('POST', $lift, [], $lines[0]))->status, $none->body['code']]);
+            self::assertSame([422, '/by'], [($bad = $other->call('POST', $lift, ['by' => 'me'], $lines[0]))->status, $bad->body['pointer']]);
+            $limits = ['format' => 'lotrik.limits/1', 'daily_loss' => '500.00', 'losses_in_a_row' => 1];
+            self::assertSame(200, $other->call('PUT', "accounts/{$other->account}/limits", $limits)->status);
+            $other->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market']);
+            $other->call('POST', 'practice/DULZ6', ['push_ticks' => -4], $lines[0]);
+            $other->call('POST', 'contracts/DULZ6/flatten', ['client_id' => 'out', 'account' => $other->account]);
+            self::assertSame('entries-stopped', $other->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->body['code']);
+            $lifted = $other->call('POST', $lift, [], $lines[0]);
+            self::assertSame([200, null, 0], [$lifted->status, $lifted->body['stopped_until'], $lifted->body['losses_in_a_row']]);
+            $desk->killEngine();
+            self::assertSame(201, $other->place(['contract' => 'DULZ6', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market'])->status);
+            $words = array_column($other->call('GET', "journal?account={$other->account}&after=0")->body['items'], 'words');
+            self::assertNotSame([], preg_grep('/^Lifted by Demo trader: the stop of new entries/', $words));
         } finally {
             $desk->stop();
         }

@@ -285,6 +285,7 @@ final class DeliberateBreaks
         yield 'both of a pair count' => ['Desk\Order\DeskOrder', 'return $this->tie?->oco === true ? $this->tie->group : null;', 'return null;'];
         yield 'both of a new pair count' => ['Desk\Question\Asking', '$oco ? self::PAIR : null', 'null'];
         yield 'what is untied is not asked about' => ['Desk\Command\Order\UntieOrder', '$after->withEntry($entry->alone())', '$after'];
+        yield 'what an account has reached itself is lifted' => ['Desk\Account\Accounts', 'if ($use->isReached()) {', 'if (false) {'];
         yield 'a market order is cut, and is sent whole' => ['Desk\Intake\Intake', 'return $fit > 0 ? min($fit, $request->quantity) : $request->quantity;', 'return $request->quantity;'];
         yield 'a market order is overtaken by what is sent after it' => ['Desk\AtRisk\Reach', '$order < $sent', 'true'];
         yield 'a market order finds what may have closed' => ['Desk\AtRisk\Reach', 'max(0, $open - $before - $found)', 'max(0, $open - $found)'];

@@ -60,14 +60,19 @@ final readonly class AccountChanges
     public function change(Asked $asked, int $at): callable
     {
         [$op, $account, $body] = [$asked->request->op, $asked->account, Node::of($asked->request->body)];
+        $uses = $op === Operation::AccountLift ? $this->system->desk->lossWatch()->uses($account, $at) : [];
 
-        return self::told(200, $this->system->changeAccounts(static function (Accounts $accounts) use ($op, $account, $body): int {
+        return self::told(200, $this->system->changeAccounts(static function (Accounts $accounts) use ($op, $account, $body, $uses): int {
             if ($op === Operation::AccountReset) {
                 return $accounts->reset($account, $body);
             }
             if ($op === Operation::AccountClose) {
                 $body->done();
                 $accounts->close($account);
+            } elseif ($op === Operation::AccountLift) {
+                $by = $body->string('by');
+                $body->done();
+                $accounts->lift($account, $uses, $by);
             } elseif ($op === Operation::AccountRates) {
                 $accounts->setRates($account, $body);
             } else {

@@ -13,6 +13,7 @@ enum Operation: string
     case AccountReset = 'account-reset';
     case AccountRates = 'account-rates';
     case AccountLimits = 'account-limits';
+    case AccountLift = 'account-lift';
     case Place = 'place';
     case PlacePair = 'place-pair';
     case Tie = 'tie';
@@ -84,7 +85,8 @@ enum Operation: string
     public function isSetting(): bool
     {
         return match ($this) {
-            self::AccountOpen, self::AccountClose, self::AccountReset, self::AccountRates, self::AccountLimits, self::SetCalendar => true,
+            self::AccountOpen, self::AccountClose, self::AccountReset, self::AccountRates, self::AccountLimits, self::AccountLift,
+            self::SetCalendar => true,
             default => false,
         };
     }

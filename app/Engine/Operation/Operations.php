@@ -75,8 +75,8 @@ final class Operations
         $asked = Asked::by($request, $this->system->desk->state);
 
         return match ($request->op) {
-            Operation::AccountClose, Operation::AccountReset, Operation::AccountRates,
-            Operation::AccountLimits => $this->accounts->change($asked, $at),
+            Operation::AccountClose, Operation::AccountReset, Operation::AccountRates, Operation::AccountLimits,
+            Operation::AccountLift => $this->accounts->change($asked, $at),
             Operation::WatchLevels => $this->steering->watchLevels($asked, $at),
             Operation::SetCalendar => $this->steering->setCalendar($asked, $at),
             Operation::Practice => $this->steering->practise($asked, $at),

@@ -13,6 +13,7 @@ use App\Engine\View\RiskView;
 use App\Engine\View\Time;
 use App\Models\FillRow;
 use Lotrik\Desk\Event\Account\AccountBarred;
+use Lotrik\Desk\Event\Account\BarLifted;
 use Lotrik\Desk\Event\Account\CloseNear;
 use Lotrik\Desk\Event\Account\EntriesStopped;
 use Lotrik\Desk\Event\Account\LimitNeared;
@@ -42,7 +43,7 @@ final class Publisher
     /** Every event goes out in words; these are told at once and not only listed. */
     private const SPEAKING = [
         StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class,
-        AccountBarred::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class, StepTaken::class,
+        AccountBarred::class, BarLifted::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class, StepTaken::class,
         StepsStopped::class, LevelTold::class, EntriesStopped::class, LimitNeared::class, LimitsSet::class, CloseNear::class,
     ];
 

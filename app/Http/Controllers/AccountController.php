@@ -10,6 +10,7 @@ use App\Http\DayReport;
 use App\Http\Page;
 use App\Http\Requests\AccountRequest;
 use App\Http\Requests\ApiRequest;
+use App\Http\Requests\LiftRequest;
 use App\Http\Requests\TicketRequest;
 use App\Http\Resources\AccountResource;
 use App\Http\Resources\FillResource;
@@ -17,6 +18,7 @@ use App\Http\Resources\JournalResource;
 use App\Models\AccountRow;
 use App\Models\FillRow;
 use App\Models\JournalRow;
+use App\Models\User;
 use Illuminate\Http\JsonResponse;
 use Lotrik\Desk\AtRisk\Gap;
 use Lotrik\Refusal\Refusal;
@@ -68,9 +70,22 @@ final class AccountController extends ApiController
         return $this->limitsNow($request);
     }
 
-    private function limitsNow(AccountRequest $request): JsonResponse
+    /** Lifts a bar that was taken over, a pause or a streak of losses; said in the account's journal. */
+    public function lift(LiftRequest $request): JsonResponse
     {
-        $limits = $this->engine->for($request->trader(), $request->account()->id)->call(Operation::Limits, [])['body'];
+        if ($request->fields() !== []) {
+            throw Refusal::invalid((string) array_key_first($request->fields()), current($request->fields()), 'an empty object');
+        }
+        $account = $request->account();
+        $owner = User::query()->findOrFail($account->owner_id);
+        $this->engine->for($owner, $account->id)->call(Operation::AccountLift, ['by' => $request->trader()->name]);
+
+        return $this->limitsNow($request, $owner);
+    }
+
+    private function limitsNow(AccountRequest $request, ?User $owner = null): JsonResponse
+    {
+        $limits = $this->engine->for($owner ?? $request->trader(), $request->account()->id)->call(Operation::Limits, [])['body'];
         foreach (['now', 'next'] as $document) {
             if (is_array($limits[$document])) {
                 // An object in JSON, even where there are none.

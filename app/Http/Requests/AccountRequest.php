@@ -7,7 +7,7 @@ namespace App\Http\Requests;
 use App\Models\AccountRow;
 
 /** A command or a question for the account in the address. */
-final class AccountRequest extends CommandRequest
+class AccountRequest extends CommandRequest
 {
     protected function findAccount(): AccountRow
     {

@@ -9,6 +9,7 @@ use Brick\Math\RoundingMode;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\Account\AccountClosed;
 use Lotrik\Desk\Event\Account\AccountOpened;
+use Lotrik\Desk\Event\Account\BarLifted;
 use Lotrik\Desk\Event\Account\LimitsSet;
 use Lotrik\Desk\Event\Account\RatesSet;
 use Lotrik\Desk\Event\EventRecorder;
@@ -18,6 +19,7 @@ use Lotrik\Document\Node;
 use Lotrik\Money\Currency;
 use Lotrik\Refusal\Refusal;
 use Lotrik\Refusal\RefusalCode;
+use Lotrik\Risk\DayUse;
 use Lotrik\Risk\Limits\Amount;
 use Lotrik\Risk\Limits\Limits;
 
@@ -78,6 +80,38 @@ final class Accounts
             'owner' => $owner, 'name' => $name, 'currency' => $currency->code, 'balance' => $balance, 'rates' => $rates,
             'daily_loss_limit' => $loss,
         ] + $limits);
+    }
+
+    /**
+     * Lifts a bar that was taken over, a pause and a streak of losses, today. A limit that this account has reached itself would bar it
+     * again at once: it is not lifted.
+     *
+     * @param list<DayUse> $uses how much of each limit of its day is used up
+     * @param string       $by   who does it, by name
+     *
+     * @throws Refusal
+     */
+    public function lift(Account $account, array $uses, string $by): void
+    {
+        $this->mustNotBeClosed($account);
+        foreach ($uses as $use) {
+            if ($use->isReached()) {
+                throw self::stillReached($account->name, $use->limit);
+            }
+        }
+        $at = $this->recorder->at;
+        $book = $this->state->bookOf($account->id);
+        [$until, $because] = $book->entriesStopped;
+        [$day, $lost] = $book->losses;
+        $what = array_filter([
+            $book->isBarred($at) ? "the bar for $book->barredFor" : '',
+            $at < $until ? "the stop of new entries ($because)" : '',
+            $lost > 0 && $day === $account->limits->day->begins($at) ? "$lost losing ".($lost === 1 ? 'trade' : 'trades in a row') : '',
+        ]);
+        if ($what === []) {
+            throw self::nothingToLift($account->name);
+        }
+        $this->recorder->note(new BarLifted($account->id, $by, implode(', ', $what)));
     }
 
     /** @throws Refusal */
@@ -287,6 +321,16 @@ final class Accounts
         }
 
         return $rates;
+    }
+
+    private static function stillReached(string $name, string $limit): Refusal
+    {
+        return new Refusal(RefusalCode::Barred, "$limit of $name is reached by its own trades: nothing lifts it before its next trading day");
+    }
+
+    private static function nothingToLift(string $name): Refusal
+    {
+        return new Refusal(RefusalCode::NothingToChange, "nothing keeps $name from new entries: there is no bar, pause or streak to lift");
     }
 
     /** @param string $left such as "DULZ6 2 lots open and 3 orders working" */

@@ -8,6 +8,7 @@ use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event\Account\AccountBarred;
 use Lotrik\Desk\Event\Account\AccountClosed;
 use Lotrik\Desk\Event\Account\AccountOpened;
+use Lotrik\Desk\Event\Account\BarLifted;
 use Lotrik\Desk\Event\Account\CloseNear;
 use Lotrik\Desk\Event\Account\DayBegun;
 use Lotrik\Desk\Event\Account\EntriesStopped;
@@ -63,6 +64,7 @@ final class EventCodec
     private const EVENTS = [
         AccountOpened::TYPE => AccountOpened::class,
         AccountBarred::TYPE => AccountBarred::class,
+        BarLifted::TYPE => BarLifted::class,
         AccountClosed::TYPE => AccountClosed::class,
         RatesSet::TYPE => RatesSet::class,
         LimitsSet::TYPE => LimitsSet::class,

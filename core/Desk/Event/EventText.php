@@ -76,6 +76,7 @@ final class EventText
                 .' '.$state->accounts[$event->account]->rates->base->code.' after fees',
             $event instanceof E\Account\CloseNear => "{$event->contract} closes in {$event->minutes} ".($event->minutes === 1 ? 'minute' : 'minutes').": {$event->left}",
             $event instanceof E\Account\LimitNeared => "{$event->percent} % of {$event->limit} is used up: {$event->figures}",
+            $event instanceof E\Account\BarLifted => "Lifted by {$event->by}: {$event->what}",
             $event instanceof E\Account\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",
             $event instanceof E\Venue\CalendarSet => 'Calendar set: '.self::days(count((array) $event->calendar['days'])),
             $event instanceof E\Venue\ContractListed => "{$event->contract} listed",

@@ -57,6 +57,12 @@ final class AccountEvents
         [$book->barredUntil, $book->barredFor] = [$event->until, $event->limit];
     }
 
+    public static function lifted(DeskState $state, E\Account\BarLifted $event): void
+    {
+        $book = $state->bookOf($event->account);
+        [$book->barredUntil, $book->entriesStopped, $book->losses] = [0, [0, ''], [0, 0]];
+    }
+
     public static function dayBegun(DeskState $state, E\Account\DayBegun $event): void
     {
         $state->bookOf($event->account)->day->begin($event->day, array_map(

@@ -8,6 +8,7 @@ import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
 import { Group } from '@/ui/Group';
+import { ask } from '@/ui/question';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
 import { type ContractFields, isEmpty, type LimitsFields, limitsDocument, limitsFields, ON_A_DATE } from './limitsForm';
@@ -64,7 +65,7 @@ function LimitsSet({ account, limits }: { account: Account; limits: Limits }) {
     const { code } = useChoices.getState();
     return (
         <Page name="limits">
-            <Used limits={limits} />
+            <Used limits={limits} lift={() => askToLift(account, setFault)} />
             <form
                 className="flex flex-col gap-8"
                 aria-label={WORDS.limitsOf(account.name)}
@@ -121,10 +122,34 @@ function LimitsSet({ account, limits }: { account: Account; limits: Limits }) {
     );
 }
 
+/** Enter at the dialog keeps it: what a limit has stopped is not lifted by a key that was meant for the ladder. */
+function askToLift(account: Account, setFault: (words: string) => void): void {
+    ask({
+        title: WORDS.liftQuestion(account.name),
+        words: WORDS.liftMeans,
+        safe: 'Keep it',
+        answers: [
+            {
+                label: 'Lift it',
+                name: 'lift-it',
+                act: async () => {
+                    try {
+                        queries.setQueryData(['limits', account.id], await call<Limits>('POST', `accounts/${account.id}/lift`, {}));
+                        setFault('');
+                    } catch (refusal) {
+                        if (!(refusal instanceof Problem)) throw refusal;
+                        setFault(refusal.message);
+                    }
+                },
+            },
+        ],
+    });
+}
+
 const moment = (iso: string): string => `${iso.slice(0, 10)} ${iso.slice(11, 16)} UTC`;
 
 /** How much of each limit of the day is used up, and what holds the account back now. */
-function Used({ limits }: { limits: Limits }) {
+function Used({ limits, lift }: { limits: Limits; lift: () => void }) {
     return (
         <div className="flex flex-col gap-3" data-part="limits-used">
             {limits.barred_until && (
@@ -147,6 +172,14 @@ function Used({ limits }: { limits: Limits }) {
                 </p>
             ))}
             {limits.losses_in_a_row > 0 && <p>{WORDS.lossesInARow(limits.losses_in_a_row)}</p>}
+            {(limits.barred_until || limits.stopped_until || limits.losses_in_a_row > 0) && (
+                <p className="flex items-center gap-10">
+                    <Button onClick={lift} data-name="lift">
+                        Lift
+                    </Button>
+                    <span className="text-soft">{WORDS.liftMeans}</span>
+                </p>
+            )}
         </div>
     );
 }

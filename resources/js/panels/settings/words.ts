@@ -36,6 +36,8 @@ export const WORDS = {
     tightensAtOnce: (day: Value) => `Tighter limits apply now, looser ones from ${day}.`,
     dayEnds: (at: Value) => `The next day begins at ${at}.`,
     barredFor: (limit: Value, until: Value) => `${limit} was reached: no new entries until ${until}`,
+    liftQuestion: (account: Value) => `Let ${account} enter again today?`,
+    liftMeans: 'The owner of the desk can lift a bar, a pause or a streak; it is written into the journal.',
     stoppedFor: (because: Value, until: Value) => `${because}: no new entries until ${until}`,
     usedOf: (used: Value, of: Value, currency: Value, percent: Value) => `${used} of ${of} ${currency} · ${percent} %`,
     lossesInARow: (lost: number) => `${lost} losing ${lost === 1 ? 'trade' : 'trades in a row'}`,
