@@ -81,10 +81,11 @@ final class WideActions
     /** @return array<string, mixed> what is set rather than traded, or only asked */
     private function house(): array
     {
-        return match ($this->between(0, 6)) {
+        return match ($this->between(0, 7)) {
             0, 1 => ['do' => 'rates', 'rates' => ['EUR' => '1.0'.$this->between(1, 9), 'USD' => '0.9'.$this->between(1, 9), 'JPY' => '0.006'.$this->between(1, 9)]],
             2 => ['do' => 'account-reset'],
             3 => ['do' => 'account-open'],
+            6 => ['do' => 'account-lift'],
             4 => ['do' => 'calendar', 'days' => [['date' => '2026-11-0'.$this->between(2, 4), 'close' => '18:'.$this->between(10, 29), 'contracts' => ['DULZ6']]]],
             5 => ['do' => 'size', 'order' => $this->order(), 'risk' => ['money' => $this->between(10, 200).'.00']],
             default => ['do' => 'what-if', 'order' => $this->order()],
@@ -140,7 +141,8 @@ final class WideActions
         };
 
         return ['side' => $this->side(), 'quantity' => $this->between(1, 6), 'kind' => $kind, 'exit_plan' => $this->plans->one()] + $beyond
-            + ($this->oneIn(4) ? $this->duration() : []) + ($this->oneIn(4) ? ['closing' => 'through'] : []) + ($this->oneIn(12) ? ['this_order' => ['stop' => $this->between(2, 9)]] : []);
+            + ($this->oneIn(4) ? $this->duration() : []) + ($this->oneIn(4) ? ['closing' => 'through'] : []) + ($this->oneIn(12) ? ['this_order' => ['stop' => $this->between(2, 9)]] : [])
+            + ($kind === 'market' && $this->oneIn(4) ? ['over_band' => 'cut'] : []);
     }
 
     /** @return array<string, mixed> times in ms from then */

@@ -91,6 +91,9 @@ final class WideHistory
                 'account-reset' => $this->goesOn[$action['account'] ?? 1] = (int) $this->accounts(
                     fn(Accounts $accounts): int => $accounts->reset($this->now($account), Node::of(['balance' => '8000.00'])),
                 ),
+                'account-lift' => $this->accounts(fn(Accounts $accounts) => $accounts->lift(
+                    $this->now($account), $this->system->system->desk->lossWatch()->uses($this->now($account), $this->system->now()), 'Owner',
+                )),
                 'calendar' => $this->system->calendar($body['days']),
                 'size' => $this->system->system->desk->queries->size(
                     $account,
