@@ -163,4 +163,52 @@ abstract class PageCase extends TestCase
             ['type' => 'keyUp', 'value' => $held],
         ]]]]);
     }
+
+    /** A key as the browser tells of it. @param array<string, mixed> $with */
+    protected function key(string $type, string $key, string $code, array $with = [], string $on = 'body'): void
+    {
+        $this->page->run(
+            'const [type, on, fields] = arguments; document.querySelector(on).dispatchEvent(new KeyboardEvent(type, {bubbles: true, cancelable: true, ...fields}))',
+            $type,
+            $on,
+            ['key' => $key, 'code' => $code] + $with,
+        );
+    }
+
+    /** @return int lots of the test contract that the account has */
+    protected function lots(string $code = self::CODE): int
+    {
+        return $this->trader->position($code)['quantity'] ?? 0;
+    }
+
+    /**
+     * What happens to calls whose address ends so: `lost` is done and its answer dropped, `gone` never arrives.
+     *
+     * @param list<string> $fates in turn; the last one goes on, and `ok` is as usual
+     */
+    protected function fates(string $ending, array $fates): void
+    {
+        $this->page->run(<<<'JS'
+            const [ending, fates] = arguments;
+            window.real ??= window.fetch;
+            const seen = window.sent = [];
+            window.fetch = async (address, options) => {
+                if (!String(address).endsWith(ending)) return window.real(address, options);
+                const fate = fates[Math.min(seen.push(JSON.parse(options.body).client_id) - 1, fates.length - 1)];
+                if (fate === "gone") throw new TypeError("it never arrived");
+                const answer = await window.real(address, options);
+                if (fate === "lost") throw new TypeError("its answer was lost");
+                return answer;
+            };
+            JS, $ending, $fates);
+    }
+
+    protected function draftAt(int $below): int
+    {
+        $tick = $this->quote('bids') - $below;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'the draft');
+
+        return $tick;
+    }
 }

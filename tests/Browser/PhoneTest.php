@@ -29,11 +29,6 @@ final class PhoneTest extends PageCase
         ]);
     }
 
-    private function lots(): int
-    {
-        return $this->trader->position(self::CODE)['quantity'] ?? 0;
-    }
-
     public function testAPositionIsTightenedAndFlattenedAndNothingCanBeOpened(): void
     {
         $this->open();

@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Tests\Support\Page;
+
+/** Ways in and out, and a session that ends while the desk is open. */
+final class SessionOfThePageTest extends PageCase
+{
+    public function testSignInDemoEntryAndSignOut(): void
+    {
+        $this->page->open('/')->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page');
+        $this->page->find('input[name=email]')->sendKeys('nobody@kestrel-bay.invalid');
+        $this->page->find('input[name=password]')->sendKeys('wrong');
+        $this->page->find('form[action="/sign-in"] button')->click();
+        $this->page->awaitText('[data-part=fault]', 'do not go together');
+        $this->page->find('input[name=email]')->clear()->sendKeys($this->trader->email);
+        $this->page->find('input[name=password]')->sendKeys($this->trader->password);
+        $this->page->find('form[action="/sign-in"] button')->click();
+        $this->page->awaitLive();
+        $this->page->find('form[action="/sign-out"] button')->click();
+        $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page again');
+        $this->page->find('form[action="/demo"] button')->click();
+        $this->page->awaitLive();
+    }
+
+    public function testAnEntryLinkWorksOnceAndThePolicyIsStrict(): void
+    {
+        $this->enter();
+        $headers = get_headers($this->desk->url('/sign-in'), true);
+        $policy = is_array($headers) ? (string) $headers['Content-Security-Policy'] : '';
+        self::assertStringContainsString("default-src 'none'; script-src 'self'; style-src 'self'", $policy);
+        self::assertStringNotContainsString('unsafe', $policy);
+        $other = new Page($this->desk->url());
+        $other->open($this->trader->link)->awaitText('[data-part=fault]', 'has been used');
+        $other->close();
+    }
+
+    public function testAnAddressThatIsNotThereLooksLikeTheRest(): void
+    {
+        $this->page->open('/nowhere');
+        self::assertStringContainsString('There is nothing at this address', $this->page->text('main'));
+    }
+
+    public function testSigningOutClosesTheStreamOfThatSession(): void
+    {
+        $this->enter();
+        $this->page->driver->executeScript('window.open("/", "second")');
+        $this->page->driver->switchTo()->window($this->page->driver->getWindowHandles()[1]);
+        $this->page->awaitLive();
+        $this->page->driver->switchTo()->window($this->page->driver->getWindowHandles()[0]);
+        $this->page->find('form[action="/sign-out"] button')->click();
+        $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page');
+        $this->page->driver->switchTo()->window($this->page->driver->getWindowHandles()[1]);
+        $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
+        $this->page->await(fn(): bool => $this->page->text('[data-field=feed]') !== 'live', 'the other tab to hear nothing any more');
+    }
+
+    public function testACommandWithoutTheCsrfTokenIsRefused(): void
+    {
+        $this->enter();
+        $answer = $this->page->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; fetch("/api/contracts/DULZ6/flatten", {method: "POST", headers: {"Content-Type": "application/json"}, body: "{}"}).then(async (r) => done([r.status, (await r.json()).code]))');
+        self::assertSame([419, 'csrf'], $answer);
+    }
+
+    public function testTheSignInIsAskedForOverTheDeskAndDraftsStay(): void
+    {
+        $this->enter(oneClick: false);
+        $tick = $this->draftAt(5);
+        $this->page->run('window.real ??= window.fetch; window.fetch = async () => new Response("{}", {status: 401})');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
+        $this->page->run('document.querySelector("meta[name=csrf-token]").content = "old"; window.fetch = window.real');
+        $this->page->find('[data-name=go-on]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-field=signed-out]') === 0, 'the desk again');
+        self::assertSame([$tick], $this->chips('draft'));
+        $this->page->await(fn(): bool => $this->page->text('[data-field=feed]') === 'live', 'the feed');
+        $this->page->awaitText('[data-part=strip]', 'Enter sends');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'sent with the new token');
+    }
+
+    /** An answer that was on its way while the session was renewed is about the one before. */
+    public function testALateRefusalOfTheOldSessionDoesNotCloseTheDeskAgain(): void
+    {
+        $this->enter(oneClick: false);
+        $tick = $this->draftAt(5);
+        $this->page->run('window.real ??= window.fetch; window.late = null; window.ended = false; window.fetch = (address, options) => String(address).endsWith("/orders") ? new Promise((answer) => { window.late = () => answer(new Response("{}", {status: 419})); }) : window.ended ? Promise.resolve(new Response("{}", {status: 401})) : window.real(address, options)');
+        $this->page->holdKey("\u{E007}", 10);
+        // A question that is asked again by itself would have closed the desk before the order went out.
+        $this->page->await(fn(): bool => $this->page->run('return window.late !== null'), 'the order on its way');
+        $this->page->run('window.ended = true');
+        $this->page->pointAt(self::lane($tick + 1, 'buy'));
+        $this->page->awaitText('[data-field=signed-out]', 'You are signed out');
+        $this->page->run('const hold = window.fetch; window.fetch = (a, o) => String(a).endsWith("/orders") ? hold(a, o) : window.real(a, o)');
+        $this->page->find('[data-name=go-on]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-field=signed-out]') === 0, 'the desk again');
+        $this->page->run('window.late()');
+        $this->page->awaitText('[data-field=said]', 'Not sent: you are signed out');
+        self::assertSame(0, $this->page->count('[data-field=signed-out]'));
+    }
+}
