@@ -49,7 +49,7 @@ final class KeyMap implements SettingsDocument
         'give-back' => ['j', 'gives stops steered by hand back to their ratchets', false],
         'cover' => ['v', 'puts the chosen plan on the open position', false],
         'uncover' => ['u', 'takes the plan off the open position', true],
-        'close-portion' => ['q', 'closes at the market what a stop-limit has left behind, else the first open portion', true],
+        'close-portion' => ['q', 'closes at the market the lots that a stop-limit missed, else the first open portion', true],
         'close-entry' => ['w', 'closes the oldest entry at the market', true],
         'flatten' => ['x', 'flattens this contract', true],
         'flatten-account' => ['0', 'flattens every contract', true],

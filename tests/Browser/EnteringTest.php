@@ -388,7 +388,7 @@ final class EnteringTest extends PageCase
         $file = sys_get_temp_dir().'/lotrik-keys-'.getmypid().'.json';
         file_put_contents($file, '{"format":"lotrik.action-keys/1","tiles":[{"name":"Odd","key":null,"steps":[{"do":"teleport"}]}]}');
         $this->page->find('[data-name=import-lotrik-action-keys]')->sendKeys($file);
-        $this->page->awaitText('[data-field=settings] [data-part=fault]', '/tiles/0/steps/0/do: found "teleport"');
+        $this->page->awaitText('[data-field=settings] [data-part=fault]', 'Tiles 1, steps 1, do: "teleport" is not one of');
         unlink($file);
         $tiles = array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['action-keys']['tiles'];
         self::assertSame(['Tile 6', 'F15'], [$tiles[5]['name'], $tiles[5]['key']]);

@@ -54,7 +54,7 @@ final class LimitsTest extends PageCase
         self::assertSame([1, 9], [$this->limits()['now']['each_contract']['order_lots'], $this->limits()['next']['each_contract']['order_lots']]);
         $this->type('each.order_lots', 'many');
         $this->page->find('[data-name=save-limits]')->click();
-        $this->page->awaitText('[data-field=limits-fault]', '/each_contract/order_lots');
+        $this->page->awaitText('[data-field=limits-fault]', 'Each contract, order lots: "many" is not a whole number');
         self::assertSame(9, $this->limits()['next']['each_contract']['order_lots']);
         $this->page->holdKey(WebDriverKeys::ESCAPE, 10);
         $this->page->await(fn(): bool => $this->page->count('[data-field=settings]') === 0, 'the desk');
@@ -308,5 +308,34 @@ final class LimitsTest extends PageCase
         sort($kinds);
 
         return $kinds;
+    }
+
+    public function testTheOwnerOfTheDeskLiftsWhatALimitHasStopped(): void
+    {
+        $this->trader->call('PUT', "accounts/{$this->trader->account}/limits", ['losses_in_a_row' => 1] + array_diff_key($this->limits()['now'], ['contracts' => 1]));
+        $order = ['contract' => self::CODE, 'quantity' => 1, 'kind' => 'market'];
+        $this->trader->place(['side' => 'buy'] + $order);
+        $this->trader->push(self::CODE, -2);
+        $this->trader->place(['side' => 'sell'] + $order);
+        $this->enter();
+        $this->page->awaitText('[data-field=stopped]', 'no entries until');
+        $this->openLimits();
+        $this->page->find('[data-name=lift]')->click();
+        $this->page->find('[data-name=lift-it]')->click();
+        // This trader is not the first of the desk.
+        $this->page->awaitText('[data-field=limits-fault]', 'only the owner of the desk lifts what a limit has stopped');
+        self::assertNotNull($this->limits()['stopped_until']);
+        $this->owns(true);
+        $this->page->find('[data-name=lift]')->click();
+        $this->page->find('[data-name=lift-it]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-field=stopped]') === 0, 'no entry is held back');
+        self::assertSame(201, $this->trader->place(['side' => 'buy'] + $order)->status);
+        $this->owns(false);
+    }
+
+    private function owns(bool $does): void
+    {
+        (new \PDO("sqlite:{$this->desk->data}/app.sqlite"))->prepare('UPDATE users SET owns_desk = ? WHERE email = ?')
+            ->execute([(int) $does, $this->trader->email]);
     }
 }

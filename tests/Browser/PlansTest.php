@@ -121,7 +121,7 @@ final class PlansTest extends PageCase
         file_put_contents($file, json_encode(['stop' => ['ticks' => 2.5]] + self::THREE, JSON_THROW_ON_ERROR));
         $import = '[data-name^=import-]';
         $this->page->find($import)->sendKeys($file);
-        $this->page->awaitText('[data-part=file-row] [data-part=fault]', '/stop/ticks: found the number with a fraction or exponent 2.5');
+        $this->page->awaitText('[data-part=file-row] [data-part=fault]', 'Stop, ticks: the number with a fraction or exponent 2.5 is not');
         file_put_contents($file, json_encode(self::THREE, JSON_THROW_ON_ERROR));
         $this->page->find($import)->sendKeys($file);
         $this->page->await(fn(): bool => $this->page->text('[data-part=plan-list] [data-plan]:has([aria-current]) b') === 'Three parts', 'the imported plan');

@@ -15,6 +15,7 @@ use Lotrik\ExitPlan\InTicks\TrueRanges;
 use Lotrik\ExitPlan\InvalidPlan;
 use Lotrik\Money\Money;
 use Lotrik\Refusal\Refusal;
+use Lotrik\Refusal\RefusalCode;
 use Lotrik\Risk\Limits\Amount;
 
 /**
@@ -91,9 +92,7 @@ final class SizeByRisk
         } else {
             $times = $risk->decimal('r');
             $r = $account->limits->in($contract)->mostRisk(Balance::of($account, $this->state))
-                ?? throw $risk->fault(
-                    'r', 'money or percent: R is what a trade may risk by the limits of the account, and no such limit is set',
-                );
+                ?? throw self::nothingIsR();
             $most = $r->times($times);
         }
         $risk->done();
@@ -115,5 +114,10 @@ final class SizeByRisk
         $risk = EntryRisk::ofPlan($plan, $request->contract, $lots);
 
         return $risk === null ? null : $account->rates->toBase($risk);
+    }
+
+    private static function nothingIsR(): Refusal
+    {
+        return new Refusal(RefusalCode::Invalid, 'set a risk per trade in Limits first: R is measured in it. Or give money or percent', '/risk/r');
     }
 }

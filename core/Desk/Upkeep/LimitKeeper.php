@@ -85,7 +85,7 @@ final class LimitKeeper
     }
 
     /**
-     * Time goes by: a day begins, limits come into force, a time without entries begins.
+     * Time goes by: a day begins, limits come into force, a no-entry window begins.
      *
      * @return bool whether it was time for anything
      */

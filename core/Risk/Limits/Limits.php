@@ -11,7 +11,7 @@ use Lotrik\Money\Currency;
 use Lotrik\Money\Money;
 
 /**
- * What a trader allows an account, as a document `lotrik.limits/1`. What tightens counts at once, what loosens from the
+ * What a trader allows an account, as a document `lotrik.limits/1`. Tighter limits apply at once, looser ones from the
  * account's next trading day, see {@see and()}. Money is in the account's currency; null limits nothing.
  */
 final readonly class Limits

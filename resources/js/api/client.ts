@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { components } from './generated';
+import { refusalWords } from './refusalWords';
 import { WORDS } from './words';
 
 type Schemas = components['schemas'];
@@ -46,7 +47,7 @@ export class Problem extends Error {
         readonly status: number,
         readonly facts: Record<string, unknown>,
     ) {
-        super(detail);
+        super(refusalWords(detail));
     }
 }
 

@@ -125,8 +125,8 @@ function LimitsSet({ account, limits }: { account: Account; limits: Limits }) {
 /** Enter at the dialog keeps it: what a limit has stopped is not lifted by a key that was meant for the ladder. */
 function askToLift(account: Account, setFault: (words: string) => void): void {
     ask({
-        title: WORDS.liftQuestion(account.name),
-        words: WORDS.liftMeans,
+        title: 'Lift it?',
+        words: WORDS.liftQuestion(account.name),
         safe: 'Keep it',
         answers: [
             {
@@ -347,7 +347,7 @@ function Windows({ form, zone }: { form: Form; zone: string }) {
                     data-name="add-window"
                     onClick={() => append({ days: '1,2,3,4,5', date: '', from: '14:25', until: '14:35', zone })}
                 >
-                    Add a time without entries
+                    Add a no-entry window
                 </Button>
             </span>
         </div>
