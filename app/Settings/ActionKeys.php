@@ -88,7 +88,7 @@ final class ActionKeys implements SettingsDocument
         if ($do !== StepAction::Order->value) {
             $actions = [...array_map(static fn(StepAction $action): string => $action->value, StepAction::cases()), ...self::AT_THE_PAGE];
             if (! in_array($do, $actions, true)) {
-                throw $step->fault('do', implode(', ', $actions));
+                throw $step->fault('do', 'one of '.implode(', ', $actions));
             }
             $ticks = $do === 'closer' ? ['ticks' => $step->optionalInt('ticks', 1, 1000) ?? 1] : [];
             $step->done();
