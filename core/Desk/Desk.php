@@ -13,20 +13,18 @@ use Lotrik\Desk\Command\Answer;
 use Lotrik\Desk\Command\CommandArchive;
 use Lotrik\Desk\Command\CommandContext;
 use Lotrik\Desk\Command\CommandHead;
+use Lotrik\Desk\Command\KnownCommands;
 use Lotrik\Desk\Event as E;
 use Lotrik\Desk\Event\EventRecorder;
 use Lotrik\Desk\Event\Recorded;
 use Lotrik\Desk\Intake\Intake;
-use Lotrik\Desk\Order\DeskOrder;
 use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Position\Entry;
 use Lotrik\Desk\Question\Asking;
-use Lotrik\Desk\State\HandledCommand;
 use Lotrik\Desk\Upkeep\ClosedEntries;
 use Lotrik\Desk\Upkeep\CloseKeeper;
 use Lotrik\Desk\Upkeep\DueOrders;
 use Lotrik\Desk\Upkeep\ExitKeeper;
-use Lotrik\Desk\Upkeep\Fills;
 use Lotrik\Desk\Upkeep\Flattening;
 use Lotrik\Desk\Upkeep\LevelKeeper;
 use Lotrik\Desk\Upkeep\LimitKeeper;
@@ -34,18 +32,15 @@ use Lotrik\Desk\Upkeep\LossWatch;
 use Lotrik\Desk\Upkeep\Reconciliation;
 use Lotrik\Desk\Upkeep\StepKeeper;
 use Lotrik\Desk\Upkeep\Timetable;
+use Lotrik\Desk\Upkeep\VenueReports;
 use Lotrik\Document\InvalidDocument;
 use Lotrik\Document\Node;
 use Lotrik\ExitPlan\Watch;
-use Lotrik\Order\OrderState;
 use Lotrik\Order\Side;
 use Lotrik\Order\TimeInForce;
 use Lotrik\Refusal\Refusal;
-use Lotrik\Refusal\RefusalCode;
-use Lotrik\Venue\ExecType;
 use Lotrik\Venue\ExecutionReport;
 use Lotrik\Venue\RestingDepth;
-use Lotrik\Venue\Touch;
 use Lotrik\Venue\TradePrint;
 use Lotrik\Venue\VenueSnapshot;
 
@@ -57,7 +52,7 @@ use Lotrik\Venue\VenueSnapshot;
  */
 final class Desk
 {
-    /** Asks what became of a command, see {@see recall()}. */
+    /** Asks what became of a command, see {@see KnownCommands::recall()}. */
     public const RECALL = 'recall';
 
     public readonly KnownAtStops $atStops;
@@ -88,6 +83,10 @@ final class Desk
 
     private readonly StepKeeper $steps;
 
+    private readonly VenueReports $reports;
+
+    private readonly KnownCommands $knownCommands;
+
     private readonly LevelKeeper $levels;
 
     private readonly Command\WatchLevels $watchLevels;
@@ -105,7 +104,7 @@ final class Desk
     private readonly array $commands;
 
     /** @param CommandArchive|null $archive of commands that the state remembers no more; null where there is none */
-    public function __construct(public readonly DeskState $state = new DeskState(), private readonly ?CommandArchive $archive = null)
+    public function __construct(public readonly DeskState $state = new DeskState(), ?CommandArchive $archive = null)
     {
         $this->atStops = new KnownAtStops();
         $timetable = new Timetable($state);
@@ -122,6 +121,8 @@ final class Desk
         $this->flattening = new Flattening($context);
         $this->closedEntries = new ClosedEntries($this->recorder);
         $this->reconciliation = new Reconciliation($this->recorder);
+        $this->reports = new VenueReports($this->recorder);
+        $this->knownCommands = new KnownCommands($context, $archive);
         $this->commands = [
             'place' => new Command\Order\PlaceOrder($context),
             'place-pair' => new Command\Order\PlacePair($context),
@@ -276,22 +277,14 @@ final class Desk
         try {
             $node->raw('account');
             $clientId = $node->string('client_id', null, 64);
-            $known = $this->state->handled->find($accountId, $clientId);
             if ($op === self::RECALL) {
                 $node->done();
 
-                return $this->recall($account, $clientId, $known);
+                return $this->knownCommands->recall($account, $clientId);
             }
-            if ($known?->op === self::RECALL) {
-                throw self::recalled($clientId);
-            }
-            if ($known !== null) {
-                return $known->op === $op && $known->fingerprint === $fingerprint
-                    ? new Answer($known->answer, true)
-                    : throw self::clientIdReused($clientId);
-            }
-            if ($this->archive?->has($accountId, $clientId) === true) {
-                throw self::clientIdForgotten($clientId);
+            $before = $this->knownCommands->answered($op, $accountId, $clientId, $fingerprint);
+            if ($before !== null) {
+                return $before;
             }
             $this->recorder->commandId = $clientId;
             $command = new CommandHead($op, $account, $clientId, $fingerprint);
@@ -310,27 +303,6 @@ final class Desk
         } finally {
             $this->recorder->commandId = null;
         }
-    }
-
-    /**
-     * What became of a command whose answer was lost. One that never arrived is given up: it does nothing if it still
-     * comes, however late, so that whoever asked may go on.
-     */
-    private function recall(Account $account, string $clientId, ?HandledCommand $known): Answer
-    {
-        if ($known === null && $this->archive?->has($account->id, $clientId) === true) {
-            return new Answer(['arrived' => true, 'op' => null, 'answer' => null], true);
-        }
-        if ($known !== null && $known->op !== self::RECALL) {
-            return new Answer(['arrived' => true, 'op' => $known->op, 'answer' => $known->answer], true);
-        }
-        if ($known === null) {
-            $this->recorder->commandId = $clientId;
-            $head = new CommandHead(self::RECALL, $account, $clientId, '');
-            $this->context->accept($head, null, ['arrived' => false], 'A command whose answer was lost had not arrived: it is given up');
-        }
-
-        return new Answer(['arrived' => false, 'op' => null, 'answer' => null], $known !== null);
     }
 
     /**
@@ -379,7 +351,7 @@ final class Desk
         $quote = $this->quote($contract);
         foreach ($outcomes as $outcome) {
             if ($outcome instanceof ExecutionReport) {
-                $this->executed($outcome);
+                $this->reports->take($outcome);
             } else {
                 $quote->traded($at, $outcome);
                 $this->dueOrders->news($contract, $at);
@@ -487,67 +459,6 @@ final class Desk
         $this->dueOrders->parentsChanged($at);
     }
 
-    private function executed(ExecutionReport $report): void
-    {
-        $order = $this->state->orders[$report->order] ?? null;
-        if ($order === null || ! $this->isInPlace($order, $report)) {
-            $this->recorder->note(new E\Venue\ReportOutOfPlace($report->order, $report->type->value, $order?->state->value ?? 'unknown'));
-
-            return;
-        }
-        $execution = $report->execution === '' ? null : $report->execution;
-        $this->recorder->note(match ($report->type) {
-            ExecType::Accepted => new E\Order\OrderAccepted($order->id, $execution),
-            ExecType::Triggered => new E\Order\OrderTriggered($order->id, $execution),
-            ExecType::Filled => $this->filled($order, $report, $execution),
-            ExecType::Reduced => new E\Fill\OrderReduced(
-                $order->id, $report->left === null ? $report->lots : $order->leaves() - $report->left, $report->because, $execution,
-            ),
-            ExecType::Replaced => new E\Order\OrderReplaced(
-                $order->id, $report->left ?? $report->lots, $report->price, $report->trigger, $execution,
-            ),
-            ExecType::ReplaceRefused => new E\Order\ReplaceRefused($order->id, $report->because, $execution),
-            ExecType::Cancelled => new E\Order\OrderCancelled($order->id, $report->because, $execution),
-            ExecType::Refused => new E\Order\OrderRejected($order->id, $report->because, $execution),
-        });
-        if ($report->type === ExecType::Filled && $report->cumulative > $order->filled) {
-            $this->recorder->note(new E\Venue\VenueDiffers($order->account, $order->contract, $order->id, $report->cumulative, $order->filled));
-        }
-    }
-
-    /**
-     * Whether the venue says it for the first time, and the state of the order allows it. A fill counts whatever the desk
-     * believed: the lots are there.
-     */
-    private function isInPlace(DeskOrder $order, ExecutionReport $report): bool
-    {
-        if ($order->knows($report->execution)) {
-            return false;
-        }
-
-        return match ($report->type) {
-            ExecType::Filled => true,
-            ExecType::Refused => $order->state->canBecome(OrderState::Rejected),
-            ExecType::Accepted => $order->state === OrderState::PendingNew
-                || $order->state === OrderState::Suspended
-                || $order->state === OrderState::PendingCancel,
-            default => ! $order->state->isFinal(),
-        };
-    }
-
-    private function filled(DeskOrder $order, ExecutionReport $report, ?string $execution): E\Fill\OrderFilled
-    {
-        $tick = (int) $report->price;
-        $split = Fills::split($order, $report->lots, $tick, $this->state);
-
-        return new E\Fill\OrderFilled(
-            $order->id, $this->state->lastFill + 1, $report->lots, $tick, $report->print,
-            $order->trigger === null ? 0 : $order->side->sign() * ($tick - $order->trigger),
-            $split->closes, $split->exits, $split->joins, $split->notLooser, ($report->touch ?? new Touch(null, 0, null, 0))->pack(),
-            $split->adjusted, $execution,
-        );
-    }
-
     /** A print counts for the best profit of what watches the last trade, and gives exits that the venue refused another try. */
     private function printed(string $contract, TradePrint $print, int $at): void
     {
@@ -581,33 +492,4 @@ final class Desk
         return $refusal;
     }
 
-    private static function clientIdReused(string $clientId): Refusal
-    {
-        return new Refusal(
-            RefusalCode::ClientIdReused,
-            "client_id \"$clientId\" was used for another command; use a new one for each command",
-            '/client_id',
-        );
-    }
-
-    private static function recalled(string $clientId): Refusal
-    {
-        return new Refusal(
-            RefusalCode::ClientIdReused,
-            "the command with client_id \"$clientId\" arrived after it had been abandoned; nothing was done, send it anew if it is "
-                .'still wanted',
-            '/client_id',
-        );
-    }
-
-    private static function clientIdForgotten(string $clientId): Refusal
-    {
-        return new Refusal(
-            RefusalCode::ClientIdForgotten,
-            "client_id \"$clientId\" was used for a command so long ago that its answer is not at hand any more; nothing was done now, "
-                .'the journal has what came of it. '
-            .'Use a new one for a new command',
-            '/client_id',
-        );
-    }
 }

@@ -200,7 +200,7 @@ final class DeliberateBreaks
         yield 'a change is not held against the plan' => ['Desk\Intake\Modification', '?? $this->planRefusal($order, $context->state, $quote)', '?? null'];
         yield 'a plan under one tick is made to stand nowhere' => ['ExitPlan\ExitPlan', "        } catch (InvalidPlan) {\n            return 1;", "        } catch (InvalidPlan) {\n            return 0;"];
         yield 'a held order is released unchecked' => ['Desk\Upkeep\DueOrders', '$ticket->refusal === null', 'true'];
-        yield 'a forgotten id is taken for a new one' => ['Desk\Desk', '$this->archive?->has($accountId, $clientId) === true', 'false'];
+        yield 'a forgotten id is taken for a new one' => ['Desk\Command\KnownCommands', '$this->archive?->has($account, $clientId) === true', 'false'];
         yield 'an id does something each time' => ['Desk\State\HandledCommands', 'return $packed === null ? null : HandledCommand::unpack($packed);', 'return null;'];
         // Sessions and the clock.
         yield 'the venue matches while it is shut' => ['Venue\Simulated\Matching', 'if (! $this->session->isOpen() && $this->wouldTrade($order)) {', 'if (false) {'];
@@ -241,14 +241,14 @@ final class DeliberateBreaks
         yield 'an exit that was moved on its way stays' => ['ExitPlan\Open\EntryExits', "        \$this->movedByHand(\$portion, \$group, \$role, \$to);\n", ''];
         yield 'a refused exit is tried at once' => ['Desk\Position\AccountPosition', 'TRY_AGAIN = 1000', 'TRY_AGAIN = 0'];
         yield 'a refused exit is never tried again' => ['Desk\Desk', "            if (\$holding->refusedExits !== []) {\n                unset(\$this->inOrder[\$contract][\$account]);\n            }\n", ''];
-        yield 'a report out of place is believed' => ['Desk\Desk', 'default => ! $order->state->isFinal(),', 'default => true,'];
+        yield 'a report out of place is believed' => ['Desk\Upkeep\VenueReports', 'default => ! $order->state->isFinal(),', 'default => true,'];
         yield 'a set forgets the stops of others' => ['Desk\Upkeep\Fills', '$covers === PlanScope::Position && $others ?', 'false ?'];
         yield 'old fills close nothing' => ['Desk\Event\Upcaster', '\'closes\' => $split->closes,', '\'closes\' => 0,'];
         // What is known of an entry.
         yield 'the best is the worst' => ['Desk\Position\EntryRecord', '$this->best === null || $sign * ($tick - $this->best[0]) > 0', '$this->best === null || $sign * ($tick - $this->best[0]) < 0'];
         yield 'slippage out is not counted' => ['Desk\Position\EntryRecord', '$this->slippageOut += $lots * $by->slippageTicks;', ''];
-        yield 'a report that comes twice counts twice' => ['Desk\Desk', 'if ($order->knows($report->execution)) {', 'if (false) {'];
-        yield 'fills that were never heard of are passed over' => ['Desk\Desk', '&& $report->cumulative > $order->filled) {', '&& false) {'];
+        yield 'a report that comes twice counts twice' => ['Desk\Upkeep\VenueReports', 'if ($order->knows($report->execution)) {', 'if (false) {'];
+        yield 'fills that were never heard of are passed over' => ['Desk\Upkeep\VenueReports', '&& $report->cumulative > $order->filled) {', '&& false) {'];
         yield 'what the venue lost is believed to work' => ['Desk\Upkeep\Reconciliation', '$this->recorder->note(new E\Order\OrderCancelled($order->id, self::LOST));', ''];
         yield 'what is on its way is compared' => ['Desk\Upkeep\Reconciliation', ' && ! isset($underWay[$order->id])', ''];
         yield 'a stray order is left at the venue' => ['Desk\TradingSystem', '$event instanceof E\Venue\StrayOrderFound => Instruction', '$event instanceof E\Venue\VenueDiffers => Instruction'];
@@ -256,8 +256,8 @@ final class DeliberateBreaks
         yield 'what has filled in all begins anew after a start' => ['Venue\WorkingOrder', '$packed[14] ?? 0', '0'];
         yield 'a plan that is put on loosens stops' => ['Desk\State\ExitEvents', '$entry->exits->keepStop($portion, $tick);', ''];
         yield 'a stop that is kept loosens' => ['ExitPlan\Open\EntryExits', '$this->tighter($tick, $slot->stop))) {', '! $this->tighter($tick, $slot->stop))) {'];
-        yield 'what was given up is taken when it comes late' => ['Desk\Desk', 'if ($known?->op === self::RECALL) {', 'if (false) {'];
-        yield 'a recall gives nothing up' => ['Desk\Desk', "\$this->context->accept(\$head, null, ['arrived' => false],", "sprintf('%s%s%s%s', '', '', '',"];
+        yield 'what was given up is taken when it comes late' => ['Desk\Command\KnownCommands', 'if ($known?->op === Desk::RECALL) {', 'if (false) {'];
+        yield 'a recall gives nothing up' => ['Desk\Command\KnownCommands', "\$this->context->accept(\$head, null, ['arrived' => false],", "sprintf('%s%s%s%s', '', '', '',"];
         yield 'the touch is that after the fill' => ['Venue\Simulated\Matching', '->lots ?? 0) + $lots;', '->lots ?? 0);'];
         // Noise, what if, the day, the calendar.
         yield 'the first print of five seconds is left out' => ['Watching\PriceTrail', 'if ($print === $this->before && $stretch === $this->stretch) {', 'if ($print === $this->before) {'];
