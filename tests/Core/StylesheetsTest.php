@@ -13,19 +13,7 @@ use PHPUnit\Framework\TestCase;
  */
 final class StylesheetsTest extends TestCase
 {
-    private const MAX_LINES = 600;
-
     private const PAGE = __DIR__.'/../../resources';
-
-    public function testLittleIsWrittenByHand(): void
-    {
-        $lines = 0;
-        foreach (self::files('css') as $file) {
-            $lines += count(file($file) ?: []);
-        }
-        self::assertGreaterThan(0, $lines);
-        self::assertLessThan(self::MAX_LINES, $lines);
-    }
 
     public function testEachClassIsThatOfOnePanel(): void
     {

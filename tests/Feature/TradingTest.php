@@ -177,22 +177,6 @@ final class TradingTest extends DeskCase
         self::assertSame([200, []], [$again->status, $again->body['contracts']]);
     }
 
-    public function testAStopLimitWaitsForItsTriggerAndRestsAtItsLimit(): void
-    {
-        $trigger = $this->last() + 4;
-        $order = $this->trader->place([
-            'kind' => 'stop-limit', 'trigger' => self::price($trigger), 'price' => self::price($trigger + 1),
-        ] + self::order());
-        self::assertSame([201, 'new', null], [$order->status, $order->body['state'], $order->body['ahead']]);
-        $wrong = $this->trader->place([
-            'kind' => 'stop-limit', 'trigger' => self::price($trigger), 'price' => self::price($trigger - 1),
-        ] + self::order());
-        self::assertSame([422, '/price'], [$wrong->status, $wrong->body['pointer']]);
-        $this->trader->push(self::CODE, $trigger - $this->last());
-        self::assertSame('filled', $this->trader->call('GET', "orders/{$order->body['id']}")->body['state']);
-        self::assertSame(2, $this->trader->position(self::CODE)['quantity']);
-    }
-
     public function testListsComeInPagesAndTheJournalGoesOnWhereItWasLeft(): void
     {
         for ($i = 0; $i < 3; $i++) {
