@@ -89,6 +89,32 @@ final class KeysOnTheDeskTest extends PageCase
         self::assertSame(1, $this->lots());
     }
 
+    /** Cmd+R reloads, Cmd+0 and Ctrl+0 set the zoom, Cmd+X cuts: a Mac tells of no key that is let go meanwhile. */
+    public function testWhatIsTheSystemsOrTheBrowsersTradesNothing(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 8, 'kind' => 'market', 'exit_plan' => null]);
+        $this->page->awaitText('[data-field=position]', 'Long 8');
+        foreach (['r' => 'KeyR', '0' => 'Digit0', 'x' => 'KeyX', 'p' => 'KeyP', 'Enter' => 'Enter', 'F2' => 'F2', 'd' => 'KeyD'] as $key => $code) {
+            $this->key('keydown', (string) $key, $code, ['metaKey' => true]);
+        }
+        $this->key('keydown', 'x', 'KeyX', ['metaKey' => true], '[data-part=typed-lots] input');
+        $this->key('keydown', '0', 'Digit0', ['ctrlKey' => true]);
+        $this->key('keydown', 'x', 'KeyX', ['ctrlKey' => true, 'shiftKey' => true]);
+        $this->page->holdKey('h', 400);
+        $this->page->awaitText('[data-field=position]', 'Long 4');
+        $this->key('keydown', 'x', 'KeyX');
+        $this->key('keydown', 'Meta', 'MetaLeft', ['metaKey' => true]);
+        $this->key('keyup', 'Meta', 'MetaLeft');
+        $this->page->holdKey('h', 400);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        self::assertSame([], $this->trader->working());
+        $sent = array_column($this->trader->call('GET', "orders?account={$this->trader->account}")->body['items'], 'quantity');
+        self::assertSame([8, 4, 2], array_reverse($sent), 'the entry and two halves');
+        $this->click($this->quote('bids') - 4, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'an order, and no draft: D is not taken to be down');
+    }
+
     public function testBehindAQuestionKeysDoNothingButFlatten(): void
     {
         $this->setEntry(['confirm_over' => 2]);

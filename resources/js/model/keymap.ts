@@ -11,11 +11,11 @@ export interface KeyAction {
 /** Everything that has a key on the desk: PHP's list, from which the sheet is made. */
 export const ACTIONS: KeyAction[] = JSON.parse(document.getElementById('key-actions')?.textContent ?? '[]');
 
-/** The key of an event as the map writes it: letters are small, and Shift counts only where it is not in the sign itself. */
+/** The key of an event as the map writes it: letters are small, and Shift counts only where it is not in the sign itself. With Meta it is none. */
 export function comboOf(event: KeyboardEvent): string {
     const name = event.key === ' ' ? 'Space' : event.key.length === 1 ? event.key.toLowerCase() : event.key;
     const shift = event.shiftKey && event.key.length > 1 ? 'Shift+' : '';
-    return `${event.ctrlKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${shift}${name}`;
+    return `${event.metaKey ? 'Meta+' : ''}${event.ctrlKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${shift}${name}`;
 }
 
 /** Keys by their place, for when a modifier makes another sign of them. */

@@ -44,13 +44,19 @@ const IN_NUMBERS = ['flatten', 'cancel-all'];
 /** A field whose own use of a key goes on while the panic keys listen: digits are erased with Backspace. */
 const counts = (target: EventTarget | null): boolean => matches(target, 'input');
 
-/** The held action that a key means: exactly its keys, else one of the panic's whatever modifiers are still down. */
+/** Ctrl makes it the browser's, and Meta the system's; AltGr is told as Ctrl and Alt. */
+const isOurs = (event: KeyboardEvent): boolean => !event.metaKey && (!event.ctrlKey || event.getModifierState('AltGraph'));
+
+/** The held action that a key means: exactly its keys, else one of the panic's with Shift or Alt still down. */
 function actionOf(event: KeyboardEvent): string | undefined {
     const { keys } = useSettings.getState().keys;
     const isFree = !isModalOpen() && isFor('desk', event);
     const isCounted = counts(event.target);
     const isMeant = (id: string, key: string) => keys[id] === key && (PANIC.includes(id) ? !isCounted || IN_NUMBERS.includes(id) : isFree);
-    return Object.keys(ACTS).find((id) => isMeant(id, comboOf(event))) ?? PANIC.find((id) => isMeant(id, plainKeyOf(event)));
+    return (
+        Object.keys(ACTS).find((id) => isMeant(id, comboOf(event))) ??
+        (isOurs(event) ? PANIC.find((id) => isMeant(id, plainKeyOf(event))) : undefined)
+    );
 }
 
 /** Keys that act once they have been held. They stand above all panels, so that none of those can take them along. */
@@ -58,6 +64,8 @@ export function useHeldKeys(): void {
     useEffect(() => {
         const holding = createHolding((ids) => useHeld.setState({ ids }));
         const down = (event: KeyboardEvent) => {
+            // With Meta down the system takes the keys, and a Mac tells of none that is let go meanwhile.
+            if (event.key === 'Meta') holding.dropAll();
             const id = isWritten(event.target) ? undefined : actionOf(event);
             const act = id === undefined ? undefined : ACTS[id];
             if (id === undefined || act === undefined) return;
@@ -69,15 +77,18 @@ export function useHeldKeys(): void {
             const { plan } = chosenFor(at.contract);
             holding.down(id, plainKeyOf(event), event.timeStamp, () => act(at, plan));
         };
-        const up = (event: KeyboardEvent) => holding.up(plainKeyOf(event), event.timeStamp);
+        const up = (event: KeyboardEvent) => (event.key === 'Meta' ? holding.dropAll() : holding.up(plainKeyOf(event), event.timeStamp));
+        const hide = () => document.hidden && holding.dropAll();
         window.addEventListener('keydown', down, true);
         window.addEventListener('keyup', up, true);
         window.addEventListener('blur', holding.dropAll);
+        document.addEventListener('visibilitychange', hide);
         return () => {
             holding.dropAll();
             window.removeEventListener('keydown', down, true);
             window.removeEventListener('keyup', up, true);
             window.removeEventListener('blur', holding.dropAll);
+            document.removeEventListener('visibilitychange', hide);
         };
     }, []);
 }

@@ -15,8 +15,11 @@ export function useModifiers(): Modifiers {
     const chosen = useTouchModifiers((touch) => touch.modifiers);
     const [modifiers, setModifiers] = useState<Modifiers>({ shift: false, alt: false, draft: false });
     useEffect(() => {
+        const drop = () => setModifiers({ shift: false, alt: false, draft: false });
         const track = (event: KeyboardEvent) => {
             const down = event.type === 'keydown';
+            // What is let go while Meta is down a Mac tells nobody.
+            if (event.key === 'Meta') drop();
             if (event.key === 'Shift') setModifiers((old) => (old.shift === down ? old : { ...old, shift: down }));
             if (event.key === 'Alt') {
                 // The browser's menu is not wanted.
@@ -25,7 +28,6 @@ export function useModifiers(): Modifiers {
             }
             if (event.key.toLowerCase() === 'd') setModifiers((old) => (old.draft === down ? old : { ...old, draft: down }));
         };
-        const drop = () => setModifiers({ shift: false, alt: false, draft: false });
         window.addEventListener('keydown', track);
         window.addEventListener('keyup', track);
         window.addEventListener('blur', drop);
