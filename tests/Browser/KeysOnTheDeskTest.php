@@ -115,6 +115,25 @@ final class KeysOnTheDeskTest extends PageCase
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'an order, and no draft: D is not taken to be down');
     }
 
+    /** Where another script is on the keys, or Alt makes another sign, the place of the key counts; AltGr belongs to its sign. */
+    public function testKeysAreFoundByTheirPlaceInOtherScripts(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 4, 'kind' => 'market', 'exit_plan' => null]);
+        $this->page->awaitText('[data-field=position]', 'Long 4');
+        foreach ([['р', 'KeyH', 'Long 2'], ['η', 'KeyH', 'Long 1'], ['ч', 'KeyX', 'Flat']] as [$key, $code, $then]) {
+            $this->key('keydown', $key, $code);
+            $this->page->awaitText('[data-field=position]', $then);
+            $this->key('keyup', $key, $code);
+        }
+        $lots = fn(): string => (string) $this->page->run('return document.querySelector("[data-part=typed-lots] input").value');
+        $graph = ['ctrlKey' => true, 'altKey' => true, 'modifierAltGraph' => true];
+        foreach ([['٣', 'Digit3', [], '3'], ['5', 'Digit5', $graph, '10']] as [$key, $code, $with, $then]) {
+            $this->key('keydown', $key, $code, $with);
+            $this->page->await(fn(): bool => $lots() === $then, "$then lots");
+        }
+    }
+
     public function testBehindAQuestionKeysDoNothingButFlatten(): void
     {
         $this->setEntry(['confirm_over' => 2]);

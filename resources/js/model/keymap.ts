@@ -11,23 +11,45 @@ export interface KeyAction {
 /** Everything that has a key on the desk: PHP's list, from which the sheet is made. */
 export const ACTIONS: KeyAction[] = JSON.parse(document.getElementById('key-actions')?.textContent ?? '[]');
 
-/** The key of an event as the map writes it: letters are small, and Shift counts only where it is not in the sign itself. With Meta it is none. */
-export function comboOf(event: KeyboardEvent): string {
-    const name = event.key === ' ' ? 'Space' : event.key.length === 1 ? event.key.toLowerCase() : event.key;
-    const shift = event.shiftKey && event.key.length > 1 ? 'Shift+' : '';
-    return `${event.metaKey ? 'Meta+' : ''}${event.ctrlKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${shift}${name}`;
-}
+/** Signs by their place on the keyboard, for where the layout or a modifier makes another sign of them. */
+const PLACES: Record<string, string> = {
+    BracketLeft: '[',
+    BracketRight: ']',
+    Comma: ',',
+    Period: '.',
+    Slash: '/',
+    Semicolon: ';',
+    Quote: "'",
+    Minus: '-',
+    Equal: '=',
+    Backquote: '`',
+    Backslash: '\\',
+};
 
-/** Keys by their place, for when a modifier makes another sign of them. */
-const PLACES: Record<string, string> = { BracketLeft: '[', BracketRight: ']' };
+const byPlace = (code: string): string | undefined => PLACES[code] ?? /^(?:Key|Digit)(.)$/.exec(code)?.[1]?.toLowerCase();
+
+/** Whether a sign can be meant itself: what other scripts have on a key, or Alt makes of it on a Mac, stands for the key's place. */
+const isMeant = (sign: string): boolean => /^[ -~]$/.test(sign) || /\p{Script=Latin}/u.test(sign);
+
+/**
+ * The key of an event as the map writes it: letters are small, and Shift counts only where it is not in the sign itself. AltGr is part
+ * of the sign that it makes. With Meta down it is no key of ours.
+ */
+export function comboOf(event: KeyboardEvent): string {
+    const { key, code } = event;
+    const sign = key.length === 1 && !isMeant(key) ? (byPlace(code) ?? key) : key;
+    const name = sign === ' ' ? 'Space' : sign.length === 1 ? sign.toLowerCase() : sign;
+    const shift = event.shiftKey && key.length > 1 ? 'Shift+' : '';
+    const isGraph = event.getModifierState('AltGraph');
+    const modifiers = `${event.ctrlKey && !isGraph ? 'Ctrl+' : ''}${event.altKey && !isGraph ? 'Alt+' : ''}`;
+    return `${event.metaKey ? 'Meta+' : ''}${modifiers}${shift}${name}`;
+}
 
 /** The key itself, whatever modifiers are down: Alt or Shift may turn its letter into another sign. */
 export function plainKeyOf({ key, code }: KeyboardEvent): string {
     if (/^[a-z0-9]$/i.test(key)) return key.toLowerCase();
     if (key === ' ') return 'Space';
-    return key.length > 1 && key !== 'Dead'
-        ? key
-        : (PLACES[code] ?? /^(?:Key|Digit)(.)$/.exec(code)?.[1]?.toLowerCase() ?? key.toLowerCase());
+    return key.length > 1 && key !== 'Dead' ? key : (byPlace(code) ?? key.toLowerCase());
 }
 
 const SIGNS: Record<string, string> = {
