@@ -58,6 +58,21 @@ final class SessionOfThePageTest extends PageCase
         $this->page->await(fn(): bool => $this->page->text('[data-field=feed]') !== 'live', 'the other tab to hear nothing any more');
     }
 
+    public function testWithAPositionOpenSigningOutIsAskedFirst(): void
+    {
+        $this->enter();
+        $this->buyTwo();
+        $this->page->find('form[action="/sign-out"] button')->click();
+        $this->page->awaitText('[role=alertdialog]', 'You have 1 open position');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->await(fn(): bool => $this->page->count('[role=alertdialog]') === 0, 'the desk');
+        self::assertSame(2, $this->lots());
+        $this->page->find('form[action="/sign-out"] button')->click();
+        $this->page->find('[data-name=sign-out]')->click();
+        $this->page->await(fn(): bool => $this->page->count('form[action="/demo"]') === 1, 'the sign-in page');
+        self::assertNotSame([], $this->trader->stops(), 'the stop goes on');
+    }
+
     public function testACommandWithoutTheCsrfTokenIsRefused(): void
     {
         $this->enter();

@@ -1,18 +1,10 @@
 import type { Account } from '@/api/client';
-import { useDrafts } from '@/commands/drafts';
 import { accountAddress } from '@/model/accountShown';
 import { useChoices } from '@/model/choices';
-import { useDesk } from '@/stream/store';
 import { ask } from '@/ui/question';
 import { Select } from '@/ui/Select';
+import { leftBehind } from './leftBehind';
 import { WORDS } from './words';
-
-/** What stays behind: said before the desk shows another account. */
-function leftBehind(): string {
-    const { positions, orders } = useDesk.getState();
-    const open = Object.values(positions).filter((position) => position.quantity !== 0).length;
-    return WORDS.leftBehind(open, orders.size, useDrafts.getState().list.length);
-}
 
 function choose(account: Account): void {
     const go = () => location.assign(accountAddress(account.id));

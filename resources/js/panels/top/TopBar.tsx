@@ -18,6 +18,7 @@ import { Figure } from '@/ui/Figure';
 import { Choice, OneOf } from '@/ui/OneOf';
 import { OrderButton } from '@/ui/OrderButton';
 import { AccountPicker } from './AccountPicker';
+import { SignOut } from './SignOut';
 import { WORDS } from './words';
 
 const FIGURE = 'font-mono tabular-nums';
@@ -239,10 +240,7 @@ export function TopBar({ account }: { account: Account }) {
                 act={() => turnOneClick(!oneClick)}
                 name="one-click"
             />
-            <form className="flex-none" method="post" action="/sign-out">
-                <input type="hidden" name="_token" value={document.querySelector<HTMLMetaElement>('meta[name="csrf-token"]')?.content} />
-                <button type="submit">Sign out</button>
-            </form>
+            <SignOut />
         </header>
     );
 }

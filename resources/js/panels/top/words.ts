@@ -18,6 +18,7 @@ export const WORDS = {
             ...(orders > 0 ? [`${orders} working ${orders === 1 ? 'order' : 'orders'}`] : []),
             ...(drafts > 0 ? [`${drafts} ${drafts === 1 ? 'draft' : 'drafts'} to be dropped`] : []),
         ].join(', '),
+    signOutWith: (left: string) => `You have ${left}. Exits keep working while you are signed out.`,
     showAccount: (left: string, account: Value) =>
         `${left === '' ? '' : `This account has ${left}; its exits keep working. `}This desk will show and trade ${account}.`,
 };
