@@ -14,7 +14,8 @@ use Lotrik\Order\Side;
  * How far a position in one contract may come: on each side as if all of its working entries filled. Of entries that are tied
  * one-cancels-other the larger counts. Against an open position an entry that rests counts in full, since the position may have
  * closed by the time that it fills; a market order counts without the lots that it is sure to find: those that no order closes
- * which was sent before it. What is sent after it arrives after it.
+ * which was sent before it. What is sent after it arrives after it; only where the book has nothing for a market order may a close that
+ * rests be filled before it.
  */
 final class Reach
 {
