@@ -38,7 +38,8 @@ final readonly class Problem
             $e instanceof HttpExceptionInterface => self::ofStatus($e->getStatusCode(), $e->getMessage()),
             self::isFullDisk($e) => new self(
                 RefusalCode::OutcomeUnknown,
-                'the disk of the server is full; it may have been done or not: send the same client_id again once there is room, to find out',
+                'the disk of the server is full; it may have been done or not: send the same client_id again once there is room, '
+                    .'to find out',
             ),
             default => new self(RefusalCode::Fault, 'something is wrong on our side; it was logged'),
         };

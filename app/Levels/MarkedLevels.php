@@ -47,7 +47,9 @@ final readonly class MarkedLevels
                 ->get(['id', 'contract', 'low', 'high', 'name'])->toArray();
             foreach ($request->trader()->accounts()->where('closed', false)->pluck('id') as $account) {
                 $within = $this->engine->for($request->trader(), (int) $account)
-                    ->call(Operation::WatchLevels, ['levels' => $levels] + ($within === null ? [] : ['within' => $within]))['body']['within'];
+                    ->call(
+                        Operation::WatchLevels, ['levels' => $levels] + ($within === null ? [] : ['within' => $within]),
+                    )['body']['within'];
             }
 
             return $within ?? throw WebRefusal::noAccount();

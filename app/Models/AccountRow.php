@@ -81,7 +81,8 @@ final class AccountRow extends JournalModel
         return [
             'id' => $account->id, 'owner_id' => $account->owner, 'name' => $account->name, 'currency' => $account->rates->base->code,
             'balance' => (string) $document['balance'],
-            'rates' => Json::of((object) ($document['rates'] ?? [])), 'order_limit' => $account->limits->each->orderLots ?? ContractLimits::MOST,
+            'rates' => Json::of((object) ($document['rates'] ?? [])),
+            'order_limit' => $account->limits->each->orderLots ?? ContractLimits::MOST,
             'position_limit' => $account->limits->each->positionLots ?? ContractLimits::MOST,
             'daily_loss_limit' => $account->limits->dailyLoss->exact(), 'closed' => $isClosed,
         ];

@@ -149,7 +149,8 @@ final readonly class Calendar
                     throw InvalidDocument::at(
                         '/days',
                         "a close at $close on {$day['date']}",
-                        "a time within the session of $code, {$contract->session->open} to {$contract->session->close} {$contract->session->zone}",
+                        "a time within the session of $code, {$contract->session->open} to {$contract->session->close} "
+                            ."{$contract->session->zone}",
                     );
                 }
             }

@@ -24,11 +24,11 @@ final readonly class Hours
             return $this->words($at);
         }
         if (! $this->open) {
-            return 'opens '.(new \DateTimeImmutable('@'.intdiv($this->until, 1000)))->setTimezone(new \DateTimeZone($this->zone))->format('D H:i');
+            return 'opens '.self::local($this->until, $this->zone)->format('D H:i');
         }
         $minutes = max(1, intdiv($this->until - $at + 59_999, 60_000));
         if ($minutes > self::DAY) {
-            return 'closes '.(new \DateTimeImmutable('@'.intdiv($this->until, 1000)))->setTimezone(new \DateTimeZone($this->zone))->format('D j M H:i');
+            return 'closes '.self::local($this->until, $this->zone)->format('D j M H:i');
         }
 
         return 'closes in '.($minutes >= 60 ? intdiv($minutes, 60).' h '.($minutes % 60).' min' : "$minutes min");
@@ -40,7 +40,7 @@ final readonly class Hours
         if ($this->until === null) {
             return $this->open ? 'round the clock' : 'shut';
         }
-        $until = (new \DateTimeImmutable('@'.intdiv($this->until, 1000)))->setTimezone(new \DateTimeZone($this->zone));
+        $until = self::local($this->until, $this->zone);
         if (! $this->open) {
             return 'shut, opens '.$until->format('D j M H:i')." $this->zone";
         }
@@ -51,5 +51,11 @@ final readonly class Hours
         $left = $minutes >= 60 ? intdiv($minutes, 60).' h '.($minutes % 60).' min' : "$minutes min";
 
         return 'open until '.$until->format('H:i').", $left left";
+    }
+
+    /** @param int $at ms since 1970 UTC */
+    private static function local(int $at, string $zone): \DateTimeImmutable
+    {
+        return (new \DateTimeImmutable('@'.intdiv($at, 1000)))->setTimezone(new \DateTimeZone($zone));
     }
 }

@@ -134,7 +134,8 @@ final class DeskState
             $event instanceof E\Order\OrderPlaced => OrderEvents::placed($this, $event, $at),
             $event instanceof E\Fill\OrderFilled => FillEvents::filled($this, $event, $at),
             $event instanceof E\Exit\StopMoved => ExitEvents::stopMoved($this, $event, $at),
-            $event instanceof E\Exit\SteeringHandedBack => ExitEvents::entry($this, $event)?->exits->handBack($event->portion, $event->group),
+            $event instanceof E\Exit\SteeringHandedBack => ExitEvents::entry($this, $event)
+                ?->exits->handBack($event->portion, $event->group),
             $event instanceof E\Account\AccountClosed => AccountEvents::closed($this, $event),
             $event instanceof E\Account\RatesSet => $this->accounts[$event->account] = Account::fromArray(
                 ['rates' => $event->rates] + $this->accounts[$event->account]->document,
@@ -143,10 +144,14 @@ final class DeskState
             $event instanceof E\Account\AccountBarred => AccountEvents::barred($this, $event),
             $event instanceof E\Account\BarLifted => AccountEvents::lifted($this, $event),
             $event instanceof E\Account\EntriesStopped => AccountEvents::entriesStopped($this, $event),
-            $event instanceof E\Account\CloseNear => $this->bookOf($event->account)->closeTold[$event->contract] = [$event->closes, $event->minutes],
+            $event instanceof E\Account\CloseNear => $this->bookOf($event->account)->closeTold[$event->contract] = [
+                $event->closes, $event->minutes,
+            ],
             $event instanceof E\Account\TradeEnded => AccountEvents::tradeEnded($this, $event),
             $event instanceof E\Account\DayBegun => AccountEvents::dayBegun($this, $event),
-            $event instanceof E\Account\LimitNeared => $this->bookOf($event->account)->neared[$event->limit] = [$event->day, $event->percent],
+            $event instanceof E\Account\LimitNeared => $this->bookOf($event->account)->neared[$event->limit] = [
+                $event->day, $event->percent,
+            ],
             $event instanceof E\Exit\ExitSet => ExitEvents::exitSet($this, $event),
             $event instanceof E\Exit\ExitMoved => ExitEvents::exitByHand($this, $event)?->wishedByHand(
                 $event->portion,
@@ -154,7 +159,9 @@ final class DeskState
                 $event->role,
                 $event->level,
             ),
-            $event instanceof E\Exit\ExitTakenOff => ExitEvents::exitByHand($this, $event)?->takeOff($event->portion, $event->group, $event->role),
+            $event instanceof E\Exit\ExitTakenOff => ExitEvents::exitByHand($this, $event)?->takeOff(
+                $event->portion, $event->group, $event->role,
+            ),
             $event instanceof E\Exit\PlanPutOn => ExitEvents::planPutOn($this, $event, $at),
             $event instanceof E\Order\OrdersTied => OrderEvents::tied($this, $event),
             $event instanceof E\Order\OrderUntied => OrderEvents::untied($this, $event),
@@ -172,11 +179,16 @@ final class DeskState
                 array_map(Step::fromArray(...), $event->steps),
                 $at,
             ),
-            $event instanceof E\Command\StepTaken => HeldPosition::of($this, $event->account, $event->contract)->steps?->took($event->lotsBefore, $event->placed),
-            $event instanceof E\Command\StepsDone, $event instanceof E\Command\StepsStopped => HeldPosition::of($this, $event->account, $event->contract)->steps = null,
+            $event instanceof E\Command\StepTaken => HeldPosition::of(
+                $this, $event->account, $event->contract,
+            )->steps?->took($event->lotsBefore, $event->placed),
+            $event instanceof E\Command\StepsDone,
+            $event instanceof E\Command\StepsStopped => HeldPosition::of($this, $event->account, $event->contract)->steps = null,
             $event instanceof E\Level\LevelsWatched => LevelEvents::watched($this, $event),
-            $event instanceof E\Level\LevelTold => ($this->levels[$event->contract][$event->account][$event->level] ?? null)?->told($event->news, $at),
-            $event instanceof E\Command\CommandRefused, $event instanceof E\Command\ReversalDropped, $event instanceof E\Venue\ReportOutOfPlace,
+            $event instanceof E\Level\LevelTold => ($this->levels[$event->contract][$event->account][$event->level] ?? null)
+                ?->told($event->news, $at),
+            $event instanceof E\Command\CommandRefused,
+            $event instanceof E\Command\ReversalDropped, $event instanceof E\Venue\ReportOutOfPlace,
             $event instanceof E\Venue\VenueDiffers, $event instanceof E\Venue\StrayOrderFound => null,
             $event instanceof E\Order\OfOrder => OrderEvents::changed($this, $event, $at),
             default => null,

@@ -14,5 +14,11 @@ final readonly class Outcome
      * @param int            $ticks  made (or lost, below 0) by all closed lots together, before fees
      * @param int            $openTicks the same of the lots that are open, at the last print
      */
-    public function __construct(public ?FirstExit $first, public int $open, public int $closed, public int $ticks, public int $openTicks = 0) {}
+    public function __construct(
+        public ?FirstExit $first,
+        public int $open,
+        public int $closed,
+        public int $ticks,
+        public int $openTicks = 0,
+    ) {}
 }

@@ -19,9 +19,15 @@ final class SceneCommand extends Command
     {
         ini_set('memory_limit', '4G');
         $began = microtime(true);
-        $scene = (new SceneMaker((int) $this->option('seed')))->make(fn(string $words) => $this->line(sprintf('%4d s  %s', microtime(true) - $began, $words)));
+        $scene = (new SceneMaker((int) $this->option('seed')))->make(
+            fn(string $words) => $this->line(sprintf('%4d s  %s', microtime(true) - $began, $words)),
+        );
         $scene->write(Scene::file());
-        $this->line(sprintf('%s: %.2f MB, %d turns, %d s', Scene::file(), filesize(Scene::file()) / 1e6, count($scene->turns), microtime(true) - $began));
+        $this->line(
+            sprintf(
+                '%s: %.2f MB, %d turns, %d s', Scene::file(), filesize(Scene::file()) / 1e6, count($scene->turns), microtime(true) - $began,
+            ),
+        );
 
         return 0;
     }

@@ -249,8 +249,8 @@ final class Journal implements CommandArchive
             ViewsCheck::of($state, $this->connection),
         );
         if ($this->lastSequence > 0 && $this->head !== null && $this->head->read() === null) {
-            $lines[] = "journal.head: found none beside a journal of $this->lastSequence rows, expected the last one that was acknowledged; "
-                .'whether rows are missing at the end cannot be told';
+            $lines[] = "journal.head: found none beside a journal of $this->lastSequence rows, expected the last one that was "
+                .'acknowledged; whether rows are missing at the end cannot be told';
         }
 
         return $lines;

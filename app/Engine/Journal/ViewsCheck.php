@@ -20,7 +20,9 @@ final class ViewsCheck
     /** Columns of an order that only an event changes. */
     private const OF_ORDERS = ['account_id', 'contract_code', 'side', 'kind', 'quantity', 'filled', 'cost', 'price', 'trigger', 'state'];
 
-    private const OF_ACCOUNTS = ['owner_id', 'name', 'currency', 'balance', 'rates', 'order_limit', 'position_limit', 'daily_loss_limit', 'closed'];
+    private const OF_ACCOUNTS = [
+        'owner_id', 'name', 'currency', 'balance', 'rates', 'order_limit', 'position_limit', 'daily_loss_limit', 'closed',
+    ];
 
     /**
      * @param string $connection that may read
@@ -39,7 +41,8 @@ final class ViewsCheck
         foreach (array_chunk($state->orders, self::ROWS_A_READ, true) as $orders) {
             $rows = OrderRow::on($connection)->toBase()->whereIn('id', array_keys($orders))->get()->keyBy('id');
             $filled = FillRow::on($connection)->toBase()->whereIn('order_id', array_keys($orders))
-                ->groupBy('order_id')->selectRaw('order_id, sum(quantity) as lots, sum(quantity * price) as cost')->get()->keyBy('order_id');
+                ->groupBy('order_id')->selectRaw('order_id, sum(quantity) as lots, sum(quantity * price) as cost')
+                ->get()->keyBy('order_id');
             foreach ($orders as $id => $order) {
                 if (! self::isSame(OrderRow::columns($order, $state, null), $rows[$id] ?? null, self::OF_ORDERS)) {
                     $differ[] = "orders row $id";
@@ -62,7 +65,8 @@ final class ViewsCheck
         $found = (array) $row;
         foreach ($names as $name) {
             $wanted = is_bool($columns[$name]) ? (int) $columns[$name] : $columns[$name];
-            if (! array_key_exists($name, $found) || (string) $wanted !== (string) $found[$name] || ($wanted === null) !== ($found[$name] === null)) {
+            $isThere = array_key_exists($name, $found) && ($wanted === null) === ($found[$name] === null);
+            if (! $isThere || (string) $wanted !== (string) $found[$name]) {
                 return false;
             }
         }

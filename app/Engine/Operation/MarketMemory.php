@@ -25,7 +25,8 @@ final readonly class MarketMemory
         $contract = $asked->contract();
 
         return BookView::of(
-            $this->system->market($contract->code)->venue, $this->system->desk->quote($contract->code), $contract, $asked->int('levels', 20),
+            $this->system->market($contract->code)->venue,
+            $this->system->desk->quote($contract->code), $contract, $asked->int('levels', 20),
             $this->system->desk->state->sequence,
         );
     }

@@ -38,7 +38,9 @@ final readonly class TradingCommands
         $body = $answer->body;
         $sequence = $this->system->desk->state->sequence;
         if ($op === Operation::Recall) {
-            $given = $body['op'] === null ? null : $this->answer(Operation::from($body['op']), $account, new Answer($body['answer'], true))['body'];
+            $given = $body['op'] === null
+                ? null
+                : $this->answer(Operation::from($body['op']), $account, new Answer($body['answer'], true))['body'];
 
             return ['status' => 200, 'body' => ['arrived' => $body['arrived'], 'answer' => $given, 'sequence' => $sequence]];
         }

@@ -65,7 +65,8 @@ final class EngineClient
                 throw EngineUnavailable::otherBuild();
             }
             $call = json_encode([
-                'v' => 1, 'id' => bin2hex(random_bytes(6)), 'op' => $op->value, 'actor' => ['user' => $this->user, 'account' => $this->account],
+                'v' => 1, 'id' => bin2hex(random_bytes(6)), 'op' => $op->value,
+                'actor' => ['user' => $this->user, 'account' => $this->account],
                 'deadline' => microtime(true) + self::SECONDS, 'body' => (object) $body, 'fingerprint' => $fingerprint,
             ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION)."\n";
             if (strlen($call) > self::MAX_BYTES) {

@@ -43,7 +43,8 @@ final class Publisher
     /** Every event goes out in words; these are told at once and not only listed. */
     private const SPEAKING = [
         StopMoved::class, OrderFilled::class, OrderRejected::class, OrderCancelled::class, CommandRefused::class, FlattenEnded::class,
-        AccountBarred::class, BarLifted::class, ReversalDropped::class, ExitMoved::class, ExitTakenOff::class, CancelWished::class, StepTaken::class,
+        AccountBarred::class, BarLifted::class, ReversalDropped::class,
+        ExitMoved::class, ExitTakenOff::class, CancelWished::class, StepTaken::class,
         StepsStopped::class, LevelTold::class, EntriesStopped::class, LimitNeared::class, LimitsSet::class, CloseNear::class,
     ];
 
@@ -326,7 +327,9 @@ final class Publisher
         $hours = [];
         foreach ($this->system->desk->state->contracts as $code => $contract) {
             $of = $contract->session->at($at);
-            $hours[$code] = ['open' => $of->open, 'words' => $of->words($at), 'brief' => $of->brief($at), 'until' => $of->until === null ? null : Time::iso($of->until), 'exits' => $of->open ? null : 'asleep',
+            $hours[$code] = [
+                'open' => $of->open, 'words' => $of->words($at), 'brief' => $of->brief($at),
+                'until' => $of->until === null ? null : Time::iso($of->until), 'exits' => $of->open ? null : 'asleep',
                 // In the last quarter of an hour, as a clock would count it down.
                 'closes_in' => $of->open && $of->until !== null && $of->until - $at <= 900_000
                     ? max(1, intdiv($of->until - $at + 59_999, 60_000))

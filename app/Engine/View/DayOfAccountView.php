@@ -112,7 +112,8 @@ final class DayOfAccountView
             }
             foreach ($holding->working as $order) {
                 $left[] = [
-                    'contract' => $contract->code, 'words' => EventText::named($order, $contract), 'why' => LeftOver::why($order, $contract, $at),
+                    'contract' => $contract->code, 'words' => EventText::named($order, $contract),
+                    'why' => LeftOver::why($order, $contract, $at),
                 ];
             }
         }

@@ -62,7 +62,8 @@ final class OpenRiskView
             'totals' => array_map(static fn(Money $of): string => $of->exact(), $totals + [
                 'from_entry' => $risk->risk, 'locked_in' => $risk->lockedIn, 'all' => $all,
             ]),
-            'percent_of_balance' => self::share($all, Balance::of($account, $system->desk->state)), 'percent_of_room' => self::share($all, $room),
+            'percent_of_balance' => self::share($all, Balance::of($account, $system->desk->state)),
+            'percent_of_room' => self::share($all, $room),
             'r' => $atEntry->isPositive() ? (string) $all->dividedBy($atEntry)->toScale(2, RoundingMode::HALF_UP) : null,
             'loss_room' => $room->exact(), 'loss_limit' => $risk->lossRoom->of->exact(), 'loss_room_limit' => $risk->lossRoom->limit,
             // Lots without a stop may lose more still: that is said beside it.
@@ -85,7 +86,8 @@ final class OpenRiskView
     private static function stop(StopLoss $of, Contract $contract): array
     {
         return [
-            'entry' => $of->entry, 'portion' => $of->portion, 'order' => $of->order, 'lots' => $of->lots, 'stop' => $contract->price($of->stop),
+            'entry' => $of->entry, 'portion' => $of->portion, 'order' => $of->order, 'lots' => $of->lots,
+            'stop' => $contract->price($of->stop),
             'from_here' => $of->fromHere->exact(), 'from_entry' => $of->fromEntry->exact(),
             'stop_words' => $contract->write($of->stop), 'in_depth_words' => $contract->writeAverage($of->inDepth),
             'in_depth' => $contract->averagePrice($of->inDepth), 'missing' => $of->missing, 'slippage' => $of->slippage->exact(),

@@ -49,7 +49,8 @@ final class RiskView
             'stopped_until' => $at < $until ? Time::iso($until) : null, 'stopped_because' => $at < $until ? $because : null,
             'balance' => $funds->balance->exact(), 'margin_used' => $funds->margin->exact(), 'buying_power' => $funds->left->exact(),
             'order_limit' => $account->limits->each->orderLots ?? ContractLimits::MOST,
-            'loss_room' => $risk->lossRoom->left->exact(), 'loss_limit' => $risk->lossRoom->of->exact(), 'loss_room_limit' => $risk->lossRoom->limit,
+            'loss_room' => $risk->lossRoom->left->exact(), 'loss_limit' => $risk->lossRoom->of->exact(),
+            'loss_room_limit' => $risk->lossRoom->limit,
             'by_contract' => $byContract,
         ];
     }

@@ -19,7 +19,8 @@ final class ContentSecurity
         $stream = 'http://'.$request->getHost().':'.config('lotrik.stream_port');
         $response->headers->set(
             'Content-Security-Policy',
-            "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-$nonce'; img-src 'self' data:; font-src 'self'; connect-src 'self' $stream; "
+            "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-$nonce'; img-src 'self' data:; font-src 'self'; connect-src "
+                ."'self' $stream; "
                 ."form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
         );
         $response->headers->set('X-Content-Type-Options', 'nosniff');

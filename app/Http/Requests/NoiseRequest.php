@@ -39,7 +39,8 @@ final class NoiseRequest extends CommandRequest
         }
 
         return $engine->for($this->trader(), $this->account()->id)->call(Operation::Noise, [
-            'contract' => $contract->code, 'document' => $plan->document, 'quantity' => $quantity, 'minutes' => $minutes, 'by_stop' => $byStop,
+            'contract' => $contract->code, 'document' => $plan->document, 'quantity' => $quantity, 'minutes' => $minutes,
+            'by_stop' => $byStop,
         ])['body'];
     }
 }

@@ -20,7 +20,8 @@ final class AccountResource extends ApiResource
         return [
             'id' => $this->id, 'name' => $this->name, 'currency' => $this->currency, 'balance' => $this->balance,
             'rates' => (object) $this->rates,
-            'order_limit' => $this->order_limit, 'position_limit' => $this->position_limit, 'daily_loss_limit' => $this->daily_loss_limit, 'closed' => $this->closed,
+            'order_limit' => $this->order_limit, 'position_limit' => $this->position_limit,
+            'daily_loss_limit' => $this->daily_loss_limit, 'closed' => $this->closed,
         ];
     }
 }

@@ -14,6 +14,8 @@ final class OrderResource extends ApiResource
     /** @return array<string, mixed> */
     public function toArray(Request $request): array
     {
-        return OrderView::of($this->resource->getAttributes(), $this->resource->contract->contract(), $this->resource->watched?->contract());
+        return OrderView::of(
+            $this->resource->getAttributes(), $this->resource->contract->contract(), $this->resource->watched?->contract(),
+        );
     }
 }

@@ -138,7 +138,9 @@ final class Accounts
         $body->done();
         $this->mustBeFree($account);
         if ($this->state->isBarred($account->id, $this->recorder->at)) {
-            throw self::barredUntilReset($account->name, $this->state->bookOf($account->id)->barredUntil, $this->state->bookOf($account->id)->barredFor);
+            throw self::barredUntilReset(
+                $account->name, $this->state->bookOf($account->id)->barredUntil, $this->state->bookOf($account->id)->barredFor,
+            );
         }
         if (count($this->ownedBy($account->owner)) >= self::MOST) {
             throw self::tooManyAccounts(self::MOST);
@@ -313,7 +315,8 @@ final class Accounts
                 throw InvalidDocument::at(
                     $pointer,
                     InvalidDocument::show($rate),
-                    "how much of {$base->code} one {$of->code} is worth, as a decimal from ".self::LEAST_RATE.' to '.self::MOST_RATE.' such as "0.92"',
+                    "how much of {$base->code} one {$of->code} is worth, as a "
+                        .'decimal from '.self::LEAST_RATE.' to '.self::MOST_RATE.' such as "0.92"',
                 );
             }
             assert(is_string($rate));
@@ -325,7 +328,9 @@ final class Accounts
 
     private static function stillReached(string $name, string $limit): Refusal
     {
-        return new Refusal(RefusalCode::Barred, "$limit of $name is reached by its own trades: nothing lifts it before its next trading day");
+        return new Refusal(
+            RefusalCode::Barred, "$limit of $name is reached by its own trades: nothing lifts it before its next trading day",
+        );
     }
 
     private static function nothingToLift(string $name): Refusal
@@ -341,7 +346,9 @@ final class Accounts
 
     private static function accountNameTaken(string $name): Refusal
     {
-        return new Refusal(RefusalCode::AccountNameTaken, "there is an open account \"$name\" already; give this one another name", '/name');
+        return new Refusal(
+            RefusalCode::AccountNameTaken, "there is an open account \"$name\" already; give this one another name", '/name',
+        );
     }
 
     private static function tooManyAccounts(int $most): Refusal
@@ -357,6 +364,8 @@ final class Accounts
     {
         $time = gmdate('Y-m-d H:i', intdiv($until, 1000));
 
-        return new Refusal(RefusalCode::Barred, "$limit of $name was reached: it can be reset from $time UTC on, with its next trading day");
+        return new Refusal(
+            RefusalCode::Barred, "$limit of $name was reached: it can be reset from $time UTC on, with its next trading day",
+        );
     }
 }

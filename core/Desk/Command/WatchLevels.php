@@ -61,7 +61,8 @@ final class WatchLevels
             $wanted[$code][] = new WatchedLevel($level['id'], $level['name'], new MarkedLevel($low, $level['high'], 0), $within);
         }
         $body->done();
-        $isAsItWas = $within === ($this->state->bookOf($account->id)->levelsWithin ?? self::WITHIN) && $this->isWatched($account->id, $wanted);
+        $isAsItWas = $within === ($this->state->bookOf($account->id)->levelsWithin ?? self::WITHIN)
+            && $this->isWatched($account->id, $wanted);
         if (! $isAsItWas) {
             $this->recorder->note(new LevelsWatched($account->id, $packed, $within));
         }

@@ -46,35 +46,44 @@ final class EventText
                     $event->madeToFit === null ? '' : "; adjusted to at least one tick: {$event->madeToFit}",
                 ),
                 $event instanceof E\Fill\OrderReduced => "$name: reduced by {$event->by}: {$event->because}",
-                $event instanceof E\Order\ReplaceRequested => "$name is being changed".self::changes($event, $contract).": {$event->because}",
+                $event instanceof E\Order\ReplaceRequested => "$name is being changed".self::changes($event, $contract)
+                    .": {$event->because}",
                 $event instanceof E\Order\OrderReplaced => "$name is working as changed",
                 $event instanceof E\Order\ReplaceRefused => "$name stays as it was, because {$event->because}",
                 $event instanceof E\Order\CancelRequested => "$name is being cancelled: {$event->because}",
                 $event instanceof E\Order\OrderCancelled => "$name was cancelled: {$event->because}",
                 $event instanceof E\Order\OrderRejected => "$name was rejected: {$event->because}",
                 $event instanceof E\Order\CancelWished => "$name is cancelled as soon as the answer is here: {$event->because}",
-                $event instanceof E\Venue\ReportOutOfPlace => "The venue said \"{$event->report}\" of $name, which is {$event->state}: nothing "
+                $event instanceof E\Venue\ReportOutOfPlace => "The venue said \"{$event->report}\" of $name, which is "
+                    ."{$event->state}: nothing "
                     .'was done about it',
                 $event instanceof E\Venue\VenueDiffers => "The venue counts {$event->venue} filled lots of $name, the desk has heard of "
                     ."{$event->desk}: check the position",
-                $event instanceof E\Venue\StrayOrderFound => "$name is {$order->state->value}, and still worked at the venue: cancelled there",
+                $event instanceof E\Venue\StrayOrderFound => "$name is {$order->state->value}, and still worked at the venue: "
+                    .'cancelled there',
                 default => $name,
             };
         }
 
         return match (true) {
-            $event instanceof E\Venue\VenueDiffers => "The venue counts a position of {$event->venue} lots in {$event->contract}, the desk one "
+            $event instanceof E\Venue\VenueDiffers => "The venue counts a position of {$event->venue} lots in {$event->contract}, the "
+                .'desk one '
                 ."of {$event->desk}: check the position",
-            $event instanceof E\Venue\StrayOrderFound => "The venue worked an order {$event->order} that the desk does not know: cancelled there",
+            $event instanceof E\Venue\StrayOrderFound => "The venue worked an order {$event->order} that the desk does not know: "
+                .'cancelled there',
             $event instanceof E\Account\AccountOpened => 'Account opened',
-            $event instanceof E\Account\AccountClosed => 'Account closed'.($event->next === null ? '' : ", replaced by account {$event->next}"),
+            $event instanceof E\Account\AccountClosed => 'Account closed'.($event->next === null ? '' : ', replaced by account '
+                ."{$event->next}"),
             $event instanceof E\Account\RatesSet => 'Rates set: '.self::rates($event, $state),
-            $event instanceof E\Account\LimitsSet => 'Limits set'.($event->from === null ? '' : '; what they loosen counts from '.self::time($event->from)),
-            $event instanceof E\Account\DayBegun => 'The trading day begins; what is open counts from here: '.implode(', ', array_keys($event->carried)),
+            $event instanceof E\Account\LimitsSet => 'Limits set'.($event->from === null ? '' : '; what they loosen '
+                .'counts from '.self::time($event->from)),
+            $event instanceof E\Account\DayBegun => 'The trading day begins; what is open counts '
+                .'from here: '.implode(', ', array_keys($event->carried)),
             $event instanceof E\Account\EntriesStopped => 'No new entries until '.self::time($event->until).": {$event->because}",
             $event instanceof E\Account\TradeEnded => 'Trade ended: '.(str_starts_with($event->net, '-') ? $event->net : "+{$event->net}")
                 .' '.$state->accounts[$event->account]->rates->base->code.' after fees',
-            $event instanceof E\Account\CloseNear => "{$event->contract} closes in {$event->minutes} ".($event->minutes === 1 ? 'minute' : 'minutes').": {$event->left}",
+            $event instanceof E\Account\CloseNear => "{$event->contract} closes in "
+                ."{$event->minutes} ".($event->minutes === 1 ? 'minute' : 'minutes').": {$event->left}",
             $event instanceof E\Account\LimitNeared => "{$event->percent} % of {$event->limit} is used up: {$event->figures}",
             $event instanceof E\Account\BarLifted => "Lifted by {$event->by}: {$event->what}",
             $event instanceof E\Account\AccountBarred => 'Barred from new entries until '.self::time($event->until).": {$event->because}",

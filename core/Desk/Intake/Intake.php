@@ -61,9 +61,11 @@ final class Intake
         $request = OrderRequest::ofHeld($order, $this->state->contracts[$order->contract], $at);
         $closing = $holding->position->closedBy($order->side, $order->leaves());
         // Sent after its parent's fill it is what it would be now: it closes what the parent has opened.
-        $role = $order->role === Role::Entry && $order->releaseWhen?->after !== null && ! $order->through && $closing > 0 ? Role::Close : $order->role;
+        $isChild = $order->role === Role::Entry && $order->releaseWhen?->after !== null;
+        $role = $isChild && ! $order->through && $closing > 0 ? Role::Close : $order->role;
         $quantity = $role === Role::Close ? $closing : $order->leaves();
-        $ticket = $this->again($order, $request, $role, $quantity, $closing, $role === Role::Close ? 0 : $quantity - $closing, $holding, $quote);
+        $opens = $role === Role::Close ? 0 : $quantity - $closing;
+        $ticket = $this->again($order, $request, $role, $quantity, $closing, $opens, $holding, $quote);
 
         return $ticket->refused($this->asking->ofRelease($ticket, $this->state->accounts[$order->account], $holding, $quote));
     }
@@ -119,7 +121,9 @@ final class Intake
         $holding ??= $this->state->holding($account->id, $request->contract->code);
         $ticket = $this->workedOut($request, $account, $quote, $holding);
 
-        return $ticket->refusal === null ? $ticket->refused($this->asking->ofOrders([$ticket], $account, $holding, $quote, $sent)) : $ticket;
+        return $ticket->refusal === null
+            ? $ticket->refused($this->asking->ofOrders([$ticket], $account, $holding, $quote, $sent))
+            : $ticket;
     }
 
     /** The same before anybody is asked whether it may be. */

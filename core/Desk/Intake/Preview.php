@@ -106,10 +106,13 @@ final class Preview
         $words = EventText::order(
             $side, $ticket->quantity, $ticket->request->kind, $ticket->request->price, $ticket->request->trigger, $contract,
         )
-            .implode('', array_map(static fn(string $cut): string => " · $cut", self::cut($ticket, $limits)))." · $joins · ".abs($position->lots).' lots then risk '.($limited ? $risk->display() : 'no limit');
+            .implode(
+                '', array_map(static fn(string $cut): string => " · $cut", self::cut($ticket, $limits)),
+            )." · $joins · ".abs($position->lots).' lots then risk '.($limited ? $risk->display() : 'no limit');
 
         return [
-            'kind' => $ticket->request->kind->value, 'tick' => $ticket->at, 'words' => $words, 'closes' => 0, 'opens' => $ticket->opens, 'split_words' => $joins,
+            'kind' => $ticket->request->kind->value, 'tick' => $ticket->at, 'words' => $words,
+            'closes' => 0, 'opens' => $ticket->opens, 'split_words' => $joins,
             'split' => $split,
             'exits' => array_values(array_map(static fn(array $l): array => ['money' => $l['money']->exact()] + $l, $levels)),
             'risk' => $limited ? $risk->exact() : null, 'reward' => $reward->exact(), 'margin' => self::margin($ticket), 'lines' => null,

@@ -74,7 +74,8 @@ final class SizeByRisk
 
         return [
             'lots' => $low, 'risk' => $risk->exact(), 'most' => $most->exact(), 'currency' => $currency,
-            'words' => "$low lot".($low === 1 ? ' risks' : 's risk')." {$risk->display()} of $said".($isCut ? ", cut to the order limit of $limit" : ''),
+            'words' => "$low lot".($low === 1 ? ' risks' : 's risk')." {$risk->display()} of $said".($isCut ? ', cut to the order limit '
+                ."of $limit" : ''),
         ];
     }
 
@@ -118,6 +119,8 @@ final class SizeByRisk
 
     private static function nothingIsR(): Refusal
     {
-        return new Refusal(RefusalCode::Invalid, 'set a risk per trade in Limits first: R is measured in it. Or give money or percent', '/risk/r');
+        return new Refusal(
+            RefusalCode::Invalid, 'set a risk per trade in Limits first: R is measured in it. Or give money or percent', '/risk/r',
+        );
     }
 }

@@ -79,8 +79,13 @@ final readonly class Ticket
     }
 
     /** @param string $more said of it beside how it came */
-    public function placed(int $id, int $account, ?string $clientId, E\Order\Purpose $purpose = E\Order\Purpose::Hand, string $more = ''): OrderPlaced
-    {
+    public function placed(
+        int $id,
+        int $account,
+        ?string $clientId,
+        E\Order\Purpose $purpose = E\Order\Purpose::Hand,
+        string $more = '',
+    ): OrderPlaced {
         $request = $this->request;
 
         return new OrderPlaced(

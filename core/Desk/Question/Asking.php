@@ -43,8 +43,14 @@ final class Asking
      * @param int                    $sent   entries that the same command has sent before
      * @param bool                   $oco    whether only one of them can fill
      */
-    public function ofOrders(array $orders, Account $account, AccountPosition $holding, Quote $quote, int $sent = 0, bool $oco = false): ?Refusal
-    {
+    public function ofOrders(
+        array $orders,
+        Account $account,
+        AccountPosition $holding,
+        Quote $quote,
+        int $sent = 0,
+        bool $oco = false,
+    ): ?Refusal {
         $request = $orders[0]->request;
         $before = $after = Exposure::of($holding, $this->state, $quote);
         $levels = [];
@@ -79,8 +85,15 @@ final class Asking
      * @param bool   $keepsPlan whether it has filled in part, and keeps the plan that it has
      * @param bool   $lasts     whether it will be there for as long as the position; a stop with a date will not
      */
-    public function ofChange(DeskOrder $order, Ticket $to, int $more, bool $keepsPlan, bool $lasts, Account $account, Quote $quote): Proposal
-    {
+    public function ofChange(
+        DeskOrder $order,
+        Ticket $to,
+        int $more,
+        bool $keepsPlan,
+        bool $lasts,
+        Account $account,
+        Quote $quote,
+    ): Proposal {
         $holding = $this->state->holding($order->account, $order->contract);
         $before = $after = Exposure::of($holding, $this->state, $quote);
         $request = $to->request;
@@ -103,8 +116,14 @@ final class Asking
     }
 
     /** An entry that works already, under the limits that are in force now. */
-    public function standing(Exposure $without, Exposure $with, Ticket $ticket, Account $account, AccountPosition $holding, int $at): ?Refusal
-    {
+    public function standing(
+        Exposure $without,
+        Exposure $with,
+        Ticket $ticket,
+        Account $account,
+        AccountPosition $holding,
+        int $at,
+    ): ?Refusal {
         return $this->question->standingRefusal(new Proposal(
             $account, $ticket->request->contract, $holding, $this->quotes->of($holding->contract), $at, $without, $with, [$ticket],
         ));

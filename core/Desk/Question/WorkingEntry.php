@@ -48,14 +48,16 @@ final readonly class WorkingEntry
             Reach::sentAs($order),
             self::coversPosition($order, $state),
             // What has filled has its plan in ticks; what has not gets it at its first fill.
-            static fn(): ?ResolvedPlan => $filled?->exits->plan ?? ($order->plan === null ? null : PlanTicks::atFill($order, $at ?? 1, $state)->plan),
+            static fn(): ?ResolvedPlan => $filled?->exits->plan
+                ?? ($order->plan === null ? null : PlanTicks::atFill($order, $at ?? 1, $state)->plan),
         );
     }
 
     public static function coversPosition(DeskOrder $order, DeskState $state): bool
     {
-        return ($order->plan['covers'] ?? null) === PlanScope::Position->value
-            || ($state->holdings[$order->contract][$order->account]->entries[$order->id] ?? null)?->exits->plan->covers === PlanScope::Position;
+        $filled = $state->holdings[$order->contract][$order->account]->entries[$order->id] ?? null;
+
+        return ($order->plan['covers'] ?? null) === PlanScope::Position->value || $filled?->exits->plan->covers === PlanScope::Position;
     }
 
     /** @param int $id that no order has */

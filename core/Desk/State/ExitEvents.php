@@ -58,7 +58,8 @@ final class ExitEvents
     {
         $exits = self::exitByHand($state, $event);
         $exits?->setLevel($event->portion, $event->group, $event->role, $event->level);
-        if (HeldPosition::of($state, $event->account, $event->contract)->exitOrder($event->entry, $event->portion, $event->group, $event->role) !== null) {
+        $holding = HeldPosition::of($state, $event->account, $event->contract);
+        if ($holding->exitOrder($event->entry, $event->portion, $event->group, $event->role) !== null) {
             $exits?->wish($event->portion, $event->group, $event->role, true);
         }
     }
@@ -71,13 +72,19 @@ final class ExitEvents
         return $entry?->exits;
     }
 
-    public static function entry(DeskState $state, E\Exit\StopMoved|E\Exit\SteeringHandedBack|E\Exit\ExitSet|E\Exit\ExitMoved|E\Exit\ExitTakenOff $event): ?Entry
-    {
+    public static function entry(
+        DeskState $state,
+        E\Exit\StopMoved|E\Exit\SteeringHandedBack|E\Exit\ExitSet|E\Exit\ExitMoved|E\Exit\ExitTakenOff $event,
+    ): ?Entry {
         return HeldPosition::of($state, $event->account, $event->contract)->entries[$event->entry] ?? null;
     }
 
-    public static function closeDown(DeskState $state, E\Command\FlattenStarted|E\Command\FlattenEnded $event, ClosingTrigger $trigger, ?ReversalEntry $then): void
-    {
+    public static function closeDown(
+        DeskState $state,
+        E\Command\FlattenStarted|E\Command\FlattenEnded $event,
+        ClosingTrigger $trigger,
+        ?ReversalEntry $then,
+    ): void {
         $holding = HeldPosition::of($state, $event->account, $event->contract);
         $holding->closing = $holding->closing->on($trigger);
         $holding->thenEnter = $holding->closing === ClosingDown::Reversing ? $then ?? $holding->thenEnter : null;

@@ -234,8 +234,14 @@ final class LimitKeeper
     }
 
     /** How many of an entry's lots may go on working; 0 where it is not its lots that are too many. */
-    private function mostThatFits(Exposure $kept, WorkingEntry $entry, Ticket $ticket, Account $account, AccountPosition $holding, int $at): int
-    {
+    private function mostThatFits(
+        Exposure $kept,
+        WorkingEntry $entry,
+        Ticket $ticket,
+        Account $account,
+        AccountPosition $holding,
+        int $at,
+    ): int {
         [$low, $high] = [0, $entry->lots];
         while ($high - $low > 1) {
             $lots = intdiv($low + $high, 2);

@@ -41,7 +41,9 @@ final class VenueReports
             ExecType::Refused => new E\Order\OrderRejected($order->id, $report->because, $execution),
         });
         if ($report->type === ExecType::Filled && $report->cumulative > $order->filled) {
-            $this->recorder->note(new E\Venue\VenueDiffers($order->account, $order->contract, $order->id, $report->cumulative, $order->filled));
+            $this->recorder->note(
+                new E\Venue\VenueDiffers($order->account, $order->contract, $order->id, $report->cumulative, $order->filled),
+            );
         }
     }
 

@@ -49,7 +49,8 @@ final class NoiseTally
         $decided = array_sum($this->first);
 
         return [
-            'cases' => $this->cases, 'stop' => $this->first[FirstExit::Stop->value], 'break_even' => $this->first[FirstExit::BreakEven->value],
+            'cases' => $this->cases, 'stop' => $this->first[FirstExit::Stop->value],
+            'break_even' => $this->first[FirstExit::BreakEven->value],
             'target' => $this->first[FirstExit::Target->value], 'open' => $this->cases - $decided,
             'stop_percent' => $this->percent(FirstExit::Stop), 'break_even_percent' => $this->percent(FirstExit::BreakEven),
             'target_percent' => $this->percent(FirstExit::Target),

@@ -54,7 +54,8 @@ final readonly class Limits
     public static function plain(int $orderLots, int $positionLots, Money $dailyLoss): self
     {
         return new self(
-            AccountDay::utc(), $dailyLoss, null, null, null, null, null, null, null, null, null, [], ContractLimits::of($orderLots, $positionLots), [],
+            AccountDay::utc(), $dailyLoss, null, null, null, null, null, null,
+            null, null, null, [], ContractLimits::of($orderLots, $positionLots), [],
         );
     }
 
@@ -70,7 +71,9 @@ final readonly class Limits
         $limits = self::read($node, $base, null);
         foreach (array_keys($limits->contracts) as $code) {
             if (! $isContract($code)) {
-                throw InvalidDocument::at($node->at('contracts')."/$code", "a contract $code that is not listed", 'the code of a listed contract');
+                throw InvalidDocument::at(
+                    $node->at('contracts')."/$code", "a contract $code that is not listed", 'the code of a listed contract',
+                );
             }
         }
         $limits->mustNotExcludeEachOther($node);
@@ -111,7 +114,9 @@ final readonly class Limits
             $pause?->int('minutes', 1, 1_440),
             $node->optionalInt('flatten_before_close', 1, 240),
             self::windows($node, $day->zone),
-            $node->raw('each_contract') === null ? ContractLimits::of(null, null) : ContractLimits::fromNode($node->node('each_contract'), $base),
+            $node->raw('each_contract') === null
+                ? ContractLimits::of(null, null)
+                : ContractLimits::fromNode($node->node('each_contract'), $base),
             self::contracts($node, $base),
         );
         $drawdown?->done();
@@ -156,7 +161,8 @@ final readonly class Limits
      */
     public function mustFit(Node $asked): void
     {
-        foreach (['no_entries' => [count($this->windows), self::WINDOWS], 'contracts' => [count($this->contracts), self::CONTRACTS]] as $field => [$count, $most]) {
+        $lists = ['no_entries' => [count($this->windows), self::WINDOWS], 'contracts' => [count($this->contracts), self::CONTRACTS]];
+        foreach ($lists as $field => [$count, $most]) {
             if ($count > $most) {
                 throw InvalidDocument::at(
                     $asked->at($field),
@@ -237,10 +243,14 @@ final readonly class Limits
     {
         $over = fn(?Money $one): bool => $one !== null && $one->minus($this->dailyLoss)->isPositive();
         if ($this->keepPercent?->isEqualTo(100) === true) {
-            throw InvalidDocument::at($node->at('keep_profit').'/percent', '100', 'less than 100: of all of it nothing could be given back');
+            throw InvalidDocument::at(
+                $node->at('keep_profit').'/percent', '100', 'less than 100: of all of it nothing could be given back',
+            );
         }
         if ($over($this->pauseLoss)) {
-            throw $node->fault('pause', "a loss of no more than daily_loss, {$this->dailyLoss->display()}: the day would be over before it");
+            throw $node->fault(
+                'pause', "a loss of no more than daily_loss, {$this->dailyLoss->display()}: the day would be over before it",
+            );
         }
         foreach ([[$node->at('each_contract'), $this->each], ...array_map(
             fn(string $code, ContractLimits $limits): array => [$node->at('contracts')."/$code", $limits],

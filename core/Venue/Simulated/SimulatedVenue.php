@@ -138,7 +138,9 @@ final class SimulatedVenue implements Venue, RestingDepth
         }
         $most = $this->mostOrders($order);
         if ($this->matching->orders->countOf($order->account) >= $most) {
-            $this->matching->reports->of(ExecType::Refused, $order, because: "the venue takes at most $most such orders of one account at a time");
+            $this->matching->reports->of(
+                ExecType::Refused, $order, because: "the venue takes at most $most such orders of one account at a time",
+            );
 
             return;
         }
@@ -213,7 +215,9 @@ final class SimulatedVenue implements Venue, RestingDepth
             return;
         }
         if ($trigger !== null && $order->waitsForTrigger() && ! $order->exit && $this->matching->isPassed($order, $trigger)) {
-            $this->matching->reports->of(ExecType::ReplaceRefused, $order, because: 'the new trigger was already passed when it reached the venue');
+            $this->matching->reports->of(
+                ExecType::ReplaceRefused, $order, because: 'the new trigger was already passed when it reached the venue',
+            );
 
             return;
         }

@@ -65,7 +65,8 @@ final class NoiseJob implements PatientJob
 
         $answer = ['status' => 200, 'body' => [
             'contract' => $this->contract->code, 'minutes' => $this->minutes, 'every' => NoiseStudy::every($this->minutes),
-            'from' => $from === null ? null : Time::iso($from), 'covered_minutes' => $this->study->coveredMinutes(), 'needed' => NoiseTally::NEEDED,
+            'from' => $from === null ? null : Time::iso($from), 'covered_minutes' => $this->study->coveredMinutes(),
+            'needed' => NoiseTally::NEEDED,
             'by_stop' => $this->done,
         ]];
         ($this->keep)($answer);

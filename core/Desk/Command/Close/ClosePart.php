@@ -55,7 +55,8 @@ final class ClosePart implements Command
         foreach ($slots as $i => $slot) {
             $this->context->recorder->note(new E\Order\OrderPlaced(
                 $this->context->state->lastOrder + 1, $command->account->id, $contract->code, $i === 0 ? $command->clientId : null,
-                $entry->exits->side->opposite(), OrderKind::Market, $slot->lots, null, null, TimeInForce::Day, Role::Close, E\Order\Purpose::Hand,
+                $entry->exits->side->opposite(), OrderKind::Market, $slot->lots,
+                null, null, TimeInForce::Day, Role::Close, E\Order\Purpose::Hand,
                 "closes $what",
                 entry: $id, portion: $slot->portion->number, group: $slot->group,
             ));

@@ -55,7 +55,8 @@ final class PlacePair implements Command
             $command,
             $code,
             $answer,
-            'Placed a pair: '.Preview::sentence($first, $holding, $command->account->limits).' | '.Preview::sentence($second, $holding, $command->account->limits),
+            'Placed a pair: '.Preview::sentence($first, $holding, $command->account->limits)
+                .' | '.Preview::sentence($second, $holding, $command->account->limits),
         );
         $this->context->recorder->note($first->placed($id, $command->account->id, $command->clientId, more: ', one of a pair'));
         $this->context->recorder->note($second->placed($id + 1, $command->account->id, $command->clientId, more: ', one of a pair'));

@@ -52,7 +52,8 @@ final class OrderRate implements Rule
 
         return new Refusal(
             RefusalCode::TooManyEntries,
-            "$sent entries were sent in the last minute, ".($asked === 1 ? '1 more is' : "$asked more are")." asked, and the limit is $limit; $remedy",
+            "$sent entries were sent in the last minute, ".($asked === 1 ? '1 more is' : "$asked more are")
+                ." asked, and the limit is $limit; $remedy",
         );
     }
 }

@@ -29,6 +29,8 @@ final class OrderSize implements Rule
 
     private static function orderLimit(int $lots, int $limit): Refusal
     {
-        return new Refusal(RefusalCode::OrderLimit, "$lots lots are over the order limit of $limit; at most $limit in one order", '/quantity');
+        return new Refusal(
+            RefusalCode::OrderLimit, "$lots lots are over the order limit of $limit; at most $limit in one order", '/quantity',
+        );
     }
 }

@@ -136,7 +136,8 @@ final class TradeRisk implements Rule
     {
         return new Refusal(
             RefusalCode::TradeRisk,
-            Refusal::lots($lots).($with > 0 ? " more than the $with in the same trade" : '')." risk $risk with fees, and a trade may risk $most; "
+            Refusal::lots($lots).($with > 0 ? " more than the $with in the same trade" : '')." risk $risk with fees, and a trade may "
+                ."risk $most; "
                 .($fit === 0 ? 'even one lot is too much; use a closer stop' : Refusal::lots($fit).' would be accepted'),
             '/quantity',
         );
