@@ -62,8 +62,11 @@ final class Page
         return $this;
     }
 
+    /** The first of them, once there is one: a busy page draws what a key has opened a moment later. */
     public function find(string $css): WebDriverElement
     {
+        $this->await(fn(): bool => $this->count($css) > 0, $css);
+
         return $this->driver->findElement(WebDriverBy::cssSelector($css));
     }
 
