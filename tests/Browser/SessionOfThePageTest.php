@@ -93,8 +93,15 @@ final class SessionOfThePageTest extends PageCase
         self::assertSame([$tick], $this->chips('draft'));
         $this->page->await(fn(): bool => $this->page->text('[data-field=feed]') === 'live', 'the feed');
         $this->page->awaitText('[data-part=strip]', 'Enter sends');
-        $this->page->holdKey("\u{E007}", 10);
-        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'sent with the new token');
+        // An Enter that comes as the dialog goes may be taken for the dialog's; one that is heard sends the draft once.
+        $this->page->await(function (): bool {
+            if ($this->chips('draft') !== []) {
+                $this->page->holdKey("\u{E007}", 10);
+            }
+
+            return count($this->trader->working()) > 0;
+        }, 'sent with the new token');
+        self::assertCount(1, $this->trader->working());
     }
 
     /** An answer that was on its way while the session was renewed is about the one before. */
