@@ -81,6 +81,11 @@ final class Refusal extends \DomainException
         return new self(RefusalCode::NotFound, "there is no order $id in your accounts; GET /api/orders lists them");
     }
 
+    public static function ticks(int $ticks): string
+    {
+        return "$ticks tick".($ticks === 1 ? '' : 's');
+    }
+
     public static function lots(int $lots): string
     {
         return "$lots lot".($lots === 1 ? '' : 's');

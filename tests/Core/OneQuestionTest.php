@@ -410,6 +410,16 @@ final class OneQuestionTest extends TestCase
         }
     }
 
+    public function testABandOfOneTickIsSaidSo(): void
+    {
+        $system = self::system(['band_ticks' => 1, 'order_lots' => 1_000, 'position_lots' => 1_000], balance: '1000000.00');
+        $system->nextDay();
+        $body = ['contract' => TestSystem::CODE, 'side' => 'buy', 'quantity' => 900, 'kind' => 'market'];
+        self::assertStringContainsString('the price band is 1 tick; ', $system->refusal('place', $body)->getMessage());
+        $cut = $system->system->desk->queries->preview(1, ['account' => 1, 'over_band' => 'cut'] + $body, $system->now());
+        self::assertStringContainsString('the price band of 1 tick ·', $cut['words']);
+    }
+
     /** A child that is sent after its parent has filled closes what the parent opened. */
     public function testAChildTakesItsRoleWhenItIsReleased(): void
     {

@@ -14,6 +14,7 @@ use Lotrik\Order\TimeInForce;
 use Lotrik\Position\PnlLine;
 use Lotrik\Position\PnlLines;
 use Lotrik\Position\Position;
+use Lotrik\Refusal\Refusal;
 use Lotrik\Risk\Limits\Limits;
 use Lotrik\Risk\Margin;
 
@@ -237,7 +238,7 @@ final class Preview
         $band = $limits->in($ticket->request->contract->code)->bandTicks;
 
         return $ticket->request->cutsToBand && $ticket->quantity < $ticket->request->quantity && $ticket->mayOpen()
-            ? ["cut from {$ticket->request->quantity} to stay within the price band of $band ticks"]
+            ? ["cut from {$ticket->request->quantity} to stay within the price band of ".Refusal::ticks((int) $band)]
             : [];
     }
 

@@ -114,7 +114,7 @@ final class PriceBand implements Rule
     {
         return new Refusal(
             RefusalCode::PriceBand,
-            Refusal::lots($lots)." would reach $reaches, $worse ticks worse than the market's $market, and the price band is $band ticks; "
+            Refusal::lots($lots)." would reach $reaches, ".self::worse($worse, $band, $market).'; '
                 .($fit > 0 ? Refusal::lots($fit).', or ' : '')."a limit at $most, would be accepted",
             '/quantity',
         );
@@ -124,8 +124,13 @@ final class PriceBand implements Rule
     {
         return new Refusal(
             RefusalCode::PriceBand,
-            "$price could fill $worse ticks worse than the market's $market, and the price band is $band ticks; $most would be accepted",
+            "$price could fill ".self::worse($worse, $band, $market)."; $most would be accepted",
             $pointer,
         );
+    }
+
+    private static function worse(int $worse, int $band, string $market): string
+    {
+        return Refusal::ticks($worse)." worse than the market's $market, and the price band is ".Refusal::ticks($band);
     }
 }
