@@ -47,6 +47,12 @@ final readonly class Contract
 
     private Money $aFee;
 
+    /** What one lot holds back during the day. */
+    public Money $dayPerLot;
+
+    /** What one lot holds back where it may stay overnight: never less, whatever the contract's document says. */
+    public Money $overnightPerLot;
+
     /** @param list<string> $aliases symbols that outside files use for this contract */
     private function __construct(
         public string $code,
@@ -70,6 +76,8 @@ final readonly class Contract
         $this->maxTicks = self::range($tickValue, $currency, $this->tickUnits);
         $this->aTick = Money::of($tickValue, $currency);
         $this->aFee = Money::of($feePerSide, $currency);
+        $this->dayPerLot = Money::of($dayMargin, $currency);
+        $this->overnightPerLot = Money::of(BigDecimal::max($initialMargin, $dayMargin), $currency);
     }
 
     /** The same contract on a venue that is shut, or closes early, on some days. */

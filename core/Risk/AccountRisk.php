@@ -30,11 +30,11 @@ final readonly class AccountRisk
     ) {}
 
     /**
-     * @param LossRoom                      $room      of the day
+     * @param callable(Money): LossRoom     $room      of a day that stands at so much
      * @param array<string, MarkedPosition> $positions by contract, marked as the limits are judged
      * @param Money                         $carried   what open lots had won when the day began: no gain of this day
      */
-    public static function of(RateTable $rates, LossRoom $room, array $positions, DayResult $day, Money $carried): self
+    public static function of(RateTable $rates, callable $room, array $positions, DayResult $day, Money $carried): self
     {
         $risk = $locked = $fromHere = $open = Money::zero($rates->base);
         $unprotected = 0;
@@ -56,6 +56,6 @@ final readonly class AccountRisk
         $open = $open->minus($carried);
         $net = $day->realised->minus($day->fees)->plus($open);
 
-        return new self($risk, $locked, $fromHere, $unprotected, $day->realised, $open, $day->fees, $net, $room, $byContract);
+        return new self($risk, $locked, $fromHere, $unprotected, $day->realised, $open, $day->fees, $net, $room($net), $byContract);
     }
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
-use Brick\Math\BigRational;
 use Lotrik\Contract\Contract;
+use Lotrik\Money\Fraction;
 use Lotrik\Money\Money;
 use Lotrik\Money\RateTable;
 
@@ -19,7 +19,7 @@ final readonly class DayResult
         return $this->realised->minus($this->fees);
     }
 
-    /** @param iterable<array{Contract, BigRational, int}> $tally contract, realised ticks × lots, lots that paid a side's fee */
+    /** @param iterable<array{Contract, Fraction, int}> $tally contract, realised ticks × lots, lots that paid a side's fee */
     public static function of(RateTable $rates, iterable $tally): self
     {
         $realised = $fees = Money::zero($rates->base);

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
-use Brick\Math\BigDecimal;
 use Lotrik\Contract\Contract;
 use Lotrik\Money\Money;
 
@@ -26,9 +25,6 @@ final class Margin
         $hours = $contract->session->at($at);
         $isLate = $hours->open && $hours->until !== null && $at >= $hours->until - self::INITIAL_BEFORE_CLOSE_MS;
 
-        // The initial one is never less, whatever a contract's document says.
-        return Money::of(
-            $isLate ? BigDecimal::max($contract->initialMargin, $contract->dayMargin) : $contract->dayMargin, $contract->currency,
-        );
+        return $isLate ? $contract->overnightPerLot : $contract->dayPerLot;
     }
 }

@@ -219,7 +219,7 @@ final class TrueFiguresTest extends TestCase
         $tally = $system->system->desk->state->bookOf(1)->day;
         $day = $account->limits->day->begins($system->now());
         $yesterday = $account->limits->day->begins($day - 1);
-        self::assertSame(10 * 4, $tally->openAtEnd($yesterday)[TestSystem::CODE]->minus($mark * 4)->plus($system->holding()->position->average->multipliedBy(4))->plus(40)->toInt());
+        self::assertSame(10 * 4, $tally->openAtEnd($yesterday)[TestSystem::CODE]->rational()->minus($mark * 4)->plus($system->holding()->position->average->multipliedBy(4))->plus(40)->toInt());
         self::assertSame($before, Money::of('0', $account->rates->base)->plus(
             $account->rates->toBase(TestSystem::contract()->money($tally->openAtEnd($yesterday)[TestSystem::CODE])),
         )->minus(TestSystem::contract()->fees(4))->exact());

@@ -306,7 +306,7 @@ final class DeliberateBreaks
         yield 'fill or kill counts what stands behind its own' => ['Venue\Simulated\Matching', "\$resting->account === \$order->account) {\n                    return \$lots;", "false) {\n                    return \$lots;"];
         yield 'entries take all the room' => ['Venue\Simulated\SimulatedVenue', '! $order->reduceOnly => -$room,', '! $order->reduceOnly => 0,'];
         yield 'a stop that is needed ends with its date' => ['Desk\Upkeep\DueOrders', '$isOver && $this->mustStay($order, $at)', 'false'];
-        yield 'the initial margin is off without a day margin' => ['Risk\Margin', 'BigDecimal::max($contract->initialMargin, $contract->dayMargin)', '$contract->dayMargin'];
+        yield 'the initial margin is off without a day margin' => ['Contract\Contract', 'BigDecimal::max($initialMargin, $dayMargin)', '$dayMargin'];
         yield 'a day order outlives the session that is over' => ['Desk\Desk', '$isOver && $from === $at ? $at :', 'false ? $at :'];
         yield 'lots too many for the margin are told late' => ['Desk\Upkeep\CloseKeeper', "\$margin !== '' || \$minutes ===", '$minutes ==='];
         // Rehearsal.

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Engine\View;
 
-use Brick\Math\BigRational;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\DayTally;
 use Lotrik\Desk\AtRisk\Reach;
 use Lotrik\Desk\Desk;
 use Lotrik\Desk\Event\EventText;
 use Lotrik\Desk\Order\LeftOver;
+use Lotrik\Money\Fraction;
 use Lotrik\Money\Money;
 use Lotrik\Risk\DayResult;
 use Lotrik\Risk\Margin;
@@ -80,8 +80,8 @@ final class DayOfAccountView
             $result = DayResult::of($account->rates, $ticks === null ? [] : [[$contract, $ticks, $lots]]);
             $mark = $isOver || $holding->position->lots === 0 ? null : $desk->quote($contract->code)->mark();
             $won = $isOver
-                ? $atEnd[$contract->code] ?? BigRational::zero()
-                : ($mark === null ? BigRational::zero() : $holding->position->openTicks($mark)->rational())->minus($carried[$contract->code] ?? 0);
+                ? $atEnd[$contract->code] ?? Fraction::zero()
+                : ($mark === null ? Fraction::zero() : $holding->position->openTicks($mark))->minus($carried[$contract->code] ?? Fraction::zero());
             $open = $account->rates->toBase($contract->money($won));
             $rows[] = [
                 'contract' => $contract->code, 'quantity' => $isOver ? 0 : $holding->position->lots, 'lots' => $lots,

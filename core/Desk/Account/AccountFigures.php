@@ -11,6 +11,7 @@ use Lotrik\Money\Money;
 use Lotrik\Risk\AccountRisk;
 use Lotrik\Risk\AtStops;
 use Lotrik\Risk\DayResult;
+use Lotrik\Risk\LossRoom;
 use Lotrik\Risk\MarkedPosition;
 
 /** An account's figures at a moment, for those who work risk and results out of them: on the mark that its limits are judged at. */
@@ -33,11 +34,11 @@ final class AccountFigures
             }
         }
 
-        return self::of($positions, $account, $desk, $at);
+        return self::of($positions, $account, $desk, $at, static fn(Money $net): LossRoom => $desk->lossWatch()->roomAt($account, $net, $at));
     }
 
     /**
-     * The same for what would be open.
+     * The same for what would be open; the room is that of the day as it stands.
      *
      * @param array<string, ProtectedPosition> $open by contract; each has a rate
      * @param int                     $at   ms since 1970 UTC
@@ -52,15 +53,18 @@ final class AccountFigures
             );
         }
 
-        return self::of($positions, $account, $desk, $at);
+        return self::of($positions, $account, $desk, $at, static fn(): LossRoom => $desk->lossWatch()->room($account, $at));
     }
 
-    /** @param array<string, MarkedPosition> $positions by contract */
-    private static function of(array $positions, Account $account, Desk $desk, int $at): AccountRisk
+    /**
+     * @param array<string, MarkedPosition> $positions by contract
+     * @param callable(Money): LossRoom     $room      of a day that stands at so much
+     */
+    private static function of(array $positions, Account $account, Desk $desk, int $at, callable $room): AccountRisk
     {
         return AccountRisk::of(
             $account->rates,
-            $desk->lossWatch()->room($account, $at),
+            $room,
             $positions,
             self::day($account, $desk->state, $at),
             self::carried($account, $desk->state, $at),

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Lotrik\Desk\State;
 
-use Brick\Math\BigRational;
 use Lotrik\Desk\Account\Account;
 use Lotrik\Desk\Account\AccountBook;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Event as E;
+use Lotrik\Money\Fraction;
 
 /** What comes upon an account: limits, bars and pauses, its days. */
 final class AccountEvents
@@ -66,7 +66,7 @@ final class AccountEvents
     public static function dayBegun(DeskState $state, E\Account\DayBegun $event): void
     {
         $state->bookOf($event->account)->day->begin($event->day, array_map(
-            static fn(array $of): array => [BigRational::of($of[0]), $of[1]],
+            static fn(array $of): array => [Fraction::of($of[0]), $of[1]],
             $event->carried,
         ));
     }

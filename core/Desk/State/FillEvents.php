@@ -16,6 +16,7 @@ use Lotrik\Desk\Position\EntryRecord;
 use Lotrik\ExitPlan\InTicks\ResolvedPlan;
 use Lotrik\ExitPlan\Open\EntryExits;
 use Lotrik\ExitPlan\PlanScope;
+use Lotrik\Money\Fraction;
 
 /** What a fill does to the position, its entries and the day of its account. */
 final class FillEvents
@@ -33,8 +34,9 @@ final class FillEvents
         $state->lastFill = max($state->lastFill, $event->fill);
         $made = $position->realised->minus($realisedBefore);
         $book = $state->bookOf($order->account);
-        $book->day->add($state->dayOf($order->account, $at), $order->contract, $made, $event->quantity, $event->closes);
-        $book->made->add(DayTally::ALL, $order->contract, $made, $event->quantity);
+        $ticks = Fraction::of($made);
+        $book->day->add($state->dayOf($order->account, $at), $order->contract, $ticks, $event->quantity, $event->closes);
+        $book->made->add(DayTally::ALL, $order->contract, $ticks, $event->quantity);
         $holding->traded($made, $event->quantity - $event->closes, $event->closes);
 
         $order->fill($event->quantity, $event->price);

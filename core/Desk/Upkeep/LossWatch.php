@@ -171,11 +171,21 @@ final class LossWatch
         return LossRoom::of($this->uses($account, $at));
     }
 
+    /** The same, by whoever knows what the day stands at. @param int $at ms since 1970 UTC */
+    public function roomAt(Account $account, Money $net, int $at): LossRoom
+    {
+        return LossRoom::of($this->usesAt($account, $net, $at));
+    }
+
     /** @return non-empty-list<DayUse> how much of each limit of the day is used up */
     public function uses(Account $account, int $at): array
     {
-        $net = $this->net($account, $at);
+        return $this->usesAt($account, $this->net($account, $at), $at);
+    }
 
+    /** @return non-empty-list<DayUse> */
+    private function usesAt(Account $account, Money $net, int $at): array
+    {
         return DayUse::all($account->limits, $net, $this->best($account, $at)->saw($net, null));
     }
 
