@@ -37,7 +37,7 @@ final class LadderTest extends PageCase
         $this->page->find('[data-part=contract-tab][title^="Ten-year"]')->click();
         $this->page->await(
             fn(): bool => (bool) preg_match(
-                '/^1\\d\\d-\\d\\d½?$/',
+                '/^1\\d\\d-\\d\\d½?$/u',
                 (string) $this->page->run('return document.querySelector("[data-part=rung]")?.dataset.price'),
             ),
             'a ladder in 32nds',

@@ -1,3 +1,4 @@
+import { watchHandFocus } from '@/ui/handFocus';
 import { join } from '@/ui/windows';
 import { isWritten } from '@/ui/written';
 
@@ -5,6 +6,7 @@ import { isWritten } from '@/ui/written';
 export function joinWindow(own: Window): void {
     // The dock tells of a window more than once.
     if (!join(own)) return;
+    watchHandFocus(own);
     const root = document.documentElement;
     const follow = () => {
         const theirs = own.document.documentElement;
@@ -24,7 +26,18 @@ export function joinWindow(own: Window): void {
             (event) => {
                 if (isWritten(event.target)) return;
                 const { key, code, ctrlKey, altKey, shiftKey, metaKey, repeat } = event;
-                const copy = new KeyboardEvent(type, { key, code, ctrlKey, altKey, shiftKey, metaKey, repeat, cancelable: true });
+                const modifierAltGraph = event.getModifierState('AltGraph');
+                const copy = new KeyboardEvent(type, {
+                    key,
+                    code,
+                    ctrlKey,
+                    altKey,
+                    shiftKey,
+                    metaKey,
+                    repeat,
+                    modifierAltGraph,
+                    cancelable: true,
+                });
                 // Where it was pressed counts there as it would on the desk: a field for digits keeps its own keys.
                 Object.defineProperty(copy, 'target', { value: event.target });
                 if (window.dispatchEvent(copy)) return;

@@ -22,6 +22,7 @@ import { PhonePage } from '@/panels/phone/PhonePage';
 import { Feed } from '@/stream/feed';
 import { live, type Notice, receive, say, useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
+import { useHandFocus } from '@/ui/handFocus';
 import { useQuietControls } from '@/ui/quietControls';
 import { Tips } from '@/ui/Tip';
 import { useNarrow } from '@/ui/useNarrow';
@@ -75,6 +76,7 @@ export function App() {
     useMissed(account);
     useHeldKeys();
     useQuietControls();
+    useHandFocus();
 
     useEffect(() => {
         let feed: Feed | null = null;

@@ -1,6 +1,5 @@
 import clsx from 'clsx';
 import { type ReactNode, useRef } from 'react';
-import { keepFocus } from './keepFocus';
 import { BUTTON, type ButtonTone } from './looks';
 import { Tip } from './Tip';
 
@@ -37,7 +36,6 @@ export function OrderButton({ label, keyName, held = false, tone = 'usual', disa
                 onPointerDown={() => {
                     painted.current = act;
                 }}
-                onMouseDown={keepFocus}
                 onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && event.preventDefault()}
                 onKeyUp={(event) => event.key === ' ' && event.preventDefault()}
                 onClick={(event) => {

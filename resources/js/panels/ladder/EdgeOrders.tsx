@@ -4,7 +4,6 @@ import type { Order } from '@/api/client';
 import { countLots } from '@/model/prices';
 import { CHIP, PURPOSE } from '@/panels/orders/chipLooks';
 import { useDesk } from '@/stream/store';
-import { keepFocus } from '@/ui/keepFocus';
 import { WORDS } from './words';
 
 interface Props {
@@ -69,7 +68,6 @@ function Nearest({
                 data-part="edge-chip"
                 title={WORDS.showIt(countLots(order.leaves), order.words, ticks)}
                 onPointerDown={(event) => event.stopPropagation()}
-                onMouseDown={keepFocus}
                 onClick={() => show(tick)}
             >
                 <b>{order.leaves}</b> {order.words.split(' · ')[0]}

@@ -39,6 +39,7 @@ import { TouchMenu } from '@/panels/orders/TouchMenu';
 import { exitAt, useDrag } from '@/panels/orders/useDrag';
 import { useTouch } from '@/panels/orders/useTouch';
 import { say, useDesk, useWatched } from '@/stream/store';
+import { useKeyHolder } from '@/ui/handFocus';
 import { useModifiers, useTouchModifiers } from '@/ui/useModifiers';
 import { EdgeOrders } from './EdgeOrders';
 import { LevelBands } from './LevelBands';
@@ -301,10 +302,18 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
         );
     }
 
+    const keysElsewhere = useKeyHolder((state) => state.holder !== null);
     const plain = shown
         ? `${shown.side === 'buy' ? 'Buy' : 'Sell'} ${ghost ? lots : draft?.lots} ${kindWord(shown.kind)} ${writePrice(contract, shown.tick)}`
         : '';
-    const after = draft && !ghost ? WORDS.isDraft : ghost && !oneClick && words && !words.closesOnly ? WORDS.clickMakesDraft : '';
+    const after =
+        draft && !ghost
+            ? keysElsewhere
+                ? WORDS.isDraftOf
+                : WORDS.isDraft
+            : ghost && !oneClick && words && !words.closesOnly
+              ? WORDS.clickMakesDraft
+              : '';
     const heldKeys = !spot
         ? ''
         : modifiers.draft

@@ -10,6 +10,7 @@ import { useKeyOf } from '@/model/keymap';
 import { writePrice } from '@/model/prices';
 import { AccountMark } from '@/panels/top/AccountMark';
 import { useDesk } from '@/stream/store';
+import { useKeyHolder } from '@/ui/handFocus';
 import { OrderButton } from '@/ui/OrderButton';
 import { WORDS } from './words';
 
@@ -28,6 +29,7 @@ interface Props {
 
 const LINE = 'flex h-[1.75rem] gap-8 overflow-hidden border-b border-rule px-12 py-[0.25rem] whitespace-nowrap contain-strict';
 const ASKS = 'items-center justify-start';
+const MARK = 'flex-none rounded-field bg-ink px-8 text-raised not-italic';
 
 /** The line above the ladder: it says beforehand, in words, what a press would send. */
 export function Strip({ contract, words, kind, refused, over, modifiers, rest }: Props) {
@@ -61,10 +63,22 @@ export function Strip({ contract, words, kind, refused, over, modifiers, rest }:
             data-refused={refused || undefined}
         >
             <span className="truncate">{words || rest}</span>
-            {modifiers && <em className="flex-none rounded-field bg-ink px-8 text-raised not-italic">{modifiers}</em>}
+            {modifiers && <em className={MARK}>{modifiers}</em>}
+            <KeysElsewhere />
             {drafts === 2 && !modifiers && <OrderButton tone="small" label={WORDS.sendBoth} keyName={pairKey} act={sendPair} name="pair" />}
             <AccountMark />
         </p>
+    );
+}
+
+/** Where the keys are for something else than the desk: Enter would not send what stands beside this. */
+function KeysElsewhere() {
+    const holder = useKeyHolder((state) => state.holder);
+    if (holder === null) return null;
+    return (
+        <em className={MARK} data-field="keys-elsewhere">
+            {holder.isField ? WORDS.keysAreIn(holder.name) : WORDS.enterIsFor(holder.name)}
+        </em>
     );
 }
 
@@ -78,6 +92,7 @@ function Confirm({ pending }: { pending: OrderBody }) {
             </span>
             <OrderButton tone="small" label="Send it" keyName="Enter" act={confirmPending} name="confirm" />
             <OrderButton tone="small" label="Don't send" keyName="Esc" act={dropPending} name="drop-pending" />
+            <KeysElsewhere />
             <AccountMark />
         </div>
     );
@@ -118,6 +133,7 @@ function Change({ contract, order }: { contract: Contract; order: Order }) {
                 name="change"
             />
             <OrderButton tone="small" label="Leave it" keyName="Esc" act={leaveChange} name="leave-change" />
+            <KeysElsewhere />
         </div>
     );
 }

@@ -10,6 +10,9 @@ export const WORDS = {
     pressTheOneMeant: 'Exact prices: press the one that is meant.',
     overLossRoom: (says: Value) => `${says} · over the loss room`,
     isDraft: ' · draft: Enter sends, Esc drops',
+    isDraftOf: ' · draft',
+    keysAreIn: (name: Value) => `keys are in ${name} · Esc`,
+    enterIsFor: (name: Value) => `Enter is for ${name}`,
     clickMakesDraft: ' · a click makes a draft',
     barredUntil: (limit: Value, time: Value) =>
         `Barred until ${time} UTC: ${limit} is reached. Orders that only reduce are taken; new entries wait for the next day.`,

@@ -9,7 +9,6 @@ import { chooseContract, useChoices } from '@/model/choices';
 import { writeExact, writePrice } from '@/model/prices';
 import { useDesk } from '@/stream/store';
 import { Figure } from '@/ui/Figure';
-import { keepFocus } from '@/ui/keepFocus';
 import { FIELD } from '@/ui/looks';
 import { useEvery } from '@/ui/useEvery';
 import { LiveTable } from './LiveTable';
@@ -57,7 +56,6 @@ const quote = (side: Order['side'], level: (row: Row) => number | null): ColumnD
                 tabIndex={-1}
                 className={ARMED}
                 data-quote={side}
-                onMouseDown={keepFocus}
                 onPointerDown={(event) => {
                     const at = event.timeStamp;
                     if (event.button === 0) release.press(event, side, () => pressQuote(row.contract, basis, side, tick, at));

@@ -1,7 +1,6 @@
 import type { Preview } from '@/api/client';
 import { asPlanned, isChanged, useThisOrder } from '@/model/thisOrder';
 import { Button } from '@/ui/Button';
-import { keepFocus } from '@/ui/keepFocus';
 import { WORDS } from './words';
 
 const ROW = 'flex min-h-20 flex-wrap items-center gap-x-8 gap-y-2 text-small';
@@ -16,19 +15,13 @@ interface StepperProps {
 function Stepper({ name, label, ticks, set }: StepperProps) {
     return (
         <span className="inline-flex items-center gap-3 tabular-nums" data-name={name}>
-            <Button
-                tone="step"
-                aria-label={WORDS.nearer(label)}
-                disabled={ticks <= 1}
-                onMouseDown={keepFocus}
-                onClick={() => set(ticks - 1)}
-            >
+            <Button tone="step" aria-label={WORDS.nearer(label)} disabled={ticks <= 1} onClick={() => set(ticks - 1)}>
                 −
             </Button>
             <span>
                 {label} <b className="font-mono">{ticks}</b>
             </span>
-            <Button tone="step" aria-label={WORDS.farther(label)} onMouseDown={keepFocus} onClick={() => set(ticks + 1)}>
+            <Button tone="step" aria-label={WORDS.farther(label)} onClick={() => set(ticks + 1)}>
                 +
             </Button>
         </span>
@@ -64,7 +57,6 @@ export function ThisOrderRow({ split }: { split: Preview['split'] }) {
                                 tone="text"
                                 title={WORDS.runsThisOrder(portion.portion)}
                                 data-name={`runs-${portion.portion}`}
-                                onMouseDown={keepFocus}
                                 onClick={() => setTarget(portion.portion, null)}
                             >
                                 Let it run
@@ -73,7 +65,7 @@ export function ThisOrderRow({ split }: { split: Preview['split'] }) {
                     ) : null,
                 )}
             {isChanged(state) && (
-                <Button tone="text" data-name="as-planned" title={WORDS.backToPlan} onMouseDown={keepFocus} onClick={asPlanned}>
+                <Button tone="text" data-name="as-planned" title={WORDS.backToPlan} onClick={asPlanned}>
                     this order only ×
                 </Button>
             )}

@@ -3,7 +3,6 @@ import type { PointerEvent } from 'react';
 import type { Order } from '@/api/client';
 import { sendDraft } from '@/commands/drafts';
 import { Hand } from '@/ui/Hand';
-import { keepFocus } from '@/ui/keepFocus';
 import { CHIP, PURPOSE } from './chipLooks';
 import { WORDS } from './words';
 
@@ -91,7 +90,6 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
                             type="button"
                             tabIndex={-1}
                             className={`${ACT} ml-1 border-x border-current font-bold`}
-                            onMouseDown={keepFocus}
                             onClick={() => sendDraft(chip.id)}
                         >
                             Send
@@ -103,7 +101,6 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
                             tabIndex={-1}
                             className={clsx(ACT, !isDraft && CROSS)}
                             aria-label={isDraft ? 'Drop the draft' : WORDS.cancelOrder(chip.id)}
-                            onMouseDown={keepFocus}
                             onClick={() => onCancel(chip)}
                         >
                             ×

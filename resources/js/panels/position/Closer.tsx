@@ -3,7 +3,6 @@ import { groundOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { useKeyOf } from '@/model/keymap';
 import { Button } from '@/ui/Button';
-import { keepFocus } from '@/ui/keepFocus';
 import { OrderButton } from '@/ui/OrderButton';
 import { WORDS } from './words';
 
@@ -19,13 +18,7 @@ export function Closer({ contract, disabled, tone = 'row' }: Props) {
     const step = (by: number) => useChoices.setState({ closer: ticks + by });
     return (
         <span className="flex flex-none items-center gap-3" title={WORDS.everyStopNearer}>
-            <Button
-                tone={tone === 'row' ? 'step' : 'touch'}
-                aria-label={WORDS.tightenLess}
-                disabled={ticks <= 1}
-                onMouseDown={keepFocus}
-                onClick={() => step(-1)}
-            >
+            <Button tone={tone === 'row' ? 'step' : 'touch'} aria-label={WORDS.tightenLess} disabled={ticks <= 1} onClick={() => step(-1)}>
                 −
             </Button>
             <OrderButton
@@ -37,7 +30,7 @@ export function Closer({ contract, disabled, tone = 'row' }: Props) {
                 act={() => void tighten(groundOf(contract), ticks)}
                 name="closer"
             />
-            <Button tone={tone === 'row' ? 'step' : 'touch'} aria-label={WORDS.tightenMore} onMouseDown={keepFocus} onClick={() => step(1)}>
+            <Button tone={tone === 'row' ? 'step' : 'touch'} aria-label={WORDS.tightenMore} onClick={() => step(1)}>
                 +
             </Button>
         </span>

@@ -3,7 +3,6 @@ import { useState } from 'react';
 import { create } from 'zustand';
 import { portionsOf, typeExit } from '@/commands/actions';
 import type { Ground } from '@/model/basis';
-import { keepFocus } from '@/ui/keepFocus';
 import { EDIT } from '@/ui/looks';
 import type { Line } from './alike';
 import { WORDS } from './words';
@@ -38,7 +37,6 @@ export function ExitField({ ground, exit, entry, line, currency, shown, alarm = 
                 className={clsx(EDIT, 'text-left', alarm && 'bg-amber text-on-amber')}
                 title={WORDS.typeExit(exit, line.words)}
                 data-exit={`${exit}-${line.numbers.join('-')}`}
-                onMouseDown={keepFocus}
                 onClick={() => setTyped('')}
             >
                 {shown}

@@ -6,7 +6,6 @@ import { writeExact, writePrice } from '@/model/prices';
 import { Button } from '@/ui/Button';
 import { Figure } from '@/ui/Figure';
 import { Hand } from '@/ui/Hand';
-import { keepFocus } from '@/ui/keepFocus';
 import { alike, type Line } from './alike';
 import { ExitField } from './ExitField';
 import { WORDS } from './words';
@@ -47,12 +46,7 @@ export function Portions({ position, contract, named, children }: PortionsProps)
                         )}
                         {at === 0 && !several && <span className="ml-auto flex gap-4">{children}</span>}
                         {several && (
-                            <Button
-                                tone="link"
-                                data-name={`close-entry-${entry.entry}`}
-                                onMouseDown={keepFocus}
-                                onClick={() => closePart(ground, entry.entry)}
-                            >
+                            <Button tone="link" data-name={`close-entry-${entry.entry}`} onClick={() => closePart(ground, entry.entry)}>
                                 {WORDS.closeThese(entry.lots)}
                             </Button>
                         )}
@@ -123,7 +117,6 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
                         tone="link"
                         data-name={`run-${name}`}
                         title={WORDS.takeTargetOff(line.words)}
-                        onMouseDown={keepFocus}
                         onClick={() => line.targets.forEach((order) => void letRun(ground, order))}
                     >
                         Let it run
@@ -133,7 +126,6 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
                     tone="link"
                     data-name={`close-${name}`}
                     title={WORDS.closeOf(line.closes, line.words)}
-                    onMouseDown={keepFocus}
                     onClick={() => closePart(ground, entry, line.numbers)}
                 >
                     Close
@@ -147,7 +139,6 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
                             tone="link"
                             data-name={`give-back-${name}`}
                             aria-label={WORDS.giveBack(line.words, back_words)}
-                            onMouseDown={keepFocus}
                             onClick={() => line.stops.forEach((order) => void giveBack(ground, order))}
                         >
                             Revert
