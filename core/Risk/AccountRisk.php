@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Lotrik\Risk;
 
+use Lotrik\Money\MixedSum;
 use Lotrik\Money\Money;
 use Lotrik\Money\RateTable;
 
@@ -36,7 +37,7 @@ final readonly class AccountRisk
      */
     public static function of(RateTable $rates, callable $room, array $positions, DayResult $day, Money $carried): self
     {
-        $risk = $locked = $fromHere = $open = Money::zero($rates->base);
+        [$risk, $locked, $fromHere, $open] = [new MixedSum(), new MixedSum(), new MixedSum(), new MixedSum()];
         $unprotected = 0;
         $byContract = [];
         foreach ($positions as $code => $marked) {
@@ -47,15 +48,18 @@ final readonly class AccountRisk
             $of = ($marked->atStops ?? AtStops::of($position, $marked->contract, []))->from($marked->mark);
             $here = $marked->contract->money($marked->mark === null ? 0 : $position->openTicks($marked->mark));
             $byContract[$code] = new ContractRisk($position->lots, $of, $here);
-            $risk = $risk->plus($rates->toBase($of->risk));
-            $locked = $locked->plus($rates->toBase($of->lockedIn));
-            $fromHere = $fromHere->plus($rates->toBase($of->fromHere));
-            $open = $open->plus($rates->toBase($here));
+            $risk->add($of->risk);
+            $locked->add($of->lockedIn);
+            $fromHere->add($of->fromHere);
+            $open->add($here);
             $unprotected += $of->unprotected;
         }
-        $open = $open->minus($carried);
-        $net = $day->realised->minus($day->fees)->plus($open);
+        $openToday = $open->in($rates)->minus($carried);
+        $net = $day->realised->minus($day->fees)->plus($openToday);
 
-        return new self($risk, $locked, $fromHere, $unprotected, $day->realised, $open, $day->fees, $net, $room($net), $byContract);
+        return new self(
+            $risk->in($rates), $locked->in($rates), $fromHere->in($rates), $unprotected,
+            $day->realised, $openToday, $day->fees, $net, $room($net), $byContract,
+        );
     }
 }

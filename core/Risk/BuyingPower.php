@@ -19,7 +19,7 @@ final readonly class BuyingPower
      * @param Money $open    unrealised
      * @param Money $losses  unrealised, of the contracts that have lost; 0 or below
      * @param Money $margin  of the worst case in each contract
-     * @param array<string, array{int, Money}> $contracts code → the most lots that may come to be open there, and their margin
+     * @param array<string, array{int, Money}> $contracts code → the most lots that may come to be open there, and their margin in its own currency
      */
     public function __construct(public Money $balance, public Money $open, Money $losses, public Money $margin, public array $contracts)
     {

@@ -6,6 +6,7 @@ namespace Lotrik\Risk;
 
 use Lotrik\Contract\Contract;
 use Lotrik\Money\Fraction;
+use Lotrik\Money\MixedSum;
 use Lotrik\Money\Money;
 use Lotrik\Money\RateTable;
 
@@ -22,12 +23,12 @@ final readonly class DayResult
     /** @param iterable<array{Contract, Fraction, int}> $tally contract, realised ticks × lots, lots that paid a side's fee */
     public static function of(RateTable $rates, iterable $tally): self
     {
-        $realised = $fees = Money::zero($rates->base);
+        [$realised, $fees] = [new MixedSum(), new MixedSum()];
         foreach ($tally as [$contract, $ticks, $lots]) {
-            $realised = $realised->plus($rates->toBase($contract->money($ticks)));
-            $fees = $fees->plus($rates->toBase($contract->fees($lots)));
+            $realised->add($contract->money($ticks));
+            $fees->add($contract->fees($lots));
         }
 
-        return new self($realised, $fees);
+        return new self($realised->in($rates), $fees->in($rates));
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Lotrik\Risk;
 
 use Lotrik\Contract\Contract;
+use Lotrik\Money\MixedSum;
 use Lotrik\Money\Money;
 use Lotrik\Money\RateTable;
 
@@ -32,14 +33,14 @@ final class LossLimit
      */
     public function net(int $account, RateTable $rates, int $day, array $positions, callable $result, Money $carried): Money
     {
-        $net = $this->still($account, $rates, $day, $positions, $result)->minus($carried);
+        $marked = new MixedSum();
         foreach ($positions as $of) {
             if ($of->position->lots !== 0 && $of->mark !== null) {
-                $net = $net->plus($rates->toBase($of->contract->money($of->position->lots * $of->mark)));
+                $marked->add($of->contract->money($of->position->lots * $of->mark));
             }
         }
 
-        return $net;
+        return $this->still($account, $rates, $day, $positions, $result)->minus($carried)->plus($marked->in($rates));
     }
 
     /**
@@ -66,10 +67,11 @@ final class LossLimit
             return $known[4];
         }
         $today = $result();
-        $still = $today->realised->minus($today->fees);
+        $unmarked = new MixedSum();
         foreach ($open as $of) {
-            $still = $still->plus($rates->toBase($of->contract->money($of->position->openTicks(0))));
+            $unmarked->add($of->contract->money($of->position->openTicks(0)));
         }
+        $still = $today->net()->plus($unmarked->in($rates));
         $this->still[$account] = [$fills, $day, $rates, $contracts, $still];
 
         return $still;

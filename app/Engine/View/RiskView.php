@@ -26,13 +26,13 @@ final class RiskView
         $funds = $desk->queries->funds($account, $at);
         $byContract = [];
         foreach ($risk->byContract as $code => $part) {
-            [$lots, $margin] = $funds->contracts[$code] ?? [0, Money::zero($account->rates->base)];
+            [$lots, $margin] = $funds->contracts[$code] ?? [0, Money::zero($part->open->currency)];
             $byContract[] = [
                 'contract' => $code, 'currency' => $part->open->currency->code, 'quantity' => $part->lots,
                 'open_risk' => $part->risk->risk->exact(), 'locked_in' => $part->risk->lockedIn->exact(),
                 'unprotected' => $part->risk->unprotected,
                 'risk_from_here' => $part->risk->fromHere->exact(), 'open_money' => $part->open->exact(),
-                'margin' => $margin->exact(), 'may_open' => $lots,
+                'margin' => $account->rates->toBase($margin)->exact(), 'may_open' => $lots,
             ];
         }
 

@@ -9,6 +9,7 @@ use Lotrik\Desk\AtRisk\Reach;
 use Lotrik\Desk\DeskState;
 use Lotrik\Desk\Position\AccountPosition;
 use Lotrik\Desk\Quotes;
+use Lotrik\Money\MixedSum;
 use Lotrik\Money\Money;
 use Lotrik\Risk\BuyingPower;
 use Lotrik\Risk\Margin;
@@ -24,7 +25,7 @@ final class Funds
      */
     public function of(Account $account, int $at, ?AccountPosition $what = null): BuyingPower
     {
-        $margin = $open = $losses = Money::zero($account->rates->base);
+        [$margin, $open, $losses] = [new MixedSum(), new MixedSum(), new MixedSum()];
         $holdings = $contracts = [];
         foreach ($this->state->holdingsOf($account->id) as $holding) {
             $holdings[$holding->contract] = $holding;
@@ -38,18 +39,22 @@ final class Funds
                 continue;
             }
             $lots = Reach::of($holding)->most();
-            $of = $account->rates->toBase(Margin::perLot($contract, $at)->times($lots));
-            $margin = $margin->plus($of);
+            $of = Margin::perLot($contract, $at)->times($lots);
+            $margin->add($of);
             $contracts[$code] = [$lots, $of];
             $mark = $holding->position->lots === 0 ? null : $this->quotes->of($code)->mark();
             if ($mark !== null) {
-                $here = $account->rates->toBase($contract->money($holding->position->openTicks($mark)));
-                $open = $open->plus($here);
-                $losses = $here->isNegative() ? $losses->plus($here) : $losses;
+                $here = $contract->money($holding->position->openTicks($mark));
+                $open->add($here);
+                if ($here->isNegative()) {
+                    $losses->add($here);
+                }
             }
         }
 
-        return new BuyingPower(Balance::of($account, $this->state), $open, $losses, $margin, $contracts);
+        $rates = $account->rates;
+
+        return new BuyingPower(Balance::of($account, $this->state), $open->in($rates), $losses->in($rates), $margin->in($rates), $contracts);
     }
 
     /**
