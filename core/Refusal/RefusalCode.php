@@ -57,6 +57,8 @@ enum RefusalCode: string
     case StopPassed = 'stop-passed';
     case TargetPassed = 'target-passed';
     case WouldUnprotect = 'would-unprotect';
+    case WouldTrade = 'would-trade';
+    case WouldOpen = 'would-open';
 
     // What an order is, or is tied to.
     case OrderFinal = 'order-final';
@@ -107,7 +109,7 @@ enum RefusalCode: string
             self::NotFound, self::UnknownAccount => 404,
             self::MethodNotAllowed => 405,
             self::ClientIdReused, self::ClientIdForgotten, self::OrderFinal,
-            self::OrderBusy, self::StepsUnderWay, self::Flattening, self::WouldUnprotect,
+            self::OrderBusy, self::StepsUnderWay, self::Flattening, self::WouldUnprotect, self::WouldTrade, self::WouldOpen,
             self::VersionChanged, self::PlanInUse, self::NameTaken, self::AccountInUse, self::AccountNameTaken => 409,
             self::TooLarge => 413,
             self::PageTooOld => 419,
@@ -118,6 +120,12 @@ enum RefusalCode: string
             self::Busy, self::Deadline, self::EngineAway, self::EngineBuild, self::OutcomeUnknown, self::TooManyStreams => 503,
             default => 422,
         };
+    }
+
+    /** Whoever sent the command is asked then whether it was meant; it is no refusal of what was meant. */
+    public function asks(): bool
+    {
+        return in_array($this, [self::WouldUnprotect, self::WouldTrade, self::WouldOpen], true);
     }
 
     public function title(): string

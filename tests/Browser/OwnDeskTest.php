@@ -19,7 +19,7 @@ final class OwnDeskTest extends PageCase
         return "[data-part=ladder-slot][data-ladder='$nth']";
     }
 
-    /** Points at the rung of a ladder some ticks below its touch, in its buy lane, until it is in front and its ghost speaks. @return int the tick */
+    /** Points at the rung of a ladder some ticks below its touch, in its buy lane, until its ghost speaks. @return int the tick */
     private function pointAtLadder(int $nth, int $below = 5): int
     {
         $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' [data-part=rung][data-touch]') === 1, 'its touch');
@@ -28,10 +28,6 @@ final class OwnDeskTest extends PageCase
             $this->slot($nth).' [data-part=rung][data-touch]',
         ) - $below;
         $this->page->pointAt($this->slot($nth)." [data-part=rung][data-tick='$tick'] [data-lane=buy]");
-        $this->page->await(
-            fn(): bool => str_contains($this->page->text($this->slot($nth).' [data-part=slot-head]'), 'active'),
-            'the ladder in front',
-        );
         $this->page->await(fn(): bool => str_starts_with($this->page->text($this->slot($nth).' [data-part=strip]'), 'Buy'), 'its ghost');
         $this->page->await(fn(): bool => $this->page->count($this->slot($nth).' [data-part=rungs][data-settled=true]') === 1, 'its rungs to stand');
 
@@ -57,12 +53,16 @@ final class OwnDeskTest extends PageCase
         $this->page->awaitText($this->slot(1), '2 lots · Short tide · one-click on');
 
         $this->pointAtLadder(1);
-        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Short tide');
+        $this->page->awaitText($this->slot(1).' [data-part=strip]', 'Short tide');
+        self::assertStringStartsWith('Buy 2 limit', $this->page->text($this->slot(1).' [data-part=strip]'), 'its own lots and plan');
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
         $this->page->press();
+        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Short tide');
         $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'one click on the first ladder sends');
         self::assertSame(['DULZ6', 2], [$this->trader->working()[0]['contract'], $this->trader->working()[0]['quantity']]);
         $this->pointAtLadder(2);
-        $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
+        $this->page->awaitText($this->slot(2).' [data-part=strip]', 'a click makes a draft');
+        self::assertStringStartsWith('Buy 3 limit', $this->page->text($this->slot(2).' [data-part=strip]'));
         $this->page->press();
         $this->page->await(fn(): bool => $this->page->count($this->slot(2).' [data-part=chip][data-role=draft]') === 1, 'on the second it makes a draft');
         self::assertCount(1, $this->trader->working());
@@ -74,13 +74,23 @@ final class OwnDeskTest extends PageCase
         self::assertSame(1, substr_count($this->page->text('[data-part=dock-place]'), 'active'));
     }
 
-    public function testAPointerThatNeverLeftALadderBringsItInFrontAgainWhenItMoves(): void
+    /** A hand that held X for the contract in front would else have flattened the one that the pointer lay on. */
+    public function testThePointerAloneBringsNoLadderInFront(): void
     {
         $this->enter();
-        $this->page->pointAt('[data-part=rung]:nth-last-child(6) [data-part=depth]');
         $this->addLadder();
         $this->page->awaitText($this->slot(2).' [data-part=slot-head]', 'active');
-        $this->page->pointAt($this->slot(1).' [data-part=rung]:nth-last-child(9) [data-part=depth]');
+        $this->pointAtLadder(1);
+        $this->trader->place(['contract' => 'DULH7', 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => null]);
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'market', 'exit_plan' => null]);
+        $this->page->awaitText($this->slot(1).' [data-field=slot-position]', 'Long 1');
+        $this->page->awaitText($this->slot(2).' [data-field=slot-position]', 'Long 1');
+        self::assertStringContainsString('active', $this->page->text($this->slot(2).' [data-part=slot-head]'));
+        $this->page->holdKey('x', 450);
+        $this->page->await(fn(): bool => $this->lots('DULH7') === 0, 'flat in the contract in front');
+        self::assertSame(1, $this->lots(), 'and not where the pointer lies');
+        $this->page->pointAt($this->slot(1).' [data-part=slot-head] small');
+        $this->page->press();
         $this->page->awaitText($this->slot(1).' [data-part=slot-head]', 'active');
     }
 
@@ -342,8 +352,10 @@ final class OwnDeskTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[aria-label="Bars of DULZ6"]') === 1, 'those of ladder 1');
         self::assertSame('2', $front(), 'which is not in front');
         $this->page->pointAt('[data-part=bars-field]');
-        $this->page->await(fn(): bool => $front() === '1', 'the pointer in them brings their ladder in front');
-        $this->page->pointAt('[data-ladder="2"] [data-part=rung]');
+        $this->page->press();
+        $this->page->await(fn(): bool => $front() === '1', 'a press in them brings their ladder in front');
+        $this->page->pointAt('[data-ladder="2"] [data-part=slot-head] small');
+        $this->page->press();
         $this->page->await(fn(): bool => $front() === '2', 'the other one again');
         self::assertSame(1, $this->page->count('[aria-label="Bars of DULZ6"]'), 'the bars stay with ladder 1');
     }

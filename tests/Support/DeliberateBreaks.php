@@ -306,6 +306,8 @@ final class DeliberateBreaks
         yield 'fill or kill counts what stands behind its own' => ['Venue\Simulated\Matching', "\$resting->account === \$order->account) {\n                    return \$lots;", "false) {\n                    return \$lots;"];
         yield 'entries take all the room' => ['Venue\Simulated\SimulatedVenue', '! $order->reduceOnly => -$room,', '! $order->reduceOnly => 0,'];
         yield 'a stop that is needed ends with its date' => ['Desk\Upkeep\DueOrders', '$isOver && $this->mustStay($order, $at)', 'false'];
+        yield 'more lots open nothing' => ['Desk\Intake\Modification', '$this->lotsChange($order) > 0 || $nearer > 0', '$nearer > 0'];
+        yield 'what is touched comes nearer like a stop' => ['Desk\Intake\Modification', '? $order->kind->triggerSide($order->side)->sign() * ((int)', '? $sign * ((int)'];
         yield 'the initial margin is off without a day margin' => ['Contract\Contract', 'BigDecimal::max($initialMargin, $dayMargin)', '$dayMargin'];
         yield 'a day order outlives the session that is over' => ['Desk\Desk', '$isOver && $from === $at ? $at :', 'false ? $at :'];
         yield 'lots too many for the margin are told late' => ['Desk\Upkeep\CloseKeeper', "\$margin !== '' || \$minutes ===", '$minutes ==='];

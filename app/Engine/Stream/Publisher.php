@@ -35,6 +35,7 @@ use Lotrik\Desk\Event\Order\OrderRejected;
 use Lotrik\Desk\Event\Recorded;
 use Lotrik\Desk\TradingSystem;
 use Lotrik\Order\Side;
+use Lotrik\Refusal\RefusalCode;
 use Lotrik\Watching\Levels\LevelNews;
 
 /** Turns committed events and market data into stream events, each encoded once for all who get it. */
@@ -99,7 +100,7 @@ final class Publisher
                 $goesAlong = $event instanceof OrderCancelled && ($recorded->orders[0] ?? null)?->role->isExit() === true;
                 $hasLeft = $event instanceof LevelTold && $event->news === LevelNews::Left;
                 // What the page asks about is a question, not a refusal.
-                $asks = $event instanceof CommandRefused && $event->code === 'would-unprotect';
+                $asks = $event instanceof CommandRefused && RefusalCode::tryFrom($event->code)?->asks() === true;
                 $notices[] = [
                     'sequence' => $recorded->sequence, 'time' => Time::iso($recorded->at), 'contract' => $recorded->contract,
                     'type' => EventCodec::type($event), 'words' => $recorded->words,

@@ -18,13 +18,12 @@ final class ChangePreview
      */
     public static function of(Modification $change, DeskOrder $order, ?int $ahead, Quote $quote, Contract $contract): array
     {
-        $wouldTrade = $change->wouldTrade($order, $quote) && ! $order->isHeld();
+        $wouldTrade = $change->tradesAtOnce($order, $quote);
         $keeps = $change->keepsPlace($order);
-        $touch = $quote->touch($order->side);
 
         return [
             'words' => match (true) {
-                $wouldTrade => 'trades at once'.($touch === null ? '' : ', the market is at '.$contract->write($touch)),
+                $wouldTrade => Modification::atMarket($order, $contract, $quote),
                 $ahead === null => '',
                 default => ($keeps ? 'keeps' : 'loses')." its place, $ahead ahead",
             },

@@ -24,6 +24,11 @@ use Lotrik\Refusal\RefusalCode;
 /** A change that a trader asks for on a working order. Prices in ticks; null leaves as it is. */
 final readonly class Modification
 {
+    private const WOULD_TRADE = 'would_trade';
+
+    private const WOULD_OPEN = 'would_open';
+
+    /** @param list<string> $refuseIf what the change is not to do: {@see WOULD_TRADE}, {@see WOULD_OPEN} */
     private function __construct(
         public ?int $price,
         public ?int $trigger,
@@ -32,6 +37,7 @@ final readonly class Modification
         public TimeInForce $tif,
         public ?int $expiresAt,
         public bool $leaveUnprotected,
+        private array $refuseIf,
     ) {}
 
     /** @throws \DomainException where the body is wrong; the order's id and client id have been read */
@@ -61,12 +67,19 @@ final readonly class Modification
             ? $order->expiresAt
             : OrderRequest::expiry($node, $tif ?? $order->tif, $at);
         $leave = $node->bool('leave_unprotected', false);
+        $refuseIf = [];
+        foreach ($node->has('refuse_if') ? $node->list('refuse_if') : [] as $what) {
+            if ($what !== self::WOULD_TRADE && $what !== self::WOULD_OPEN) {
+                throw $node->fault('refuse_if', 'a list of "'.self::WOULD_TRADE.'" and "'.self::WOULD_OPEN.'"');
+            }
+            $refuseIf[] = $what;
+        }
         $steering = $node->raw('steering');
         if ($steering !== null && $steering !== 'plan') {
             throw $node->fault('steering', '"plan", which hands a stop back to its ratchets');
         }
         $node->done();
-        $change = new self($price, $trigger, $quantity, $steering === 'plan', $tif ?? $order->tif, $expiresAt, $leave);
+        $change = new self($price, $trigger, $quantity, $steering === 'plan', $tif ?? $order->tif, $expiresAt, $leave, $refuseIf);
         if (
             $price === null
             && $trigger === null
@@ -131,7 +144,20 @@ final readonly class Modification
 
         return $proposal->unprotects() > 0 && ! $this->leaveUnprotected
             ? Refusal::wouldUnprotect("changing order {$order->id}", $proposal->unprotects())
-            : null;
+            : $this->unwanted($order, $context->state->contracts[$order->contract], $quote);
+    }
+
+    /** Whoever asks for a change may say what it is not to do: only here is it known as the change is made. */
+    private function unwanted(DeskOrder $order, Contract $contract, Quote $quote): ?Refusal
+    {
+        if (in_array(self::WOULD_OPEN, $this->refuseIf, true) && $this->wouldOpen($order)) {
+            return self::opens($order->id);
+        }
+        if (in_array(self::WOULD_TRADE, $this->refuseIf, true) && $this->tradesAtOnce($order, $quote)) {
+            return self::trades($order->id, self::atMarket($order, $contract, $quote));
+        }
+
+        return null;
     }
 
     /** Why it cannot have so many lots, whatever they might open or lose. */
@@ -166,6 +192,36 @@ final readonly class Modification
             : $this->price !== null && $touch !== null && $order->side->sign() * ($this->price - $touch) >= 0;
     }
 
+    /** The same of an order that the venue has: one that is held does nothing yet. */
+    public function tradesAtOnce(DeskOrder $order, Quote $quote): bool
+    {
+        return $this->wouldTrade($order, $quote) && ! $order->isHeld();
+    }
+
+    /** Such as "trades at once, the market is at 414.50". */
+    public static function atMarket(DeskOrder $order, Contract $contract, Quote $quote): string
+    {
+        $touch = $quote->touch($order->side);
+
+        return 'trades at once'.($touch === null ? '' : ', the market is at '.$contract->write($touch));
+    }
+
+    /** Whether it raises what an entry may bring, or the chance that it does: more lots, or a level that is nearer to the market. */
+    public function wouldOpen(DeskOrder $order): bool
+    {
+        if ($order->role !== Role::Entry) {
+            return false;
+        }
+        $sign = $order->side->sign();
+        $waits = $order->kind->hasTrigger() && ! $order->triggered;
+        $nearer = $waits && $this->trigger !== null && $this->trigger !== $order->trigger
+            // A stop waits beyond the market and comes nearer by going back, one that is touched waits behind it.
+            ? $order->kind->triggerSide($order->side)->sign() * ((int) $order->trigger - $this->trigger)
+            : $sign * (($this->price ?? (int) $order->price) - (int) $order->price);
+
+        return $this->lotsChange($order) > 0 || $nearer > 0;
+    }
+
     /** Another price, or more lots, go to the end of the queue; fewer lots stay where they are. */
     public function keepsPlace(DeskOrder $order): bool
     {
@@ -188,6 +244,19 @@ final readonly class Modification
         return $this->lotsChange($order) === 0
             && ($this->price ?? $order->price) === $order->price
             && ($this->trigger ?? $order->trigger) === $order->trigger;
+    }
+
+    private static function opens(int $order): Refusal
+    {
+        return new Refusal(
+            RefusalCode::WouldOpen, "the change would bring order $order nearer to the market, or make it larger; only what does neither was asked for", '/refuse_if',
+        );
+    }
+
+    /** @param string $words as {@see atMarket()} gives them */
+    private static function trades(int $order, string $words): Refusal
+    {
+        return new Refusal(RefusalCode::WouldTrade, "order $order $words", '/refuse_if');
     }
 
     private static function planWouldNotFit(string $plan, \DomainException $fault, string $pointer): Refusal

@@ -109,8 +109,8 @@ export async function call<T>(
     throw new Problem(String(answer.code ?? 'fault'), String(answer.detail ?? WORDS.answered(status)), status, answer);
 }
 
-export async function list<T>(path: string): Promise<T[]> {
-    return (await call<{ items: T[] }>('GET', path)).items;
+export async function list<T>(path: string, signal?: AbortSignal): Promise<T[]> {
+    return (await call<{ items: T[] }>('GET', path, undefined, signal)).items;
 }
 
 /** A long list, page by page, until its end or until so many rows are there; `next` says where `field` goes on. */

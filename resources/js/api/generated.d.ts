@@ -3544,7 +3544,7 @@ export interface components {
             title: string;
             status: number;
             /** @enum {string} */
-            code: "account-closed" | "account-in-use" | "account-name-taken" | "already-covered" | "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "entries-stopped" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "margin" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-band" | "price-off-grid" | "steps-under-way" | "stop-passed" | "stop-required" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-accounts" | "too-many-commands" | "too-many-entries" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "trade-risk" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "working-orders-limit" | "would-unprotect";
+            code: "account-closed" | "account-in-use" | "account-name-taken" | "already-covered" | "already-tied" | "bad-request" | "barred" | "below-filled" | "beyond-price-limit" | "busy" | "client-id-forgotten" | "client-id-reused" | "closing" | "csrf" | "deadline" | "engine-away" | "engine-build" | "entries-stopped" | "exit-is-tied" | "exit-lots" | "fault" | "flat" | "flattening" | "forbidden" | "head-too-large" | "invalid" | "invalid-json" | "margin" | "market-closed" | "method-not-allowed" | "more-than-position" | "name-taken" | "no-half" | "no-price" | "no-rate" | "not-a-stop" | "not-found" | "not-tied" | "nothing-to-change" | "nothing-to-close" | "nothing-to-cover" | "nothing-to-move" | "nothing-to-wait-for" | "order-busy" | "order-final" | "order-limit" | "outcome-unknown" | "plan-does-not-fit" | "plan-in-use" | "position-limit" | "price-band" | "price-off-grid" | "steps-under-way" | "stop-passed" | "stop-required" | "target-passed" | "ticket-not-valid" | "too-large" | "too-long" | "too-many-accounts" | "too-many-commands" | "too-many-entries" | "too-many-fills" | "too-many-levels" | "too-many-requests" | "too-many-streams" | "trade-risk" | "two-contracts" | "unauthenticated" | "unknown-account" | "unknown-contract" | "unknown-host" | "unknown-plan" | "version-changed" | "working-orders-limit" | "would-open" | "would-trade" | "would-unprotect";
             detail: string;
             pointer?: string;
             unprotected?: number;
@@ -4173,6 +4173,8 @@ export interface components {
             expires_at?: string | null;
             /** @description a change that leaves lots without a stop is refused with `would-unprotect` unless this says so */
             leave_unprotected?: boolean;
+            /** @description what the change is not to do: trade at once (`would-trade`), or bring an entry nearer to the market or make it larger (`would-open`); judged as the change is made */
+            refuse_if?: ("would_trade" | "would_open")[];
         };
         Command: {
             client_id: string;

@@ -1,6 +1,7 @@
 import { type CancelAnswer, type FlattenAnswer, type Order, type Orders, Problem, type StepsAnswer } from '@/api/client';
 import type { Ground, OrderBody } from '@/model/basis';
 import { keyFor, showKey } from '@/model/keymap';
+import { dropPendingFor } from '@/model/pending';
 import { countLots } from '@/model/prices';
 import { useSettings } from '@/model/settings';
 import { whyNoLots } from '@/model/sizing';
@@ -12,6 +13,9 @@ import { ask } from '@/ui/question';
 import { type Command, deliver, freeze } from './command';
 import { WORDS } from './words';
 
+/** Refusals that are a question: was it meant? */
+const ASKED = ['would-unprotect', 'would-trade', 'would-open'];
+
 /** Sends a command; a refusal is said in its own words. */
 async function answered<T>(command: Command, done?: (answer: T) => string): Promise<T | null> {
     try {
@@ -21,7 +25,7 @@ async function answered<T>(command: Command, done?: (answer: T) => string): Prom
         return answer;
     } catch (error) {
         if (!(error instanceof Problem)) throw error;
-        if (error.code === 'would-unprotect') throw error;
+        if (ASKED.includes(error.code)) throw error;
         say(error.message);
         return null;
     }
@@ -47,65 +51,116 @@ const gone = (answer: CancelAnswer): string =>
         .filter((words) => words !== '')
         .join(', ');
 
-/** Nothing new goes out on what may be old; what closes, cancels or moves is sent whatever the feed. */
-export function hears(): boolean {
+const isFresh = (): boolean => {
     const { feed, fresh } = useDesk.getState();
-    const isLive = feed === 'live' && silence() <= STALE_AFTER_MS;
-    if (!isLive) say(WORDS.feedNotLive);
-    else if (!fresh) say(WORDS.tabWasHidden);
-    return isLive && fresh;
+    return feed === 'live' && fresh && silence() <= STALE_AFTER_MS;
+};
+
+/** Nothing new goes out on what may be old; what closes, cancels or moves away is sent whatever the feed. */
+export function hears(): boolean {
+    if (!isFresh()) say(useDesk.getState().feed === 'live' && silence() <= STALE_AFTER_MS ? WORDS.tabWasHidden : WORDS.feedNotLive);
+    return isFresh();
 }
 
-const wordsOf = ({ side, quantity, kind, contract, price, trigger }: OrderBody): string =>
+/** How many lots the trader sends without a second look, where these are more; else null. */
+export function lotsToConfirm(lots: number): number | null {
+    const over = useSettings.getState().entry.confirm_over;
+    return over !== null && lots > over ? over : null;
+}
+
+function confirmed(lots: number, words: string): Promise<boolean> {
+    const over = lotsToConfirm(lots);
+    if (over === null) return Promise.resolve(true);
+    return new Promise((done) =>
+        ask({
+            title: 'Send so many lots?',
+            words: WORDS.askSoManyLots(words, over),
+            safe: "Don't send",
+            leave: () => {
+                say(WORDS.notConfirmed);
+                done(false);
+            },
+            answers: [{ label: 'Send it', name: 'confirm', act: () => done(true) }],
+        }),
+    );
+}
+
+/** Whatever opens is sent here: on a live picture, and many lots once they have been confirmed. null where it was not sent. */
+async function open<T>(command: Command, lots: number): Promise<T | null> {
+    if (!hears() || !(await confirmed(lots, command.words)) || !hears()) return null;
+    return answered<T>(command);
+}
+
+/** An order in a few words, as a button would call it. */
+export const wordsOf = ({ side, quantity, kind, contract, price, trigger }: OrderBody): string =>
     [side, quantity, kind === 'mit' ? 'MIT' : kind, trigger ?? price ?? '', `· ${contract}`].filter((word) => word !== '').join(' ');
 
 /** An order as it was shown: nothing of it is decided again on the way. null where it was refused, or not sent. */
-export async function send(body: OrderBody): Promise<Order | null> {
-    if (!hears()) return null;
+export async function place(body: OrderBody): Promise<Order | null> {
+    if (body.quantity === 0) {
+        say(WORDS.notSent(whyNoLots()));
+        return null;
+    }
     const command = freeze({ account: body.account, method: 'POST', path: 'orders', body, words: wordsOf(body), opens: true });
-    const sent = await answered<Order>(command);
+    const sent = await open<Order>(command, body.quantity);
     // What was different was for this order only; a refused one keeps it.
     if (sent && body.this_order) thisOrderSent(body.this_order);
     return sent;
 }
 
-/** At once, or once more lots than the trader set have been confirmed. null where it was not sent. */
-export function place(body: OrderBody): Promise<Order | null> {
-    if (body.quantity === 0) {
-        say(WORDS.notSent(whyNoLots()));
-        return Promise.resolve(null);
-    }
-    const over = useSettings.getState().entry.confirm_over;
-    if (over === null || body.quantity <= over) return send(body);
-    return new Promise((done) =>
-        ask({
-            title: 'Send so many lots?',
-            words: WORDS.askSoManyLots(wordsOf(body), over),
-            safe: "Don't send",
-            leave: () => {
-                say(WORDS.notConfirmed);
-                done(null);
-            },
-            answers: [{ label: 'Send it', name: 'confirm', act: () => void send(body).then(done) }],
-        }),
-    );
+/** What is asked of a working order, as the API takes it. */
+export interface OrderChange {
+    price?: string;
+    trigger?: string;
+    /** of all that it was sent with, filled or not */
+    quantity?: number;
+    tif?: string;
+    expires_at?: string;
+    leave_unprotected?: boolean;
 }
 
-/** Changes a working order: its level, its lots, what the list's fields take. One that would leave lots without a stop is asked about first. */
-export function change(order: Order, asked: object): void {
-    answered<Order>(onOrder(order, 'PATCH', 'Change', asked)).catch((error: unknown) => {
+/**
+ * Changes a working order: its level, its lots, what the list's fields take. The server says whether it is one to ask about first.
+ *
+ * @param through it may trade at once without a question: an exit may, an entry only where that was meant
+ */
+export async function change(order: Order, asked: OrderChange, through = order.role !== 'entry'): Promise<void> {
+    const refuseIf = [...(through ? [] : ['would_trade']), ...(isFresh() ? [] : ['would_open'])];
+    const body = { ...asked, ...(refuseIf.length > 0 && { refuse_if: refuseIf }) };
+    const command = freeze({ ...onOrder(order, 'PATCH', 'Change', body), opens: order.role === 'entry' });
+    const raised = (asked.quantity ?? 0) > order.quantity ? (asked.quantity ?? 0) - order.filled : 0;
+    if (!(await confirmed(raised, command.words))) return;
+    try {
+        await answered<Order>(command);
+    } catch (error) {
         if (!(error instanceof Problem)) throw error;
-        ask({
-            title: 'Change this stop?',
-            words: WORDS.changingStopLeaves(countLots(Number(error.facts.unprotected))),
-            safe: WORDS.leaveAsItIs,
-            answers: [{ label: 'Change it', name: 'change-anyway', act: () => change(order, { ...asked, leave_unprotected: true }) }],
-        });
-    });
+        if (error.code === 'would-open') hears();
+        else if (error.code === 'would-trade')
+            ask({
+                title: 'Trade now?',
+                words: `${error.message.slice(0, 1).toUpperCase()}${error.message.slice(1)}.`,
+                safe: WORDS.leaveAsItIs,
+                answers: [{ label: 'Change it', name: 'change-through', act: () => void change(order, asked, true) }],
+            });
+        else
+            ask({
+                title: 'Change this stop?',
+                words: WORDS.changingStopLeaves(countLots(Number(error.facts.unprotected))),
+                safe: WORDS.leaveAsItIs,
+                answers: [
+                    {
+                        label: 'Change it',
+                        name: 'change-anyway',
+                        act: () => void change(order, { ...asked, leave_unprotected: true }, through),
+                    },
+                ],
+            });
+    }
 }
 
 /** Moves a working order to another rung: a stop's level is its trigger. */
-export const move = (order: Order, level: string): void => change(order, order.kind === 'limit' ? { price: level } : { trigger: level });
+export const move = (order: Order, level: string, through?: boolean): void =>
+    void change(order, order.kind === 'limit' ? { price: level } : { trigger: level }, through);
 
 /** What an account has in other contracts, in words; empty where that is nothing. */
 function openElsewhere({ contract }: Ground): string {
@@ -118,6 +173,7 @@ function openElsewhere({ contract }: Ground): string {
 
 /** A contract with nothing open or working in it is not what was meant where another one has a position. */
 export function flatten(at: Ground): Promise<unknown> {
+    dropPendingFor(at.contract);
     const { orders, positions } = useDesk.getState();
     const elsewhere = openElsewhere(at);
     const isIdle = (positions[at.contract]?.quantity ?? 0) === 0 && ![...orders.values()].some((order) => order.contract === at.contract);
@@ -133,6 +189,7 @@ export function flatten(at: Ground): Promise<unknown> {
 
 /** It opens as much as it closes: on an old picture nobody knows how much that is. */
 export async function reverse({ account, contract }: Ground, plan: number | null): Promise<unknown> {
+    dropPendingFor(contract);
     if (!hears()) return null;
     const path = `contracts/${contract}/reverse`;
     const words = `reverse · ${contract}`;
@@ -203,6 +260,7 @@ export function giveAllBack(at: Ground): void {
 
 /** Closes half at the market. */
 export function halfOff(at: Ground): Promise<unknown> {
+    dropPendingFor(at.contract);
     return answered(onContract(at, 'half-off', 'Half off'));
 }
 
@@ -253,6 +311,7 @@ export function cancelAccount(at: Ground): void {
 
 /** Every contract of the account. */
 export function flattenAccount(at: Ground): void {
+    dropPendingFor(null);
     void answered<FlattenAnswer>(post(at, `accounts/${at.account}/flatten`, 'Flatten all contracts'), ({ contracts }) =>
         contracts.length === 0 ? WORDS.nothingOpenAnywhere : contracts.map((one) => `${one.contract}: ${one.words}`).join(', '),
     );
@@ -277,13 +336,11 @@ export function untie(order: Order): void {
 
 /** Two orders, checked together and placed together: one cancels the other. */
 export async function placePair(bodies: readonly [OrderBody, OrderBody]): Promise<Orders | null> {
-    if (!hears()) return null;
     const [{ account }] = bodies;
     const orders = bodies.map(({ account: _account, ...order }) => order);
     const words = bodies.map(wordsOf).join(' or ');
-    const sent = await answered<Orders>(
-        freeze({ account, method: 'POST', path: 'orders/pair', body: { account, orders }, words, opens: true }),
-    );
+    const command = freeze({ account, method: 'POST', path: 'orders/pair', body: { account, orders }, words, opens: true });
+    const sent = await open<Orders>(command, Math.max(...bodies.map(({ quantity }) => quantity)));
     const changed = bodies.find((body) => body.this_order);
     if (sent && changed?.this_order) thisOrderSent(changed.this_order);
     return sent;
@@ -307,6 +364,7 @@ export async function runSteps({ account, contract }: Ground, name: string, step
     const opens = steps.some((step) => step.do === 'order' || step.do === 'reverse');
     const body = { account, name, steps };
     const command = freeze({ account, method: 'POST', path: `contracts/${contract}/steps`, body, words: `${name}: ${words}`, opens });
+    if (opens && !hears()) return null;
     const sent = await answered<StepsAnswer>(command);
     for (const step of sent ? steps : []) if (step.order?.this_order) thisOrderSent(step.order.this_order);
     return sent;

@@ -1,8 +1,5 @@
 import { useEffect, useState } from 'react';
 import { type ChangePreview, call, type Order, Problem } from '@/api/client';
-import { ask } from '@/ui/question';
-import { change } from './actions';
-import { WORDS } from './words';
 
 const LOOK_MS = 100;
 
@@ -28,17 +25,4 @@ export function useChangeCost(order: Order, asked: object | null): string {
         };
     }, [key]);
     return answer.key === key ? answer.words : '';
-}
-
-/** A change that was typed: one that would trade at once is asked about first. */
-export async function changeTyped(order: Order, asked: object): Promise<void> {
-    // Where it is not known what it would cost, the change itself says what is wrong with it.
-    const cost = await costOf(order, asked).catch(() => null);
-    if (!cost?.would_trade || cost.refusal !== null) return change(order, asked);
-    ask({
-        title: 'Trade now?',
-        words: `Order ${order.id} ${cost.words}.`,
-        safe: WORDS.leaveAsItIs,
-        answers: [{ label: 'Change it', name: 'change-through', act: () => change(order, asked) }],
-    });
 }

@@ -6,7 +6,7 @@ import { levelOf } from '@/model/clickKind';
 import { laddersNow } from '@/model/ladders';
 import { price } from '@/model/prices';
 import { say, useDesk } from '@/stream/store';
-import { change, send } from './actions';
+import { change, type OrderChange, place } from './actions';
 import { WORDS } from './words';
 
 interface Chosen {
@@ -75,15 +75,15 @@ export function sendChange(contract: Contract, asSecond: boolean): void {
         else {
             const placement = { side: order.side, ...levelOf(contract, order.kind, order.level, order.side) };
             const { account, tag } = order;
-            void send(bodyOf(placement, { account, contract: order.contract, lots: chosen.lots - order.leaves, plan, tag: tag ?? '' }));
+            void place(bodyOf(placement, { account, contract: order.contract, lots: chosen.lots - order.leaves, plan, tag: tag ?? '' }));
         }
         return;
     }
-    change(order, changeOf(contract, order, chosen));
+    void change(order, changeOf(contract, order, chosen));
 }
 
 /** What is asked for, as the API takes it. */
-export function changeOf(contract: Contract, order: Order, { lots, tick }: Chosen): object {
+export function changeOf(contract: Contract, order: Order, { lots, tick }: Chosen): OrderChange {
     const level = tick === null ? {} : { [order.kind === 'limit' ? 'price' : 'trigger']: price(contract, tick) };
     return { ...level, ...(lots !== null && { quantity: order.filled + lots }) };
 }

@@ -19,6 +19,9 @@ export interface Command {
     readonly opens: boolean;
 }
 
+/** What comes later than this after the press are not the prices that the hand meant, ms. */
+export const PRICES_MS = 1500;
+
 export const freeze = (command: Omit<Command, 'id'>): Command =>
     Object.freeze({ ...command, body: Object.freeze({ ...command.body }), id: crypto.randomUUID() });
 

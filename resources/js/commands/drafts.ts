@@ -5,7 +5,7 @@ import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
 import { laddersNow } from '@/model/ladders';
 import { whyNoLots } from '@/model/sizing';
 import { say, useDesk } from '@/stream/store';
-import { placePair, send } from './actions';
+import { place, placePair } from './actions';
 import { WORDS } from './words';
 
 /** An order that is shown on the ladder and not sent. It keeps all that it was made with. */
@@ -58,10 +58,9 @@ export function sendDraft(id: number | null): void {
     const draft = useDrafts.getState().list.find((candidate) => candidate.id === id);
     if (!draft || underWay.has(draft.id)) return;
     underWay.add(draft.id);
-    void send(bodyOf(draft, draft, draft.more)).then((sent) => {
-        underWay.delete(draft.id);
-        if (sent) dropDraft(draft.id);
-    });
+    void place(bodyOf(draft, draft, draft.more))
+        .then((sent) => sent && dropDraft(draft.id))
+        .finally(() => underWay.delete(draft.id));
 }
 
 /** At another rung a draft is what a click there would be. */
@@ -93,10 +92,11 @@ export function sendPair(): void {
     if (!one || !other || pair.length > 2) return say(WORDS.noPair(pair.length));
     if (pair.some((draft) => underWay.has(draft.id))) return;
     for (const draft of pair) underWay.add(draft.id);
-    void placePair([bodyOf(one, one, one.more), bodyOf(other, other, other.more)]).then((sent) => {
-        for (const draft of pair) {
-            underWay.delete(draft.id);
-            if (sent) dropDraft(draft.id);
-        }
-    });
+    void placePair([bodyOf(one, one, one.more), bodyOf(other, other, other.more)])
+        .then((sent) => {
+            for (const draft of sent ? pair : []) dropDraft(draft.id);
+        })
+        .finally(() => {
+            for (const draft of pair) underWay.delete(draft.id);
+        });
 }

@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import { create } from 'zustand';
-import { type Contract, call, type Level, list } from '@/api/client';
+import { type Contract, call, type Level, list, Problem } from '@/api/client';
 import { groundOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { price, writePrice } from '@/model/prices';
@@ -9,6 +9,7 @@ import { say, useDesk } from '@/stream/store';
 import { createKept } from '@/ui/kept';
 import { inSight } from '@/ui/windows';
 import { setExit } from './actions';
+import { PRICES_MS } from './command';
 import { WORDS } from './words';
 
 /** How often what happens at the levels is asked for, in ms. */
@@ -46,8 +47,8 @@ export function levelWords(level: Level): string {
 }
 
 /** The engine tells what happens there by itself; here is what is drawn and listed. */
-async function look(): Promise<void> {
-    useLevels.setState({ list: await list<Level>(`levels?off=${useNear.getState().off}`) });
+async function look(signal?: AbortSignal): Promise<void> {
+    useLevels.setState({ list: await list<Level>(`levels?off=${useNear.getState().off}`, signal) });
 }
 
 /** Looks at once, and then on while there are levels to look at and somebody to see them. Gives back how to stop. */
@@ -84,7 +85,11 @@ export async function exitAtLevel({ id, contract: code }: Level, role: 'stop' | 
     const contract = useChoices.getState().contracts.find((listed) => listed.code === code);
     if (!contract || code !== useChoices.getState().code) return say(WORDS.putOnLadderFirst(code));
     const at = groundOf(code);
-    await kept(Promise.resolve());
+    try {
+        await look(AbortSignal.timeout(PRICES_MS));
+    } catch (error) {
+        return say(error instanceof Problem ? error.message : WORDS.levelTooLate(role));
+    }
     const exits = useLevels.getState().list.find((level) => level.id === id)?.figures?.exits;
     if (!exits) return say('This level has gone.');
     const quantity = useDesk.getState().positions[code]?.quantity ?? 0;

@@ -2,11 +2,12 @@ import { create } from 'zustand';
 import { type Contract, call, type Order, Problem, type StepsPreview } from '@/api/client';
 import { type Basis, basisOf, bodyOf } from '@/model/basis';
 import { chosenContract, nextLots, nextPlan, useChoices } from '@/model/choices';
-import { STEP_WORDS, type Step, type Tile, useSettings } from '@/model/settings';
+import { STEP_WORDS, type Step, type Tile } from '@/model/settings';
 import { usePointed } from '@/model/useSpot';
 import { say } from '@/stream/store';
 import { ask } from '@/ui/question';
-import { breakEven, cancelAll, flatten, halfOff, hears, type KeyStep, reverse, runSteps, tighten } from './actions';
+import { breakEven, cancelAll, flatten, halfOff, hears, type KeyStep, lotsToConfirm, reverse, runSteps, tighten } from './actions';
+import { PRICES_MS } from './command';
 import { doButtonsSend, openByButton } from './openings';
 import { armTie } from './tie';
 import { WORDS } from './words';
@@ -97,9 +98,6 @@ export async function prepare(tiles: readonly Tile[], contract: Contract, signal
     });
 }
 
-/** What comes later than this after the press are not the prices that the hand meant, ms. */
-const PRICES_MS = 1500;
-
 /** For its key: what the deck shows, unless it goes by the rung that is pointed at now, or no deck shows it. */
 export async function runTile(tile: Tile): Promise<void> {
     const contract = chosenContract(useChoices.getState());
@@ -132,13 +130,12 @@ export async function runPrepared(prepared: Prepared): Promise<void> {
         if (order) return openByButton(order.placement, order.tick, order.basis, { via });
         return void (HERE[only.do] ?? ACTS[only.do])?.(basis, ticksOf(only));
     }
-    const over = useSettings.getState().entry.confirm_over;
-    const isLarge = over !== null && made.some((order) => order !== null && order.basis.lots > over);
+    const over = lotsToConfirm(Math.max(0, ...made.map((order) => order?.basis.lots ?? 0)));
     const mayOpen = tile.steps.some((step) => step.do === 'order' || step.do === 'reverse');
-    if (!isLarge && (doButtonsSend() || !mayOpen)) return run(prepared, via);
+    if (over === null && (doButtonsSend() || !mayOpen)) return run(prepared, via);
     ask({
         title: 'Send these steps?',
-        words: `${tile.name}: ${words}. ${isLarge ? WORDS.askTileOver(over) : WORDS.askOneClickOff}`,
+        words: `${tile.name}: ${words}. ${over === null ? WORDS.askOneClickOff : WORDS.askTileOver(over)}`,
         safe: "Don't send",
         leave: () => say(WORDS.notConfirmed),
         answers: [{ label: 'Send it', name: 'send-tile', act: () => void run(prepared, via) }],

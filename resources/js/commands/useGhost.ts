@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { call, type ExitPlan, type Preview, Problem } from '@/api/client';
+import { call, type ExitPlan, type Preview, Problem, useSession } from '@/api/client';
 import type { OrderBody, Placement } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 
@@ -68,8 +68,8 @@ const NOTHING: GhostWords = {
 const LOOK_MS = 100;
 const LOOK_AGAIN_MS = 500;
 
-/** Too many calls, no answer, or an engine that is coming back. */
-const BUSY = [0, 429, 502, 503, 504];
+/** Nobody who was asked, too many calls, no answer, or an engine that is coming back: the order itself has not been refused. */
+const UNKNOWN = [0, 401, 419, 429, 502, 503, 504];
 
 /**
  * What would be sent, in PHP's words. While the answer is under way the last one is gone: nothing old is shown.
@@ -85,8 +85,10 @@ export function useGhostWords(request: OrderBody | null, basis: string): GhostWo
     const latest = useRef(request);
     latest.current = request;
     const asked = useRef(Number.NEGATIVE_INFINITY);
+    // While nobody is signed in nothing can be asked; it is once somebody is.
+    const isLost = useSession((session) => session.isLost);
     useEffect(() => {
-        if (key === '') return;
+        if (key === '' || isLost) return;
         const abort = new AbortController();
         let timer = 0;
         const look = () => {
@@ -95,8 +97,7 @@ export function useGhostWords(request: OrderBody | null, basis: string): GhostWo
                 .then((preview) => setAnswer({ key, plans, words: wordsOf(preview) }))
                 .catch((error: unknown) => {
                     if (!(error instanceof Problem)) return;
-                    // Nobody has refused the order: it is only not known yet what it would be.
-                    if (BUSY.includes(error.status)) timer = window.setTimeout(look, LOOK_AGAIN_MS);
+                    if (UNKNOWN.includes(error.status)) timer = window.setTimeout(look, LOOK_AGAIN_MS);
                     else setAnswer({ key, plans, words: { ...NOTHING, words: error.message, refused: true } });
                 });
         };
@@ -105,6 +106,6 @@ export function useGhostWords(request: OrderBody | null, basis: string): GhostWo
             window.clearTimeout(timer);
             abort.abort();
         };
-    }, [key, plans]);
+    }, [key, plans, isLost]);
     return answer?.key === key && answer.plans === plans ? answer.words : null;
 }

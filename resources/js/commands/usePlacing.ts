@@ -1,7 +1,8 @@
 import { useMemo } from 'react';
 import type { Contract } from '@/api/client';
-import { bodyOf, useBasis } from '@/model/basis';
+import { type Basis, bodyOf, useBasis } from '@/model/basis';
 import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
+import type { LadderState } from '@/model/ladders';
 import { usedOneClick, useOneClick } from '@/model/oneClick';
 import { price, writePrice } from '@/model/prices';
 import { isSecondPress, wasPressed } from '@/model/secondPress';
@@ -22,8 +23,10 @@ interface Surface {
     isSettled: boolean;
     /** false where neighbouring prices lie so close that a press makes a draft, whatever one-click says */
     isPrecise: boolean;
-    /** whether it was in front when it was drawn: lots and plan are those of the ladder in front */
-    isFront: boolean;
+    /** false where no ladder shows its contract in front, so that a draft of it could not be sent */
+    takesPresses: boolean;
+    /** what a ladder has that is not in front: its own lots, plan and one-click go with a press there; null for what is chosen */
+    own: Pick<LadderState, 'lots' | 'plan' | 'oneClick'> | null;
 }
 
 type Where = Pick<Spot, 'tick' | 'side'>;
@@ -48,6 +51,11 @@ interface Placing {
     press: (where: Where | null, at: number) => (() => void) | null;
 }
 
+/** What is different for the next order belongs to the ladder in front. */
+function basisOfOwn({ change: _change, ...chosen }: Basis, { lots, plan }: Pick<LadderState, 'lots' | 'plan'>): Basis {
+    return { ...chosen, lots, plan };
+}
+
 /**
  * Placing by a press at a price: one way for the ladder and for the bars. What the ghost says is what is sent, taken
  * as the button goes down; a price that has just moved under the pointer sends nothing.
@@ -56,14 +64,16 @@ export function usePlacing(
     contract: Contract,
     spot: Spot | null,
     modifiers: Modifiers,
-    { isSettled, isPrecise, isFront }: Surface,
+    { isSettled, isPrecise, takesPresses, own }: Surface,
 ): Placing {
     const { code } = contract;
     const book = useDesk((desk) => desk.books[code]);
     const sequence = useDesk((desk) => desk.positions[code]?.sequence);
-    const basis = useBasis(code);
+    const chosen = useBasis(code);
+    const basis = useMemo(() => (own === null ? chosen : basisOfOwn(chosen, own)), [chosen, own]);
     const { lots } = basis;
-    const oneClick = useOneClick((state) => state.on);
+    const frontOneClick = useOneClick((state) => state.on);
+    const oneClick = own === null ? frontOneClick : own.oneClick;
     const draft = useDrafts((state) => state.list.find((candidate) => candidate.id === state.chosen && candidate.contract === code));
 
     const covering = useDesk((desk) => desk.orders.get(desk.positions[code]?.covered_by ?? 0));
@@ -75,7 +85,7 @@ export function usePlacing(
         return spot && kind ? { tick: spot.tick, side: spot.side, ...levelOf(contract, kind, spot.tick, spot.side) } : null;
     }, [spot, book, contract, modifiers, moving]);
 
-    const shown = isFront ? (ghost ?? draft ?? null) : null;
+    const shown = takesPresses ? (ghost ?? draft ?? null) : null;
     // A draft's stop can be passed by the market while it waits: where it now stands to the market is asked for anew.
     const now = draft && !ghost && book ? kindOfClick(draft.side, draft.tick, book, PLAIN) : '';
     const words = useGhostWords(
@@ -91,7 +101,7 @@ export function usePlacing(
         };
         if (pressed === null) return null;
         if (lots === 0 && !moving) return not(whyNoLots());
-        if (!isFront) return not(WORDS.ladderNotInFront);
+        if (!takesPresses) return not(WORDS.ladderNotInFront);
         if (spot?.tick !== pressed.tick || spot.side !== pressed.side) return not(WORDS.notShownYet);
         if (moving && isSettled) return () => move(moving, price(contract, pressed.tick));
         if (ghost === null) return null;

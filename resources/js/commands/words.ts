@@ -43,6 +43,7 @@ export const WORDS = {
     howToTie: 'Press on an order first; then this key, then the order to tie it to.',
     noPlan: (plan: Value) => `no plan ${plan}`,
     tileRefused: (name: Value, message: Value) => `${name}: not sent: ${message}`,
+    levelTooLate: (role: Value) => `The ${role} was not set: where the level stands came too late.`,
     pricesTooLate: (name: Value) => `${name}: not sent: its prices came too late.`,
     tileMisses: (name: Value, missing: Value) => `${name}: not sent: ${missing}.`,
     actionKey: (name: Value) => `action key ${name}`,

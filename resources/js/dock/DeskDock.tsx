@@ -82,7 +82,7 @@ function BarsOf() {
     const { onCancel } = useShared();
     const pinned = usePinned('bars');
     return pinned.contract ? (
-        <BarsPanel contract={pinned.contract} onCancel={onCancel} pin={<Pinned {...pinned} />} onEnter={pinned.enter} />
+        <BarsPanel contract={pinned.contract} onCancel={onCancel} pin={<Pinned {...pinned} />} own={pinned.own} />
     ) : null;
 }
 

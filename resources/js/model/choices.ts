@@ -39,12 +39,6 @@ export const useChoices = create<Choices>(() => ({
 export const chosenContract = (choices: Choices): Contract | undefined =>
     choices.contracts.find((contract) => contract.code === choices.code);
 
-/** Lots that were typed: a whole number within the order limit; anything else leaves them as they were. */
-export function typeLots(text: string, limit: number): void {
-    const lots = Number(text);
-    if (Number.isInteger(lots) && lots >= 1 && lots <= limit) useChoices.setState({ lots });
-}
-
 /** The next plan in the list, round and round. */
 export function nextPlan(): void {
     const { plans, plan } = useChoices.getState();

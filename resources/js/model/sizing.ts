@@ -25,6 +25,20 @@ export function setSizedLots(lots: number): void {
     isSizing = false;
 }
 
+/**
+ * Lots that were typed. What is no whole number within the order limit is none, and says why: other lots than those that stand in
+ * the field are never sent.
+ */
+export function typeLots(text: string, limit: number): void {
+    const lots = Number(text);
+    if (Number.isInteger(lots) && lots >= 1 && lots <= limit) return useChoices.setState({ lots });
+    useSize.setState(
+        { key: '', words: Number.isInteger(lots) && lots > limit ? WORDS.overOrderLimit(text, limit) : WORDS.noLotsTyped(limit) },
+        true,
+    );
+    setSizedLots(0);
+}
+
 /** Why there are no lots to send. */
 export const whyNoLots = (): string => useSize.getState()?.words ?? WORDS.sizeUnknown;
 

@@ -35,11 +35,12 @@ export function SignedOut() {
         <Ask
             title="Signed out"
             name="signed-out"
+            byItself
             // There is nothing behind it that could go on.
             leave={() => {}}
             words={WORDS.signedOut(words)}
         >
-            <a className={BUTTON.answer} href="/sign-in" target="_blank" rel="noreferrer" data-safe>
+            <a className={BUTTON.answer} href="/sign-in" target="_blank" rel="noreferrer">
                 {WORDS.signInElsewhere}
             </a>
             <Button tone="answer" data-name="go-on" onClick={() => void goOn().then((is) => setWords(is ? '' : WORDS.notSignedInYet))}>

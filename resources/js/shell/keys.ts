@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { breakEven, cover, giveAllBack, letNextRun, tighten } from '@/commands/actions';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from '@/commands/chosen';
 import { chosenDraft, dropDraft, moveDraft, resizeDraft, sendDraft, sendPair } from '@/commands/drafts';
-import { confirmPending, dropPending, usePending } from '@/commands/pending';
+import { sendPending } from '@/commands/openings';
 import { pressQuick, QUICK, QUICK_NAMES, quickTick } from '@/commands/quick';
 import { armTie } from '@/commands/tie';
 import { runTile } from '@/commands/tiles';
@@ -13,6 +13,7 @@ import { comboOf } from '@/model/keymap';
 import type { LadderActs } from '@/model/ladderActs';
 import { nextLadder } from '@/model/ladders';
 import { turnOneClick, useOneClick } from '@/model/oneClick';
+import { dropPending, usePending } from '@/model/pending';
 import { isFor, show } from '@/model/screen';
 import { lotsRow, useSettings } from '@/model/settings';
 import { useSettingsSheet } from '@/model/settingsSheetState';
@@ -57,7 +58,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             useChoices.setState({ lots: lotsRow(useSettings.getState(), code)[at] ?? 1 });
         };
         const acts: Record<string, (at: number) => void> = {
-            send: () => (usePending.getState().pending ? confirmPending() : send(true)),
+            send: () => (usePending.getState().pending ? sendPending() : send(true)),
             'send-itself': () => send(false),
             drop: () => {
                 if (usePending.getState().pending) dropPending();

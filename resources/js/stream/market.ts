@@ -440,6 +440,8 @@ export function createMarket() {
                 ...next.notices,
             ].slice(0, MAX_ROWS),
         });
+        // A window that nobody sees draws no frames: whoever comes back to it finds it said.
+        if (inSight() === null) draw();
     }
 
     return {

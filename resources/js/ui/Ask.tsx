@@ -7,15 +7,21 @@ interface Props {
     words: ReactNode;
     /** what Esc does */
     leave: () => void;
-    /** the answers; the one with `data-safe` has the focus */
+    /** the answers; the one with `data-safe` has the focus, where a press has opened it */
     children: ReactNode;
+    /** it opens without a press: what the hand was about to press is not for it */
+    byItself?: boolean;
     /** for tests and tools */
     name?: string;
 }
 
+/** So long after it has opened by itself a key is still meant for what stood there before, ms. */
+const UNREAD_MS = 500;
+
 /** A question over everything in the window in front, with the answer that changes nothing in focus. */
-export function Ask({ title, words, leave, children, name }: Props) {
+export function Ask({ title, words, leave, children, byItself = false, name }: Props) {
     const content = useRef<HTMLDivElement>(null);
+    const [openedAt] = useState(() => performance.now());
     // In the window that it was raised in: the desk's own may be on another screen.
     const [stage] = useState(documentInFront);
     useEffect(() => {
@@ -35,7 +41,13 @@ export function Ask({ title, words, leave, children, name }: Props) {
                     className="fixed inset-x-0 bottom-160 z-question mx-auto flex w-fit max-w-[96vw] items-center gap-12 rounded-card border-2 border-ink bg-amber px-14 py-8 text-on-amber"
                     onOpenAutoFocus={(event) => {
                         event.preventDefault();
-                        content.current?.querySelector<HTMLElement>('[data-safe]')?.focus();
+                        if (byItself) content.current?.focus();
+                        else content.current?.querySelector<HTMLElement>('[data-safe]')?.focus();
+                    }}
+                    onKeyDownCapture={(event) => {
+                        if (!byItself || performance.now() - openedAt > UNREAD_MS || !['Enter', ' '].includes(event.key)) return;
+                        event.preventDefault();
+                        event.stopPropagation();
                     }}
                     onEscapeKeyDown={(event) => {
                         event.preventDefault();

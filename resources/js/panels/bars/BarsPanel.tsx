@@ -11,6 +11,7 @@ import { useRelease } from '@/commands/useRelease';
 import { SIZES, setBars, sizeWords, useBarsView } from '@/model/barsView';
 import { useChoices } from '@/model/choices';
 import { drawFillMarks, useFillMarks } from '@/model/fillMarks';
+import { bringToFront, type LadderState } from '@/model/ladders';
 import { writePrice } from '@/model/prices';
 import type { Spot } from '@/model/useSpot';
 import { Chip, type ChipData } from '@/panels/orders/Chip';
@@ -35,8 +36,8 @@ interface Props {
     onCancel: (id: number) => void;
     /** says which contract it shows, and changes that */
     pin: ReactNode;
-    /** told when the pointer comes */
-    onEnter: () => void;
+    /** the ladder that it follows, where that is not in front */
+    own: LadderState | null;
 }
 
 /** Widths of the buy lane, the price axis and the sell lane at the right edge, as app.css has them. */
@@ -58,7 +59,7 @@ const EMPTY: Bars['bars'] = [];
  * Bars beside their price axis. The axis has the ladder's two lanes: a press left of the price buys, right of it sells,
  * by the same rules; orders and the position stand there and can be dragged.
  */
-export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
+export function BarsPanel({ contract, onCancel, pin, own }: Props) {
     const { code } = contract;
     const { by, size, width: pitch } = useBarsView();
     const found = useBars(code, by, size);
@@ -121,7 +122,8 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
     const { ghost, words, moves, press, says } = usePlacing(contract, spot, modifiers, {
         isSettled: settled === scale,
         isPrecise: pixels >= PRECISE_PX,
-        isFront,
+        takesPresses: isFront || own !== null,
+        own,
     });
 
     const bands = levels
@@ -247,10 +249,8 @@ export function BarsPanel({ contract, onCancel, pin, onEnter }: Props) {
                 ref={area}
                 data-settled={settled === scale}
                 onContextMenu={(event) => event.preventDefault()}
-                onPointerEnter={() => {
-                    onEnter();
-                    setHeld(range);
-                }}
+                onPointerEnter={() => setHeld(range)}
+                onPointerDownCapture={() => own && bringToFront(own.id)}
                 onPointerLeave={(event) => {
                     // A finger that is let go leaves, and what it points at is said until its next touch.
                     if (event.pointerType === 'touch') return;

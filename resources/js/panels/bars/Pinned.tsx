@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import type { Contract } from '@/api/client';
 import { useChoices } from '@/model/choices';
-import { bringToFront, useLadders } from '@/model/ladders';
+import { useLadders } from '@/model/ladders';
 import { createKept } from '@/ui/kept';
 import { WORDS } from './words';
 
@@ -30,8 +30,8 @@ export function usePinned(panel: string) {
         contracts,
         front,
         pin: (to: string) => useKeptPins.setState(({ of }) => ({ of: { ...of, [panel]: to } })),
-        /** the pointer in a panel that follows a certain ladder does what it does in that ladder */
-        enter: () => followed && bringToFront(followed.id),
+        /** the certain ladder that it follows where that is not in front: a press in the panel is one in that ladder */
+        own: (followed && followed.id !== frontId && list.find((ladder) => ladder.id === followed.id)) || null,
     };
 }
 

@@ -11,10 +11,11 @@ import {
     type WheelEvent,
 } from 'react';
 import type { Contract } from '@/api/client';
-import { setExit } from '@/commands/actions';
+import { setExit, wordsOf } from '@/commands/actions';
 import { chooseOrder, resizeChosen, useChosen } from '@/commands/chosen';
 import { dropDraft, resizeDraft } from '@/commands/drafts';
 import { markLevel } from '@/commands/levels';
+import { useGhostWords } from '@/commands/useGhost';
 import { useMark } from '@/commands/useMark';
 import { kindWord, usePlacing } from '@/commands/usePlacing';
 import { useRelease } from '@/commands/useRelease';
@@ -23,7 +24,9 @@ import { useChoices } from '@/model/choices';
 import { dayMarks } from '@/model/dayMarks';
 import { useHistoryView } from '@/model/historyView';
 import type { LadderActs } from '@/model/ladderActs';
+import type { LadderState } from '@/model/ladders';
 import { useOneClick } from '@/model/oneClick';
+import { usePending } from '@/model/pending';
 import { linesOf, usePnlShown } from '@/model/pnlShown';
 import { countLots, pnlAt, price as priceOf, writePnl, writePrice } from '@/model/prices';
 import { RUNG_HEIGHT } from '@/model/rungHeight';
@@ -55,6 +58,8 @@ interface Props {
     acts: RefObject<LadderActs | null>;
     /** whether keys act on it, and presses with the lots and the plan that are chosen */
     isFront: boolean;
+    /** its lots, plan and one-click where it is not in front; null where they are the chosen ones */
+    own: LadderState | null;
 }
 
 const SCROLL_RUNGS = 3;
@@ -71,7 +76,7 @@ const ROOMY = 'not-italic @max-[560px]/slot:hidden';
 /** What a click with Shift is, in words. */
 const KIND_WORDS: Record<string, string> = { limit: 'limit through the market', mit: 'market if touched', 'stop-limit': 'stop-limit' };
 
-export function Ladder({ contract, onCancel, acts, isFront }: Props) {
+export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
     const { code } = contract;
     useWatched(code);
     const book = useDesk((desk) => desk.books[code]);
@@ -86,8 +91,9 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
               ? WORDS.stoppedUntil(risk.stopped_because ?? '', risk.stopped_until.slice(11, 16))
               : '',
     );
-    const lots = useChoices((choices) => choices.lots);
-    const oneClick = useOneClick((state) => state.on);
+    const chosenLots = useChoices((choices) => choices.lots);
+    const frontOneClick = useOneClick((state) => state.on);
+    const { lots, oneClick } = own ?? { lots: chosenLots, oneClick: frontOneClick };
     const fan = useChosen((chosen) => chosen.fan);
     const [zooms, setZooms] = useState<Record<string, number>>({});
     const zoom = zooms[code] ?? rungsOf(code).zoom;
@@ -123,8 +129,11 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
     const { ghost, shown, draft, words, moves, press, says } = usePlacing(contract, zoom === 1 ? spot : null, modifiers, {
         isSettled: view.isSettled,
         isPrecise: true,
-        isFront,
+        takesPresses: true,
+        own,
     });
+    const pending = usePending((state) => (state.pending?.contract === code ? state.pending : null));
+    const pendingWords = useGhostWords(pending, String(position?.sequence ?? 0));
     const release = useRelease();
     const touch = useTouch({
         code,
@@ -205,9 +214,11 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
     // While flat a draft says what it would make or lose; what is only pointed at would have the figures dance.
     const lines = held ? linesOf(held) : draft && !ghost ? (words?.lines ?? null) : null;
     const gainsAt = (tick: number) => lines !== null && pnlAt(lines.money, tick) >= 0;
+    // What waits above the ladder has its exits on the rungs, but where something else is pointed at.
+    const [saying, side] = pending && !ghost ? [pendingWords, pending.side] : [words, shown?.side];
     const exits = useMemo(
-        () => (words && shown && drag === null ? exitNotes(words.exits, shown.side, contract) : new Map()),
-        [words, shown, drag, contract],
+        () => (saying && side && drag === null ? exitNotes(saying.exits, side, contract) : new Map()),
+        [saying, side, drag, contract],
     );
     const notesAt = (tick: number): string => {
         const notes: RungNote[] = [...(exits.get(tick) ?? [])];
@@ -334,6 +345,7 @@ export function Ladder({ contract, onCancel, acts, isFront }: Props) {
                 kind={shown?.kind}
                 refused={words?.refused ?? false}
                 over={words?.over ?? false}
+                waiting={pending && (pendingWords?.words ?? wordsOf(pending))}
                 modifiers={heldKeys}
                 rest={heldBack || WORDS.pointAtRung(oneClick)}
             />

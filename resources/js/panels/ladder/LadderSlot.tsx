@@ -19,34 +19,26 @@ interface Props {
     acts: RefObject<LadderActs | null>;
 }
 
-/** How long a pointer stands still on a ladder before it comes in front, ms. */
-const REST_MS = 120;
-
-/** One of up to four ladders. A press or a resting pointer brings it in front; while there are several, its head says what it would send and whether keys act on it. */
+/**
+ * One of up to four ladders. Each shows and sends what its own contract, lots, plan and one-click make of a press, which also brings it
+ * in front; the pointer alone never does. While there are several, its head says what it would send and whether keys act on it.
+ */
 export function LadderSlot({ ladder, onCancel, acts }: Props) {
     const count = useLadders((state) => state.list.length);
     const isFront = useLadders((state) => state.front === ladder.id);
     const live = useChoices();
     const oneClick = useOneClick((state) => state.on);
     const nowhere = useRef<LadderActs | null>(null);
-    const resting = useRef(0);
     const { code, lots, plan } = isFront ? live : ladder;
     const contract = live.contracts.find((listed) => listed.code === code);
     if (!contract) return null;
     const front = () => bringToFront(ladder.id);
-    /** Crossing a ladder on the way to something else does not bring it in front; a pointer that rests on it does. */
-    const comes = () => {
-        window.clearTimeout(resting.current);
-        resting.current = window.setTimeout(front, REST_MS);
-    };
     return (
         <div
             className="@container/slot flex h-full min-h-0 min-w-0 flex-col"
             data-part="ladder-slot"
             data-front={(count > 1 && isFront) || undefined}
             data-ladder={ladder.id}
-            onPointerMove={isFront ? undefined : comes}
-            onPointerLeave={() => window.clearTimeout(resting.current)}
             onPointerDownCapture={front}
         >
             {count > 1 && (
@@ -84,7 +76,13 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
                     </Button>
                 </header>
             )}
-            <Ladder contract={contract} onCancel={onCancel} acts={isFront ? acts : nowhere} isFront={isFront} />
+            <Ladder
+                contract={contract}
+                onCancel={onCancel}
+                acts={isFront ? acts : nowhere}
+                isFront={isFront}
+                own={isFront ? null : ladder}
+            />
         </div>
     );
 }

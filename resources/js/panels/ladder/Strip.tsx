@@ -3,10 +3,10 @@ import type { Contract, Order } from '@/api/client';
 import { useChangeCost } from '@/commands/changeCost';
 import { changeOf, isChanging, leaveChange, raisesLots, sendChange, useChosen } from '@/commands/chosen';
 import { sendPair, useDrafts } from '@/commands/drafts';
-import { confirmPending, dropPending, usePending } from '@/commands/pending';
+import { sendPending } from '@/commands/openings';
 import { useTie } from '@/commands/tie';
-import type { OrderBody } from '@/model/basis';
 import { useKeyOf } from '@/model/keymap';
+import { dropPending } from '@/model/pending';
 import { writePrice } from '@/model/prices';
 import { AccountMark } from '@/panels/top/AccountMark';
 import { useDesk } from '@/stream/store';
@@ -20,6 +20,8 @@ interface Props {
     words: string;
     kind: Order['kind'] | undefined;
     refused: boolean;
+    /** what the order would be that waits above the ladder; null where none does */
+    waiting: string | null;
     /** it risks more than is left of the daily loss limit */
     over: boolean;
     /** what the keys that are held down do to a click */
@@ -32,14 +34,13 @@ const ASKS = 'items-center justify-start';
 const MARK = 'flex-none rounded-field bg-ink px-8 text-raised not-italic';
 
 /** The line above the ladder: it says beforehand, in words, what a press would send. */
-export function Strip({ contract, words, kind, refused, over, modifiers, rest }: Props) {
+export function Strip({ contract, words, kind, refused, waiting, over, modifiers, rest }: Props) {
     const chosen = useChosen();
     const order = useDesk((desk) => desk.orders.get(chosen.id ?? 0));
-    const pending = usePending((state) => state.pending);
     const tying = useTie((state) => state.from);
     const drafts = useDrafts((state) => state.list.filter((draft) => draft.contract === contract.code).length);
     const pairKey = useKeyOf('pair');
-    if (pending) return <Confirm pending={pending} />;
+    if (waiting !== null) return <Waiting words={waiting} />;
     if (tying !== null) {
         return (
             <p className={`${LINE} ${ASKS} bg-shade font-semibold`} data-part="strip" data-field="tying">
@@ -82,16 +83,15 @@ function KeysElsewhere() {
     );
 }
 
-/** More lots than the trader wants to send without a second look. */
-function Confirm({ pending }: { pending: OrderBody }) {
-    const level = pending.price ?? pending.trigger ?? '';
+/** An order without a price, which has no rung to be drawn at. */
+function Waiting({ words }: { words: string }) {
     return (
         <div className={`${LINE} ${ASKS} bg-amber font-semibold text-on-amber`} data-part="strip" data-field="confirm">
-            <span className="truncate">
-                {pending.side === 'buy' ? 'Buy' : 'Sell'} {pending.quantity} {pending.kind} {level} in {pending.contract}?
+            <span className="truncate first-letter:uppercase" title={words}>
+                {words}
             </span>
-            <OrderButton tone="small" label="Send it" keyName="Enter" act={confirmPending} name="confirm" />
-            <OrderButton tone="small" label="Don't send" keyName="Esc" act={dropPending} name="drop-pending" />
+            <OrderButton tone="small" label="Send it" keyName="Enter" act={sendPending} name="confirm" />
+            <OrderButton tone="small" label="Don't send" keyName="Esc" act={() => dropPending()} name="drop-pending" />
             <KeysElsewhere />
             <AccountMark />
         </div>

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Order } from '@/api/client';
-import { changeTyped, useChangeCost } from '@/commands/changeCost';
+import { change, type OrderChange } from '@/commands/actions';
+import { useChangeCost } from '@/commands/changeCost';
 import { EDIT } from '@/ui/looks';
 import { WORDS } from './words';
 
@@ -11,13 +12,13 @@ interface Props {
     shown: string;
     value: string;
     /** what is asked for, as the API takes it; null where what was typed is nothing */
-    change: (typed: string) => object | null;
+    asks: (typed: string) => OrderChange | null;
 }
 
 /** A cell that becomes a field when it is pressed: Enter sends the change, Esc leaves it. */
-export function EditCell({ order, label, shown, value, change }: Props) {
+export function EditCell({ order, label, shown, value, asks }: Props) {
     const [typed, setTyped] = useState<string | null>(null);
-    const asked = typed === null || typed === value ? null : change(typed);
+    const asked = typed === null || typed === value ? null : asks(typed);
     const cost = useChangeCost(order, asked);
     if (typed === null) {
         return (
@@ -35,7 +36,7 @@ export function EditCell({ order, label, shown, value, change }: Props) {
     }
     const send = () => {
         setTyped(null);
-        if (asked) void changeTyped(order, asked);
+        if (asked) void change(order, asked, false);
     };
     return (
         <>

@@ -53,7 +53,7 @@ const levels = (order: Order, field: 'price' | 'trigger') => (
         label={field}
         shown={priceOf(order.contract, order.level)}
         value={order[field] ?? ''}
-        change={(typed) => ({ [field]: typed })}
+        asks={(typed) => ({ [field]: typed })}
     />
 );
 
@@ -74,7 +74,7 @@ const orderColumns: ColumnDef<Order>[] = [
                     label="lots"
                     shown={shown}
                     value={String(order.leaves)}
-                    change={(typed) => (/^\d+$/.test(typed) ? { quantity: order.filled + Number(typed) } : null)}
+                    asks={(typed) => (/^\d+$/.test(typed) ? { quantity: order.filled + Number(typed) } : null)}
                 />
             );
         },
@@ -93,7 +93,7 @@ const orderColumns: ColumnDef<Order>[] = [
         accessorKey: 'price',
         cell: ({ row: { original: order } }) =>
             order.kind === 'stop-limit' && order.price !== null ? (
-                <EditCell order={order} label="price" shown={order.price} value={order.price} change={(typed) => ({ price: typed })} />
+                <EditCell order={order} label="price" shown={order.price} value={order.price} asks={(typed) => ({ price: typed })} />
             ) : (
                 '—'
             ),
@@ -112,7 +112,7 @@ const orderColumns: ColumnDef<Order>[] = [
                     label="duration"
                     shown={TIFS[order.tif] ?? order.tif}
                     value={order.expires_at ?? order.tif}
-                    change={(typed) => (typed === 'day' || typed === 'gtc' ? { tif: typed } : { tif: 'gtd', expires_at: typed })}
+                    asks={(typed) => (typed === 'day' || typed === 'gtc' ? { tif: typed } : { tif: 'gtd', expires_at: typed })}
                 />
             ),
         meta: { width: '64px' },

@@ -1,14 +1,15 @@
-import { useEffect, useRef } from 'react';
+import clsx from 'clsx';
+import { useEffect, useRef, useState } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { useGhostWords } from '@/commands/useGhost';
 import { useSizing } from '@/commands/useSizing';
 import { bodyOf, useBasis } from '@/model/basis';
-import { typeLots, useChoices } from '@/model/choices';
+import { useChoices } from '@/model/choices';
 import { showKey, useKeyOf } from '@/model/keymap';
 import { writeExact } from '@/model/prices';
 import { show } from '@/model/screen';
 import { lotsRow, useSettings } from '@/model/settings';
-import { type SizedBy, useSize, useSizedBy } from '@/model/sizing';
+import { type SizedBy, typeLots, useSize, useSizedBy } from '@/model/sizing';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Card } from '@/ui/Card';
@@ -110,6 +111,28 @@ const SIZED_BY: [by: SizedBy, words: string][] = [
     ['r', 'Risk R'],
 ];
 
+/** It shows what was typed, whether that many can be sent or not. */
+function LotsField({ limit }: { limit: number }) {
+    const lots = useChoices((choices) => choices.lots);
+    const [typed, setTyped] = useState<string | null>(null);
+    return (
+        <input
+            className={clsx(FIELD, 'w-54 font-mono text-usual leading-[normal] font-semibold', lots === 0 && 'bg-amber! text-on-amber!')}
+            aria-label="Lots"
+            aria-invalid={lots === 0 || undefined}
+            type="number"
+            min={1}
+            max={limit}
+            step={1}
+            value={lots === 0 ? (typed ?? '') : lots}
+            onChange={(event) => {
+                setTyped(event.target.value);
+                typeLots(event.target.value, limit);
+            }}
+        />
+    );
+}
+
 /** The lots of the next order, or what it may lose: then the lots follow. */
 function SizeField({ account }: { account: Account }) {
     const lots = useChoices((choices) => choices.lots);
@@ -135,16 +158,7 @@ function SizeField({ account }: { account: Account }) {
                 ))}
             </Select>
             {by === 'lots' ? (
-                <input
-                    className={`${FIELD} w-54 font-mono text-usual leading-[normal] font-semibold`}
-                    aria-label="Lots"
-                    type="number"
-                    min={1}
-                    max={limit}
-                    step={1}
-                    value={lots}
-                    onChange={(event) => typeLots(event.target.value, limit)}
-                />
+                <LotsField limit={limit} />
             ) : (
                 <>
                     <TextField

@@ -127,7 +127,8 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             const order = useDesk.getState().orders.get(now.chip.id);
             if (!order || now.to === order.level) return;
             if (!event.shiftKey && wouldClose(order, now.to)) return say(WORDS.putBack(writePrice(contract, now.to), now.chip.lots));
-            move(order, price(contract, now.to));
+            // With Shift it goes through the market on purpose.
+            move(order, price(contract, now.to), event.shiftKey || undefined);
         },
     };
 }
