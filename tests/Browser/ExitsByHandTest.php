@@ -155,4 +155,33 @@ final class ExitsByHandTest extends PageCase
             $this->page->await(fn(): bool => $this->page->run($plum) > 10, "the path, $look");
         }
     }
+
+    /** Two portions have a stop each: one that went alone left half of the position where it was. */
+    public function testAllStopsAtOneRungGoInOneDragAndWithAltOneAlone(): void
+    {
+        $this->enter();
+        $average = $this->buyTwo();
+        $this->page->await(fn(): bool => $this->chips('stop') === [$average - 7, $average - 7], 'two stops at one rung');
+        $at = fn(int $tick): string => self::lane($tick, 'sell').' [data-part=chip][data-role=stop]';
+        $this->drag($at($average - 7), self::lane($average - 5, 'sell'));
+        $this->page->await(fn(): bool => $this->chips('stop') === [$average - 5, $average - 5], 'both');
+        [$x, $y] = $this->page->middle($at($average - 5));
+        [$tox, $toy] = $this->page->middle(self::lane($average - 4, 'sell'));
+        $this->page->driver->execute(\Facebook\WebDriver\Remote\DriverCommand::ACTIONS, ['actions' => [
+            ['type' => 'key', 'id' => 'keys', 'actions' => [
+                ['type' => 'keyDown', 'value' => "\u{E00A}"], ['type' => 'pause'], ['type' => 'pause'], ['type' => 'pause'], ['type' => 'pause'],
+                ['type' => 'keyUp', 'value' => "\u{E00A}"],
+            ]],
+            ['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => [
+                ['type' => 'pause'], ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
+                ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy], ['type' => 'pointerUp', 'button' => 0],
+            ]],
+        ]]);
+        $this->page->await(function () use ($average): bool {
+            $stops = $this->chips('stop');
+            sort($stops);
+
+            return $stops === [$average - 5, $average - 4];
+        }, 'one of them alone');
+    }
 }

@@ -100,4 +100,29 @@ final class ListsTest extends PageCase
         $this->page->awaitText('[data-field=position]', 'Flat');
         self::assertNotSame([], $this->page->complaints(), 'React tells of the fault');
     }
+
+    /** The market came nearer to another level, and "stop behind" was pressed of a level that had not been meant. */
+    public function testRowsStandStillWhileTheyArePointedAt(): void
+    {
+        $this->enter();
+        $this->page->find('[data-part=hints] button')->click();
+        $last = $this->last();
+        $near = $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last + 2), 'name' => 'lid'])->body['id'];
+        $far = $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($last - 4), 'name' => 'floor'])->body['id'];
+        $this->page->open($this->desk->url())->awaitLive();
+        $this->page->tab('Levels');
+        $rows = fn(): array => array_map(intval(...), $this->page->run(
+            'return [...document.querySelectorAll("[aria-label=\"Marked levels\"] [data-row]")].sort((a, b) => a.getBoundingClientRect().y - b.getBoundingClientRect().y).map((row) => row.dataset.row)',
+        ));
+        $this->page->await(fn(): bool => $rows() === [$near, $far], 'the nearest first');
+        $this->page->pointAt("[data-row='$near']");
+        $this->pushTo($last - 3);
+        $this->page->await(fn(): bool => str_contains($this->page->text("[data-row='$far']"), '−1'), 'the other one to be nearer');
+        self::assertSame([$near, $far], $rows(), 'none has moved under the pointer');
+        $this->trader->call('DELETE', "levels/$near");
+        $this->page->await(fn(): bool => $this->page->count("[data-row='$near'][inert]") === 1, 'one that has gone to leave its place empty');
+        self::assertSame([$near, $far], $rows());
+        $this->page->pointAt('[data-part=top-bar]');
+        $this->page->await(fn(): bool => $rows() === [$far], 'all in place once the pointer has left');
+    }
 }

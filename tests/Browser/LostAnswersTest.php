@@ -105,4 +105,34 @@ final class LostAnswersTest extends PageCase
         $this->page->awaitText('[data-field=position]', 'Flat');
         self::assertSame(0, $this->page->count('[data-field=unheard]'));
     }
+
+    /** The page is loaded anew before the answer is here: what it did not hear of is asked for, and a draft that was sent is none any more. */
+    public function testAReloadBeforeTheAnswerForgetsNoCommandAndNoDraft(): void
+    {
+        $this->enter(oneClick: false);
+        $other = $this->draftAt(7);
+        $tick = $this->quote('bids') - 5;
+        $this->click($tick, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => count($this->chips('draft')) === 2, 'two drafts');
+        // It is done, and its answer never comes.
+        $this->page->run('window.real ??= window.fetch; window.fetch = async (address, options) => { const answer = await window.real(address, options); return String(address).endsWith("/orders") ? new Promise(() => {}) : answer; }');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        $this->page->driver->navigate()->refresh();
+        $this->page->awaitLive();
+        $this->page->awaitText('[data-field=said]', 'Confirmed: buy 2 limit');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$other], 'the draft that was not sent alone');
+        self::assertSame([$tick], $this->chips('entry'));
+        // It never leaves the page: what could come later is not done any more, and the draft is one again.
+        $this->page->run('window.fetch = ((real) => (address, options) => String(address).endsWith("/orders") ? new Promise(() => {}) : real(address, options))(window.fetch)');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->awaitText('[data-field=unheard]', 'Checking whether it arrived');
+        $this->page->driver->navigate()->refresh();
+        $this->page->awaitLive();
+        $this->page->awaitText('[data-field=said]', 'Not received, will not execute');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$other], 'the draft again');
+        self::assertCount(1, $this->trader->working());
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 2, 'sent, once');
+    }
 }

@@ -95,13 +95,17 @@ async function open<T>(command: Command, lots: number): Promise<T | null> {
 export const wordsOf = ({ side, quantity, kind, contract, price, trigger }: OrderBody): string =>
     [side, quantity, kind === 'mit' ? 'MIT' : kind, trigger ?? price ?? '', `· ${contract}`].filter((word) => word !== '').join(' ');
 
-/** An order as it was shown: nothing of it is decided again on the way. null where it was refused, or not sent. */
-export async function place(body: OrderBody): Promise<Order | null> {
+/**
+ * An order as it was shown: nothing of it is decided again on the way. null where it was refused, or not sent.
+ *
+ * @param id of the command, where somebody has to know it
+ */
+export async function place(body: OrderBody, id?: string): Promise<Order | null> {
     if (body.quantity === 0) {
         say(WORDS.notSent(whyNoLots()));
         return null;
     }
-    const command = freeze({ account: body.account, method: 'POST', path: 'orders', body, words: wordsOf(body), opens: true });
+    const command = freeze({ account: body.account, method: 'POST', path: 'orders', body, words: wordsOf(body), opens: true }, id);
     const sent = await open<Order>(command, body.quantity);
     // What was different was for this order only; a refused one keeps it.
     if (sent && body.this_order) thisOrderSent(body.this_order);
@@ -335,11 +339,11 @@ export function untie(order: Order): void {
 }
 
 /** Two orders, checked together and placed together: one cancels the other. */
-export async function placePair(bodies: readonly [OrderBody, OrderBody]): Promise<Orders | null> {
+export async function placePair(bodies: readonly [OrderBody, OrderBody], id?: string): Promise<Orders | null> {
     const [{ account }] = bodies;
     const orders = bodies.map(({ account: _account, ...order }) => order);
     const words = bodies.map(wordsOf).join(' or ');
-    const command = freeze({ account, method: 'POST', path: 'orders/pair', body: { account, orders }, words, opens: true });
+    const command = freeze({ account, method: 'POST', path: 'orders/pair', body: { account, orders }, words, opens: true }, id);
     const sent = await open<Orders>(command, Math.max(...bodies.map(({ quantity }) => quantity)));
     const changed = bodies.find((body) => body.this_order);
     if (sent && changed?.this_order) thisOrderSent(changed.this_order);

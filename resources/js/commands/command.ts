@@ -1,6 +1,8 @@
+import * as z from 'zod/mini';
 import { create } from 'zustand';
 import { call, Problem, type RecallAnswer } from '@/api/client';
 import { say } from '@/stream/store';
+import { createKept } from '@/ui/kept';
 import { WORDS } from './words';
 
 /**
@@ -22,8 +24,8 @@ export interface Command {
 /** What comes later than this after the press are not the prices that the hand meant, ms. */
 export const PRICES_MS = 1500;
 
-export const freeze = (command: Omit<Command, 'id'>): Command =>
-    Object.freeze({ ...command, body: Object.freeze({ ...command.body }), id: crypto.randomUUID() });
+export const freeze = (command: Omit<Command, 'id'>, id: string = crypto.randomUUID()): Command =>
+    Object.freeze({ ...command, body: Object.freeze({ ...command.body }), id });
 
 /** How long an answer may take, ms, and after how long the trader hears that there is none yet. */
 const ANSWER_MS = 3000;
@@ -32,13 +34,29 @@ const SLOW_MS = 700;
 const AGAIN_MS = { opens: 1500, closes: 5000 };
 const PAUSES_MS = [150, 300, 600, 1000, 2000];
 
-/** Commands of which it is not known whether they arrived. */
-export const useUnheard = create<{ list: readonly Command[] }>(() => ({ list: [] }));
+/** What a command is asked for by, and called. */
+type Sent = Pick<Command, 'id' | 'account' | 'words'>;
 
-const checks = (command: Command): void =>
+/** Commands of which it is not known whether they arrived. */
+export const useUnheard = create<{ list: readonly Sent[] }>(() => ({ list: [] }));
+
+/** All that are under way: a page that is loaded anew asks what became of them. */
+const useUnderWay = createKept(
+    'under-way',
+    { list: z.array(z.object({ id: z.string(), account: z.int(), words: z.string() })) },
+    { list: [] as Sent[] },
+    'tab',
+);
+
+const begins = ({ id, account, words }: Command): void => useUnderWay.setState(({ list }) => ({ list: [...list, { id, account, words }] }));
+
+const checks = (command: Sent): void =>
     useUnheard.setState(({ list }) => (list.includes(command) ? { list } : { list: [...list, command] }));
 
-const isOver = (command: Command): void => useUnheard.setState(({ list }) => ({ list: list.filter((other) => other !== command) }));
+const isOver = (command: Sent): void => {
+    useUnheard.setState(({ list }) => ({ list: list.filter((other) => other !== command) }));
+    useUnderWay.setState(({ list }) => ({ list: list.filter((other) => other.id !== command.id) }));
+};
 
 const pause = (tries: number): Promise<void> =>
     new Promise((resume) => window.setTimeout(resume, PAUSES_MS[Math.min(tries, PAUSES_MS.length - 1)]));
@@ -69,6 +87,7 @@ export async function deliver<T>(command: Command): Promise<T> {
     const pressed = performance.now();
     const again = AGAIN_MS[command.opens ? 'opens' : 'closes'];
     let isLost = false;
+    begins(command);
     const slow = window.setTimeout(() => checks(command), SLOW_MS);
     try {
         for (let tries = 0; ; tries++) {
@@ -98,7 +117,7 @@ export async function deliver<T>(command: Command): Promise<T> {
     }
 }
 
-async function recall<T>(command: Command): Promise<T> {
+async function recall<T>(command: Sent): Promise<T> {
     checks(command);
     for (let tries = 0; ; tries++) {
         try {
@@ -113,4 +132,27 @@ async function recall<T>(command: Command): Promise<T> {
         await pause(tries);
     }
     throw new Problem('not-arrived', WORDS.didNotArrive(command.words), 0, {});
+}
+
+/**
+ * Of the commands that were under way as the page was left: those that had been done, by their ids. Each is told of; one that
+ * nothing is known of, since another user is signed in now, is not.
+ */
+export async function recallKept(): Promise<ReadonlySet<string>> {
+    const arrived = new Set<string>();
+    await Promise.all(
+        useUnderWay.getState().list.map(async (command) => {
+            try {
+                await recall(command);
+                arrived.add(command.id);
+            } catch (error) {
+                if (!(error instanceof Problem)) throw error;
+                // It had arrived and been refused, or it never will: nothing of it was done.
+                if (error.code !== 'unknown-account') say(error.message);
+            } finally {
+                isOver(command);
+            }
+        }),
+    );
+    return arrived;
 }

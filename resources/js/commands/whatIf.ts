@@ -8,11 +8,17 @@ import { useDesk } from '@/stream/store';
 import { useChosen } from './chosen';
 import { useDrafts } from './drafts';
 
-/** What the pointer drags now: a working order, or a stop out of the position; in ticks. */
-export const useDragged = create<{ order: { id: number; tick: number } | null; stop: { contract: string; tick: number } | null }>(() => ({
-    order: null,
-    stop: null,
-}));
+interface Dragged {
+    orders: readonly number[];
+    /** where they would stand */
+    tick: number | null;
+    stop: { contract: string; tick: number } | null;
+}
+
+/** What the pointer drags now: working orders, or a stop out of the position; in ticks. */
+export const useDragged = create<Dragged>(() => ({ orders: [], tick: null, stop: null }));
+
+const NONE: readonly number[] = [];
 
 /**
  * All that is shown and not sent, as what-if is asked for it: a stop that is dragged or moved by keys, one pulled out of the
@@ -23,22 +29,30 @@ export function useWhatIf(): object | null {
     const dragged = useDragged();
     const chosen = useChosen();
     const drafts = useDrafts((state) => state.list);
-    const order = useDesk((desk) => desk.orders.get(dragged.order?.id ?? (chosen.tick === null ? 0 : (chosen.id ?? 0))));
-    const tick = dragged.order?.tick ?? chosen.tick;
+    const moving = useMemo(
+        () => (dragged.orders.length > 0 ? dragged.orders : chosen.tick === null || chosen.id === null ? NONE : [chosen.id]),
+        [dragged.orders, chosen.tick, chosen.id],
+    );
+    const orders = useDesk((desk) => desk.orders);
+    const tick = dragged.tick ?? chosen.tick;
     return useMemo(() => {
         const at = (code: string, level: number) => {
             const contract = contractOf(code);
             return contract ? price(contract, level) : null;
         };
-        const isStop = order !== undefined && order.role !== 'entry' && order.kind.startsWith('stop');
-        const moved = isStop && tick !== null ? at(order.contract, tick) : null;
+        const moves = moving.flatMap((id) => {
+            const order = orders.get(id);
+            const isStop = order !== undefined && order.role !== 'entry' && order.kind.startsWith('stop');
+            const to = isStop && tick !== null ? at(order.contract, tick) : null;
+            return to === null ? [] : [{ order: id, price: to }];
+        });
         const pulled = dragged.stop ? at(dragged.stop.contract, dragged.stop.tick) : null;
-        const orders = drafts.filter((draft) => draft.account === account).map((draft) => bodyOf(draft, draft, draft.more));
-        if (moved === null && pulled === null && orders.length === 0) return null;
+        const placed = drafts.filter((draft) => draft.account === account).map((draft) => bodyOf(draft, draft, draft.more));
+        if (moves.length === 0 && pulled === null && placed.length === 0) return null;
         return {
-            moves: moved === null ? [] : [{ order: order?.id, price: moved }],
+            moves,
             stops: pulled === null ? [] : [{ contract: dragged.stop?.contract, price: pulled }],
-            orders,
+            orders: placed,
         };
-    }, [account, order, tick, dragged.stop, drafts]);
+    }, [account, moving, orders, tick, dragged.stop, drafts]);
 }

@@ -11,6 +11,8 @@ import {
     type Position,
     Problem,
 } from '@/api/client';
+import { recallKept } from '@/commands/command';
+import { openDrafts } from '@/commands/drafts';
 import { watchLevels } from '@/commands/levels';
 import { accountShown } from '@/model/accountShown';
 import { chooseContract, chosenContract, useChoices } from '@/model/choices';
@@ -103,6 +105,10 @@ export function App() {
                 contracts.map((listed) => listed.code),
             );
             stopLooking = watchLevels();
+            // What was on its way as the page was left may have been done: its draft is not shown as if it had not.
+            recallKept()
+                .then(openDrafts)
+                .catch((error: Error) => say(error.message));
             fetchOutsideFills(shown.id).catch((error: Error) => say(error.message));
             // The desk is there by now, and stays: what was not fetched comes with the next whole picture.
             fetchLists(shown.id).catch((error: Error) => say(error.message));

@@ -16,6 +16,8 @@ import * as z from 'zod/mini';
 import { createKept } from './kept';
 import { Menu } from './Menu';
 import { SETTLE_MS } from './settle';
+import { useStillRows } from './stillRows';
+import { WORDS } from './words';
 
 declare module '@tanstack/react-table' {
     interface ColumnMeta<TData extends RowData, TValue> {
@@ -127,8 +129,10 @@ export function Table<Row>({
     const [head, setHead] = useState<number | null>(null);
     const scroller = useRef<HTMLDivElement>(null);
     const id = useId();
+    const [isPointed, setPointed] = useState(false);
+    const still = useStillRows(rows, idOf, isPointed && !recycles);
     const table = useReactTable({
-        data: rows,
+        data: still.rows,
         columns,
         getRowId: idOf,
         state: { sorting, columnVisibility },
@@ -138,7 +142,7 @@ export function Table<Row>({
         getCoreRowModel: getCoreRowModel(),
         getSortedRowModel: getSortedRowModel(),
     });
-    const sorted = table.getRowModel().rows;
+    const sorted = still.inPlace(table.getRowModel().rows);
     const virtual = useVirtualizer({
         count: sorted.length,
         getScrollElement: () => scroller.current,
@@ -223,6 +227,15 @@ export function Table<Row>({
                         : [],
                 )}
             />
+            {still.news > 0 && (
+                <small
+                    className="absolute top-0 right-40 z-line bg-amber px-6 leading-20 text-on-amber"
+                    role="status"
+                    data-field="rows-held"
+                >
+                    {WORDS.rowsHeld(still.news)}
+                </small>
+            )}
             <div
                 role="grid"
                 aria-label={label}
@@ -277,6 +290,8 @@ export function Table<Row>({
                     data-part="live-body"
                     style={room}
                     ref={scroller}
+                    onPointerEnter={(event) => event.pointerType !== 'touch' && setPointed(true)}
+                    onPointerLeave={() => setPointed(false)}
                     {...standing}
                 >
                     {sorted.length === 0 && (
@@ -298,7 +313,11 @@ export function Table<Row>({
                                     data-row={row.id}
                                     aria-rowindex={item.index + 2}
                                     aria-selected={row.id === focused}
-                                    className="absolute inset-x-0 top-0 grid h-22 border-t border-shade px-14 contain-layout contain-size contain-style aria-selected:bg-shade"
+                                    className={clsx(
+                                        'absolute inset-x-0 top-0 grid h-22 border-t border-shade px-14 contain-layout contain-size contain-style aria-selected:bg-shade',
+                                        still.isGone(row.id) && 'opacity-40',
+                                    )}
+                                    inert={still.isGone(row.id)}
                                     data-part="live-row"
                                     style={{ ...tracks, transform: `translateY(${item.start}px)` }}
                                     onClick={() => setFocused(row.id)}

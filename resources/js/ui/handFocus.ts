@@ -53,8 +53,8 @@ function look(): void {
  */
 export function watchHandFocus(one: Window): () => void {
     let pointedAt = Number.NEGATIVE_INFINITY;
-    const point = () => {
-        pointedAt = performance.now();
+    const point = (event: Event) => {
+        if (event.isTrusted) pointedAt = performance.now();
     };
     const key = (event: KeyboardEvent) => {
         // Of another window: it is told here too, and was not pressed here.

@@ -5,24 +5,27 @@ import { type PersistStorage, persist } from 'zustand/middleware';
 const VERSION = 1;
 
 /** A browser that keeps nothing, or no more, is no reason to stop: what was chosen holds until the page is left. */
-const storage: PersistStorage<unknown> = {
+const storageIn = (where: () => Storage): PersistStorage<unknown> => ({
     getItem(name) {
         try {
-            return JSON.parse(localStorage.getItem(name) ?? 'null');
+            return JSON.parse(where().getItem(name) ?? 'null');
         } catch {
             return null;
         }
     },
     setItem(name, value) {
         try {
-            localStorage.setItem(name, JSON.stringify(value));
+            where().setItem(name, JSON.stringify(value));
         } catch {}
     },
-    removeItem: (name) => localStorage.removeItem(name),
-};
+    removeItem: (name) => where().removeItem(name),
+});
+
+/** From one visit to the next; or for as long as the tab is open, over a reload. */
+const PLACES = { browser: storageIn(() => localStorage), tab: storageIn(() => sessionStorage) };
 
 /**
- * A store of what was chosen in this browser, kept from one visit to the next. It is read field by field: what is no JSON,
+ * A store of what was chosen in this browser, kept from one visit to the next, or by this tab alone. It is read field by field: what is no JSON,
  * or not of its shape, is as if it had never been chosen, and the rest stands.
  *
  * @param shape of the fields that are kept; others begin anew at each visit
@@ -31,12 +34,13 @@ export const createKept = <State extends object>(
     name: string,
     shape: { [Field in keyof State]?: z.ZodMiniType<State[Field]> },
     first: State,
+    by: keyof typeof PLACES = 'browser',
 ): UseBoundStore<StoreApi<State>> =>
     create<State>()(
         persist(() => first, {
             name: `lotrik.${name}`,
             version: VERSION,
-            storage: storage as PersistStorage<Partial<State>>,
+            storage: PLACES[by] as PersistStorage<Partial<State>>,
             // Each field is looked at anyhow.
             migrate: (kept) => kept as Partial<State>,
             partialize: (state) =>

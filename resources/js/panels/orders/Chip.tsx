@@ -61,7 +61,7 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
             data-narrow={narrow || undefined}
             {...(isDraft ? { 'data-draft': chip.id } : chip.role === 'wanted' ? {} : { 'data-order': chip.id })}
             data-role={chip.role}
-            title={`${chip.lots} ${chip.words}${chip.more === '' ? '' : ` · ${chip.more}`}${chip.ahead === null ? '' : WORDS.ahead(chip.ahead)}${chip.lots === chip.of ? '' : WORDS.filled(chip.of - chip.lots, chip.of)}`}
+            title={`${chip.lots} ${chip.words}${chip.more === '' ? '' : ` · ${chip.more}`}${chip.ahead === null ? '' : WORDS.ahead(chip.ahead)}${chip.lots === chip.of ? '' : WORDS.filled(chip.of - chip.lots, chip.of)}${narrow && chip.role === 'stop' ? WORDS.dragsAll : ''}`}
             onPointerDown={(event) => {
                 event.stopPropagation();
                 if (event.button === 0 && chip.role !== 'wanted' && !(event.target as Element).closest('button')) onGrab(chip, event);

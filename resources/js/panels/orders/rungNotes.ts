@@ -34,14 +34,14 @@ export function dragNote(drag: Drag, tick: number, position: Position | null, co
     }
     const order = useDesk.getState().orders.get(drag.chip.id);
     if (!order) return null;
-    const isAll = position !== null && Math.abs(position.quantity) === drag.chip.lots;
+    const isAll = position !== null && Math.abs(position.quantity) === drag.lots;
     const exit = position?.turns.target ?? drag.to;
     if (wouldClose(order, drag.to)) {
         // The position's money is that of all its lots.
         const then = isAll ? ` · ${writeMoney(pnlAt(position.pnl, exit), position.pnl.scale, contract.minor_unit)}` : '';
-        return { side: order.side, kind: 'refused', text: WORDS.closesNow(drag.chip.lots, writePrice(contract, exit), then) };
+        return { side: order.side, kind: 'refused', text: WORDS.closesNow(drag.lots, writePrice(contract, exit), then) };
     }
     // An entry closes nothing: what the position would make there is not its money.
     const makes = order.role === 'entry' || position === null ? '' : isAll ? money : WORDS.forAll(money, Math.abs(position.quantity));
-    return { side: order.side, kind: 'ghost', text: `${drag.chip.lots} → ${writePrice(contract, drag.to)}${makes}` };
+    return { side: order.side, kind: 'ghost', text: `${drag.lots} → ${writePrice(contract, drag.to)}${makes}` };
 }

@@ -16,10 +16,16 @@ import { WORDS } from './words';
  * What is being dragged, and the rung that it is over: an order, or a stop or target pulled out of the position; with
  * Shift held both of them, the other as far on the other side of the average.
  */
-export type Drag = { to: number } & ({ chip: ChipData } | { role: 'stop' | 'target'; mirror: number | null });
+export type Drag = { to: number } & (
+    | { chip: ChipData; orders: readonly Order[]; lots: number }
+    | { role: 'stop' | 'target'; mirror: number | null }
+);
 
 /** What is held down, at which height in the window, and whether the pointer has gone far enough for a drag. */
-type Grabbed = { pointer: number; y: number; isDrag: boolean; at: Ground } & ({ chip: ChipData; above: number } | { position: Position });
+type Grabbed = { pointer: number; y: number; isDrag: boolean; at: Ground } & (
+    | { chip: ChipData; orders: readonly Order[]; above: number }
+    | { position: Position }
+);
 
 /** A press whose pointer moves by less, in pixels, is a press. */
 const DRAG_PX = 4;
@@ -27,6 +33,17 @@ const DRAG_PX = 4;
 const levelOf = ({ role, id }: ChipData): number | null =>
     (role === 'draft' ? useDrafts.getState().list.find((draft) => draft.id === id)?.tick : useDesk.getState().orders.get(id)?.level) ??
     null;
+
+/** A stop is dragged with all that stand at its rung: half of a position's protection left behind is a surprise. With Alt it goes alone. */
+function ordersOf({ role, id }: ChipData, alone: boolean): readonly Order[] {
+    const { orders } = useDesk.getState();
+    const order = role === 'draft' ? undefined : orders.get(id);
+    if (!order) return [];
+    if (alone || order.role !== 'stop') return [order];
+    const isBeside = (other: Order) =>
+        other.role === 'stop' && other.contract === order.contract && other.side === order.side && other.level === order.level;
+    return [...orders.values()].filter(isBeside);
+}
 
 /** How far a rung lies beyond another one, in the direction in which the position gains. */
 const beyond = ({ pnl }: Position, tick: number, turn: number): number => Math.sign(pnl.slope) * (tick - turn);
@@ -54,7 +71,8 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             latest.current = now;
             drawDrag(now);
             useDragged.setState({
-                order: now && 'chip' in now ? { id: now.chip.id, tick: now.to } : null,
+                orders: now && 'chip' in now ? now.orders.map(({ id }) => id) : [],
+                tick: now && 'chip' in now ? now.to : null,
                 stop: now && 'role' in now && now.role === 'stop' ? { contract: code, tick: now.to } : null,
             });
         },
@@ -88,7 +106,8 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             if (chip.role !== 'draft' && tieTo(chip.id)) return;
             // A chip is higher than a tick may be: it keeps its distance to the pointer.
             const above = (levelOf(chip) ?? 0) - (tickAt(event) ?? levelOf(chip) ?? 0);
-            hold({ pointer: event.pointerId, chip, above, y: event.clientY, isDrag: false, at: groundOf(contract.code) }, event);
+            const orders = ordersOf(chip, event.altKey);
+            hold({ pointer: event.pointerId, chip, orders, above, y: event.clientY, isDrag: false, at: groundOf(contract.code) }, event);
             if (chip.role === 'draft') {
                 chooseOrder(null);
                 chooseDraft(chip.id);
@@ -113,7 +132,8 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             } else if (what.chip.role === 'draft') {
                 moveDraft(what.chip.id, at + what.above, contract);
             } else {
-                setDrag({ chip: what.chip, to: at + what.above });
+                const { chip, orders } = what;
+                setDrag({ chip, orders, lots: orders.reduce((sum, order) => sum + order.leaves, 0), to: at + what.above });
             }
             return true;
         },
@@ -124,11 +144,12 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             if (now === null) return;
             if ('role' in now)
                 return setExit(at, now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
-            const order = useDesk.getState().orders.get(now.chip.id);
-            if (!order || now.to === order.level) return;
-            if (!event.shiftKey && wouldClose(order, now.to)) return say(WORDS.putBack(writePrice(contract, now.to), now.chip.lots));
+            const orders = now.orders.flatMap(({ id }) => useDesk.getState().orders.get(id) ?? []);
+            const [first] = orders;
+            if (!first || now.to === first.level) return;
+            if (!event.shiftKey && wouldClose(first, now.to)) return say(WORDS.putBack(writePrice(contract, now.to), now.lots));
             // With Shift it goes through the market on purpose.
-            move(order, price(contract, now.to), event.shiftKey || undefined);
+            for (const order of orders) move(order, price(contract, now.to), event.shiftKey || undefined);
         },
     };
 }

@@ -2,6 +2,7 @@ import type { Value } from '@/ui/value';
 
 export const WORDS = {
     ahead: (ahead: Value) => ` · ${ahead} lots ahead of it`,
+    dragsAll: ' · a drag moves every stop at this rung, with Alt this one alone',
     filled: (lots: Value, of: Value) => `, ${lots} of ${of} filled`,
     cancelOrder: (id: Value) => `Cancel order ${id}`,
     countedFrom: (countsFrom: Value) => `, counted from ${countsFrom}`,
