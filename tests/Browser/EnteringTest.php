@@ -272,14 +272,15 @@ final class EnteringTest extends PageCase
         }
     }
 
-    public function testALimitDraggedToTheAskFills(): void
+    /** With Shift it goes through the market on purpose, and nothing is asked. */
+    public function testALimitDraggedToTheAskWithShiftFills(): void
     {
         $this->enter();
         $this->trader->place([
             'contract' => self::CODE, 'side' => 'buy', 'quantity' => 1, 'kind' => 'limit', 'price' => self::price($this->quote('bids') - 3),
         ]);
         $this->page->await(fn(): bool => count($this->chips('entry')) === 1, 'the limit');
-        $this->drag('[data-part=chip][data-role=entry] b', self::lane($this->quote('asks'), 'buy'));
+        $this->dragWith("\u{E008}", '[data-part=chip][data-role=entry] b', self::lane($this->quote('asks'), 'buy'));
         $this->page->awaitText('[data-field=position]', 'Long 1');
     }
 

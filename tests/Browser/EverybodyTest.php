@@ -142,6 +142,7 @@ final class EverybodyTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[data-part=contract-list] [data-part=live-row]') > 5, 'the list');
         $first = fn(): string => explode("\n", $this->page->text('[data-part=contract-list] [data-part=live-row][aria-rowindex="2"]'))[0];
         $grid = $this->page->find('[data-part=contract-list] [data-part=live-table]');
+        $this->focus('[data-part=contract-list] [data-part=live-table]');
         $before = $first();
         $grid->sendKeys(WebDriverKeys::ARROW_UP.WebDriverKeys::ENTER.WebDriverKeys::ENTER);
         $this->page->await(fn(): bool => $this->page->count('[data-part=contract-list] [aria-sort=descending]') === 1, 'sorted the other way');

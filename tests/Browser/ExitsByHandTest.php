@@ -165,18 +165,7 @@ final class ExitsByHandTest extends PageCase
         $at = fn(int $tick): string => self::lane($tick, 'sell').' [data-part=chip][data-role=stop]';
         $this->drag($at($average - 7), self::lane($average - 5, 'sell'));
         $this->page->await(fn(): bool => $this->chips('stop') === [$average - 5, $average - 5], 'both');
-        [$x, $y] = $this->page->middle($at($average - 5));
-        [$tox, $toy] = $this->page->middle(self::lane($average - 4, 'sell'));
-        $this->page->driver->execute(\Facebook\WebDriver\Remote\DriverCommand::ACTIONS, ['actions' => [
-            ['type' => 'key', 'id' => 'keys', 'actions' => [
-                ['type' => 'keyDown', 'value' => "\u{E00A}"], ['type' => 'pause'], ['type' => 'pause'], ['type' => 'pause'], ['type' => 'pause'],
-                ['type' => 'keyUp', 'value' => "\u{E00A}"],
-            ]],
-            ['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => [
-                ['type' => 'pause'], ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
-                ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy], ['type' => 'pointerUp', 'button' => 0],
-            ]],
-        ]]);
+        $this->dragWith("\u{E00A}", $at($average - 5), self::lane($average - 4, 'sell'));
         $this->page->await(function () use ($average): bool {
             $stops = $this->chips('stop');
             sort($stops);

@@ -51,7 +51,7 @@ final class ListsTest extends PageCase
             'more rows than are in sight',
         );
         self::assertLessThan(40, $this->page->count('[data-part=live-row]'));
-        $this->page->run('document.querySelector("[data-part=live-table]").focus()');
+        $this->focus('[data-part=live-table]');
         $this->page->holdKey("\u{E010}", 10);
         $this->page->await(
             fn(): bool => (bool) $this->page->run('const rows = document.querySelectorAll("[data-part=live-row]"); return rows[rows.length - 1]?.ariaRowIndex === document.querySelector("[data-part=live-table]").ariaRowCount'),

@@ -141,6 +141,32 @@ abstract class PageCase extends TestCase
         $this->page->mouse([['type' => 'pointerUp', 'button' => 0]]);
     }
 
+    /** The same with a key held down. */
+    protected function dragWith(string $key, string $from, string $to): void
+    {
+        [$x, $y] = $this->page->middle($from);
+        [$tox, $toy] = $this->page->middle($to);
+        $pause = ['type' => 'pause'];
+        $this->page->driver->execute(\Facebook\WebDriver\Remote\DriverCommand::ACTIONS, ['actions' => [
+            ['type' => 'key', 'id' => 'keys', 'actions' => [
+                ['type' => 'keyDown', 'value' => $key], $pause, $pause, $pause, $pause, ['type' => 'keyUp', 'value' => $key],
+            ]],
+            ['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => [
+                $pause, ['type' => 'pointerMove', 'duration' => 0, 'x' => $x, 'y' => $y], ['type' => 'pointerDown', 'button' => 0],
+                ['type' => 'pointerMove', 'duration' => 60, 'x' => $tox, 'y' => $toy], ['type' => 'pointerUp', 'button' => 0],
+            ]],
+        ]]);
+    }
+
+    /** As the Tab key would give it the keys. */
+    protected function focus(string $css): void
+    {
+        $this->page->await(
+            fn(): bool => $this->page->run('const e = document.querySelector(arguments[0]); e?.focus(); return e !== null && document.activeElement === e', $css) === true,
+            "$css to have the keys",
+        );
+    }
+
     protected function topRung(): int
     {
         return (int) $this->page->run('return Number(document.querySelector("[data-part=rung]").dataset.tick)');

@@ -134,8 +134,9 @@ final class PressAndDragTest extends PageCase
         $this->buyTwo();
         $this->page->run('document.querySelector("[data-action=add-ladder]").click()');
         $this->page->await(fn(): bool => $this->page->count('[data-part=ladder-slot]') === 2, 'two ladders');
-        $this->page->pointAt("[data-ladder='1'] [data-part=rungs]");
-        $this->page->await(fn(): bool => $this->page->count("[data-ladder='1'][data-front]") === 1, 'a pointer that rests brings it in front');
+        $this->page->pointAt("[data-ladder='1'] [data-part=slot-head] small");
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->page->count("[data-ladder='1'][data-front]") === 1, 'a press on its head brings it in front');
         $this->page->awaitText('[data-field=slot-position]', 'Long 2');
         [$x, $y] = $this->page->middle("[data-ladder='2'] [data-part=rungs]");
         [$right, $top] = $this->page->middle('[data-action=flatten]');

@@ -123,4 +123,34 @@ final class SessionOfThePageTest extends PageCase
         $this->page->awaitText('[data-field=said]', 'Not sent: you are signed out');
         self::assertSame(0, $this->page->count('[data-field=signed-out]'));
     }
+
+    /** A question in the background finds the session gone just before the hand's Enter: that Enter opened a second tab. */
+    public function testAnEnterThatWasMeantForTheDraftDoesNothingInTheDialog(): void
+    {
+        $this->enter(oneClick: false);
+        $tick = $this->draftAt(5);
+        $this->page->run('window.real ??= window.fetch; window.fetch = async () => new Response("{}", {status: 401})');
+        $this->page->pointAt(self::lane($tick - 2, 'buy'));
+        $this->page->await(fn(): bool => $this->page->count('[data-field=signed-out]') === 1, 'the dialog');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->holdKey(' ', 10);
+        self::assertSame('signed-out', $this->page->run('return document.activeElement.dataset.field'), 'the dialog itself has the focus');
+        self::assertCount(1, $this->page->driver->getWindowHandles(), 'no second tab');
+        $this->page->run('window.fetch = window.real');
+        $this->page->find('[data-name=go-on]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-field=signed-out]') === 0, 'the desk again');
+        $this->page->pointAt('[data-part=top-bar]');
+        $this->page->awaitText('[data-part=strip]', 'risk 35.00 + 2.48 fees · draft: Enter sends');
+        self::assertStringNotContainsString('signed out', $this->page->text('[data-part=strip]'), 'a question that was not answered refuses nothing');
+    }
+
+    /** A window that nobody sees draws no frames. */
+    public function testWhatAHiddenTabRefusesIsSaidWithoutAFrame(): void
+    {
+        $this->enter();
+        $this->page->run('window.requestAnimationFrame = () => 0; Object.defineProperty(document, "hidden", {configurable: true, value: true}); document.dispatchEvent(new Event("visibilitychange"))');
+        $this->page->run('window.dispatchEvent(new KeyboardEvent("keydown", {key: "F2", code: "F2"}))');
+        $this->page->awaitText('[data-field=said]', 'this tab was hidden');
+        self::assertSame([[], 0], [$this->trader->working(), $this->lots()]);
+    }
 }

@@ -72,7 +72,7 @@ final class SlipsTest extends PageCase
         $this->page->find('[data-part=typed-lots] input')->sendKeys("nobN\u{E007}999");
         self::assertSame('Short tide', $this->page->text('[data-part=plans] [data-state=on]'));
         self::assertStringContainsString('One-click on', $this->page->text('[data-action=one-click]'));
-        self::assertStringContainsString('7 lots', $this->page->text('[data-field=split]'), 'over the order limit nothing changes');
+        self::assertStringContainsString('7999 lots are over the order limit of 20: nothing is sent', $this->page->text('[data-field=split]'));
         self::assertSame([], $this->trader->working());
     }
 

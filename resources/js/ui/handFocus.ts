@@ -10,8 +10,8 @@ const TYPED =
 /** What stands over the desk keeps the keys for itself. */
 const OVER = '[data-modal], [data-modal] *, [data-part=popover], [data-part=popover] *';
 
-/** A focus that comes so soon after the pointer came from it, ms: a menu that closes gives it back a moment later. */
-const BY_POINTER_MS = 500;
+/** For so long after the pointer is up a focus is still its doing, ms: a menu that closes gives it back a moment later. */
+const BY_POINTER_MS = 200;
 
 const NAME_LETTERS = 24;
 
@@ -52,23 +52,32 @@ function look(): void {
  * pressed last. A list of choices lets go once one is chosen, and Esc gives the keys back from any field.
  */
 export function watchHandFocus(one: Window): () => void {
-    let pointedAt = Number.NEGATIVE_INFINITY;
-    const point = (event: Event) => {
-        if (event.isTrusted) pointedAt = performance.now();
+    let isByPointer = false;
+    let timer = 0;
+    // What another window tells of has not happened here.
+    const down = (event: Event) => {
+        if (!event.isTrusted) return;
+        one.clearTimeout(timer);
+        isByPointer = true;
     };
-    const key = (event: KeyboardEvent) => {
-        // Of another window: it is told here too, and was not pressed here.
-        if (event.isTrusted) pointedAt = Number.NEGATIVE_INFINITY;
+    // A timer and no clock: a busy page gets to what the press has led to before it gets to this.
+    const up = () => {
+        one.clearTimeout(timer);
+        timer = one.setTimeout(() => {
+            isByPointer = false;
+        }, BY_POINTER_MS);
     };
-    const isByPointer = () => performance.now() - pointedAt < BY_POINTER_MS;
+    const key = (event: Event) => {
+        if (event.isTrusted) isByPointer = false;
+    };
     const come = ({ target }: FocusEvent) => {
-        if (isByPointer() && !matches(target, TYPED) && !matches(target, OVER)) (target as HTMLElement).blur();
+        if (isByPointer && !matches(target, TYPED) && !matches(target, OVER)) (target as HTMLElement).blur();
         look();
     };
     // Another element is told of once this one has let go.
     const go = () => queueMicrotask(look);
     const choose = ({ target }: Event) => {
-        if (isByPointer() && matches(target, 'select') && !matches(target, OVER)) (target as HTMLElement).blur();
+        if (isByPointer && matches(target, 'select') && !matches(target, OVER)) (target as HTMLElement).blur();
     };
     const leave = (event: KeyboardEvent) => {
         if (event.key !== 'Escape' || event.defaultPrevented || !matches(event.target, TYPED) || matches(event.target, OVER)) return;
@@ -76,8 +85,9 @@ export function watchHandFocus(one: Window): () => void {
         event.preventDefault();
     };
     const listened = [
-        ['pointerdown', point],
-        ['pointerup', point],
+        ['pointerdown', down],
+        ['pointerup', up],
+        ['pointercancel', up],
         ['keydown', key],
         ['focusin', come],
         ['focusout', go],
