@@ -26,6 +26,7 @@ final class KeyMap implements SettingsDocument
         'up' => ['Alt+ArrowUp', 'the chosen draft or order one tick up', false],
         'down' => ['Alt+ArrowDown', 'the chosen draft or order one tick down', false],
         'one-click' => ['o', 'one-click on or off', false],
+        'stop-limit' => ['z', 'held down it makes a click a stop-limit, as Alt and Shift do', false],
         'buy-market' => ['F2', 'buys the chosen lots at the market', false],
         'sell-market' => ['F4', 'sells the chosen lots at the market', false],
         'join-bid' => ['F8', 'a buy limit at the bid', false],

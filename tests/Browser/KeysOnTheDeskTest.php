@@ -134,6 +134,26 @@ final class KeysOnTheDeskTest extends PageCase
         }
     }
 
+    /** Alt and Shift switch the layout on many systems: one key does the same, and D makes a draft in any script. */
+    public function testHeldKeysChangeAClickInAnyScript(): void
+    {
+        $this->enter();
+        $tick = $this->quote('asks') + 6;
+        $this->page->pointAt(self::lane($tick, 'buy'));
+        $this->page->awaitText('[data-part=strip]', 'Buy 2 stop '.self::price($tick));
+        foreach ([['z', 'KeyZ'], ['я', 'KeyZ']] as [$key, $code]) {
+            $this->key('keydown', $key, $code);
+            $this->page->awaitText('[data-part=strip]', 'Alt Shift or Z: stop-limit');
+            $this->page->awaitText('[data-part=strip]', 'Buy 2 stop-limit '.self::price($tick).' limit '.self::price($tick + 2));
+            $this->key('keyup', $key, $code);
+            $this->page->await(fn(): bool => ! str_contains($this->page->text('[data-part=strip]'), 'stop-limit'), 'a stop again');
+        }
+        $this->key('keydown', 'в', 'KeyD');
+        $this->click($tick, 'buy', 'D: a draft');
+        $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'a draft');
+        $this->key('keyup', 'в', 'KeyD');
+    }
+
     public function testBehindAQuestionKeysDoNothingButFlatten(): void
     {
         $this->setEntry(['confirm_over' => 2]);

@@ -5,6 +5,7 @@ import { isFor } from '@/model/screen';
 import { useSettings } from '@/model/settings';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
+import { matches } from '@/ui/written';
 import { WORDS } from './words';
 
 /** What the pointer does; the rest of the sheet is the map of keys. */
@@ -35,13 +36,7 @@ export function HelpSheet() {
     const { open } = useHelp();
     useEffect(() => {
         const press = (event: KeyboardEvent) => {
-            if (
-                comboOf(event) !== keyFor('sheet') ||
-                !isFor('desk', event) ||
-                (event.target instanceof HTMLElement && event.target.matches('input, textarea'))
-            )
-                return;
-            turnHelp();
+            if (comboOf(event) === keyFor('sheet') && isFor('desk', event) && !matches(event.target, 'input, textarea')) turnHelp();
         };
         window.addEventListener('keydown', press);
         return () => window.removeEventListener('keydown', press);

@@ -3,7 +3,7 @@ import type { Value } from '@/ui/value';
 export const WORDS = {
     click: 'a draft at that rung; sent at once with one-click on, or where it only closes',
     shiftClick: 'the other kind: a limit through the market, or MIT (market if touched)',
-    altShiftClick: 'a stop-limit where a stop would stand',
+    altShiftClick: 'a stop-limit where a stop would stand; if it switches your keyboard layout, use the key below',
     draftClick: 'a draft, even with one-click on',
     drag: 'an order to another rung; from the average price, a stop or a target, with Shift both as a pair',
     wheel: 'scrolls the rungs; on a chip that is chosen or held down, its lots',

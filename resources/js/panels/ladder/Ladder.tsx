@@ -23,6 +23,7 @@ import { groundOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { dayMarks } from '@/model/dayMarks';
 import { useHistoryView } from '@/model/historyView';
+import { useKeyOf } from '@/model/keymap';
 import type { LadderActs } from '@/model/ladderActs';
 import type { LadderState } from '@/model/ladders';
 import { useOneClick } from '@/model/oneClick';
@@ -32,6 +33,7 @@ import { countLots, pnlAt, price as priceOf, writePnl, writePrice } from '@/mode
 import { RUNG_HEIGHT } from '@/model/rungHeight';
 import { keepRungs, rungsOf } from '@/model/rungs';
 import { useTicket } from '@/model/ticketState';
+import { useModifiers, useTouchModifiers } from '@/model/useModifiers';
 import { type Spot, spotOf, useSpot } from '@/model/useSpot';
 import { HistoryHead } from '@/panels/history/HistoryHead';
 import { Picture } from '@/panels/history/Picture';
@@ -43,7 +45,6 @@ import { exitAt, useDrag } from '@/panels/orders/useDrag';
 import { useTouch } from '@/panels/orders/useTouch';
 import { say, useDesk, useWatched } from '@/stream/store';
 import { useKeyHolder } from '@/ui/handFocus';
-import { useModifiers, useTouchModifiers } from '@/ui/useModifiers';
 import { EdgeOrders } from './EdgeOrders';
 import { LevelBands } from './LevelBands';
 import { useLadderView, ZOOMS } from './ladderView';
@@ -325,13 +326,14 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
             : ghost && !oneClick && words && !words.closesOnly
               ? WORDS.clickMakesDraft
               : '';
+    const stopLimitKey = WORDS.altShiftOr(useKeyOf('stop-limit'));
     const heldKeys = !spot
         ? ''
         : modifiers.draft
           ? 'D: a draft'
           : modifiers.shift
             ? ghost
-                ? `${modifiers.alt ? 'Alt Shift' : 'Shift'}: ${KIND_WORDS[ghost.kind] ?? ghost.kind}`
+                ? `${modifiers.alt ? stopLimitKey : 'Shift'}: ${KIND_WORDS[ghost.kind] ?? ghost.kind}`
                 : moves
                   ? 'Shift: move the stop'
                   : 'Shift: nothing here'

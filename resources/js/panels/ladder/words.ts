@@ -10,6 +10,7 @@ export const WORDS = {
     pressTheOneMeant: 'Exact prices: press the one that is meant.',
     overLossRoom: (says: Value) => `${says} · over the loss room`,
     isDraft: ' · draft: Enter sends, Esc drops',
+    altShiftOr: (key: Value) => `Alt Shift or ${key}`,
     isDraftOf: ' · draft',
     keysAreIn: (name: Value) => `keys are in ${name} · Esc`,
     enterIsFor: (name: Value) => `Enter is for ${name}`,

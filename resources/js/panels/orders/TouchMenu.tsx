@@ -1,5 +1,5 @@
+import { type Modifiers, useTouchModifiers } from '@/model/useModifiers';
 import { Tool, Toolbar } from '@/ui/Toolbar';
-import { type Modifiers, useTouchModifiers } from '@/ui/useModifiers';
 import { WORDS } from './words';
 
 const CHOICES: [id: string, words: string, modifiers: Modifiers | null][] = [

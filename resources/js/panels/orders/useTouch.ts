@@ -1,7 +1,7 @@
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { useTouchModifiers } from '@/model/useModifiers';
 import type { Spot } from '@/model/useSpot';
 import { onPointerGone } from '@/ui/pointerGone';
-import { useTouchModifiers } from '@/ui/useModifiers';
 
 /** A finger that rests for so long asks what else a press could be, ms. */
 const REST_MS = 500;

@@ -1,21 +1,24 @@
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
+import { keyFor, plainKeyOf } from './keymap';
 
-/** Which keys that change a click are down: Shift gives the other kind, with Alt a stop-limit, D a draft. */
+/** Which keys that change a click are down: Shift gives the other kind, with Alt a stop-limit, as a key of its own does; D a draft. */
 export interface Modifiers {
     shift: boolean;
     alt: boolean;
     draft: boolean;
 }
 
+const NONE: Modifiers = { shift: false, alt: false, draft: false };
+
 /** What a finger has chosen in place of keys, for its next press. */
 export const useTouchModifiers = create<{ modifiers: Modifiers | null }>(() => ({ modifiers: null }));
 
 export function useModifiers(): Modifiers {
     const chosen = useTouchModifiers((touch) => touch.modifiers);
-    const [modifiers, setModifiers] = useState<Modifiers>({ shift: false, alt: false, draft: false });
+    const [modifiers, setModifiers] = useState<Modifiers>(NONE);
     useEffect(() => {
-        const drop = () => setModifiers({ shift: false, alt: false, draft: false });
+        const drop = () => setModifiers(NONE);
         const track = (event: KeyboardEvent) => {
             const down = event.type === 'keydown';
             // What is let go while Meta is down a Mac tells nobody.
@@ -26,7 +29,10 @@ export function useModifiers(): Modifiers {
                 event.preventDefault();
                 setModifiers((old) => (old.alt === down ? old : { ...old, alt: down }));
             }
-            if (event.key.toLowerCase() === 'd') setModifiers((old) => (old.draft === down ? old : { ...old, draft: down }));
+            // Many systems switch the keyboard's layout with Alt and Shift: one key does what the two do.
+            if (plainKeyOf(event) === keyFor('stop-limit'))
+                setModifiers((old) => (old.alt === down ? old : { ...old, shift: down, alt: down }));
+            if (plainKeyOf(event) === 'd') setModifiers((old) => (old.draft === down ? old : { ...old, draft: down }));
         };
         window.addEventListener('keydown', track);
         window.addEventListener('keyup', track);
