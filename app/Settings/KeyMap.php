@@ -47,7 +47,7 @@ final class KeyMap implements SettingsDocument
         'mark' => ['m', 'makes a level of the price that is pointed at', false],
         'closer' => ['c', 'tighten stops 1 tick', false],
         'let-run' => ['l', 'takes the next target off: its portion runs', false],
-        'give-back' => ['j', 'gives stops steered by hand back to their ratchets', false],
+        'give-back' => ['j', 'returns manual stops to their plan', false],
         'cover' => ['v', 'puts the chosen plan on the open position', false],
         'uncover' => ['u', 'takes the plan off the open position', true],
         'close-portion' => ['q', 'closes at the market the lots that a stop-limit missed, else the first open portion', true],

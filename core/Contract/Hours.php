@@ -26,12 +26,12 @@ final readonly class Hours
         if (! $this->open) {
             return 'opens '.self::local($this->until, $this->zone)->format('D H:i');
         }
-        $minutes = max(1, intdiv($this->until - $at + 59_999, 60_000));
+        $minutes = $this->minutesLeft($at);
         if ($minutes > self::DAY) {
             return 'closes '.self::local($this->until, $this->zone)->format('D j M H:i');
         }
 
-        return 'closes in '.($minutes >= 60 ? intdiv($minutes, 60).' h '.($minutes % 60).' min' : "$minutes min");
+        return 'closes in '.self::length($minutes);
     }
 
     /** `open until 18:30, 2 h 5 min left`, `shut, opens Tue 24 Nov 08:00 Europe/Lisbon`, or `round the clock` */
@@ -44,13 +44,23 @@ final readonly class Hours
         if (! $this->open) {
             return 'shut, opens '.$until->format('D j M H:i')." $this->zone";
         }
-        $minutes = intdiv($this->until - $at, 60_000);
-        if ($minutes >= self::DAY) {
+        $minutes = $this->minutesLeft($at);
+        if ($minutes > self::DAY) {
             return 'open until '.$until->format('D j M H:i');
         }
-        $left = $minutes >= 60 ? intdiv($minutes, 60).' h '.($minutes % 60).' min' : "$minutes min";
 
-        return 'open until '.$until->format('H:i').", $left left";
+        return 'open until '.$until->format('H:i').', '.self::length($minutes).' left';
+    }
+
+    /** Until it changes, every begun minute counted, so that the last one is 1: wherever it is said it is the same. @param int $at ms since 1970 UTC */
+    public function minutesLeft(int $at): int
+    {
+        return max(1, intdiv((int) $this->until - $at + 59_999, 60_000));
+    }
+
+    private static function length(int $minutes): string
+    {
+        return $minutes >= 60 ? intdiv($minutes, 60).' h '.($minutes % 60).' min' : "$minutes min";
     }
 
     /** @param int $at ms since 1970 UTC */

@@ -88,13 +88,13 @@ final class CalmTest extends PageCase
         // Far enough for the stop to trail; from there each push is one line more.
         $this->page->awaitSequence($this->trader->push(self::CODE, 24)->body['sequence']);
         $this->page->holdKey('j', 10);
-        $this->page->awaitText('[data-field=said]', 'No stop is steered by hand');
+        $this->page->awaitText('[data-field=said]', 'There is no manual stop');
         // No more than go by while the refusal is new, on a slow machine too.
         for ($i = 0; $i < 6; $i++) {
             $this->page->awaitSequence($this->trader->push(self::CODE, 2)->body['sequence']);
         }
         self::assertStringContainsString('Stop of portion', $this->page->text('[data-field=said]'));
-        self::assertStringContainsString('No stop is steered by hand', $this->page->text('[data-field=said]'));
+        self::assertStringContainsString('There is no manual stop', $this->page->text('[data-field=said]'));
         self::assertSame(4, $this->page->count('[data-field=said] li'));
         $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => 'flat', 'account' => $this->trader->account]);
     }

@@ -352,25 +352,31 @@ final class EnteringTest extends PageCase
         self::assertSame(2, $this->theOrder()['quantity']);
     }
 
-    public function testAKeyIsChangedInTheSettingsAndAConflictRefused(): void
+    public function testAKeyIsChangedInTheSettingsAndOneThatIsTakenIsSwapped(): void
     {
         $this->enter(oneClick: false);
         $this->page->holdKey('s', 10);
         $this->page->find('[data-field=settings] [role=tab]:nth-child(3)')->click();
         $this->page->find('[data-key=next-plan]')->click();
         $this->page->holdKey('b', 10);
-        $this->page->awaitText('[data-field=settings] [data-part=fault]', 'a key that is free');
-        $this->page->find('[data-key=next-plan]')->click();
-        $this->page->holdKey('z', 10);
-        $this->page->awaitText('[data-key=next-plan]', 'Z');
+        $this->page->awaitText('[role=alertdialog]', 'B already: stops to break-even. Swap, so that this is on N?');
         $this->page->holdKey("\u{E00C}", 10);
-        $this->page->holdKey('n', 10);
-        $this->page->holdKey('z', 10);
+        $this->page->await(fn(): bool => $this->page->count('[role=alertdialog]') === 0, 'left as they are');
+        self::assertSame(['N', 'B'], [$this->page->text('[data-key=next-plan]'), $this->page->text('[data-key=break-even]')]);
+        $this->page->find('[data-key=next-plan]')->click();
+        $this->page->holdKey('b', 10);
+        $this->page->find('[data-name=swap-keys]')->click();
+        $this->page->awaitText('[data-key=break-even]', 'N');
+        $this->page->awaitText('[data-key=next-plan]', 'B');
+        $this->page->find('[data-key=next-plan]')->click();
+        $this->page->holdKey(';', 10);
+        $this->page->awaitText('[data-key=next-plan]', ';');
+        $this->page->holdKey("\u{E00C}", 10);
+        $this->page->holdKey('b', 10);
+        $this->page->holdKey(';', 10);
         $this->page->awaitText('[data-part=plans] [data-state=on]', 'Two halves');
-        self::assertSame(
-            'z',
-            array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['keys']['keys']['next-plan'],
-        );
+        $keys = array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['keys']['keys'];
+        self::assertSame([';', 'n'], [$keys['next-plan'], $keys['break-even']]);
     }
 
     public function testAnActionKeyIsMadeInTheSettingsAndAKeyFileWithUnknownActionsRefused(): void

@@ -78,7 +78,7 @@ final class ListsTest extends PageCase
         $this->enter();
         $this->page->run('for (const key of ["l", "j"]) window.dispatchEvent(new KeyboardEvent("keydown", {key}))');
         $this->page->awaitText('[data-field=said]', 'No portion has a target');
-        $this->page->awaitText('[data-field=said]', 'No stop is steered by hand');
+        $this->page->awaitText('[data-field=said]', 'There is no manual stop');
         for ($i = 0; $i < 3; $i++) {
             $this->page->run('for (const key of ["w", "l", "j", "l"]) window.dispatchEvent(new KeyboardEvent("keydown", {key}))');
         }

@@ -240,7 +240,7 @@ final class PlansTest extends PageCase
         self::assertSame('hand', $moved->body['steering']);
         $this->page->await(fn(): bool => $this->page->count('[data-part=by-hand] [data-part=hand]') === 1, 'the hand');
         $this->page->await(fn(): bool => $this->page->count('[data-part=chip][data-role=stop] [data-part=hand]') === 1, 'a hand on its chip');
-        $this->page->awaitText('[data-part=by-hand]', 'by hand; its ratchets would have it at '.self::price($at));
+        $this->page->awaitText('[data-part=by-hand]', 'manual; its ratchets would have it at '.self::price($at));
         $this->page->find('[data-name=give-back-3]')->click();
         $this->page->awaitText('[data-portion~="3"]', 'stop '.self::price($at));
         $this->page->await(fn(): bool => $this->page->count('[data-part=hand]') === 0, 'no hand any more');

@@ -333,7 +333,7 @@ final class Publisher
                 'until' => $of->until === null ? null : Time::iso($of->until), 'exits' => $of->open ? null : 'asleep',
                 // In the last quarter of an hour, as a clock would count it down.
                 'closes_in' => $of->open && $of->until !== null && $of->until - $at <= 900_000
-                    ? max(1, intdiv($of->until - $at + 59_999, 60_000))
+                    ? $of->minutesLeft($at)
                     : null,
             ];
         }

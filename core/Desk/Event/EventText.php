@@ -92,7 +92,7 @@ final class EventText
             $event instanceof E\Command\CommandTaken => $event->words,
             $event instanceof E\Command\CommandRefused => "Refused: {$event->words}",
             $event instanceof E\Exit\StopMoved => self::stopMoved($event, $state),
-            $event instanceof E\Exit\SteeringHandedBack => "Stop of portion {$event->portion} handed back to its ratchets",
+            $event instanceof E\Exit\SteeringHandedBack => "Stop of portion {$event->portion} returned to its plan",
             $event instanceof E\Order\OrdersTied => "Orders {$event->first} and {$event->second} are tied: "
                 .($event->oco ? 'a fill of one cancels the other' : 'a fill of one lowers the other'),
             $event instanceof E\Exit\ExitSet => ucfirst($event->role->value)

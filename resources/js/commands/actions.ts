@@ -230,7 +230,7 @@ export function letRun(at: Ground, target: number): void {
 
 /** A stop that is steered by hand goes back to its ratchets. */
 export function giveBack(at: Ground, stop: number): void {
-    void answered<Order>(byNumber(at, stop, 'PATCH', 'Give back stop', { steering: 'plan' }));
+    void answered<Order>(byNumber(at, stop, 'PATCH', 'Return to plan: stop', { steering: 'plan' }));
 }
 
 /** What of a position comes next, as PHP says. */

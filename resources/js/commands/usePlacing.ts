@@ -40,6 +40,8 @@ interface Placing {
     words: GhostWords | null;
     /** what a press with Shift does where another closing stop would be one too many; empty where it does something else */
     moves: string;
+    /** whether a press sends at once, and makes no draft */
+    sends: boolean;
     /** the ghost at its price, in a few words */
     says: string;
     /**
@@ -93,6 +95,8 @@ export function usePlacing(
         `${sequence ?? 0} ${now}`,
     );
     const atOnce = oneClick && isPrecise && !modifiers.draft;
+    // What only closes is one press in both ways.
+    const sends = atOnce || (!modifiers.draft && isPrecise && words?.closesOnly === true);
 
     const press = (pressed: Where | null, at: number): (() => void) | null => {
         const not = (why: string) => {
@@ -109,7 +113,6 @@ export function usePlacing(
         if (isSecondPress(where, at, `${lots} ${ghost.kind} at ${writePrice(contract, ghost.tick)}`)) return null;
         if (!isSettled) return not(WORDS.rungsJustMoved);
         const { tick, ...placement } = ghost;
-        const sends = atOnce || (!modifiers.draft && isPrecise && words?.closesOnly === true);
         if (sends && words?.refused) return not(words.words);
         return () => {
             wasPressed(where, at);
@@ -131,12 +134,13 @@ export function usePlacing(
         words,
         moves,
         press,
+        sends,
         says: moving
             ? 'move the stop'
             : ghost && lots === 0
               ? 'no lots'
               : ghost
-                ? `${lots} ${kindWord(ghost.kind)}${atOnce ? '' : ' · draft'}`
+                ? `${lots} ${kindWord(ghost.kind)}${sends ? '' : ' · draft'}`
                 : '',
     };
 }

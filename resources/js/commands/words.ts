@@ -14,7 +14,7 @@ export const WORDS = {
     noOpenPortion: 'There is no open portion to close.',
     noOpenEntry: 'There is no open entry to close.',
     noTargetToTakeOff: 'No portion has a target that could be taken off.',
-    noStopByHand: 'No stop is steered by hand.',
+    noStopByHand: 'There is no manual stop to return to its plan.',
     leaveAsItIs: 'Leave it as it is',
     changingStopLeaves: (lots: Value) => `This change leaves ${lots} unprotected.`,
     removingPlanLeaves: (lots: Value) => `Removing the plan leaves ${lots} unprotected.`,

@@ -77,7 +77,7 @@ export function ArrangeBar() {
             <Button tone="small" data-action="standard-layout" onClick={() => api && standardArrangement(api)}>
                 Standard
             </Button>
-            <FileRow name="layouts" document={saved} take={take} />
+            <FileRow name="layouts" what="layouts" document={saved} take={take} />
             {hidden.map(([id, title]) => (
                 <Button tone="small" key={id} data-action={`show-${id}`} onClick={() => api && showPanel(api, id)}>
                     + {title}

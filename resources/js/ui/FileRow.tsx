@@ -7,6 +7,8 @@ import { exportJson, importJson } from './files';
 
 interface Props {
     name: string;
+    /** as it is called: "Export keys" */
+    what: string;
     document: object;
     /** gives back what is wrong with what was imported, empty where nothing */
     take: (document: unknown) => Promise<string>;
@@ -15,15 +17,15 @@ interface Props {
 }
 
 /** Export to a file, import from one; a refusal is said and changes nothing. */
-export function FileRow({ name, document, take, className }: Props) {
+export function FileRow({ name, what, document, take, className }: Props) {
     const [fault, setFault] = useState('');
     return (
         <div className={clsx('flex items-center gap-8', className)} data-part="file-row">
             <Button tone="small" onClick={() => exportJson(`${name}.json`, document)}>
-                Export
+                Export {what}
             </Button>
             <FileButton
-                label="Import"
+                label={`Import ${what}`}
                 accept="application/json,.json"
                 name={`import-${name}`}
                 take={(file) => {

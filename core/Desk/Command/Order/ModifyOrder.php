@@ -67,7 +67,7 @@ final class ModifyOrder implements Command
         if ($order->role !== Role::Stop) {
             throw self::notAStop();
         }
-        $this->context->accept($command, $order->contract, ['order' => $order->id], "Hand the stop of portion {$order->portion} back");
+        $this->context->accept($command, $order->contract, ['order' => $order->id], "Return the stop of portion {$order->portion} to its plan");
         $this->context->recorder->note(new E\Exit\SteeringHandedBack(
             $order->account,
             $order->contract,
@@ -81,6 +81,6 @@ final class ModifyOrder implements Command
 
     private static function notAStop(): Refusal
     {
-        return new Refusal(RefusalCode::NotAStop, 'only the stop of a portion can be handed back to its ratchets', '/steering');
+        return new Refusal(RefusalCode::NotAStop, 'only the stop of a portion can be returned to its plan', '/steering');
     }
 }

@@ -68,7 +68,7 @@ const SCROLL_RUNGS = 3;
 const PNL_HEADS = [
     ['money', 'P/L'],
     ['ticks', 'Ticks'],
-    ['percent', '%'],
+    ['percent', '% of margin'],
 ] as const;
 
 /** Words that yield where there is little room. */
@@ -127,7 +127,7 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
     const mark = useMark(contract, tickAt);
     const { drag, grab, grabPosition, held: heldChip, moveTo, letGo } = useDrag(contract, tickAt);
 
-    const { ghost, shown, draft, words, moves, press, says } = usePlacing(contract, zoom === 1 ? spot : null, modifiers, {
+    const { ghost, shown, draft, words, moves, press, says, sends } = usePlacing(contract, zoom === 1 ? spot : null, modifiers, {
         isSettled: view.isSettled,
         isPrecise: true,
         takesPresses: true,
@@ -323,8 +323,10 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
             ? keysElsewhere
                 ? WORDS.isDraftOf
                 : WORDS.isDraft
-            : ghost && !oneClick && words && !words.closesOnly
-              ? WORDS.clickMakesDraft
+            : ghost && words && !words.refused
+              ? sends
+                  ? WORDS.clickSends
+                  : WORDS.clickMakesDraft
               : '';
     const stopLimitKey = WORDS.altShiftOr(useKeyOf('stop-limit'));
     const heldKeys = !spot

@@ -14,6 +14,7 @@ export const WORDS = {
     isDraftOf: ' · draft',
     keysAreIn: (name: Value) => `keys are in ${name} · Esc`,
     enterIsFor: (name: Value) => `Enter is for ${name}`,
+    clickSends: ' · a click sends',
     clickMakesDraft: ' · a click makes a draft',
     barredUntil: (limit: Value, time: Value) =>
         `Barred until ${time} UTC: ${limit} is reached. Orders that only reduce are taken; new entries wait for the next day.`,

@@ -84,10 +84,10 @@ const columns: ColumnDef<Level>[] = [
     },
     {
         id: 'away',
-        header: 'Away',
+        header: 'Ticks away',
         accessorFn: (level) => Math.abs(level.figures?.distance ?? 1e9),
         cell: ({ row }) => signed(row.original.figures?.distance ?? undefined),
-        meta: { width: '52px', number: true },
+        meta: { width: '66px', number: true },
     },
     { id: 'resting', header: 'Resting', accessorFn: (level) => level.figures?.resting, meta: { width: '60px', number: true } },
     {

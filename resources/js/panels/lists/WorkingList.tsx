@@ -6,6 +6,7 @@ import { tieTo } from '@/commands/tie';
 import { kindOf, moment, priceOf } from '@/model/writing';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
+import { documentInFront } from '@/ui/windows';
 import { EditCell } from './EditCell';
 import { LiveTable } from './LiveTable';
 import { WORDS } from './words';
@@ -143,7 +144,8 @@ const orderColumns: ColumnDef<Order>[] = [
 ];
 
 /** By key what a press on the cell does. */
-const edit = (id: number, label: string) => document.querySelector<HTMLElement>(`[data-row="${id}"] [data-edit=${label}]`)?.click();
+const edit = (id: number, label: string) =>
+    documentInFront().querySelector<HTMLElement>(`[data-row="${id}"] [data-edit=${label}]`)?.click();
 
 /** Orders that are not done, newest first. Enter chooses one on its ladder, Delete cancels it; E, P and U change lots, price and duration. */
 export function WorkingList({ rows, onCancel }: { rows: Order[]; onCancel: (id: number) => void }) {

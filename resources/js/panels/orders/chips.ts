@@ -25,7 +25,7 @@ export function useChips(code: string): Map<string, string> {
                 of: order.quantity,
                 role: order.role,
                 words: `${order.wished ? 'going · ' : ''}${order.words}${order.tied ? ` · ${order.tied.kind.toUpperCase()}` : ''}`,
-                more: `${order.why}${order.counts_from === null ? '' : WORDS.countedFrom(order.counts_from)}${order.steering === 'hand' ? ', steered by hand' : ''}${order.wished ? WORDS.cancelledWhenAnswered : ''}`,
+                more: `${order.why}${order.counts_from === null ? '' : WORDS.countedFrom(order.counts_from)}${order.steering === 'hand' ? ', manual' : ''}${order.wished ? WORDS.cancelledWhenAnswered : ''}`,
                 byHand: order.steering === 'hand',
                 ahead: order.ahead,
                 mark: order.state.startsWith('pending') ? 'pending' : order.id === chosen.id ? 'chosen' : '',

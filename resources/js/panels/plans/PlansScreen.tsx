@@ -159,7 +159,7 @@ function PlanList({ contract }: { contract: string }) {
             <Button tone="small" data-name="new-plan" onClick={() => leave(() => begin({ ...FRESH, name: freeName(FRESH.name) }))}>
                 New plan
             </Button>
-            <FileRow name={editor.plan.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')} document={editor.plan} take={take} />
+            <FileRow what="plan" name={editor.plan.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')} document={editor.plan} take={take} />
         </nav>
     );
 }

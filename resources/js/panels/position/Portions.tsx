@@ -133,7 +133,7 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
             </div>
             {steering === 'hand' && (
                 <p className="text-tiny leading-15 whitespace-nowrap text-soft" data-part="by-hand">
-                    <Hand /> by hand{back_words === null ? '' : `; ${back_words}`}
+                    <Hand /> manual{back_words === null ? '' : `; ${back_words}`}
                     {line.stops.length > 0 && back_words !== null && (
                         <Button
                             tone="link"
@@ -141,7 +141,7 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
                             aria-label={WORDS.giveBack(line.words, back_words)}
                             onClick={() => line.stops.forEach((order) => void giveBack(ground, order))}
                         >
-                            Revert
+                            Return to plan
                         </Button>
                     )}
                 </p>

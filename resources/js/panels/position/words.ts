@@ -14,7 +14,7 @@ export const WORDS = {
     byOrder: 'by order',
     takeTargetOff: (what: Value) => `Remove the target of ${what}: it runs with its stop alone`,
     closeOf: (closes: Value, what: Value) => `Close the ${closes} of ${what} at the market`,
-    giveBack: (what: Value, then: Value) => `Give the stop of ${what} back; ${then}`,
+    giveBack: (what: Value, then: Value) => `Return the stop of ${what} to its plan; ${then}`,
     riskFromHere: 'Risk from here, with fees',
     riskFromEntry: 'Risk from entry, with fees',
     noStopByPlan: (unstoppedByPlan: Value) => `${unstoppedByPlan} without a stop, as the plan says`,

@@ -65,6 +65,7 @@ export function ActionKeysPage() {
                 />
             )}
             <FileRow
+                what="action keys"
                 name="lotrik-action-keys"
                 document={document}
                 take={(taken) => trySaving('action-keys', taken as Settings['action-keys'])}

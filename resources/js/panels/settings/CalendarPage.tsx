@@ -47,6 +47,7 @@ export function CalendarPage() {
             <div className="flex items-center gap-8">
                 <b>{calendar.name ?? WORDS.calendar}</b>
                 <FileRow
+                    what="calendar"
                     name="calendar"
                     document={calendar}
                     take={(document) => saying(() => call('PUT', `calendar?account=${account}`, document as object))}

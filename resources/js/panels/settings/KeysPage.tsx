@@ -5,6 +5,7 @@ import { trySaving } from '@/model/settingsSheetState';
 import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
+import { ask } from '@/ui/question';
 import { Page } from './Page';
 import { WORDS } from './words';
 
@@ -15,7 +16,16 @@ export function KeysPage() {
     const [fault, setFault] = useState('');
     const change = async (id: string, key: string) => {
         setWaiting(null);
-        setFault(await trySaving('keys', { ...document, keys: { ...document.keys, [id]: key } }));
+        const save = async (keys: Record<string, string>) =>
+            setFault(await trySaving('keys', { ...document, keys: { ...document.keys, ...keys } }));
+        const other = ACTIONS.find((action) => action.id !== id && document.keys[action.id] === key);
+        if (!other) return save({ [id]: key });
+        ask({
+            title: 'Swap the keys?',
+            words: WORDS.swapKeys(showKey(key), other.words, showKey(document.keys[id] ?? '')),
+            safe: 'Leave them',
+            answers: [{ label: 'Swap', name: 'swap-keys', act: () => void save({ [id]: key, [other.id]: document.keys[id] ?? '' }) }],
+        });
     };
     return (
         <Page>
@@ -45,7 +55,7 @@ export function KeysPage() {
                     </div>
                 ))}
             </dl>
-            <FileRow name="lotrik-keys" document={document} take={(taken) => trySaving('keys', taken as Settings['keys'])} />
+            <FileRow name="lotrik-keys" what="keys" document={document} take={(taken) => trySaving('keys', taken as Settings['keys'])} />
         </Page>
     );
 }

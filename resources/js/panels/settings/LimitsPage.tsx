@@ -78,6 +78,7 @@ function LimitsSet({ account, limits }: { account: Account; limits: Limits }) {
                     <span className="text-soft">{WORDS.tightensAtOnce(moment(limits.day_ends))}</span>
                     <span className="flex-1" />
                     <FileRow
+                        what="limits"
                         name="limits"
                         document={wished}
                         take={async (document) => {
