@@ -115,9 +115,9 @@ final readonly class ExitPlan
         foreach ($this->portions as $i => $portion) {
             $stop = $portion->stop ?? $this->stop;
             $ratchets = $portion->ratchets ?? $this->ratchets;
-            $resolved[] = new ResolvedPortion(
-                $i + 1,
-                $i + 1 === count($this->portions) ? null : $portion->lots,
+            $resolved[] = $this->portionOf(
+                $i,
+                $basis,
                 $portion->target?->targetTicks($basis),
                 $stop === null ? null : StopPath::of(
                     $stop->distance->stopTicks($basis),
@@ -143,9 +143,9 @@ final readonly class ExitPlan
             $resolved = [];
             foreach ($this->portions as $i => $portion) {
                 $stop = $portion->stop ?? $this->stop;
-                $resolved[] = new ResolvedPortion(
-                    $i + 1,
-                    $i + 1 === count($this->portions) ? null : $portion->lots,
+                $resolved[] = $this->portionOf(
+                    $i,
+                    $basis,
                     $portion->target === null ? null : self::orOneTick(static fn(): int => $portion->target->targetTicks($basis)),
                     $stop === null ? null : StopPath::of(
                         self::orOneTick(static fn(): int => $stop->distance->stopTicks($basis)),
@@ -161,6 +161,16 @@ final readonly class ExitPlan
                 $fault->getMessage(),
             );
         }
+    }
+
+    /** @param int $at counted from 0; the last one takes all that is left, whatever it says */
+    private function portionOf(int $at, Basis $basis, ?int $target, ?StopPath $stop): ResolvedPortion
+    {
+        [$lots, $percent] = $at + 1 === count($this->portions) ? [null, null] : [$this->portions[$at]->lots, $this->portions[$at]->percent];
+
+        return new ResolvedPortion(
+            $at + 1, $percent === null ? $lots : ResolvedPortion::share($percent, $basis->quantity), $target, $stop, $percent,
+        );
     }
 
     /** @param callable(): int $ticks */
@@ -238,8 +248,13 @@ final readonly class ExitPlan
             throw $node->fault('portions', 'a list of 1 to '.self::MAX_PORTIONS.' portions');
         }
         $portions = [];
+        $percent = 0;
         foreach ($list as $i => $item) {
             $portions[] = PlanPortion::fromNode(Node::of($item, $node->at('portions').'/'.$i), $i === count($list) - 1);
+            $percent += $portions[$i]->percent ?? 0;
+            if ($percent > 100) {
+                throw InvalidDocument::at($node->at('portions')."/$i/percent", "$percent % with those before it", '100 % at most in all portions');
+            }
         }
 
         return $portions;

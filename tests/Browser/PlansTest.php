@@ -57,6 +57,25 @@ final class PlansTest extends PageCase
         $this->page->awaitText('[data-field=split]', "2 lots: 1 at +$target, 1 runs · risk 30.00");
     }
 
+    /** Eight lots by risk became "1 at +9, 7 run": a portion can be a share of whatever is ordered. */
+    public function testAPortionIsAShareOfTheOrder(): void
+    {
+        $this->openPlans();
+        $this->page->run('const by = document.querySelector("[data-name=portion-1-by]"); by.value = "percent"; by.dispatchEvent(new Event("change", {bubbles: true}))');
+        $this->page->await(fn(): bool => $this->value('portion-1-lots') === '50', 'half of the order');
+        $this->page->find('[data-name=save-plan]')->click();
+        $this->page->await(fn(): bool => ! $this->page->find('[data-name=save-plan]')->isEnabled(), 'it is saved');
+        self::assertSame(
+            [['percent', 'target'], ['rest', 'target']],
+            array_map(array_keys(...), $this->trader->call('GET', 'exit-plans/1')->body['document']['portions']),
+        );
+        $this->page->find('[data-name=to-desk]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-part=rung]') > 0, 'the ladder');
+        $this->page->awaitText('[data-field=split]', '2 lots: 1 at +9, 1 runs');
+        $this->page->holdKey('5', 10);
+        $this->page->awaitText('[data-field=split]', '10 lots: 5 at +9, 5 run');
+    }
+
     /** The market has only begun: the plan is kept, and refused at the order until it can be measured. */
     public function testAPlanInAverageTrueRangesIsSavedBeforeThereAreEnoughBars(): void
     {

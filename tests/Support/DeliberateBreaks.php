@@ -106,7 +106,9 @@ final class DeliberateBreaks
         yield 'an anchor that rounds the other way' => ['ExitPlan\Open\Anchor', '$this->side === Side::Buy && ! $whole', '$this->side === Side::Sell && ! $whole'];
         yield 'the print of the fill counts' => ['ExitPlan\Open\EntryExits', '$print > $this->lastFillPrint', '$print >= $this->lastFillPrint'];
         yield 'a stop that rounds up' => ['ExitPlan\InTicks\Distance', '$this->wholeTicks($basis, RoundingMode::FLOOR)', '$this->wholeTicks($basis, RoundingMode::CEILING)'];
-        yield 'the last portion takes only its lots' => ['ExitPlan\ExitPlan', "\$i + 1 === count(\$this->portions) ? null : \$portion->lots,\n                \$portion->target?->targetTicks", "\$portion->lots,\n                \$portion->target?->targetTicks"];
+        yield 'the last portion takes only its lots' => ['ExitPlan\ExitPlan', '$at + 1 === count($this->portions) ? [null, null] : [', 'false ? [null, null] : ['];
+        yield 'a share of nothing' => ['ExitPlan\InTicks\ResolvedPortion', 'max(1, intdiv($quantity * $percent, 100))', 'intdiv($quantity * $percent, 100)'];
+        yield 'a set keeps the shares of its first order' => ['ExitPlan\Open\EntryExits', '$this->plan->splitOfAll($lots)', '$this->plan->split($lots)'];
         yield 'closed lots come off the newest entry' => ['Desk\Position\AccountPosition', 'foreach ($this->entries as $entry) {
             $lots = $lots > 0', 'foreach (array_reverse($this->entries) as $entry) {
             $lots = $lots > 0'];

@@ -19,7 +19,8 @@ final class RandomPlans
         }
         $portions = [];
         for ($n = $this->between(1, 3); $n > 1; $n--) {
-            $portions[] = ['lots' => $this->between(1, 3)] + $this->portion();
+            // Two shares of at most 49 are never more than all.
+            $portions[] = ($this->oneIn(3) ? ['percent' => $this->between(1, 49)] : ['lots' => $this->between(1, 3)]) + $this->portion();
         }
         $portions[] = ['rest' => true] + $this->portion();
         $stop = $this->oneIn(8) ? null : $this->stop();

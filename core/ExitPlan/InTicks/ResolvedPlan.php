@@ -68,11 +68,33 @@ final readonly class ResolvedPlan
      */
     public function split(int $quantity): array
     {
+        return self::fillUp($quantity, array_map(static fn(ResolvedPortion $portion): ?int => $portion->lots, $this->portions));
+    }
+
+    /**
+     * The same with shares taken of these lots: those of a position that the plan covers, which grows order by order.
+     *
+     * @return array<int, int> portion number → lots
+     */
+    public function splitOfAll(int $lots): array
+    {
+        return self::fillUp($lots, array_map(
+            static fn(ResolvedPortion $of): ?int => $of->percent === null ? $of->lots : ResolvedPortion::share($of->percent, $lots),
+            $this->portions,
+        ));
+    }
+
+    /**
+     * @param list<int|null> $portions lots of each; null takes all that is left
+     *
+     * @return array<int, int> portion number → lots
+     */
+    private static function fillUp(int $quantity, array $portions): array
+    {
         $split = [];
-        foreach ($this->portions as $portion) {
-            $lots = $portion->lots === null ? $quantity : min($portion->lots, $quantity);
-            $split[$portion->number] = $lots;
-            $quantity -= $lots;
+        foreach ($portions as $at => $most) {
+            $split[$at + 1] = min($most ?? $quantity, $quantity);
+            $quantity -= $split[$at + 1];
         }
 
         return $split;

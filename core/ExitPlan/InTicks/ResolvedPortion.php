@@ -8,7 +8,7 @@ namespace Lotrik\ExitPlan\InTicks;
  * One portion with its distances in ticks.
  *
  * @phpstan-import-type PackedStop from StopPath
- * @phpstan-type PackedPortion array{lots: int|null, target: int|null, stop: PackedStop|null}
+ * @phpstan-type PackedPortion array{lots: int|null, target: int|null, stop: PackedStop|null, percent?: int}
  */
 final readonly class ResolvedPortion
 {
@@ -17,13 +17,27 @@ final readonly class ResolvedPortion
      * @param int|null      $lots   null where it takes all that is left
      * @param int|null      $target ticks from the anchor, null for a runner
      * @param StopPath|null $stop   null where the plan has no stop
+     * @param int|null      $percent the share of an order that its lots are; null where the plan says lots
      */
-    public function __construct(public int $number, public ?int $lots, public ?int $target, public ?StopPath $stop) {}
+    public function __construct(
+        public int $number,
+        public ?int $lots,
+        public ?int $target,
+        public ?StopPath $stop,
+        public ?int $percent = null,
+    ) {}
+
+    /** Rounded down, at least one. */
+    public static function share(int $percent, int $quantity): int
+    {
+        return max(1, intdiv($quantity * $percent, 100));
+    }
 
     /** @return PackedPortion */
     public function toArray(): array
     {
-        return ['lots' => $this->lots, 'target' => $this->target, 'stop' => $this->stop?->toArray()];
+        return ['lots' => $this->lots, 'target' => $this->target, 'stop' => $this->stop?->toArray()]
+            + ($this->percent === null ? [] : ['percent' => $this->percent]);
     }
 
     /** @param PackedPortion $packed */
@@ -34,6 +48,7 @@ final readonly class ResolvedPortion
             $packed['lots'],
             $packed['target'],
             $packed['stop'] === null ? null : StopPath::fromArray($packed['stop']),
+            $packed['percent'] ?? null,
         );
     }
 }

@@ -79,7 +79,7 @@ final class EntryExits
         }
         $this->anchors[0]->place($anchor);
         $this->lastFillPrint = $print;
-        $split = $this->plan->split($lots);
+        $split = $this->plan->splitOfAll($lots);
         $before = array_filter($this->slots(), static fn(ExitSlot $c): bool => $c->wantsStop());
         $given = array_filter($before, static fn(ExitSlot $c): bool => $split[$c->portion->number] < $c->lots);
         foreach ($this->plan->portions as $portion) {

@@ -7,10 +7,22 @@ import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
 import { DistanceField, TicksOrDistance } from './DistanceField';
-import { type PlanDocument, type PortionDocument, ratchetsOf, type Scope, stopOf, withPortion, withRatchets, withStop } from './document';
+import {
+    type PlanDocument,
+    type PortionDocument,
+    ratchetsOf,
+    type Scope,
+    stopOf,
+    withPart,
+    withPortion,
+    withRatchets,
+    withStop,
+} from './document';
 import { edit, useEditor } from './state';
 import { WORDS } from './words';
 
+/** A share to begin with, in percent. */
+const HALF = 50;
 const NUMBER = `${FIELD} w-54 font-mono text-usual leading-[normal]`;
 const PART = 'inline-flex flex-wrap items-center gap-4 border-l-2 border-rule pl-6';
 
@@ -245,18 +257,7 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
             {isLast ? (
                 <span>the rest</span>
             ) : (
-                <label>
-                    <input
-                        className={NUMBER}
-                        type="number"
-                        min={1}
-                        value={portion.lots ?? 1}
-                        data-name={`portion-${index + 1}-lots`}
-                        aria-label={WORDS.portionLots(index + 1)}
-                        onChange={(event) => edit(withPortion(plan, index, { lots: Number.parseInt(event.target.value, 10) || 1 }))}
-                    />{' '}
-                    lots
-                </label>
+                <PortionSize index={index} portion={portion} put={(sized) => edit(withPart(plan, index, sized))} />
             )}
             <Select
                 className="field-sizing-content"
@@ -307,13 +308,43 @@ function PortionPart({ plan, index, study, contract }: { plan: PlanDocument; ind
     );
 }
 
-/** The last portion takes the rest, the others have lots. */
+/** In lots, or as a share of whatever is ordered. */
+function PortionSize({ index, portion, put }: { index: number; portion: PortionDocument; put: (portion: PortionDocument) => void }) {
+    const { lots, percent, ...of } = portion;
+    const by = percent === undefined ? 'lots' : 'percent';
+    return (
+        <span className="flex items-center gap-4">
+            <input
+                className={NUMBER}
+                type="number"
+                min={1}
+                max={by === 'percent' ? 99 : undefined}
+                value={percent ?? lots ?? 1}
+                data-name={`portion-${index + 1}-lots`}
+                aria-label={by === 'percent' ? WORDS.portionPercent(index + 1) : WORDS.portionLots(index + 1)}
+                onChange={(event) => put({ [by]: Number.parseInt(event.target.value, 10) || 1, ...of })}
+            />
+            <Select
+                className="field-sizing-content"
+                aria-label={WORDS.portionSizedBy(index + 1)}
+                data-name={`portion-${index + 1}-by`}
+                value={by}
+                onChange={(event) => put(event.target.value === 'percent' ? { percent: HALF, ...of } : { lots: 1, ...of })}
+            >
+                <option value="lots">lots</option>
+                <option value="percent">% of the order</option>
+            </Select>
+        </span>
+    );
+}
+
+/** The last portion takes the rest, the others have lots or a share. */
 function closed(plan: PlanDocument): PlanDocument {
     const last = plan.portions.length - 1;
     return {
         ...plan,
-        portions: plan.portions.map(({ lots, rest: _rest, ...portion }, at) =>
-            at === last ? { rest: true, ...portion } : { lots: lots ?? 1, ...portion },
+        portions: plan.portions.map(({ lots, percent, rest: _rest, ...portion }, at) =>
+            at === last ? { rest: true, ...portion } : { ...(percent === undefined ? { lots: lots ?? 1 } : { percent }), ...portion },
         ),
     };
 }

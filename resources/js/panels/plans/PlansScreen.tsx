@@ -245,8 +245,10 @@ export default function PlansScreen({ account, contract }: { account: Account; c
     useEffect(() => {
         const { id, sample, saved } = useEditor.getState();
         const { plans, plan, lots } = useChoices.getState();
-        if (sample.contract === '') useEditor.setState({ sample: { ...sample, contract: contract.code, quantity: Math.max(lots, 1) } });
         const chosen = plans.find((candidate) => candidate.id === plan) ?? plans[0];
+        // A lot for each portion, so that each of them is seen.
+        const quantity = Math.max(lots, (chosen?.document as PlanDocument | undefined)?.portions.length ?? 1);
+        if (sample.contract === '') useEditor.setState({ sample: { ...sample, contract: contract.code, quantity } });
         if (id === null && saved === '' && chosen) open(chosen);
     }, [contract.code]);
 

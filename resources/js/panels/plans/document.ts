@@ -14,6 +14,8 @@ export interface RatchetDocument {
 
 export interface PortionDocument {
     lots?: number;
+    /** of the order's lots */
+    percent?: number;
     rest?: boolean;
     target?: Distance | null;
     stop?: StopDocument | null;
@@ -68,6 +70,12 @@ export const ratchetsOf = (plan: PlanDocument, scope: Scope): RatchetDocument[] 
 export function withPortion(plan: PlanDocument, index: number, change: Partial<PortionDocument>): PlanDocument {
     return { ...plan, portions: plan.portions.map((portion, at) => (at === index ? { ...portion, ...change } : portion)) };
 }
+
+/** The portion as a whole, in place of what it was. */
+export const withPart = (plan: PlanDocument, index: number, portion: PortionDocument): PlanDocument => ({
+    ...plan,
+    portions: plan.portions.map((other, at) => (at === index ? portion : other)),
+});
 
 export function withStop(plan: PlanDocument, scope: Scope, stop: StopDocument | null): PlanDocument {
     return scope === 'plan' ? { ...plan, stop } : withPortion(plan, scope, { stop });

@@ -21,6 +21,8 @@ export const WORDS = {
     ratchetBy: (index: Value) => `Ratchet ${index}, jumps`,
     removeRatchet: (index: Value) => `Remove ratchet ${index}`,
     ticksLocked: 'Ticks locked in, beyond the entry',
+    portionPercent: (number: Value) => `Portion ${number}: percent of the order`,
+    portionSizedBy: (number: Value) => `Portion ${number}: lots or percent`,
     portionLots: (index: Value) => `Portion ${index}, lots`,
     portionTarget: (index: Value) => `Portion ${index}, target`,
     targetOfPortion: (index: Value) => `Target of portion ${index}`,
