@@ -33,7 +33,7 @@ final class DeskFigures
                 'uses' => array_map(static fn(DayUse $use): array => [$use->limit, $use->used->exact(), $use->of->exact(), $use->percent()], $desk->lossWatch()->uses($account, $at)),
                 'day' => [$day, $account->limits->day->ends($at), self::freshDay($account->limits->day, $account->document)->begins($at)],
                 'barred' => $desk->state->isBarred($id, $at), 'stopped' => $desk->state->bookOf($id)->entriesStopped,
-                'closed' => array_map(static fn(array $of): array => [(string) $of[0], $of[1]], $desk->state->bookOf($id)->day->of($day)),
+                'closed' => array_map(static fn(array $of): array => [$of[0]->text(), $of[1]], $desk->state->bookOf($id)->day->of($day)),
             ];
             foreach (array_keys($desk->state->contracts) as $code) {
                 $holding = $desk->state->holding($id, $code);
