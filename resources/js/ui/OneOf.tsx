@@ -1,5 +1,5 @@
 import { ToggleGroup } from 'radix-ui';
-import type { ReactNode, Ref } from 'react';
+import type { ReactNode, Ref, WheelEventHandler } from 'react';
 
 interface Props {
     label: string;
@@ -13,6 +13,7 @@ interface Props {
     /** for tests and tools */
     name?: string;
     ref?: Ref<HTMLDivElement>;
+    onWheel?: WheelEventHandler;
 }
 
 /** One of several that stand beside each other: one stop of the Tab key, walked by the arrow keys. */

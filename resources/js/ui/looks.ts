@@ -33,6 +33,8 @@ export const BUTTON = {
     choice: `rounded-field border border-rule bg-paper px-4 ${PRESSED} aria-pressed:border-ink aria-pressed:font-bold data-[state=on]:border-ink data-[state=on]:font-bold`,
     /** one of a row of tools above a picture */
     tool: 'cursor-pointer rounded-chip border border-rule bg-raised px-5 leading-14 text-ink disabled:cursor-default disabled:opacity-40 pointer-coarse:min-h-32 pointer-coarse:min-w-32',
+    /** over the end of a row that goes on */
+    edge: 'absolute inset-y-0 z-line cursor-pointer border-rule bg-raised px-4 text-tiny font-semibold whitespace-nowrap text-soft hover:text-ink',
     /** one tick less, or more */
     step: 'size-18 pointer-coarse:size-32 rounded-field border border-rule bg-paper leading-14',
 } as const;

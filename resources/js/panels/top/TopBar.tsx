@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { cancelAccount, flattenAccount } from '@/commands/actions';
 import { groundOf } from '@/model/basis';
@@ -71,20 +71,61 @@ function ContractTabs() {
     useEffect(() => {
         tabs.current?.querySelector('[data-state=on]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
     }, [code, contracts]);
+    const { before, after } = useHidden(tabs, contracts.length);
+    const scroll = (by: number) => tabs.current?.scrollBy({ left: (by * tabs.current.clientWidth) / 2 });
     return (
-        <OneOf
-            ref={tabs}
-            name="contract-tabs"
-            label="Contracts"
-            className="flex min-w-70 flex-[0_1_auto] overflow-x-auto scrollbar-none"
-            value={code}
-            set={chooseContract}
-        >
-            {contracts.map((contract) => (
-                <ContractTab key={contract.code} contract={contract} />
-            ))}
-        </OneOf>
+        <div className="relative flex min-w-70 flex-[0_1_auto]">
+            <OneOf
+                ref={tabs}
+                name="contract-tabs"
+                label="Contracts"
+                className="flex min-w-0 flex-1 overflow-x-auto scrollbar-none"
+                value={code}
+                set={chooseContract}
+                onWheel={(event) => tabs.current?.scrollBy({ left: event.deltaX || event.deltaY })}
+            >
+                {contracts.map((contract) => (
+                    <ContractTab key={contract.code} contract={contract} />
+                ))}
+            </OneOf>
+            {before > 0 && (
+                <Button tone="edge" className="left-0 border-r" data-name="contracts-before" onClick={() => scroll(-1)}>
+                    ‹ {before}
+                </Button>
+            )}
+            {after > 0 && (
+                <Button tone="edge" className="right-0 border-l" data-name="contracts-after" onClick={() => scroll(1)}>
+                    {after} ›
+                </Button>
+            )}
+        </div>
     );
+}
+
+/** How many of a row's children are not whole in sight, on either side. */
+function useHidden(row: RefObject<HTMLElement | null>, count: number): { before: number; after: number } {
+    const [hidden, setHidden] = useState({ before: 0, after: 0 });
+    // biome-ignore lint/correctness/useExhaustiveDependencies: another number of children has others out of sight
+    useEffect(() => {
+        const element = row.current;
+        if (element === null) return;
+        const look = () => {
+            const { left, right } = element.getBoundingClientRect();
+            const boxes = [...element.children].map((child) => child.getBoundingClientRect());
+            const before = boxes.filter((box) => box.left < left - 1).length;
+            const after = boxes.filter((box) => box.right > right + 1).length;
+            setHidden((old) => (old.before === before && old.after === after ? old : { before, after }));
+        };
+        const observer = new ResizeObserver(look);
+        observer.observe(element);
+        for (const child of element.children) observer.observe(child);
+        element.addEventListener('scroll', look);
+        return () => {
+            observer.disconnect();
+            element.removeEventListener('scroll', look);
+        };
+    }, [row, count]);
+    return hidden;
 }
 
 /** A figure that tells how the day went once it is pressed, where there is room for that. */
