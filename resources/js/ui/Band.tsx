@@ -40,8 +40,8 @@ export function Band({ tone, style, children, short = false, level }: Props) {
                         'absolute top-1 left-4 truncate rounded-chip bg-raised px-4 text-tiny leading-15',
                         short
                             ? 'max-w-138'
-                            : // In the half of the sell lane that is free of chips: the money beside it stays readable.
-                              'max-w-250 @max-[640px]/slot:right-116 @max-[640px]/slot:left-auto @max-[560px]/slot:right-86 @max-[430px]/slot:right-4',
+                            : // In the half of the sell lane that is free of chips: the prices and the money beside it stay readable.
+                              'max-w-250 @max-[640px]/slot:right-116 @max-[640px]/slot:left-auto @max-[560px]/slot:right-86 @max-[560px]/slot:max-w-104 @max-[430px]/slot:right-4',
                     )}
                 >
                     {children}
