@@ -26,7 +26,7 @@ export function Band({ tone, style, children, short = false, level }: Props) {
     return (
         <div
             className={clsx(
-                'pointer-events-none absolute inset-x-0 z-line border-y border-(--tone) bg-[color-mix(in_srgb,var(--tone)_18%,transparent)]',
+                'pointer-events-none absolute inset-x-0 z-line border-y border-(--tone) bg-[color-mix(in_srgb,var(--tone)_13%,transparent)]',
                 TONES[tone ?? 'sand'],
                 tone === null && 'border-dashed',
             )}

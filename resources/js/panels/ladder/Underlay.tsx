@@ -17,8 +17,8 @@ const UNDER = 'absolute top-0 text-depth outline-resting';
 /** Widths of the depth lane and of the last column, as ladder.css has them; asking the page 20 times a second would cost a layout each time. */
 const DEPTH_WIDTH = 92;
 const TRADED_WIDTH = 112;
-/** As far as its bars reach beside the P/L of an open position, which would be hard to read on them. */
-const BESIDE_PNL = 46;
+/** As far as its bars reach beside the P/L of an open position: ten figures of it stand clear of them, where they would be hard to read. */
+const BESIDE_PNL = 26;
 
 /** Lots at which a bar is full before the market has shown a habit; larger ones are cut there. */
 const FULL_AT_FIRST = 120;
