@@ -77,6 +77,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
 
     return (
         <div className={SCREEN} data-part="desk">
+            <h1 className="sr-only">{WORDS.title}</h1>
             <SequenceMark />
             <TopBar account={account} />
             {isBroken(feed) && (

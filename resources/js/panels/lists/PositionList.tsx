@@ -142,10 +142,9 @@ const columns: ColumnDef<Position>[] = [
         header: () => <span className="sr-only">{WORDS.waysOut}</span>,
         enableSorting: false,
         cell: ({ row: { original: position } }) => position.quantity !== 0 && <WaysOut contract={position.contract} />,
-        meta: { width: '104px' },
+        // What is left over stands behind the figures, not between them.
+        meta: { width: 'minmax(104px, 1fr)' },
     },
-    // What is left over stands behind the figures, not between them.
-    { id: 'rest', header: () => null, enableSorting: false, cell: () => null, meta: { width: 'minmax(0, 1fr)' } },
 ];
 
 /** What is open, and what was traded today. Enter puts the contract on the ladder. */

@@ -34,7 +34,7 @@ export function PhonePage({ account, contract }: { account: Account; contract: C
         <div className="flex h-dvh flex-col overflow-y-auto bg-paper" data-part="phone">
             <SequenceMark />
             <header className="sticky top-0 z-line flex flex-wrap items-center gap-x-14 gap-y-4 border-b border-rule bg-raised px-14 py-8">
-                <b className="text-title">Lotrik</b>
+                <h1 className="text-title font-bold">Lotrik</h1>
                 <FeedWord />
                 <Figures account={account} tells={false} />
                 {showWhole && (

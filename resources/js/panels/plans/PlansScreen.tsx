@@ -254,6 +254,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
 
     return (
         <div className={SCREEN} data-part="plans-screen">
+            <h1 className="sr-only">{WORDS.title}</h1>
             <TopBar account={account} />
             <main className="row-start-2 grid min-h-0 grid-cols-[216px_minmax(0,1fr)_380px] grid-rows-[minmax(0,1fr)] overflow-hidden">
                 <PlanList contract={sampled.code} />

@@ -1,6 +1,7 @@
 import type { Value } from '@/ui/value';
 
 export const WORDS = {
+    title: 'Exit plans',
     noiseTitle: 'Is the stop inside the noise?',
     stopFirst: 'stop first',
     targetFirst: 'target first',
