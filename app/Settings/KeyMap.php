@@ -18,6 +18,7 @@ final class KeyMap implements SettingsDocument
         'send-itself' => ['Shift+Enter', 'raises the chosen order itself, which loses its place', false],
         'drop' => ['Escape', 'drops the chosen draft or change; lets go of what is dragged', false],
         'place' => ['p', 'presses on the rung that is pointed at, by pointer or by arrow keys', false],
+        'again' => ['/', 'the last order of this contract once more, as a draft', false],
         'pair' => ['y', 'sends two drafts as a pair: one cancels the other', false],
         'tie' => ['t', 'ties the chosen order to the one pressed next, or unties it', false],
         'ticket' => ['k', 'opens the ticket for an exact order', false],

@@ -272,6 +272,27 @@ final class EnteringTest extends PageCase
         }
     }
 
+    public function testOneKeyMakesADraftOfTheLastOrder(): void
+    {
+        $this->enter();
+        $this->page->holdKey('/', 10);
+        $this->page->awaitText('[data-field=said]', 'No order has been sent in DULZ6');
+        $tick = $this->quote('bids') - 5;
+        $this->page->holdKey('3', 10);
+        $this->page->holdKey('n', 10);
+        $this->click($tick, 'buy', 'Buy 3 limit');
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        $this->page->holdKey('1', 10);
+        $this->page->holdKey('/', 10);
+        $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'the same as a draft, whatever one-click says');
+        self::assertCount(1, $this->trader->working());
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => count($this->trader->working()) === 2, 'sent');
+        $sent = array_map(static fn(array $of): array => [$of['side'], $of['kind'], $of['price'], $of['quantity'], $of['plan']], $this->trader->working());
+        self::assertSame($sent[0], $sent[1]);
+        self::assertSame([3, 'Two halves'], [$sent[0][3], $sent[0][4]]);
+    }
+
     /** With Shift it goes through the market on purpose, and nothing is asked. */
     public function testALimitDraggedToTheAskWithShiftFills(): void
     {

@@ -107,10 +107,16 @@ export async function place(body: OrderBody, id?: string): Promise<Order | null>
     }
     const command = freeze({ account: body.account, method: 'POST', path: 'orders', body, words: wordsOf(body), opens: true }, id);
     const sent = await open<Order>(command, body.quantity);
+    if (sent) placed.set(body.contract, { body, level: sent.level });
     // What was different was for this order only; a refused one keeps it.
     if (sent && body.this_order) thisOrderSent(body.this_order);
     return sent;
 }
+
+/** What was placed last in each contract, and at which tick; null where it has none. */
+const placed = new Map<string, { body: OrderBody; level: number | null }>();
+
+export const lastPlaced = (contract: string) => placed.get(contract);
 
 /** What is asked of a working order, as the API takes it. */
 export interface OrderChange {

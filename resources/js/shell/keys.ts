@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { breakEven, cover, giveAllBack, letNextRun, tighten } from '@/commands/actions';
+import { repeatLast } from '@/commands/again';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from '@/commands/chosen';
 import { chosenDraft, dropDraft, moveDraft, resizeDraft, sendDraft, sendPair } from '@/commands/drafts';
 import { sendPending } from '@/commands/openings';
@@ -90,6 +91,7 @@ export function useQuickKeys(ladder: { readonly current: LadderActs | null }): v
             arrange: () => useDock.setState(({ arranging }) => ({ arranging: !arranging })),
             mark: () => ladder.current?.markHere(),
             closer: () => void tighten(groundOf(), useChoices.getState().closer),
+            again: repeatLast,
             pair: sendPair,
             tie: armTie,
             ticket: () => useTicket.setState(({ open }) => ({ open: !open })),
