@@ -7,6 +7,7 @@ namespace App\Http;
 use App\Engine\View\Time;
 use App\Models\JournalRow;
 use Brick\Math\BigDecimal;
+use Lotrik\Desk\Flatten\ClosingTrigger;
 
 /** What the journal says of an account's trading day: its trades, the limits that it met, and the lines that led to a bar. */
 final class DayReport
@@ -19,6 +20,8 @@ final class DayReport
 
     private const MET = ['limit-neared', 'account-barred', 'entries-stopped'];
 
+    private const FLATTENED = 'flatten-started';
+
     private const LEADS = ['order-filled', 'trade-ended', 'limit-neared', 'limits-set'];
 
     /**
@@ -29,8 +32,8 @@ final class DayReport
      */
     public static function of(int $account, int $from, int $until): array
     {
-        $rows = self::rows($account, $from, $until, ['trade-ended', ...self::MET], self::MOST);
-        $met = array_values(array_filter($rows, static fn(JournalRow $row): bool => $row->type !== 'trade-ended'));
+        $rows = self::rows($account, $from, $until, ['trade-ended', self::FLATTENED, ...self::MET], self::MOST);
+        $met = array_values(array_filter($rows, self::isMet(...)));
         $bars = array_filter($met, static fn(JournalRow $row): bool => $row->type === 'account-barred');
         $bar = end($bars);
         $ended = array_filter($rows, static fn(JournalRow $row): bool => $row->type === 'trade-ended');
@@ -46,6 +49,14 @@ final class DayReport
                 self::rows($account, $from, $bar->at + 1, [...self::LEADS, 'account-barred'], self::LED, $bar->sequence),
             ),
         ];
+    }
+
+    /** A limit that was met, or what the desk flattened by itself. */
+    private static function isMet(JournalRow $row): bool
+    {
+        return $row->type === self::FLATTENED
+            ? in_array($row->body['trigger'] ?? null, [ClosingTrigger::Bar->value, ClosingTrigger::CloseNear->value, ClosingTrigger::SessionEnd->value], true)
+            : $row->type !== 'trade-ended';
     }
 
     /**

@@ -185,6 +185,7 @@ final class LimitsTest extends PageCase
             $this->page->find('[data-name=why-barred]')->click();
             $this->page->awaitText('[data-part=led-to-bar]', 'the loss limit is 60.00');
             $this->page->awaitText('[data-part=limits-met]', 'Barred from new entries');
+            $this->page->awaitText('[data-part=limits-met]', 'Flattening: the account is barred; no new entries');
         } finally {
             $this->trader->call('POST', 'practice/DULZ6', ['mood' => 'steady']);
         }
@@ -207,7 +208,7 @@ final class LimitsTest extends PageCase
         $this->page->pointAt(self::lane($tick - 2, 'sell'));
         $this->page->await(fn(): bool => $this->page->count('[data-part=risk-panel][data-what-if=true]') === 1, 'what would be');
         $this->page->await(fn(): bool => $this->page->text('[data-field=risk-here]') !== $here, 'another total');
-        self::assertStringStartsWith(sprintf('%.2f', (float) $here + 5), $this->page->text('[data-field=risk-here]'), 'two ticks of a lot');
+        self::assertStringStartsWith(sprintf('%.2f', (float) $here + 10), $this->page->text('[data-field=risk-here]'), 'two ticks of each lot: both stops go together');
         self::assertSame(1, $this->page->count('[data-part=room-bar][data-what-if=true]'), 'and in the top bar');
         $this->page->pointAt(self::lane($tick, 'sell'));
         $mouse->mouseUp();

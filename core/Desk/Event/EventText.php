@@ -186,7 +186,7 @@ final class EventText
     {
         return match ($trigger) {
             ClosingTrigger::Reverse => 'Reversing: flat first, then the other side',
-            ClosingTrigger::Bar => 'Flattening, since the account is barred: nothing is entered afterwards',
+            ClosingTrigger::Bar => 'Flattening: the account is barred; no new entries',
             ClosingTrigger::CloseNear => 'Flattening before the close, per your limits; no new entries',
             ClosingTrigger::SessionEnd => 'The session has ended: flat at the open, and the other side is not taken',
             ClosingTrigger::Flatten, ClosingTrigger::Flat => 'Flattening: entries and targets go, stops stay until flat',
