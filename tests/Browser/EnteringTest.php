@@ -272,6 +272,23 @@ final class EnteringTest extends PageCase
         }
     }
 
+    /** In the trader's own time; what cannot be read is said at its field, and nothing can be sent. */
+    public function testTimesOfTheTicketAreTypedAsTheyAreSaid(): void
+    {
+        $this->enter();
+        $this->page->holdKey('k', 10);
+        $this->page->find('[data-name=cancel]')->sendKeys('soon');
+        $this->page->awaitText('[data-means=cancel]', '4 dec 15:00, +90m or close');
+        $this->page->await(fn(): bool => $this->page->count('[data-action=ticket-send]:disabled') === 1, 'nothing to send');
+        $this->page->find('[data-name=cancel]')->clear()->sendKeys('+90m');
+        $this->page->awaitText('[data-means=cancel]', 'Mon 2 Nov, 11:00 UTC');
+        $this->page->find('[data-name=price]')->clear()->sendKeys(self::price($this->quote('bids') - 9));
+        $this->page->await(fn(): bool => $this->page->count('[data-action=ticket-send]:not(:disabled)') === 1, 'the ticket, ready');
+        $this->page->find('[data-action=ticket-send]')->click();
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        self::assertMatchesRegularExpression('/^2026-11-02T1[01]:\d\d:/', $this->trader->working()[0]['cancel_at'], 'ninety minutes after it was typed');
+    }
+
     public function testOneKeyMakesADraftOfTheLastOrder(): void
     {
         $this->enter();

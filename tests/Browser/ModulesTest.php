@@ -51,6 +51,30 @@ final class ModulesTest extends TestCase
         self::assertSame($expected, $found[0]);
     }
 
+    /** Times as a trader types them, in the zone of the window: over a change of the clocks, at the end of a year, on days that are not. */
+    public function testMomentsAreReadAsTheyAreTyped(): void
+    {
+        $now = '2026-12-04T14:30:00Z';
+        $cases = [
+            ['15:00', $now, '2026-12-04T15:00:00.000Z'], ['14:30', $now, '2026-12-05T14:30:00.000Z'], [' 9:05:30 ', $now, '2026-12-05T09:05:30.000Z'],
+            ['4 dec 15:00', $now, '2026-12-04T15:00:00.000Z'], ['4 December 15:00', $now, '2026-12-04T15:00:00.000Z'],
+            ['4 dec 14:00', $now, '2027-12-04T14:00:00.000Z'], ['31 nov 10:00', $now, null], ['4 foo 10:00', $now, null],
+            ['+90m', $now, '2026-12-04T16:00:00.000Z'], ['+1h30m', $now, '2026-12-04T16:00:00.000Z'], ['+45s', $now, '2026-12-04T14:30:45.000Z'],
+            ['+', $now, null], ['+0m', $now, null], ['90m', $now, null], ['close', $now, '2026-12-04T18:30:00.000Z'],
+            ['2026-12-24 10:00', $now, '2026-12-24T10:00:00.000Z'], ['2026-12-01 10:00', $now, null], ['2026-12-24T10:00:00+02:00', $now, '2026-12-24T08:00:00.000Z'],
+            ['24:00', $now, null], ['12:60', $now, null], ['', $now, null], ['soon', $now, null],
+            // Lisbon is at UTC+1 until 01:00 UTC on 25 October 2026; on 29 March 2026 its clocks show no 01:30.
+            ['3:00', '2026-10-24T22:30:00Z', '2026-10-25T03:00:00.000Z'], ['29 mar 1:30', '2026-03-01T12:00:00Z', null], ['1:30', '2026-03-28T23:00:00Z', '2026-03-30T00:30:00.000Z'],
+        ];
+        $found = PageModule::runWhole(
+            'model/readMoment.ts',
+            'process.env.TZ = "Europe/Lisbon";',
+            'console.log(JSON.stringify(data.map(([typed, now]) => { const at = page.readMoment(typed, Date.parse(now), Date.parse("2026-12-04T18:30:00Z")); return at === null ? null : new Date(at).toISOString(); })))',
+            $cases,
+        );
+        self::assertSame(array_map(static fn(array $case): array => [$case[0], $case[2]], $cases), array_map(null, array_column($cases, 0), $found[0]));
+    }
+
     /** What a hand does with keys that must be held: kind, key or action, and ms; then what has acted, each with when. */
     public function testAHeldKeyActsOnceWhenItWasHeldForLongEnoughAndOnlyThen(): void
     {

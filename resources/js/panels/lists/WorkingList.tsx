@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import type { Order } from '@/api/client';
 import { chooseOrder } from '@/commands/chosen';
 import { tieTo } from '@/commands/tie';
+import { isoOf } from '@/model/moments';
 import { kindOf, moment, priceOf } from '@/model/writing';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
@@ -113,7 +114,9 @@ const orderColumns: ColumnDef<Order>[] = [
                     label="duration"
                     shown={TIFS[order.tif] ?? order.tif}
                     value={order.expires_at ?? order.tif}
-                    asks={(typed) => (typed === 'day' || typed === 'gtc' ? { tif: typed } : { tif: 'gtd', expires_at: typed })}
+                    asks={(typed) =>
+                        typed === 'day' || typed === 'gtc' ? { tif: typed } : { tif: 'gtd', expires_at: isoOf(typed, order.contract) }
+                    }
                 />
             ),
         meta: { width: '64px' },

@@ -8,6 +8,7 @@ import { useGhostWords } from '@/commands/useGhost';
 import { type Basis, bodyOf, type More, useBasis } from '@/model/basis';
 import { chooseContract, useChoices } from '@/model/choices';
 import { useKeyOf } from '@/model/keymap';
+import { type TypedMoment, useMoment } from '@/model/moments';
 import { price as priceOf, writeExact, writePrice } from '@/model/prices';
 import { useSettings } from '@/model/settings';
 import { useTicket } from '@/model/ticketState';
@@ -128,11 +129,14 @@ function OpenTicket({
     // biome-ignore lint/correctness/useExhaustiveDependencies: only a new click takes a price
     useEffect(() => take(taken), [taken]);
 
+    const expires = useMoment(fields.expires, contract.code);
+    const release = useMoment(fields.release, contract.code);
+    const cancels = useMoment(fields.cancel, contract.code);
     const more: More = {
         ...(tif !== 'day' && { tif }),
-        ...(tif === 'gtd' && { expires_at: fields.expires }),
-        ...(fields.release !== '' && { release_at: fields.release }),
-        ...(fields.cancel !== '' && { cancel_at: fields.cancel }),
+        ...(tif === 'gtd' && { expires_at: expires.iso }),
+        ...(release.iso !== '' && { release_at: release.iso }),
+        ...(cancels.iso !== '' && { cancel_at: cancels.iso }),
         ...(fields.condition.price !== '' && { condition: fields.condition }),
         ...(fields.after !== NONE && { after: Number(fields.after) }),
     };
@@ -151,7 +155,9 @@ function OpenTicket({
         ...(hasTrigger(kind) && { trigger: fields.trigger }),
     };
     const body = bodyOf(placement, basis, more);
-    const words = useGhostWords(body, String(sequence));
+    // What cannot be read is said beside its field; nobody needs to be asked about it.
+    const isRead = [expires, release, cancels].every((moment) => moment.words !== null);
+    const words = useGhostWords(isRead ? body : null, String(sequence));
     const ready = words !== null && !words.refused;
     const isSending = useRef(false);
 
@@ -254,9 +260,11 @@ function OpenTicket({
                         </Button>
                     </div>
                 )}
-                {tif === 'gtd' && <TimeField label="Until (UTC)" {...register('expires', MOMENT)} />}
-                <TimeField label="Release at (UTC)" {...register('release', MOMENT)} />
-                <TimeField label="Cancel at (UTC)" {...register('cancel', MOMENT)} />
+                {tif === 'gtd' && (
+                    <TimeField label="Until" means={expires} pick={(at) => setValue('expires', at)} {...register('expires', MOMENT)} />
+                )}
+                <TimeField label="Release at" means={release} pick={(at) => setValue('release', at)} {...register('release', MOMENT)} />
+                <TimeField label="Cancel at" means={cancels} pick={(at) => setValue('cancel', at)} {...register('cancel', MOMENT)} />
                 <div className="col-span-full grid grid-cols-[1fr_1fr_84px] gap-8">
                     <label className={LABEL}>
                         Only if last of
@@ -346,13 +354,42 @@ function firstPrice(contract: Contract): string {
     return last === undefined ? '' : priceOf(contract, last);
 }
 
-/** A time of day, or one with its date. */
-function TimeField({ label, name, ...field }: { label: string } & UseFormRegisterReturn) {
+interface TimeFieldProps {
+    label: string;
+    means: TypedMoment;
+    /** a date and time from the browser's own picker */
+    pick: (at: string) => void;
+}
+
+/** Typed as a trader says it, or picked; what it means in the trader's zone stands below. */
+function TimeField({ label, means, pick, name, ...field }: TimeFieldProps & UseFormRegisterReturn) {
     return (
-        <label className={LABEL}>
-            {label}
-            <TextField placeholder="14:30 or 14:30:00" name={name} {...field} data-name={name} />
-        </label>
+        <div className={LABEL}>
+            <label htmlFor={`ticket-${name}`}>{label}</label>
+            <span className="flex items-center gap-2">
+                <TextField
+                    id={`ticket-${name}`}
+                    className="w-full"
+                    placeholder="15:00, +90m"
+                    title={WORDS.howTimesAreTyped}
+                    name={name}
+                    {...field}
+                    data-name={name}
+                />
+                <input
+                    className="w-18 flex-none border-0 bg-transparent [&::-webkit-datetime-edit]:hidden"
+                    type="datetime-local"
+                    tabIndex={-1}
+                    aria-label={WORDS.pickTime(label)}
+                    onChange={(event) => pick(event.target.value.replace('T', ' '))}
+                />
+            </span>
+            {means.words !== '' && (
+                <small className={means.words === null ? 'bg-amber px-4 text-on-amber' : ''} data-means={name}>
+                    {means.words ?? WORDS.noSuchTime}
+                </small>
+            )}
+        </div>
     );
 }
 
