@@ -365,4 +365,21 @@ final class SlipsTest extends PageCase
         $this->page->run('window.dispatchEvent(new KeyboardEvent("keyup", {key: "Shift"})); window.dispatchEvent(new KeyboardEvent("keydown", {key: "d"}))');
         $this->page->awaitText('[data-part=strip]', 'D: a draft');
     }
+
+    /** The stop fills while a press that "closes 2 of 2" is on its way: it opened two lots the other way, and nobody had been told. */
+    public function testWhatWasShownToCloseNeverOpens(): void
+    {
+        $this->enter();
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => null]);
+        $this->page->awaitText('[data-field=position]', 'Long 2');
+        $this->page->run('window.real ??= window.fetch; window.fetch = async (address, options) => { if (String(address).endsWith("/orders")) await new Promise((go) => { window.go = go; }); return window.real(address, options); }');
+        $tick = $this->quote('asks') + 4;
+        $this->click($tick, 'sell', 'closes 2 of 2');
+        $this->page->await(fn(): bool => $this->page->run('return window.go !== undefined'), 'the order on its way');
+        $this->trader->call('POST', 'contracts/'.self::CODE.'/flatten', ['client_id' => 'gone before', 'account' => $this->trader->account]);
+        $this->page->awaitText('[data-field=position]', 'Flat');
+        $this->page->run('window.go()');
+        $this->page->awaitText('[data-field=said]', 'there is no position that sell would close');
+        self::assertSame([[], 0], [$this->trader->working(), $this->lots()]);
+    }
 }

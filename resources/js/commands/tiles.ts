@@ -127,7 +127,9 @@ export async function runPrepared(prepared: Prepared): Promise<void> {
     const via = WORDS.actionKey(tile.name);
     if (tile.steps.length === 1) {
         const order = made[0];
-        if (order) return openByButton(order.placement, order.tick, order.basis, { via });
+        // What its tile says that it closes it never opens, whatever has become of the position.
+        if (order)
+            return openByButton(order.placement, order.tick, order.basis, { via, ...(order.closes > 0 && { closing: 'close' as const }) });
         return void (HERE[only.do] ?? ACTS[only.do])?.(basis, ticksOf(only));
     }
     const over = lotsToConfirm(Math.max(0, ...made.map((order) => order?.basis.lots ?? 0)));

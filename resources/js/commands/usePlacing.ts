@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import type { Contract } from '@/api/client';
-import { type Basis, bodyOf, useBasis } from '@/model/basis';
+import { type Basis, bodyOf, type More, useBasis } from '@/model/basis';
 import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
 import type { LadderState } from '@/model/ladders';
 import { usedOneClick, useOneClick } from '@/model/oneClick';
@@ -114,11 +114,13 @@ export function usePlacing(
         if (!isSettled) return not(WORDS.rungsJustMoved);
         const { tick, ...placement } = ghost;
         if (sends && words?.refused) return not(words.words);
+        // "closes 2 of 2" stays a close: were the position gone as it arrives, it would else open two lots.
+        const more: More = words?.closesOnly ? { closing: 'close' } : {};
         return () => {
             wasPressed(where, at);
-            if (!sends) return addDraft({ ...placement, ...basis, tick });
+            if (!sends) return addDraft({ ...placement, ...basis, tick, more });
             usedOneClick();
-            void place(bodyOf(placement, basis));
+            void place(bodyOf(placement, basis, more));
         };
     };
 

@@ -37,7 +37,8 @@ export interface More {
     cancel_at?: string;
     condition?: { contract: string; price: string; last: 'at-or-above' | 'at-or-below' };
     after?: number;
-    closing?: 'through';
+    /** what it does on the closing side: it closes and never opens, or goes on through flat */
+    closing?: 'close' | 'through';
     via?: string;
 }
 
