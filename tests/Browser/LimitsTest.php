@@ -86,7 +86,12 @@ final class LimitsTest extends PageCase
         $this->page->find('[data-part=hints] button')->click();
         (new WebDriverSelect($this->page->find('[data-name=sized-by]')))->selectByValue('money');
         $amount = $this->page->find('[data-name=sized-amount]');
-        $amount->sendKeys('130.00');
+        $this->page->awaitText('[data-field=split]', 'Type how much this trade may lose.');
+        self::assertSame(0, $this->page->count('[data-field=split] .bg-amber'), 'nothing is wrong before something was typed');
+        // Half typed, and with a comma.
+        $amount->sendKeys('130,');
+        $this->page->awaitText('[data-field=sized-lots]', '=6');
+        $amount->sendKeys('50');
         // Short tide risks 18.74 a lot, Wide berth 61.24.
         $this->page->awaitText('[data-field=sized-lots]', '=6');
         $this->page->find('[data-part=plans] button[title="Wide berth"]')->click();

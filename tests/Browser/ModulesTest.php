@@ -51,6 +51,16 @@ final class ModulesTest extends TestCase
         self::assertSame($expected, $found[0]);
     }
 
+    public function testNumbersAreReadAsTheyAreTyped(): void
+    {
+        $cases = [
+            '0.5' => '0.5', '0,5' => '0.5', ' 0,5 % ' => '0.5', '2%' => '2', '-1,25' => '-1.25', ',5' => '.5', '414,50' => '414.50', '0,125' => '0.125', '1,881' => '1,881', '1,000' => '1,000', '112,031250' => '112.031250', '1,234.50' => '1,234.50', '1,2,3' => '1,2,3',
+            '110-17½' => '110-17½', '' => '', '%' => '', 'x,1' => 'x,1',
+        ];
+        $found = PageModule::runWhole('model/typedNumber.ts', '', 'console.log(JSON.stringify(data.map(page.typedNumber)))', array_map(strval(...), array_keys($cases)));
+        self::assertSame(array_values($cases), $found[0]);
+    }
+
     /** Times as a trader types them, in the zone of the window: over a change of the clocks, at the end of a year, on days that are not. */
     public function testMomentsAreReadAsTheyAreTyped(): void
     {

@@ -4,14 +4,16 @@ import { basisOf, bodyOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { type SizedBy, setSizedLots, useSize, useSizedBy } from '@/model/sizing';
 import { useThisOrder } from '@/model/thisOrder';
+import { typedNumber } from '@/model/typedNumber';
 import { useDesk } from '@/stream/store';
+import { WORDS } from './words';
 
 /** What would add to the position: the same plan and changes that the next order carries. */
 function sizeBody(by: SizedBy, amount: string) {
     const basis = basisOf();
     const short = (useDesk.getState().positions[basis.contract]?.quantity ?? 0) < 0;
     const { quantity: _lots, over_band: _cut, ...body } = bodyOf({ side: short ? 'sell' : 'buy', kind: 'market' }, basis);
-    return { ...body, risk: { [by]: amount.trim() } };
+    return { ...body, risk: { [by]: amount } };
 }
 
 /** The price, and what bars range, move what fits: asked again so often, ms. */
@@ -28,21 +30,23 @@ export function useSizing(): void {
     const plan = useChoices((choices) => choices.plan);
     const version = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan)?.version);
     const change = useThisOrder();
-    const key = by === 'lots' ? '' : JSON.stringify([account, code, plan, version, change, by, amount]);
+    // A number that is half typed is as far as it has come.
+    const typed = typedNumber(amount.replace(/[.,]\s*$/, ''));
+    const key = by === 'lots' ? '' : JSON.stringify([account, code, plan, version, change, by, typed]);
 
     useLayoutEffect(() => {
         if (key === '') return;
-        useSize.setState(null, true);
+        useSize.setState(typed === '' ? { key, words: WORDS.typeRisk, asks: true } : null, true);
         setSizedLots(0);
-    }, [key]);
+    }, [key, typed]);
 
     // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for all that is asked with
     useEffect(() => {
-        if (key === '') return;
+        if (key === '' || typed === '') return;
         const abort = new AbortController();
         let timer = 0;
         const ask = () =>
-            call<Size>('POST', 'orders/size', sizeBody(by, amount), abort.signal)
+            call<Size>('POST', 'orders/size', sizeBody(by, typed), abort.signal)
                 .then(({ lots, words }) => tell(lots, words))
                 .catch((error: unknown) => {
                     if (error instanceof Problem) tell(0, error.message);

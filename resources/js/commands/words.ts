@@ -45,6 +45,7 @@ export const WORDS = {
     tileRefused: (name: Value, message: Value) => `${name}: not sent: ${message}`,
     levelTooLate: (role: Value) => `The ${role} was not set: where the level stands came too late.`,
     nothingToRepeat: (code: Value) => `No order has been sent in ${code} since the page was opened.`,
+    typeRisk: 'Type how much this trade may lose.',
     pricesTooLate: (name: Value) => `${name}: not sent: its prices came too late.`,
     tileMisses: (name: Value, missing: Value) => `${name}: not sent: ${missing}.`,
     actionKey: (name: Value) => `action key ${name}`,

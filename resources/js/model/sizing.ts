@@ -13,8 +13,8 @@ export const useSizedBy = createKept(
     { by: 'lots' as SizedBy, amount: '' },
 );
 
-/** What the engine says of the size, and what it was asked; null while it is not known. */
-export const useSize = create<{ key: string; words: string } | null>(() => null);
+/** What the engine says of the size, and what it was asked; `asks` where nothing has been typed yet; null while it is not known. */
+export const useSize = create<{ key: string; words: string; asks?: boolean } | null>(() => null);
 
 let isSizing = false;
 

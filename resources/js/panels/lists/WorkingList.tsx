@@ -4,6 +4,7 @@ import type { Order } from '@/api/client';
 import { chooseOrder } from '@/commands/chosen';
 import { tieTo } from '@/commands/tie';
 import { isoOf } from '@/model/moments';
+import { typedNumber } from '@/model/typedNumber';
 import { kindOf, moment, priceOf } from '@/model/writing';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
@@ -55,7 +56,7 @@ const levels = (order: Order, field: 'price' | 'trigger') => (
         label={field}
         shown={priceOf(order.contract, order.level)}
         value={order[field] ?? ''}
-        asks={(typed) => ({ [field]: typed })}
+        asks={(typed) => ({ [field]: typedNumber(typed) })}
     />
 );
 
@@ -95,7 +96,13 @@ const orderColumns: ColumnDef<Order>[] = [
         accessorKey: 'price',
         cell: ({ row: { original: order } }) =>
             order.kind === 'stop-limit' && order.price !== null ? (
-                <EditCell order={order} label="price" shown={order.price} value={order.price} asks={(typed) => ({ price: typed })} />
+                <EditCell
+                    order={order}
+                    label="price"
+                    shown={order.price}
+                    value={order.price}
+                    asks={(typed) => ({ price: typedNumber(typed) })}
+                />
             ) : (
                 '—'
             ),

@@ -179,7 +179,8 @@ function SizeField({ account }: { account: Account }) {
 }
 
 function NoLots() {
-    return <span className="bg-amber px-4 text-on-amber">{useSize()?.words ?? '…'}</span>;
+    const size = useSize();
+    return <span className={size?.asks ? 'text-soft' : 'bg-amber px-4 text-on-amber'}>{size?.words ?? '…'}</span>;
 }
 
 export function OrderCard({ account, contract }: { account: Account; contract: Contract }) {

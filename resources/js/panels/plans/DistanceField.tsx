@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { typedNumber } from '@/model/typedNumber';
 import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
 import { BARS, type Distance, UNITS, type Unit, unitOf } from './document';
@@ -22,7 +23,8 @@ export function DistanceField({ name, label, value, change, means }: Props) {
 
     const write = (typed: string, as: Unit): Distance => {
         if (as === 'ticks') return { ticks: Number.parseInt(typed, 10) || 1 };
-        return as === 'atr' ? { atr: typed, bar: value.bar ?? '1m', length: value.length ?? 14 } : { [as]: typed };
+        const number = typedNumber(typed);
+        return as === 'atr' ? { atr: number, bar: value.bar ?? '1m', length: value.length ?? 14 } : { [as]: number };
     };
 
     return (

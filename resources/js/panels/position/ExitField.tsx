@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { create } from 'zustand';
 import { portionsOf, typeExit } from '@/commands/actions';
 import type { Ground } from '@/model/basis';
+import { typedNumber } from '@/model/typedNumber';
 import { EDIT } from '@/ui/looks';
 import type { Line } from './alike';
 import { WORDS } from './words';
@@ -49,7 +50,7 @@ export function ExitField({ ground, exit, entry, line, currency, shown, alarm = 
             data-part="exit-field"
             onSubmit={(event) => {
                 event.preventDefault();
-                if (typed !== '') typeExit(ground, exit, { by: unit, value: typed, entry, ...portionsOf(line.numbers) });
+                if (typed !== '') typeExit(ground, exit, { by: unit, value: typedNumber(typed), entry, ...portionsOf(line.numbers) });
                 setTyped(null);
             }}
             onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setTyped(null)}

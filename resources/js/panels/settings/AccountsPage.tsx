@@ -3,6 +3,7 @@ import { useForm } from 'react-hook-form';
 import { type Account, call, Problem } from '@/api/client';
 import { accountAddress } from '@/model/accountShown';
 import { useChoices } from '@/model/choices';
+import { typedNumber } from '@/model/typedNumber';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
@@ -67,8 +68,12 @@ function OpenForm({ tell }: Told) {
     const open = async ({ name, currency, balance, loss }: Opening) => {
         // An account of the same currency begins with the same rates; another one's are its own.
         const rates = currency === shown?.currency ? shown.rates : {};
-        const daily = loss.trim() === '' ? {} : { daily_loss: loss.trim() };
-        tell(await saying(async () => show((await call<Account>('POST', 'accounts', { name, currency, balance, rates, ...daily })).id)));
+        const daily = loss.trim() === '' ? {} : { daily_loss: typedNumber(loss) };
+        tell(
+            await saying(async () =>
+                show((await call<Account>('POST', 'accounts', { name, currency, balance: typedNumber(balance), rates, ...daily })).id),
+            ),
+        );
     };
     return (
         <form className={`${FRAME} flex flex-wrap items-end gap-10`} onSubmit={handleSubmit(open)} aria-label="Open an account">
@@ -116,7 +121,7 @@ function One({ account, tell }: { account: Account } & Told) {
                     name: 'reset-account',
                     act: () =>
                         void saying(async () =>
-                            show((await call<Account>('POST', `accounts/${account.id}/reset`, { balance: balance.trim() })).id),
+                            show((await call<Account>('POST', `accounts/${account.id}/reset`, { balance: typedNumber(balance) })).id),
                         ).then(tell),
                 },
             ],

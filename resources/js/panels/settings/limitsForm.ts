@@ -1,4 +1,5 @@
 import type { ContractLimits, LimitsDocument } from '@/api/client';
+import { typedNumber } from '@/model/typedNumber';
 
 type Window = NonNullable<LimitsDocument['no_entries']>[number];
 
@@ -82,7 +83,7 @@ export const limitsFields = (document: LimitsDocument): LimitsFields => ({
     })),
 });
 
-const typed = (value = ''): string | null => (value.trim() === '' ? null : value.trim());
+const typed = (value = ''): string | null => typedNumber(value) || null;
 
 /** A count; what is none goes as it was typed, for PHP to say what is wrong with it. */
 const count = (value?: string): number | null => {
@@ -115,7 +116,7 @@ export function limitsDocument(fields: LimitsFields): LimitsDocument {
     return {
         format: 'lotrik.limits/1',
         day: { zone: fields.zone.trim(), rolls: fields.rolls.trim() },
-        daily_loss: fields.daily_loss.trim(),
+        daily_loss: typedNumber(fields.daily_loss),
         drawdown: { open: typed(fields.drawdown_open), closed: typed(fields.drawdown_closed) },
         keep_profit: keep === null && from === null ? null : { percent: keep ?? '', from: from ?? '' },
         orders_a_minute: count(fields.orders_a_minute),

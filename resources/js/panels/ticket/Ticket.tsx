@@ -12,6 +12,7 @@ import { type TypedMoment, useMoment } from '@/model/moments';
 import { price as priceOf, writeExact, writePrice } from '@/model/prices';
 import { useSettings } from '@/model/settings';
 import { useTicket } from '@/model/ticketState';
+import { typedNumber } from '@/model/typedNumber';
 import { AccountMark } from '@/panels/top/AccountMark';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
@@ -137,7 +138,7 @@ function OpenTicket({
         ...(tif === 'gtd' && { expires_at: expires.iso }),
         ...(release.iso !== '' && { release_at: release.iso }),
         ...(cancels.iso !== '' && { cancel_at: cancels.iso }),
-        ...(fields.condition.price !== '' && { condition: fields.condition }),
+        ...(fields.condition.price !== '' && { condition: { ...fields.condition, price: typedNumber(fields.condition.price) } }),
         ...(fields.after !== NONE && { after: Number(fields.after) }),
     };
     const chosen = useBasis(contract.code);
@@ -151,8 +152,8 @@ function OpenTicket({
     const placement = {
         side,
         kind,
-        ...(hasPrice(kind) && { price: fields.price }),
-        ...(hasTrigger(kind) && { trigger: fields.trigger }),
+        ...(hasPrice(kind) && { price: typedNumber(fields.price) }),
+        ...(hasTrigger(kind) && { trigger: typedNumber(fields.trigger) }),
     };
     const body = bodyOf(placement, basis, more);
     // What cannot be read is said beside its field; nobody needs to be asked about it.
