@@ -397,7 +397,7 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
                     </span>
                     <span className="pr-8 text-right @max-[430px]/slot:hidden">
                         <select
-                            className="cursor-pointer appearance-none text-right"
+                            className="field-sizing-content max-w-full cursor-pointer appearance-none text-right"
                             aria-label={WORDS.lastColumn}
                             data-field="pnl-unit"
                             value={unit}
@@ -405,7 +405,14 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
                         >
                             {PNL_HEADS.map(([of, words]) => (
                                 <option key={of} value={of}>
-                                    {words} {held?.average_words ? `from ${held.average_words}` : lines ? 'of the draft' : '· volume'}
+                                    {words}
+                                    {of === 'percent'
+                                        ? ''
+                                        : held?.average_words
+                                          ? ` from ${held.average_words}`
+                                          : lines
+                                            ? ' of the draft'
+                                            : ' · volume'}
                                 </option>
                             ))}
                         </select>

@@ -8,7 +8,7 @@ export const WORDS = {
     typeExit: (exit: Value, what: Value) => `Type a ${exit} for ${what}`,
     newExit: (exit: Value, what: Value) => `New ${exit} of ${what}`,
     howExitsCount: 'Ticks and money count from the entry: a loss for a stop, a profit for a target; + or − in front says which',
-    closeThese: (lots: Value) => `Close these ${lots}`,
+    closeThese: (lots: Value) => `Close ${lots}`,
     whyAtAverage: "Lots that have closed were taken at the position's average: this makes the entries add up to it",
     atAverage: 'closed lots, taken at the average',
     byOrder: 'by order',
