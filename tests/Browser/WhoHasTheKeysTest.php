@@ -79,6 +79,26 @@ final class WhoHasTheKeysTest extends PageCase
         $this->page->await(fn(): bool => $this->chips('draft') === [], 'Esc to drop the draft');
     }
 
+    /** A name that is half typed is dropped by Esc, and the keys are the desk's again. */
+    public function testEscGivesTheKeysBackFromAFieldInAList(): void
+    {
+        $this->trader->call('POST', 'levels', ['contract' => self::CODE, 'low' => self::price($this->last() + 3), 'name' => 'lid']);
+        $this->enter(oneClick: false);
+        $this->page->find('[data-part=hints] button')->click();
+        $this->page->tab('Levels');
+        $this->page->await(fn(): bool => $this->page->count('[aria-label="Marked levels"] [data-row] input') === 1, 'the level');
+        $this->page->find('[aria-label="Marked levels"] [data-row] input')->click();
+        $this->page->holdKey('x', 10);
+        $this->page->awaitText('[data-field=keys-elsewhere]', 'keys are in');
+        $this->page->holdKey(self::ESCAPE, 10);
+        $this->page->await(fn(): bool => $this->hasNoFocus(), 'the keys to be back');
+        $this->page->find('[aria-label="Marked levels"] [data-row] input')->click();
+        $this->page->holdKey('y', 10);
+        $this->page->holdKey(self::ENTER, 10);
+        $this->page->await(fn(): bool => str_contains($this->trader->call('GET', 'levels')->body['items'][0]['name'], 'y'), 'the other name kept');
+        self::assertStringNotContainsString('x', $this->trader->call('GET', 'levels')->body['items'][0]['name']);
+    }
+
     /** Whoever comes by the Tab key keeps the keys there, and the strip says what Enter is for. */
     public function testWhatWasReachedByTabKeepsEnter(): void
     {

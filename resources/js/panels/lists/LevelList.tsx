@@ -1,5 +1,5 @@
 import type { ColumnDef } from '@tanstack/react-table';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import type { Level } from '@/api/client';
 import { changeLevel, dropLevel, exitAtLevel, setOff, setWithin, useLevels, useNear } from '@/commands/levels';
 import { chooseContract } from '@/model/choices';
@@ -20,11 +20,13 @@ const EDGES: Record<Level['tone'], string> = {
 };
 const signed = (lots: number | undefined): string => (lots === undefined ? '—' : lots > 0 ? `+${lots}` : lots < 0 ? `−${-lots}` : '0');
 
-/** Keeps what is typed until Enter, or until the field is left. */
+/** Keeps what is typed until Enter, or until the field is left; Esc leaves it as it was. */
 function Name({ level }: { level: Level }) {
     const [typed, setTyped] = useState<string | null>(null);
+    const isDropped = useRef(false);
     const keep = () => {
-        if (typed !== null && typed !== level.name) changeLevel(level.id, { name: typed });
+        if (typed !== null && typed !== level.name && !isDropped.current) changeLevel(level.id, { name: typed });
+        isDropped.current = false;
         setTyped(null);
     };
     return (
@@ -38,8 +40,9 @@ function Name({ level }: { level: Level }) {
             onBlur={keep}
             onKeyDown={(event) => {
                 event.stopPropagation();
-                if (event.key === 'Enter') event.currentTarget.blur();
-                if (event.key === 'Escape') setTyped(null);
+                if (event.key !== 'Enter' && event.key !== 'Escape') return;
+                isDropped.current = event.key === 'Escape';
+                event.currentTarget.blur();
             }}
         />
     );
@@ -62,7 +65,7 @@ const columns: ColumnDef<Level>[] = [
         header: 'Name',
         accessorKey: 'name',
         cell: ({ row }) => <Name level={row.original} />,
-        meta: { width: 'minmax(90px, 1fr)' },
+        meta: { width: 'minmax(76px, 1fr)' },
     },
     {
         id: 'tone',
