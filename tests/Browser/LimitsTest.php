@@ -87,7 +87,7 @@ final class LimitsTest extends PageCase
         (new WebDriverSelect($this->page->find('[data-name=sized-by]')))->selectByValue('money');
         $amount = $this->page->find('[data-name=sized-amount]');
         $this->page->awaitText('[data-field=split]', 'Type how much this trade may lose.');
-        self::assertSame(0, $this->page->count('[data-field=split] .bg-amber'), 'nothing is wrong before something was typed');
+        self::assertSame(0, $this->page->count('[data-field=split] [data-alarm]'), 'nothing is wrong before something was typed');
         // Half typed, and with a comma.
         $amount->sendKeys('130,');
         $this->page->awaitText('[data-field=sized-lots]', '=6');

@@ -180,7 +180,11 @@ function SizeField({ account }: { account: Account }) {
 
 function NoLots() {
     const size = useSize();
-    return <span className={size?.asks ? 'text-soft' : 'bg-amber px-4 text-on-amber'}>{size?.words ?? '…'}</span>;
+    return (
+        <span className={size?.asks ? 'text-soft' : 'bg-amber px-4 text-on-amber'} data-alarm={size?.asks ? undefined : true}>
+            {size?.words ?? '…'}
+        </span>
+    );
 }
 
 export function OrderCard({ account, contract }: { account: Account; contract: Contract }) {
