@@ -29,22 +29,16 @@ const TABS_HEIGHT = 30;
 const WIDE = 1700;
 const BESIDE = 0.42;
 
-/** How the lower lists stand: folded to their tabs, as they are at first, or over half of the desk. */
-type ListsHeight = 'folded' | 'usual' | 'tall';
-
-/** From this part of the desk's height on they are tall. */
-const TALL = 0.45;
-
 interface Dock {
     api: DockviewApi | null;
     /** panels can be moved, hidden and given windows of their own */
     arranging: boolean;
     /** counts changes, so that what is made from the dock is made anew */
     changes: number;
-    lists: ListsHeight;
+    folded: boolean;
 }
 
-export const useDock = create<Dock>(() => ({ api: null, arranging: false, changes: 0, lists: 'usual' }));
+export const useDock = create<Dock>(() => ({ api: null, arranging: false, changes: 0, folded: false }));
 
 export const ladderPanel = (id: number): string => `ladder-${id}`;
 
@@ -189,25 +183,14 @@ export function openArrangement(arrangement: Arrangement): boolean {
     return api !== null && openDock(api, arrangement.dock);
 }
 
-/** By the height that they have, whoever gave it to them: a press, an edge that was dragged, the last visit. */
-export function lookAtLists(api: DockviewApi): void {
-    const height = api.getPanel('working')?.group.api.height;
-    if (height === undefined) return;
-    const lists = height <= TABS_HEIGHT ? 'folded' : height >= api.height * TALL ? 'tall' : 'usual';
-    if (lists !== useDock.getState().lists) useDock.setState({ lists });
-}
-
-function sizeLists(to: ListsHeight): void {
-    const { api } = useDock.getState();
-    const height = to === 'folded' ? TABS_HEIGHT : to === 'tall' ? Math.round((api?.height ?? 0) / 2) : sized('--lists');
-    api?.getPanel('working')?.group.api.setSize({ height });
-}
-
 /** Folds the group that holds the working orders to its tabs, or gives it back its height. */
-export const foldLists = (): void => sizeLists(useDock.getState().lists === 'folded' ? 'usual' : 'folded');
-
-/** Gives it half of the desk, or its usual height. */
-export const growLists = (): void => sizeLists(useDock.getState().lists === 'tall' ? 'usual' : 'tall');
+export function foldLists(): void {
+    const { api, folded } = useDock.getState();
+    const group = api?.getPanel('working')?.group;
+    if (!group) return;
+    group.api.setSize({ height: folded ? sized('--lists') : TABS_HEIGHT });
+    useDock.setState({ folded: !folded });
+}
 
 /** A panel in a window of its own: for another monitor, living from the same stream. */
 export function ownWindow(api: DockviewApi, id: string): void {
