@@ -125,4 +125,19 @@ final class ListsTest extends PageCase
         $this->page->pointAt('[data-part=top-bar]');
         $this->page->await(fn(): bool => $rows() === [$far], 'all in place once the pointer has left');
     }
+
+    /** Folded as they were left, the button says what a press does: show them. */
+    public function testFoldedListsAreShownByOnePressAfterAReload(): void
+    {
+        $this->enter(oneClick: false);
+        $this->page->find('[data-part=hints] button')->click();
+        $this->page->find('[data-action=fold]')->click();
+        $this->page->await(fn(): bool => $this->page->text('[data-action=fold]') === 'Show lists', 'folded');
+        $this->page->await(fn(): bool => preg_match('/size\\\\?":30\D/', (string) $this->page->run('return localStorage.getItem("lotrik.dock") ?? ""')) === 1, 'that to be kept');
+        $this->page->open($this->desk->url())->awaitLive();
+        $this->page->await(fn(): bool => $this->page->text('[data-action=fold]') === 'Show lists', 'folded as they were left');
+        $this->page->find('[data-action=fold]')->click();
+        $this->page->await(fn(): bool => $this->page->text('[data-action=fold]') === 'Hide lists', 'shown by one press');
+        self::assertGreaterThan(80, $this->page->run('return document.querySelector("[data-part=list]").getBoundingClientRect().height'));
+    }
 }

@@ -26,7 +26,18 @@ import { useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
 import { useLetters } from '@/ui/letters';
-import { addLadderPanel, cardsWidth, keepArrangement, ladderPanel, openFirst, ownWindow, PANELS, shareWidth, useDock } from './dock';
+import {
+    addLadderPanel,
+    cardsWidth,
+    keepArrangement,
+    ladderPanel,
+    lookAtLists,
+    openFirst,
+    ownWindow,
+    PANELS,
+    shareWidth,
+    useDock,
+} from './dock';
 import { inItsWindow } from './inItsWindow';
 import { joinWindow } from './joinWindow';
 import { ListsTools } from './ListsTools';
@@ -215,9 +226,11 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
 
     const ready = ({ api: made }: DockviewReadyEvent) => {
         openFirst(made);
+        lookAtLists(made);
         let timer = 0;
         made.onDidLayoutChange(() => {
             showHeads(made, useDock.getState().arranging);
+            lookAtLists(made);
             window.clearTimeout(timer);
             timer = window.setTimeout(() => {
                 keepArrangement();

@@ -183,13 +183,16 @@ export function openArrangement(arrangement: Arrangement): boolean {
     return api !== null && openDock(api, arrangement.dock);
 }
 
+/** By the height that the lists have, whoever gave it to them: a press, an edge that was dragged, the last visit. */
+export function lookAtLists(api: DockviewApi): void {
+    const height = api.getPanel('working')?.group.api.height;
+    if (height !== undefined) useDock.setState({ folded: height <= TABS_HEIGHT });
+}
+
 /** Folds the group that holds the working orders to its tabs, or gives it back its height. */
 export function foldLists(): void {
     const { api, folded } = useDock.getState();
-    const group = api?.getPanel('working')?.group;
-    if (!group) return;
-    group.api.setSize({ height: folded ? sized('--lists') : TABS_HEIGHT });
-    useDock.setState({ folded: !folded });
+    api?.getPanel('working')?.group.api.setSize({ height: folded ? sized('--lists') : TABS_HEIGHT });
 }
 
 /** A panel in a window of its own: for another monitor, living from the same stream. */
