@@ -55,7 +55,7 @@ final class DayReport
     private static function isMet(JournalRow $row): bool
     {
         return $row->type === self::FLATTENED
-            ? in_array($row->body['trigger'] ?? null, [ClosingTrigger::Bar->value, ClosingTrigger::CloseNear->value, ClosingTrigger::SessionEnd->value], true)
+            ? ClosingTrigger::tryFrom((string) ($row->body['trigger'] ?? ''))?->isAutomatic() === true
             : $row->type !== 'trade-ended';
     }
 

@@ -52,7 +52,7 @@ final readonly class Hours
         return 'open until '.$until->format('H:i').', '.self::length($minutes).' left';
     }
 
-    /** Until it changes, every begun minute counted, so that the last one is 1: wherever it is said it is the same. @param int $at ms since 1970 UTC */
+    /** Minutes until it changes, rounded up, so that every place that says it agrees. @param int $at ms since 1970 UTC */
     public function minutesLeft(int $at): int
     {
         return max(1, intdiv((int) $this->until - $at + 59_999, 60_000));

@@ -397,7 +397,7 @@ final class EnteringTest extends PageCase
         $this->page->find('[data-field=settings] [role=tab]:nth-child(3)')->click();
         $this->page->find('[data-key=next-plan]')->click();
         $this->page->holdKey('b', 10);
-        $this->page->awaitText('[role=alertdialog]', 'B already: stops to break-even. Swap, so that this is on N?');
+        $this->page->awaitText('[role=alertdialog]', 'B is used for “stops to break-even”. Swap the two? That one gets N.');
         $this->page->holdKey("\u{E00C}", 10);
         $this->page->await(fn(): bool => $this->page->count('[role=alertdialog]') === 0, 'left as they are');
         self::assertSame(['N', 'B'], [$this->page->text('[data-key=next-plan]'), $this->page->text('[data-key=break-even]')]);

@@ -37,6 +37,29 @@ final class SaidByTheServerTest extends DeskCase
         self::assertSame(404, $this->desk->trader()->call('POST', "orders/$order/preview", ['quantity' => 2])->status);
     }
 
+    /** The same command twice says the same twice, and nobody else's order is told of. */
+    public function testAChangeThatIsNotToTradeIsRefusedOverHttpHoweverOftenItComes(): void
+    {
+        $far = self::price($this->last() - 12);
+        $order = $this->trader->place(['quantity' => 2, 'price' => $far] + self::order(kind: 'limit'))->body['id'];
+        $asked = ['client_id' => 'once', 'price' => self::price($this->last() + 9), 'refuse_if' => ['would_trade']];
+        foreach (['first', 'again'] as $time) {
+            $refused = $this->trader->call('PATCH', "orders/$order", $asked);
+            self::assertSame([409, 'would-trade', '/refuse_if'], [$refused->status, $refused->code(), $refused->body['pointer']], $time);
+        }
+        self::assertSame(404, $this->desk->trader()->call('PATCH', "orders/$order", ['client_id' => 'theirs'] + $asked)->status);
+        self::assertSame(422, $this->trader->call('PATCH', "orders/$order", ['client_id' => 'odd', 'refuse_if' => 'would_trade'] + $asked)->status);
+        self::assertSame([$far], array_column($this->trader->working(), 'price'), 'nothing was changed');
+        // Two closes as a pair, each said to close: both are taken, neither can open.
+        $this->trader->place(['quantity' => 1, 'kind' => 'market'] + self::order());
+        $close = ['contract' => 'DULZ6', 'side' => 'sell', 'quantity' => 1, 'closing' => 'close'];
+        $pair = $this->trader->call('POST', 'orders/pair', ['client_id' => 'pair', 'account' => $this->trader->account, 'orders' => [
+            ['kind' => 'limit', 'price' => self::price($this->last() + 8)] + $close,
+            ['kind' => 'stop', 'trigger' => self::price($this->last() - 8)] + $close,
+        ]]);
+        self::assertSame([201, ['close', 'close']], [$pair->status, array_column($pair->body['orders'] ?? [], 'role')], json_encode($pair->body, JSON_THROW_ON_ERROR));
+    }
+
     /** The desk's clock stands at 09:30 when these tests begin. */
     public function testATimeOfDayIsTheNextSuchMoment(): void
     {

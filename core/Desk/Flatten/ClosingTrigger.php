@@ -24,4 +24,10 @@ enum ClosingTrigger: string
 
     /** position 0 and nothing working */
     case Flat = 'flat';
+
+    /** Nobody asked for it: the desk flattens by a limit, or at the end of a session. */
+    public function isAutomatic(): bool
+    {
+        return in_array($this, [self::Bar, self::CloseNear, self::SessionEnd], true);
+    }
 }

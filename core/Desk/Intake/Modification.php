@@ -147,7 +147,7 @@ final readonly class Modification
             : $this->unwanted($order, $context->state->contracts[$order->contract], $quote);
     }
 
-    /** Whoever asks for a change may say what it is not to do: only here is it known as the change is made. */
+    /** A client may say what its change must not do; only here is it known whether it would. */
     private function unwanted(DeskOrder $order, Contract $contract, Quote $quote): ?Refusal
     {
         if (in_array(self::WOULD_OPEN, $this->refuseIf, true) && $this->wouldOpen($order)) {
@@ -249,7 +249,9 @@ final readonly class Modification
     private static function opens(int $order): Refusal
     {
         return new Refusal(
-            RefusalCode::WouldOpen, "the change would bring order $order nearer to the market, or make it larger; only what does neither was asked for", '/refuse_if',
+            RefusalCode::WouldOpen,
+            "order $order would move nearer to the market or grow; leave would_open out of refuse_if to allow that",
+            '/refuse_if',
         );
     }
 

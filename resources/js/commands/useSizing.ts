@@ -30,7 +30,7 @@ export function useSizing(): void {
     const plan = useChoices((choices) => choices.plan);
     const version = useChoices((choices) => choices.plans.find((candidate) => candidate.id === choices.plan)?.version);
     const change = useThisOrder();
-    // A number that is half typed is as far as it has come.
+    // A half-typed number counts as far as it goes.
     const typed = typedNumber(amount.replace(/[.,]\s*$/, ''));
     const key = by === 'lots' ? '' : JSON.stringify([account, code, plan, version, change, by, typed]);
 

@@ -60,7 +60,7 @@ export function watchHandFocus(one: Window): () => void {
         one.clearTimeout(timer);
         isByPointer = true;
     };
-    // A timer and no clock: a busy page gets to what the press has led to before it gets to this.
+    // A timer rather than a clock: on a busy page it runs only after whatever the press has set off.
     const up = () => {
         one.clearTimeout(timer);
         timer = one.setTimeout(() => {

@@ -16,7 +16,7 @@ export const WORDS = {
     forContract: (code: Value) => `For ${code} alone`,
     ticketKind: 'Kind on the ticket at first',
     howToChangeKeys: 'Press a key to change it. If another action has the new key, the two can be swapped.',
-    swapKeys: (key: Value, has: Value, own: Value) => `${key} already: ${has}. Swap, so that this is on ${own}?`,
+    swapKeys: (key: Value, has: Value, own: Value) => `${key} is used for “${has}”. Swap the two? That one gets ${own}.`,
     barred: 'an account that is barred',
     atLevel: 'what happens at a marked level',
     rungHeight: 'Height of a rung, with its figures',
