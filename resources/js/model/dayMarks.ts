@@ -12,6 +12,6 @@ export function dayMarks(day: Day | undefined): Map<number, string> {
     mark(day?.low, 'low');
     mark(day?.open, 'open');
     mark(day?.settlement, 'settled');
-    mark(day?.average?.level, 'average');
+    mark(day?.average?.level, 'VWAP');
     return marks;
 }

@@ -15,14 +15,12 @@ interface Props {
     style: CSSProperties;
     /** what stands inside, at its left edge */
     children?: ReactNode;
-    /** the band beside the bars has less room for its name */
-    short?: boolean;
     /** for tests and tools */
     level?: string;
 }
 
 /** A marked level as a wash over the rows of a price axis. */
-export function Band({ tone, style, children, short = false, level }: Props) {
+export function Band({ tone, style, children, level }: Props) {
     return (
         <div
             className={clsx(
@@ -38,10 +36,12 @@ export function Band({ tone, style, children, short = false, level }: Props) {
                 <span
                     className={clsx(
                         'absolute top-1 left-4 truncate rounded-chip bg-raised px-4 text-tiny leading-15',
-                        short
-                            ? 'max-w-138'
-                            : // In the half of the sell lane that is free of chips: the prices and the money beside it stay readable.
-                              'max-w-250 @max-[640px]/slot:right-116 @max-[640px]/slot:left-auto @max-[560px]/slot:right-86 @max-[560px]/slot:max-w-104 @max-[430px]/slot:right-4',
+                        // In the sell lane where there is no history, whose width is that of ladder.css: prices and money stay readable.
+                        [
+                            'max-w-250 @max-[640px]/slot:right-116 @max-[640px]/slot:left-auto @max-[640px]/slot:max-w-[calc(53%-172px)]',
+                            '@max-[560px]/slot:right-86 @max-[560px]/slot:max-w-[calc(52%-141px)]',
+                            '@max-[430px]/slot:right-2 @max-[430px]/slot:max-w-[calc(50%-95px)] @max-[430px]/slot:px-2 @max-[430px]/slot:text-micro @max-[430px]/slot:leading-8 @max-[430px]/slot:whitespace-normal',
+                        ],
                     )}
                 >
                     {children}

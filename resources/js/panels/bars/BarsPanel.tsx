@@ -1,5 +1,3 @@
-import clsx from 'clsx';
-import { scaleLinear } from 'd3-scale';
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react';
 import type { Bars, Contract } from '@/api/client';
 import { chooseOrder } from '@/commands/chosen';
@@ -8,7 +6,7 @@ import { levelWords, useLevels } from '@/commands/levels';
 import { useMark } from '@/commands/useMark';
 import { usePlacing } from '@/commands/usePlacing';
 import { useRelease } from '@/commands/useRelease';
-import { SIZES, setBars, sizeWords, useBarsView } from '@/model/barsView';
+import { setBars, sizeWords, useBarsView } from '@/model/barsView';
 import { useChoices } from '@/model/choices';
 import { drawFillMarks, useFillMarks } from '@/model/fillMarks';
 import { bringToFront, type LadderState } from '@/model/ladders';
@@ -24,10 +22,14 @@ import { useDrag } from '@/panels/orders/useDrag';
 import { useTouch } from '@/panels/orders/useTouch';
 import { useDesk, useWatched } from '@/stream/store';
 import { Band } from '@/ui/Band';
-import { Button } from '@/ui/Button';
 import { SETTLE_MS } from '@/ui/settle';
 import { surface, useColours } from '@/ui/useColours';
+import { BarsAxis } from './BarsAxis';
+import { BarsHead } from './BarsHead';
 import { barAt, drawBars, type Field, rangeOf, shownBars, tickOf, xOf, yOf } from './drawBars';
+import { AXIS, LANE, RIGHT } from './measures';
+import { type Name, Names } from './Names';
+import { Standing } from './Standing';
 import { useBars } from './useBars';
 import { WORDS } from './words';
 
@@ -40,19 +42,14 @@ interface Props {
     own: LadderState | null;
 }
 
-/** Widths of the buy lane, the price axis and the sell lane at the right edge, as app.css has them. */
-const LANE = 110;
-const AXIS = 72;
-const RIGHT = 2 * LANE + AXIS;
 /** Prices closer together than this cannot be told apart with a pointer: a press makes a draft there. */
 const PRECISE_PX = 3;
 /** A finger that touches so near to the price that was said means that one, in pixels. */
 const FINGER_PX = 22;
-/** Pixels between two prices that are written at the axis, at least. */
-const STEP_PX = 28;
 const PITCHES = [3, 4, 6, 8, 12, 18] as const;
-/** Right of the names of levels, in pixels. */
-const BESIDE_NAME = 150;
+/** For names at the left, at most, and the part of the picture that they take where that is less. */
+const NAMES_PX = 120;
+const NAMES_PART = 0.2;
 const EMPTY: Bars['bars'] = [];
 
 /**
@@ -93,8 +90,12 @@ export function BarsPanel({ contract, onCancel, pin, own }: Props) {
     }, []);
 
     const last = book?.last?.price ?? null;
-    const place = { width: room.width, pitch, back: Math.min(back, Math.max(0, bars.length - 10)) };
-    const range = useMemo(() => rangeOf(shownBars(bars, { width: room.width, pitch, back }), last), [bars, room.width, pitch, back, last]);
+    const left = Math.min(NAMES_PX, Math.round(room.width * NAMES_PART));
+    const place = { width: room.width, left, pitch, back: Math.min(back, Math.max(0, bars.length - 10)) };
+    const range = useMemo(
+        () => rangeOf(shownBars(bars, { width: room.width, left, pitch, back }), last),
+        [bars, room.width, left, pitch, back, last],
+    );
     // The scale stands still under the pointer, as the ladder does.
     const field: Field = { ...place, ...(held ?? range), height: room.height };
     const scale = `${code} ${field.low} ${field.high} ${field.height}`;
@@ -130,26 +131,28 @@ export function BarsPanel({ contract, onCancel, pin, own }: Props) {
         .filter((level) => level.contract === code && level.high_level >= field.low && level.low_level <= field.high)
         .map((level) => ({ level, top: Math.max(0, yOf(field, level.high_level + 0.5)) }));
 
+    const names: Name[] = [
+        ...bands.map(({ level, top }) => ({ id: `level-${level.id}`, words: level.name || levelWords(level), y: top })),
+        ...(day?.average ? [{ id: 'average', words: `VWAP ${day.average.words}`, y: yOf(field, day.average.level) }] : []),
+        ...(day?.settlement == null ? [] : [{ id: 'settled', words: 'settled', y: yOf(field, day.settlement) }]),
+    ].filter(({ y }) => y >= 0 && y <= room.height);
+
     // biome-ignore lint/correctness/useExhaustiveDependencies: `scale` and `place` stand for the field
     useEffect(() => {
         const context = colours === null || room.height === 0 ? null : surface(canvas.current, room.width, room.height);
         if (context === null || colours === null) return;
-        const across = (tick: number, dashes: number[], words: string) => {
+        const across = (tick: number, dashes: number[]) => {
             const y = Math.round(yOf(field, tick)) + 0.5;
-            context.strokeStyle = context.fillStyle = colours.plain;
+            context.strokeStyle = colours.plain;
             context.setLineDash(dashes);
             context.beginPath();
             context.moveTo(0, y);
             context.lineTo(room.width, y);
             context.stroke();
             context.setLineDash([]);
-            context.font = `11px ${colours.font}`;
-            // Beside the name of a level that lies there.
-            const beside = bands.some((band) => y - 3 > band.top - 16 && y - 18 < band.top + 16);
-            context.fillText(words, beside ? BESIDE_NAME : 4, y - 3);
         };
-        if (day?.average) across(day.average.level, [2, 3], `average ${day.average.words}`);
-        if (day?.settlement != null) across(day.settlement, [6, 4], 'settled');
+        if (day?.average) across(day.average.level, [2, 3]);
+        if (day?.settlement != null) across(day.settlement, [6, 4]);
         drawBars(context, bars, field, colours.exit, colours.strong);
         drawFillMarks(
             context,
@@ -158,13 +161,10 @@ export function BarsPanel({ contract, onCancel, pin, own }: Props) {
             (at) => xOf(bars, field, at),
             (level) => yOf(field, level),
         );
-    }, [bars, scale, place.back, pitch, room, colours, day, contract, marks, levels]);
+    }, [bars, scale, place.back, pitch, room, colours, day, contract, marks]);
 
     const under = at !== null && pointer !== null && pointer.x < room.width ? barAt(bars, field, pointer.x) : null;
     const open = position && position.quantity !== 0 ? position : null;
-    const prices = scaleLinear([field.low, field.high], [0, 1])
-        .ticks(Math.max(1, room.height / STEP_PX))
-        .filter(Number.isInteger);
     const isIn = (tick: number) => tick >= field.low && tick <= field.high;
     const cancel = (chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id));
     const release = useRelease();
@@ -196,33 +196,11 @@ export function BarsPanel({ contract, onCancel, pin, own }: Props) {
 
     return (
         <section className="relative flex h-full min-h-0 flex-col bg-paper" data-part="bars" aria-label={WORDS.barsOf(code)}>
-            <div className="flex h-24 items-center gap-10 overflow-hidden px-12 text-small whitespace-nowrap text-soft">
-                {pin}
-                <select
-                    aria-label="What ends a bar"
-                    value={by}
-                    onChange={(event) =>
-                        setBars({ by: event.target.value as Bars['by'], size: SIZES[event.target.value as Bars['by']][2] ?? 60 })
-                    }
-                >
-                    <option value="time">by time</option>
-                    <option value="trades">by trades</option>
-                    <option value="volume">by volume</option>
-                    <option value="range">by range</option>
-                </select>
-                <select aria-label="Size of a bar" value={size} onChange={(event) => setBars({ size: +event.target.value })}>
-                    {SIZES[by].map((one) => (
-                        <option key={one} value={one}>
-                            {sizeWords(by, one)}
-                        </option>
-                    ))}
-                </select>
-                <span data-field="atr" title={WORDS.averageTrueRangeMeans}>
-                    average true range{' '}
-                    {found?.average_true_range_ticks ? `${found.average_true_range} · ${found.average_true_range_ticks} ticks` : '—'}
-                </span>
-                <span className="truncate text-ink" data-field="bar">
-                    {under
+            <BarsHead
+                pin={pin}
+                found={found}
+                says={
+                    under
                         ? WORDS.barSpoken(
                               new Date(under[0] ?? 0).toISOString().slice(11, 19),
                               writePrice(contract, under[1] ?? 0),
@@ -233,14 +211,10 @@ export function BarsPanel({ contract, onCancel, pin, own }: Props) {
                           )
                         : ghost
                           ? (words?.words ?? says)
-                          : moves || WORDS.whichSide}
-                </span>
-                {back > 0 && (
-                    <Button tone="small" onClick={() => setBack(0)}>
-                        to now
-                    </Button>
-                )}
-            </div>
+                          : moves || WORDS.whichSide
+                }
+                toNow={back > 0 ? () => setBack(0) : null}
+            />
             {touch.asks && <TouchMenu close={touch.answered} />}
             {/* biome-ignore lint/a11y/noStaticElementInteractions: the ladder and its keys do all of it too */}
             <div
@@ -314,12 +288,10 @@ export function BarsPanel({ contract, onCancel, pin, own }: Props) {
                     <Band
                         key={level.id}
                         tone={level.tone}
-                        short
                         style={{ top, height: Math.max(2, Math.min(room.height, yOf(field, level.low_level - 0.5)) - top), right: RIGHT }}
-                    >
-                        {level.name || levelWords(level)}
-                    </Band>
+                    />
                 ))}
+                <Names names={names} width={left} height={room.height} />
                 {mark.marking && (
                     <Band
                         tone={null}
@@ -330,32 +302,7 @@ export function BarsPanel({ contract, onCancel, pin, own }: Props) {
                     />
                 )}
                 <div className="bars-lane" data-part="bars-lane" data-side="buy" style={{ left: room.width }} />
-                <div className="bars-axis" data-part="bars-axis" style={{ left: room.width + LANE }}>
-                    {prices
-                        .filter((tick) =>
-                            [last, open?.average_level, at].every((other) => other == null || Math.abs(other - tick) * pixels > 14),
-                        )
-                        .map((tick) => (
-                            <span key={tick} style={{ top: yOf(field, tick) }}>
-                                {writePrice(contract, tick)}
-                            </span>
-                        ))}
-                    {last !== null && isIn(last) && (
-                        <b className="last" data-part="bars-last" style={{ top: yOf(field, last) }}>
-                            {writePrice(contract, last)}
-                        </b>
-                    )}
-                    {open?.average_level != null && isIn(open.average_level) && (
-                        <b className="average" data-average style={{ top: yOf(field, open.average_level) }} title={WORDS.dragToSetExit}>
-                            {writePrice(contract, open.average_level)}
-                        </b>
-                    )}
-                    {at !== null && (
-                        <b className="here" style={{ top: yOf(field, at) }}>
-                            {writePrice(contract, at)}
-                        </b>
-                    )}
-                </div>
+                <BarsAxis contract={contract} field={field} last={last} average={open?.average_level ?? null} at={at} />
                 <div className="bars-lane" data-part="bars-lane" data-side="sell" style={{ left: room.width + LANE + AXIS }} />
                 {open?.average_level != null && isIn(open.average_level) && (
                     <i className="bars-across average" style={{ top: yOf(field, open.average_level), width: room.width }} />
@@ -385,21 +332,5 @@ export function BarsPanel({ contract, onCancel, pin, own }: Props) {
                 )}
             </div>
         </section>
-    );
-}
-
-/** What stands at a price in one of the lanes, with its line across the bars. */
-function Standing({ side, y, width, children }: { side: string; y: number; width: number; children: ReactNode }) {
-    return (
-        <>
-            <i className="bars-across order" style={{ top: y, width }} />
-            <div
-                className={clsx('standing', side === 'buy' && 'flex-row-reverse')}
-                style={{ top: y, left: side === 'buy' ? width : width + LANE + AXIS }}
-                data-lane={side}
-            >
-                {children}
-            </div>
-        </>
     );
 }

@@ -3,6 +3,7 @@ import type { Contract } from '@/api/client';
 import { useChoices } from '@/model/choices';
 import { useLadders } from '@/model/ladders';
 import { createKept } from '@/ui/kept';
+import { Select } from '@/ui/Select';
 import { WORDS } from './words';
 
 /** What each panel shows. */
@@ -46,7 +47,13 @@ interface Props {
 /** Says in words what a panel shows, and changes it. */
 export function Pinned({ value, ladders, contracts, front, pin }: Props) {
     return (
-        <select aria-label="What this panel shows" data-field="pinned" value={value} onChange={(event) => pin(event.target.value)}>
+        <Select
+            look="plain"
+            aria-label="What this panel shows"
+            data-field="pinned"
+            value={value}
+            onChange={(event) => pin(event.target.value)}
+        >
             <option value="">
                 follows the ladder{ladders.length > 1 && ' in front'}: {front}
             </option>
@@ -61,6 +68,6 @@ export function Pinned({ value, ladders, contracts, front, pin }: Props) {
                     {WORDS.pinnedTo(contract.code)}
                 </option>
             ))}
-        </select>
+        </Select>
     );
 }

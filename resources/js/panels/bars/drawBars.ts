@@ -5,6 +5,8 @@ type Bar = Bars['bars'][number];
 
 export interface Field {
     width: number;
+    /** as far as names stand at the left, where no bar is drawn */
+    left: number;
     height: number;
     /** the newest bar that is shown, counted from the end; 0 is the last one */
     back: number;
@@ -18,8 +20,8 @@ export const yOf = (field: Field, tick: number): number => ((field.high - tick) 
 
 export const tickOf = (field: Field, y: number): number => Math.round(field.high - (y / field.height) * (field.high - field.low));
 
-export const shownBars = (bars: Bar[], { width, pitch, back }: Pick<Field, 'width' | 'pitch' | 'back'>): Bar[] =>
-    bars.slice(Math.max(0, bars.length - back - Math.ceil(width / pitch)), bars.length - back);
+export const shownBars = (bars: Bar[], { width, left, pitch, back }: Pick<Field, 'width' | 'left' | 'pitch' | 'back'>): Bar[] =>
+    bars.slice(Math.max(0, bars.length - back - Math.floor((width - left) / pitch)), bars.length - back);
 
 /** The bar under a pixel; null beyond the bars. */
 export function barAt(bars: Bar[], field: Field, x: number): Bar | null {
