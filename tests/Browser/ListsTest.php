@@ -140,4 +140,27 @@ final class ListsTest extends PageCase
         $this->page->await(fn(): bool => $this->page->text('[data-action=fold]') === 'Hide lists', 'shown by one press');
         self::assertGreaterThan(80, $this->page->run('return document.querySelector("[data-part=list]").getBoundingClientRect().height'));
     }
+
+    public function testTheListsOpenToHalfTheDeskAndAreLeftSo(): void
+    {
+        $this->enter(oneClick: false);
+        $this->page->find('[data-part=hints] button')->click();
+        $height = fn(): int => (int) $this->page->run('return document.querySelector("[data-part=list]").getBoundingClientRect().height');
+        $usual = $height();
+        $this->page->find('[data-action=grow]')->click();
+        $this->page->await(fn(): bool => $height() > 300, 'half of the desk');
+        $tall = $height();
+        $this->page->await(fn(): bool => $this->page->count('[data-action=grow][aria-label^="Lists at their usual"]') === 1, 'the way back');
+        // It is kept a moment after the last change.
+        $this->page->await(fn(): bool => str_contains((string) $this->page->run('return localStorage.getItem("lotrik.dock") ?? ""'), 'working'), 'kept');
+        $this->page->await(function () use ($height, $tall): bool {
+            $this->page->open($this->desk->url())->awaitLive();
+
+            return abs($height() - $tall) < 4;
+        }, 'as they were left');
+        $this->page->find('[data-action=fold]')->click();
+        $this->page->await(fn(): bool => $this->page->text('[data-action=fold]') === 'Show lists', 'folded');
+        $this->page->find('[data-action=fold]')->click();
+        $this->page->await(fn(): bool => abs($height() - $usual) < 4, 'their usual height');
+    }
 }

@@ -38,8 +38,10 @@ import {
     shareWidth,
     useDock,
 } from './dock';
+import { fitLadders } from './fitLadders';
 import { inItsWindow } from './inItsWindow';
 import { joinWindow } from './joinWindow';
+import { keepAbove } from './keepAbove';
 import { ListsTools } from './ListsTools';
 import { TabCount } from './TabCount';
 import { useGroupWidth } from './useGroupWidth';
@@ -73,19 +75,21 @@ function Cards() {
     const hasPosition = useDesk((desk) => (desk.positions[contract.code]?.quantity ?? 0) !== 0);
     const isBare = useDesk((desk) => (desk.positions[contract.code]?.bare ?? 0) > 0);
     return (
-        // What was just said stays in sight, however much the cards have to say, and what buys, sells and flattens does too:
-        // only the rows of the portions give way, and scroll by themselves.
-        <aside className="@container-size/cards grid h-full min-h-0 grid-rows-[minmax(0,auto)_minmax(40px,1fr)] gap-6 py-6 pl-8">
-            <div
-                className="group/cards grid min-h-0 grid-rows-[minmax(0,auto)_auto] gap-6 overflow-y-auto pr-8 scrollbar-thin"
-                data-position={hasPosition || undefined}
-                data-alarm={isBare || undefined}
-            >
-                <PositionCard contract={contract} />
-                <OrderCard account={account} contract={contract} />
-            </div>
-            <Said />
-        </aside>
+        // What buys, sells, protects and flattens stays in sight, however much the cards have to say, and what was just said does too:
+        // the lines of the exits alone give way. Only a window that is too small for all of that scrolls.
+        <div className="@container-size/cards h-full overflow-x-hidden overflow-y-auto scrollbar-thin">
+            <aside className="grid h-full min-h-[21rem] grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,auto)_minmax(40px,1fr)] gap-6 py-6 pl-8 short:grid-rows-[minmax(0,auto)_minmax(1.0625rem,1fr)] short:gap-2 short:py-3">
+                <div
+                    className="group/cards grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,auto)_auto] gap-6 pr-8 short:gap-3"
+                    data-position={hasPosition || undefined}
+                    data-alarm={isBare || undefined}
+                >
+                    <PositionCard contract={contract} />
+                    <OrderCard account={account} contract={contract} />
+                </div>
+                <Said />
+            </aside>
+        </div>
     );
 }
 
@@ -191,6 +195,7 @@ function showHeads(api: DockviewApi, arranging: boolean): void {
 export const DeskDock = memo(function DeskDock({ account, contract, onCancel, acts }: Shared) {
     const api = useDock((state) => state.api);
     const arranging = useDock((state) => state.arranging);
+    const place = useRef<HTMLDivElement>(null);
     const shared = useMemo(() => ({ account, contract, onCancel, acts }), [account, contract, onCancel, acts]);
     const ladders = useLadders((state) => state.list);
     const letters = useLetters((state) => state.size);
@@ -222,7 +227,15 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
         }
         if (width > 0 && cards?.width !== width) cards?.setSize({ width });
         showHeads(api, arranging);
+        fitLadders(api);
     }, [api, ladders, arranging]);
+
+    // Whichever is brought in front, by press or by key, is in sight.
+    const front = useLadders((state) => state.front);
+    // biome-ignore lint/correctness/useExhaustiveDependencies: another front wants another place
+    useEffect(() => {
+        if (api) fitLadders(api);
+    }, [api, front]);
 
     const ready = ({ api: made }: DockviewReadyEvent) => {
         openFirst(made);
@@ -231,6 +244,7 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
         made.onDidLayoutChange(() => {
             showHeads(made, useDock.getState().arranging);
             lookAtLists(made);
+            fitLadders(made);
             window.clearTimeout(timer);
             timer = window.setTimeout(() => {
                 keepArrangement();
@@ -248,10 +262,11 @@ export const DeskDock = memo(function DeskDock({ account, contract, onCancel, ac
         useDock.setState({ api: made });
     };
     useEffect(() => () => useDock.setState({ api: null }), []);
+    useEffect(() => (api && place.current ? keepAbove(place.current, api) : undefined), [api]);
 
     return (
         <SharedContext value={shared}>
-            <div className="isolate row-start-2 h-full min-h-0" data-part="dock-place">
+            <div ref={place} className="isolate row-start-2 h-full min-h-0 overflow-hidden" data-part="dock-place">
                 <DockviewReact
                     theme={{ name: 'lotrik', className: 'dockview-theme-lotrik' }}
                     components={components}

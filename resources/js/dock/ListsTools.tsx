@@ -7,7 +7,7 @@ import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
 import { toggleSounds, useSounds } from '@/ui/sounds';
 import { nextTheme, useTheme } from '@/ui/theme';
-import { foldLists, useDock } from './dock';
+import { foldLists, growLists, useDock } from './dock';
 import { WORDS } from './words';
 
 interface Props {
@@ -21,7 +21,7 @@ export function ListsTools({ narrow }: Props) {
     const theme = useTheme((state) => state.theme);
     const sounds = useSounds((state) => state.on);
     const settingsKey = useKeyOf('settings');
-    const { arranging, folded } = useDock();
+    const { arranging, lists } = useDock();
     const seldom = (
         <>
             <Button tone="small" data-action="settings" onClick={() => useSettingsSheet.setState({ open: true })}>
@@ -61,8 +61,17 @@ export function ListsTools({ narrow }: Props) {
                 ) : (
                     seldom
                 )}
-                <Button tone="small" data-action="fold" aria-expanded={!folded} onClick={foldLists}>
-                    {folded ? 'Show lists' : 'Hide lists'}
+                <Button
+                    tone="small"
+                    data-action="grow"
+                    aria-label={lists === 'tall' ? WORDS.usualLists : WORDS.tallLists}
+                    title={lists === 'tall' ? WORDS.usualLists : WORDS.tallLists}
+                    onClick={growLists}
+                >
+                    {lists === 'tall' ? '↓' : '↑'}
+                </Button>
+                <Button tone="small" data-action="fold" aria-expanded={lists !== 'folded'} onClick={foldLists}>
+                    {lists === 'folded' ? 'Show lists' : 'Hide lists'}
                 </Button>
             </span>
         </div>

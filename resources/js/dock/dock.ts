@@ -23,11 +23,21 @@ export const PANELS: Record<string, string> = {
 
 /** As the dock itself writes it; null before anything was arranged in this browser. */
 const useKeptDock = createKept<{ dock: string | null }>('dock', { dock: z.nullable(z.string()) }, { dock: null });
+/** Within this room all that protects and closes is in sight, in pixels. */
+const CARDS_ROOM = { minimumWidth: 340, maximumWidth: 560, minimumHeight: 384 };
 /** The lower lists folded to their tabs, in pixels. */
-const TABS_HEIGHT = 30;
+export const TABS_HEIGHT = 30;
+/** The least that a ladder is drawn in, in pixels. */
+export const LADDER_WIDTH = 300;
 /** From this width of the window on the bars have a place of their own, which is this part of it. */
 const WIDE = 1700;
 const BESIDE = 0.42;
+
+/** How the lower lists stand: folded to their tabs, as they are at first, or over half of the desk. */
+type ListsHeight = 'folded' | 'usual' | 'tall';
+
+/** From this part of the desk's height on they are tall. */
+const TALL = 0.45;
 
 interface Dock {
     api: DockviewApi | null;
@@ -35,10 +45,10 @@ interface Dock {
     arranging: boolean;
     /** counts changes, so that what is made from the dock is made anew */
     changes: number;
-    folded: boolean;
+    lists: ListsHeight;
 }
 
-export const useDock = create<Dock>(() => ({ api: null, arranging: false, changes: 0, folded: false }));
+export const useDock = create<Dock>(() => ({ api: null, arranging: false, changes: 0, lists: 'usual' }));
 
 export const ladderPanel = (id: number): string => `ladder-${id}`;
 
@@ -74,8 +84,7 @@ export function standardArrangement(api: DockviewApi): void {
         title: PANELS.cards,
         position: { direction: 'right' },
         initialWidth: cardsWidth(),
-        minimumWidth: 320,
-        maximumWidth: 560,
+        ...CARDS_ROOM,
     });
     for (const id of Object.keys(PANELS).filter((panel) => panel !== 'cards')) showPanel(api, id);
     if (window.innerWidth >= WIDE) besideLists(api, 'bars');
@@ -110,7 +119,7 @@ export function addLadderPanel(api: DockviewApi, ladder: number, beside: string 
         component: 'ladder',
         title: `Ladder ${ladder}`,
         params: { ladder },
-        minimumWidth: 300,
+        minimumWidth: LADDER_WIDTH,
         ...(beside !== null && { position: { referencePanel: beside, direction: 'right' } }),
     });
     return id;
@@ -128,8 +137,7 @@ export function showPanel(api: DockviewApi, id: string): void {
             title: PANELS[id],
             position: { direction: 'right' },
             initialWidth: cardsWidth(),
-            minimumWidth: 320,
-            maximumWidth: 560,
+            ...CARDS_ROOM,
         });
     else if (other)
         api.addPanel({
@@ -158,6 +166,8 @@ export function openDock(api: DockviewApi, dock: string | null): boolean {
             api.fromJSON(JSON.parse(dock) as SerializedDockview);
             // Position and flatten are never without a place.
             if (api.panels.length > 0) showPanel(api, 'cards');
+            // Kept by an earlier build, it may be smaller.
+            api.getPanel('cards')?.group.api.setConstraints(CARDS_ROOM);
             if (api.panels.length > 0) return true;
         }
     } catch {
@@ -183,17 +193,25 @@ export function openArrangement(arrangement: Arrangement): boolean {
     return api !== null && openDock(api, arrangement.dock);
 }
 
-/** By the height that the lists have, whoever gave it to them: a press, an edge that was dragged, the last visit. */
+/** By the height that they have, whoever gave it to them: a press, an edge that was dragged, the last visit. */
 export function lookAtLists(api: DockviewApi): void {
     const height = api.getPanel('working')?.group.api.height;
-    if (height !== undefined) useDock.setState({ folded: height <= TABS_HEIGHT });
+    if (height === undefined) return;
+    const lists = height <= TABS_HEIGHT ? 'folded' : height >= api.height * TALL ? 'tall' : 'usual';
+    if (lists !== useDock.getState().lists) useDock.setState({ lists });
+}
+
+function sizeLists(to: ListsHeight): void {
+    const { api } = useDock.getState();
+    const height = to === 'folded' ? TABS_HEIGHT : to === 'tall' ? Math.round((api?.height ?? 0) / 2) : sized('--lists');
+    api?.getPanel('working')?.group.api.setSize({ height });
 }
 
 /** Folds the group that holds the working orders to its tabs, or gives it back its height. */
-export function foldLists(): void {
-    const { api, folded } = useDock.getState();
-    api?.getPanel('working')?.group.api.setSize({ height: folded ? sized('--lists') : TABS_HEIGHT });
-}
+export const foldLists = (): void => sizeLists(useDock.getState().lists === 'folded' ? 'usual' : 'folded');
+
+/** Gives it half of the desk, or its usual height. */
+export const growLists = (): void => sizeLists(useDock.getState().lists === 'tall' ? 'usual' : 'tall');
 
 /** A panel in a window of its own: for another monitor, living from the same stream. */
 export function ownWindow(api: DockviewApi, id: string): void {

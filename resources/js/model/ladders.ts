@@ -20,6 +20,8 @@ interface Ladders {
     list: LadderState[];
     /** the ladder that keys, cards and lists act on; its own state is in the choices while it is in front */
     front: number;
+    /** how many have no room beside the others, and wait behind them */
+    hidden: number;
 }
 
 export const MAX_LADDERS = 4;
@@ -41,7 +43,11 @@ const useKeptLadders = createKept<{ list: z.infer<typeof kept>[]; front: number 
 /** Before they have been opened there is nothing to keep: what was kept would be written over. */
 let isOpen = false;
 
-export const useLadders = create<Ladders>(() => ({ list: [{ id: 1, code: '', lots: 1, plan: null, oneClick: false }], front: 1 }));
+export const useLadders = create<Ladders>(() => ({
+    list: [{ id: 1, code: '', lots: 1, plan: null, oneClick: false }],
+    front: 1,
+    hidden: 0,
+}));
 
 const inFront = (id: number): LadderState => {
     const { code, lots, plan } = useChoices.getState();

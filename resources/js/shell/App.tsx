@@ -147,24 +147,28 @@ export function App() {
     }
     return account && contract ? (
         <Tips>
-            <Unheard />
             <Asked />
             <SignedOut />
-            <Boundary>
-                {isNarrow ? (
-                    <PhonePage account={account} contract={contract} />
-                ) : (
-                    // It stands behind the exit plans: panels in windows of their own go on.
-                    <div className={screen === 'desk' ? undefined : 'invisible absolute inset-0'} inert={screen !== 'desk'}>
-                        <Desk account={account} contract={contract} />
-                    </div>
-                )}
-                {screen === 'plans' && !isNarrow && (
-                    <Suspense fallback={<p className="p-16 text-soft">{WORDS.plansOpening}</p>}>
-                        <PlansScreen account={account} contract={contract} />
-                    </Suspense>
-                )}
-            </Boundary>
+            <div className="grid h-screen grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto]">
+                <div className="relative min-h-0 overflow-auto">
+                    <Boundary>
+                        {isNarrow ? (
+                            <PhonePage account={account} contract={contract} />
+                        ) : (
+                            // It stands behind the exit plans: panels in windows of their own go on.
+                            <div className={screen === 'desk' ? 'h-full' : 'invisible absolute inset-0'} inert={screen !== 'desk'}>
+                                <Desk account={account} contract={contract} />
+                            </div>
+                        )}
+                        {screen === 'plans' && !isNarrow && (
+                            <Suspense fallback={<p className="p-16 text-soft">{WORDS.plansOpening}</p>}>
+                                <PlansScreen account={account} contract={contract} />
+                            </Suspense>
+                        )}
+                    </Boundary>
+                </div>
+                <Unheard />
+            </div>
         </Tips>
     ) : (
         <p className="p-16 text-soft">The desk is opening…</p>

@@ -23,8 +23,8 @@ import { Later } from './Later';
 import { useOneClickGuard } from './useOneClickGuard';
 import { WORDS } from './words';
 
-/** Over the strip, not above it: the rungs never move under the pointer. */
-const BANNER = 'absolute top-44 right-(--cards) left-0 z-line h-28 bg-amber px-14 py-4 font-bold text-on-amber';
+/** They take their room from the foot of the desk, so that neither rungs nor buttons move under the pointer. */
+const LINE = 'min-h-28 bg-amber px-14 py-4 font-bold text-on-amber';
 
 const BROKEN = {
     away: WORDS.engineAway,
@@ -80,25 +80,27 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             <h1 className="sr-only">{WORDS.title}</h1>
             <SequenceMark />
             <TopBar account={account} />
-            {isBroken(feed) && (
-                <p className={BANNER} role="alert" data-part="banner">
-                    {BROKEN[feed]}
-                </p>
-            )}
-            {feed === 'live' && shut && (
-                <p className={BANNER} role="status" data-part="banner" data-field="shut">
-                    {WORDS.stopsSleep(contract.code, shut)}{' '}
-                    <Button tone="text" data-name="day-summary" onClick={openDay}>
-                        {WORDS.summary}
-                    </Button>
-                </p>
-            )}
             <main className={MAIN}>
                 <Ticket account={account} contract={contract} />
                 {arranging && <ArrangeBar />}
                 <DeskDock account={account} contract={contract} onCancel={onCancel} acts={ladder} />
             </main>
-            <LastMinutes />
+            <div className="row-start-3">
+                {isBroken(feed) && (
+                    <p className={LINE} role="alert" data-part="banner">
+                        {BROKEN[feed]}
+                    </p>
+                )}
+                {feed === 'live' && shut && (
+                    <p className={LINE} role="status" data-part="banner" data-field="shut">
+                        {WORDS.stopsSleep(contract.code, shut)}{' '}
+                        <Button tone="text" data-name="day-summary" onClick={openDay}>
+                            {WORDS.summary}
+                        </Button>
+                    </p>
+                )}
+                <LastMinutes />
+            </div>
             <Hints />
             <KeysAsleep />
             <HelpSheet />

@@ -28,12 +28,7 @@ export function LastMinutes() {
     const { code, minutes, lots, works } = first;
     const ground = groundOf(code);
     return (
-        <div
-            // Over the last row of the lists: the line above the ladder goes on saying what a click would send.
-            className="absolute inset-x-0 bottom-0 z-line flex h-30 items-center gap-10 bg-amber px-14 font-bold text-on-amber"
-            role="alert"
-            data-field="last-minutes"
-        >
+        <div className="flex h-30 items-center gap-10 bg-amber px-14 font-bold text-on-amber" role="alert" data-field="last-minutes">
             <span className="truncate">{WORDS.closesIn(code, minutes, lots, works, said.length - 1)}</span>
             <span className="flex-1" />
             <OrderButton tone="small" label="Flatten" disabled={lots === 0} act={() => void flatten(ground)} name="close-flatten" />

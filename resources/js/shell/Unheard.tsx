@@ -6,11 +6,7 @@ export function Unheard() {
     const list = useUnheard((state) => state.list);
     if (list.length === 0) return null;
     return (
-        <div
-            className="pointer-events-none fixed inset-x-0 top-40 z-word mx-auto w-fit max-w-[min(720px,92vw)] rounded-field bg-amber px-12 py-4 text-on-amber"
-            role="alert"
-            data-field="unheard"
-        >
+        <div className="max-h-[30vh] overflow-y-auto bg-amber px-14 py-4 text-on-amber" role="alert" data-field="unheard">
             {list.map((command) => (
                 <p key={command.id} className="my-2">
                     No answer yet: <b>{command.words}</b>

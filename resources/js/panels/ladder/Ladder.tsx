@@ -45,6 +45,7 @@ import { exitAt, useDrag } from '@/panels/orders/useDrag';
 import { useTouch } from '@/panels/orders/useTouch';
 import { say, useDesk, useWatched } from '@/stream/store';
 import { useKeyHolder } from '@/ui/handFocus';
+import { Select } from '@/ui/Select';
 import { EdgeOrders } from './EdgeOrders';
 import { LevelBands } from './LevelBands';
 import { useLadderView, ZOOMS } from './ladderView';
@@ -372,7 +373,8 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
                         </span>
                     </span>
                     <span>
-                        <select
+                        <Select
+                            look="plain"
                             className="cursor-pointer text-ink"
                             aria-label="Ticks a rung"
                             value={zoom}
@@ -383,7 +385,7 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
                                     Price · {ticks} {ticks === 1 ? 'tick' : 'ticks'}
                                 </option>
                             ))}
-                        </select>
+                        </Select>
                     </span>
                     <span>
                         Sell
@@ -396,7 +398,8 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
                         </span>
                     </span>
                     <span className="pr-8 text-right @max-[430px]/slot:hidden">
-                        <select
+                        <Select
+                            look="plain"
                             className="field-sizing-content max-w-full cursor-pointer appearance-none text-right"
                             aria-label={WORDS.lastColumn}
                             data-field="pnl-unit"
@@ -415,7 +418,7 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
                                             : ' · volume'}
                                 </option>
                             ))}
-                        </select>
+                        </Select>
                     </span>
                 </div>
             </div>

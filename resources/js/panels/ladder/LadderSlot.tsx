@@ -4,12 +4,13 @@ import { flatten } from '@/commands/actions';
 import { groundOf } from '@/model/basis';
 import { chooseContract, useChoices } from '@/model/choices';
 import type { LadderActs } from '@/model/ladderActs';
-import { addLadder, bringToFront, closeLadder, type LadderState, MAX_LADDERS, useLadders } from '@/model/ladders';
+import { addLadder, bringToFront, closeLadder, type LadderState, MAX_LADDERS, nextLadder, useLadders } from '@/model/ladders';
 import { useOneClick } from '@/model/oneClick';
 import { countLots } from '@/model/prices';
 import { useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { OrderButton } from '@/ui/OrderButton';
+import { Select } from '@/ui/Select';
 import { Ladder } from './Ladder';
 import { WORDS } from './words';
 
@@ -26,6 +27,7 @@ interface Props {
 export function LadderSlot({ ladder, onCancel, acts }: Props) {
     const count = useLadders((state) => state.list.length);
     const isFront = useLadders((state) => state.front === ladder.id);
+    const hidden = useLadders((state) => state.hidden);
     const live = useChoices();
     const oneClick = useOneClick((state) => state.on);
     const nowhere = useRef<LadderActs | null>(null);
@@ -44,13 +46,14 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
             {count > 1 && (
                 <header
                     className={clsx(
-                        'flex h-26 items-center gap-8 overflow-hidden border-t-3 border-r border-r-rule px-8 text-small whitespace-nowrap',
+                        'flex min-h-26 flex-wrap items-center gap-x-8 border-t-3 border-r border-r-rule px-8 text-small whitespace-nowrap',
                         isFront ? 'border-t-ink bg-raised text-ink' : 'border-t-transparent text-soft',
                     )}
                     data-part="slot-head"
                 >
                     <small title={WORDS.panelsCanFollow(ladder.id)}>{ladder.id}</small>
-                    <select
+                    <Select
+                        look="plain"
                         className="font-bold text-ink"
                         aria-label={WORDS.contractOfLadder(ladder.id)}
                         value={code}
@@ -59,21 +62,32 @@ export function LadderSlot({ ladder, onCancel, acts }: Props) {
                         {live.contracts.map((listed) => (
                             <option key={listed.code}>{listed.code}</option>
                         ))}
-                    </select>
-                    <span data-field="slot">
-                        {countLots(lots)} · {live.plans.find((candidate) => candidate.id === plan)?.document.name ?? 'no plan'} · one-click{' '}
-                        {(isFront ? oneClick : ladder.oneClick) ? 'on' : 'off'}
+                    </Select>
+                    <b className="text-ink">{isFront && 'active'}</b>
+                    {/* In a narrow ladder what it would send, and its position, take a row of their own. */}
+                    <span className="flex min-w-0 flex-1 items-center gap-8 @max-[480px]/slot:order-last @max-[480px]/slot:min-w-full">
+                        <span className="truncate" data-field="slot">
+                            {countLots(lots)} · {live.plans.find((candidate) => candidate.id === plan)?.document.name ?? 'no plan'} ·
+                            one-click {(isFront ? oneClick : ladder.oneClick) ? 'on' : 'off'}
+                        </span>
+                        <span className="flex-1" />
+                        <SlotPosition code={code} />
                     </span>
-                    <b className="ml-auto text-ink">{isFront && 'active'}</b>
-                    <SlotPosition code={code} />
-                    {count < MAX_LADDERS && isFront && (
-                        <Button tone="small" data-action="add-ladder" onClick={addLadder}>
-                            + ladder
+                    <span className="ml-auto flex gap-6">
+                        {hidden > 0 && (
+                            <Button tone="small" data-action="hidden-ladders" title={WORDS.hiddenLadders(hidden)} onClick={nextLadder}>
+                                {hidden} more ›
+                            </Button>
+                        )}
+                        {count < MAX_LADDERS && isFront && (
+                            <Button tone="small" data-action="add-ladder" onClick={addLadder}>
+                                + ladder
+                            </Button>
+                        )}
+                        <Button tone="small" aria-label={WORDS.closeLadder(ladder.id)} onClick={() => closeLadder(ladder.id)}>
+                            ×
                         </Button>
-                    )}
-                    <Button tone="small" aria-label={WORDS.closeLadder(ladder.id)} onClick={() => closeLadder(ladder.id)}>
-                        ×
-                    </Button>
+                    </span>
                 </header>
             )}
             <Ladder

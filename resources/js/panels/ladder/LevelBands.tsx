@@ -16,14 +16,15 @@ interface Props {
 /** Marked levels as washes over the rows of the ladder and of its history, with name and lots inside at the left edge. */
 export function LevelBands({ contract, top, rows, zoom, marking }: Props) {
     const levels = useLevels((state) => state.list);
-    const band = (key: string, low: number, high: number, tone: Level['tone'] | null, words: string, state?: string) => {
+    const band = (key: string, low: number, high: number, tone: Level['tone'] | null, words: string, figures = '', state = '') => {
         const from = Math.max(0, (top - high) / zoom);
         const to = Math.min(rows, (top - low + 1) / zoom);
         return (
             to > from && (
                 <Band key={key} level={key} tone={tone} style={{ top: from * RUNG_HEIGHT, height: (to - from) * RUNG_HEIGHT }}>
                     {words}
-                    {state && <em className="text-soft not-italic"> {state}</em>}
+                    {figures && <span className="@max-[500px]/slot:hidden"> · {figures}</span>}
+                    {state && <em className="text-soft not-italic @max-[500px]/slot:hidden"> {state}</em>}
                 </Band>
             )
         );
@@ -38,7 +39,8 @@ export function LevelBands({ contract, top, rows, zoom, marking }: Props) {
                         level.low_level,
                         level.high_level,
                         level.tone,
-                        `${level.name || levelWords(level)} · ${level.figures?.resting ?? '—'}`,
+                        level.name || levelWords(level),
+                        String(level.figures?.resting ?? '—'),
                         level.figures?.state === 'untouched' ? '' : level.figures?.state,
                     ),
                 )}

@@ -82,11 +82,19 @@ export function useLadderView(code: string, book: Book | undefined, zoom: number
         return () => window.clearTimeout(timer);
     }, [place]);
 
+    // A ladder that grows or shrinks does so at its foot: the rungs that are there stay where they are.
+    const isMeasured = useRef(false);
+    const fit = useRef((_rows: number) => {});
+    fit.current = (now) => {
+        setRows(now);
+        if (isMeasured.current && now !== rows && centre !== null) moveTo(centre + (Math.floor(rows / 2) - Math.floor(now / 2)) * zoom);
+        isMeasured.current = true;
+    };
     const observer = useRef<ResizeObserver | null>(null);
     const measure = useCallback((element: HTMLElement | null) => {
         observer.current?.disconnect();
         if (element === null) return;
-        observer.current = new ResizeObserver(() => setRows(Math.max(5, Math.floor(element.clientHeight / RUNG_HEIGHT))));
+        observer.current = new ResizeObserver(() => fit.current(Math.max(5, Math.floor(element.clientHeight / RUNG_HEIGHT))));
         observer.current.observe(element);
     }, []);
 

@@ -25,6 +25,7 @@ export const WORDS = {
     waitingForPicture: (code: Value) => `Waiting for the first picture of ${code}…`,
     sumWithin: (of: Value, within: Value) => `Lots of all ${of} within ${within} ticks of the best one`,
     panelsCanFollow: (id: Value) => `Ladder ${id}: panels can follow it`,
+    hiddenLadders: (count: Value) => `${count} more ladders than there is room for: brings the next one in front`,
     contractOfLadder: (id: Value) => `Contract of ladder ${id}`,
     closeLadder: (id: Value) => `Close ladder ${id}`,
     dragToSetExit: 'Drag from here to set a stop or a target',
