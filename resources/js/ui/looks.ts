@@ -15,9 +15,11 @@ export const BUTTON = {
     /** where there is hardly room */
     tiny: `${BORDERED} px-4 text-tiny leading-15 font-medium whitespace-nowrap`,
     /** one of several beside each other in a card */
-    row: `${BORDERED} min-h-24 px-4 py-2 text-small font-semibold whitespace-nowrap`,
+    row: `${BORDERED} min-h-24 px-4 py-2 text-small font-semibold whitespace-nowrap short:min-h-20 short:py-1 short:leading-15`,
+    /** in the amber of an alarm */
+    alarm: `${BORDERED} flex-auto px-6 py-1 text-usual font-semibold whitespace-nowrap tight:px-4 tight:text-small`,
     /** with a price, a word and a key */
-    quick: `${BORDERED} flex min-h-34 items-center justify-between px-6 py-2 text-small font-semibold whitespace-nowrap`,
+    quick: `${BORDERED} flex min-h-34 items-center justify-between px-6 py-2 text-small font-semibold whitespace-nowrap short:min-h-20 short:py-1 short:leading-13`,
     tile: `${BORDERED} flex min-h-28 min-w-170 items-center px-8 py-2 text-left font-semibold`,
     /** under a thumb */
     touch: `${BORDERED} min-h-48 px-10 text-body font-semibold`,

@@ -7,6 +7,7 @@ import { useKeyOf } from '@/model/keymap';
 import { priceOf } from '@/model/writing';
 import { Button } from '@/ui/Button';
 import { NumberField } from '@/ui/NumberField';
+import { Select } from '@/ui/Select';
 import { Beside } from './Beside';
 import { LiveTable } from './LiveTable';
 import { WORDS } from './words';
@@ -72,7 +73,8 @@ const columns: ColumnDef<Level>[] = [
         header: 'Tone',
         accessorKey: 'tone',
         cell: ({ row: { original: level } }) => (
-            <select
+            <Select
+                look="plain"
                 className={`border-l-8 bg-transparent ${EDGES[level.tone]}`}
                 aria-label={WORDS.levelTone(level.low)}
                 value={level.tone}
@@ -81,7 +83,7 @@ const columns: ColumnDef<Level>[] = [
                 {TONES.map((tone) => (
                     <option key={tone}>{tone}</option>
                 ))}
-            </select>
+            </Select>
         ),
         meta: { width: '66px' },
     },

@@ -23,10 +23,15 @@ export function NoiseTable() {
     if (document === null) return null;
     return (
         <table
-            className="w-full text-tiny leading-14 tabular-nums [@container_cards_(max-height:640px)]:group-data-position/cards:hidden"
+            className="w-full text-tiny leading-14 tabular-nums tight:group-data-position/cards:hidden short:hidden"
             data-part="noise"
             title={noise ? WORDS.noise(noise.minutes, noise.every, noise.needed) : undefined}
         >
+            {noise && figures && (
+                <caption className="caption-bottom text-left text-soft" data-field="noise-tried">
+                    {WORDS.tried(figures.buy.cases, figures.sell.cases, noise.every)}
+                </caption>
+            )}
             <thead className="text-soft">
                 <tr className="[&>th]:text-right [&>th]:font-normal">
                     <th className="text-left!">
@@ -56,7 +61,7 @@ function Side({ name, label, of }: { name: string; label: string; of: NoiseSide 
             className={clsx('[&>td]:text-right [&>td]:font-mono', of?.enough === false && 'text-soft opacity-70')}
         >
             <th scope="row" className="text-left font-normal">
-                {of ? WORDS.cases(label, of.cases, of.open) : label}
+                {of ? WORDS.cases(label, of.open) : label}
             </th>
             <td data-field="noise-stop">{percent(of?.stop_percent)}</td>
             <td data-field="noise-even">{percent(of?.break_even_percent)}</td>

@@ -1,77 +1,27 @@
 import clsx from 'clsx';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Account, Contract } from '@/api/client';
 import { useGhostWords } from '@/commands/useGhost';
 import { useSizing } from '@/commands/useSizing';
 import { bodyOf, useBasis } from '@/model/basis';
 import { useChoices } from '@/model/choices';
-import { showKey, useKeyOf } from '@/model/keymap';
+import { showKey } from '@/model/keymap';
 import { writeExact } from '@/model/prices';
-import { show } from '@/model/screen';
 import { lotsRow, useSettings } from '@/model/settings';
 import { type SizedBy, typeLots, useSize, useSizedBy } from '@/model/sizing';
 import { useDesk } from '@/stream/store';
-import { Button } from '@/ui/Button';
 import { Card } from '@/ui/Card';
 import { FIELD } from '@/ui/looks';
 import { Choice, OneOf } from '@/ui/OneOf';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
+import { CHOICE } from './looks';
 import { NoiseTable } from './NoiseTable';
+import { PlanPicker } from './PlanPicker';
 import { QuickRow } from './QuickRow';
 import { RatchetCurve } from './RatchetCurve';
 import { ThisOrderRow } from './ThisOrderRow';
 import { WORDS } from './words';
-
-const NO_PLAN = 'none';
-const CHOICE = [
-    'cursor-pointer rounded-card border border-rule px-2 py-3 text-usual disabled:cursor-default disabled:opacity-50',
-    'data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-raised data-[state=on]:[&_kbd]:text-shade',
-].join(' ');
-const PLAN = `${CHOICE} min-w-[30%] max-w-full flex-auto truncate`;
-
-function PlanPicker() {
-    const plan = useChoices((choices) => choices.plan);
-    const plans = useChoices((choices) => choices.plans);
-    const nextKey = useKeyOf('next-plan');
-    const plansKey = useKeyOf('plans');
-    const list = useRef<HTMLDivElement>(null);
-    // Of many plans the chosen one is in sight, whichever way it was chosen.
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the choice moves the mark
-    useEffect(() => {
-        list.current?.querySelector('[data-state=on]')?.scrollIntoView({ block: 'nearest' });
-    }, [plan, plans]);
-    return (
-        <div className="flex gap-6">
-            <OneOf
-                ref={list}
-                name="plans"
-                label="Exit plan"
-                // The third row is seen in part, so that nobody takes two rows for all.
-                className="flex max-h-[4.6875rem] flex-1 flex-wrap content-start gap-6 overflow-y-auto scrollbar-thin [@container_cards_(max-height:640px)]:group-data-alarm/cards:max-h-[1.75rem]"
-                value={plan === null ? NO_PLAN : String(plan)}
-                set={(value) => useChoices.setState({ plan: value === NO_PLAN ? null : Number(value) })}
-            >
-                {plans.map((candidate) => (
-                    <Choice key={candidate.id} className={PLAN} value={String(candidate.id)} title={candidate.document.name}>
-                        {candidate.document.name}
-                    </Choice>
-                ))}
-                <Choice className={PLAN} value={NO_PLAN}>
-                    No plan
-                </Choice>
-            </OneOf>
-            <span className="flex flex-col justify-around text-small whitespace-nowrap text-soft [&_kbd]:ml-2">
-                <span>
-                    next <kbd>{nextKey}</kbd>
-                </span>
-                <Button tone="text" data-name="edit-plans" onClick={() => show('plans')}>
-                    edit <kbd>{plansKey}</kbd>
-                </Button>
-            </span>
-        </div>
-    );
-}
 
 function LotsRow({ limit }: { limit: number }) {
     const lots = useChoices((choices) => choices.lots);
@@ -82,7 +32,7 @@ function LotsRow({ limit }: { limit: number }) {
         <OneOf
             name="lots"
             label="Lots"
-            className="grid grid-cols-5 gap-6"
+            className="grid grid-cols-5 gap-6 short:flex-1 short:gap-3"
             value={String(lots)}
             set={(value) => useChoices.setState({ lots: Number(value) })}
         >
@@ -141,7 +91,7 @@ function SizeField({ account }: { account: Account }) {
     return (
         <span className="flex flex-none items-center gap-4" data-part="typed-lots">
             <Select
-                className="w-60 flex-none text-small"
+                className="w-60 flex-none text-small short:hidden"
                 aria-label={WORDS.sizedBy}
                 data-name="sized-by"
                 value={by}
@@ -202,50 +152,54 @@ export function OrderCard({ account, contract }: { account: Account; contract: C
         String(sequence),
     );
     useSizing();
+    const card = useRef<HTMLElement>(null);
 
     return (
-        <Card aria-label="Lots and exit plan">
-            <PlanPicker />
+        <Card ref={card} aria-label="Lots and exit plan" className="short:gap-3 short:py-3">
+            <PlanPicker card={card} />
             <RatchetCurve contract={contract} />
             <NoiseTable />
-            <header className="flex items-center justify-between gap-4 text-small text-soft [@container_cards_(max-height:440px)]:hidden">
-                <SizeField account={account} />
-                <TextField
-                    className="w-58 min-w-30 shrink text-usual"
-                    aria-label="Tag"
-                    maxLength={60}
-                    placeholder="tag"
-                    value={tag}
-                    onChange={(event) => useChoices.setState({ tag: event.target.value.trimStart() })}
-                    data-name="tag"
-                />
-                <span className="text-right text-tiny leading-13 whitespace-nowrap tabular-nums" data-field="margin">
-                    {words?.margin && (
-                        <>
-                            margin {writeExact(words.margin, contract.minor_unit, false)}
-                            {(sizedBy === 'lots' || contract.currency !== account.currency) && ` ${contract.currency}`}
-                            {words.left !== '' && (
-                                <>
-                                    <br />
-                                    {WORDS.left(writeExact(words.left, 0, false), account.currency)}
-                                </>
-                            )}
-                        </>
-                    )}
-                </span>
-            </header>
-            <LotsRow limit={limit} />
-            <p className="min-h-17 text-small" data-field="split">
+            <div className="flex flex-col gap-4 short:flex-row short:gap-4">
+                <header className="flex items-center justify-between gap-4 text-small text-soft">
+                    <SizeField account={account} />
+                    <TextField
+                        className="w-58 min-w-30 shrink text-usual short:hidden"
+                        aria-label="Tag"
+                        maxLength={60}
+                        placeholder="tag"
+                        value={tag}
+                        onChange={(event) => useChoices.setState({ tag: event.target.value.trimStart() })}
+                        data-name="tag"
+                    />
+                    <span className="text-right text-tiny leading-13 whitespace-nowrap tabular-nums short:hidden" data-field="margin">
+                        {words?.margin && (
+                            <>
+                                margin {writeExact(words.margin, contract.minor_unit, false)}
+                                {(sizedBy === 'lots' || contract.currency !== account.currency) && ` ${contract.currency}`}
+                                {words.left !== '' && (
+                                    <>
+                                        <br />
+                                        {WORDS.left(writeExact(words.left, 0, false), account.currency)}
+                                    </>
+                                )}
+                            </>
+                        )}
+                    </span>
+                </header>
+                <LotsRow limit={limit} />
+            </div>
+            <p className={clsx('min-h-17 text-small short:min-h-0 short:leading-15', words?.refused && 'text-soft')} data-field="split">
                 {lots === 0 ? (
                     <NoLots />
+                ) : words?.refused ? (
+                    words.words
                 ) : words ? (
                     `${words.split}${words.risk === '' ? '' : WORDS.risk(writeExact(words.risk, contract.minor_unit, false), writeExact(words.fees, contract.minor_unit, false))}`
                 ) : (
                     ' '
                 )}
             </p>
-            <ThisOrderRow split={plan === null ? [] : (words?.shares ?? [])} />
-            {words?.refused && <p className="min-h-17 text-small text-soft">{words.words}</p>}
+            {!words?.refused && <ThisOrderRow split={plan === null ? [] : (words?.shares ?? [])} />}
             <QuickRow contract={contract} />
         </Card>
     );

@@ -17,7 +17,7 @@ export function QuickRow({ contract }: { contract: Contract }) {
     const bid = useDesk((desk) => desk.books[contract.code]?.bestBid ?? null);
     const ask = useDesk((desk) => desk.books[contract.code]?.bestAsk ?? null);
     return (
-        <div className="grid grid-cols-2 gap-6">
+        <div className="grid grid-cols-2 gap-6 short:gap-x-4 short:gap-y-3">
             {row.map((name) => {
                 const quick = QUICK[name];
                 if (!quick) return null;

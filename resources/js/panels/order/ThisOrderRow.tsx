@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import type { Preview } from '@/api/client';
 import { asPlanned, isChanged, useThisOrder } from '@/model/thisOrder';
 import { Button } from '@/ui/Button';
@@ -34,11 +35,13 @@ export function ThisOrderRow({ split }: { split: Preview['split'] }) {
     const stops = [
         ...new Set(split.map((portion) => portion.stop_ticks).filter((ticks): ticks is number => ticks !== null && ticks !== undefined)),
     ];
-    if (stops.length === 0 && split.every((portion) => portion.target_ticks === null)) return <p className={ROW} data-part="this-order" />;
+    if (stops.length === 0 && split.every((portion) => portion.target_ticks === null))
+        return <p className={clsx(ROW, 'short:hidden')} data-part="this-order" />;
     const setTarget = (portion: number, target: number | null) =>
         useThisOrder.setState({ targets: { ...state.targets, [portion]: target } });
     return (
-        <p className={ROW} data-part="this-order" data-field="this-order">
+        // Where there is little room the plan as it is needs none; what departs from it is never out of sight.
+        <p className={clsx(ROW, !isChanged(state) && 'short:hidden')} data-part="this-order" data-field="this-order">
             {stops[0] !== undefined && (
                 <Stepper name="stop" label="stop" ticks={stops[0]} set={(stop) => useThisOrder.setState({ stop })} />
             )}

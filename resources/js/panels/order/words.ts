@@ -6,13 +6,15 @@ export const WORDS = {
     nearer: (label: Value) => `${label} one tick nearer`,
     farther: (label: Value) => `${label} one tick farther`,
     runsThisOrder: (portion: Value) => `Portion ${portion} runs without a target, this order only`,
+    allPlans: (count: Value) => `All ${count} exit plans, in a list to the side`,
     backToPlan: 'Back to the plan as it is',
     sizedBy: 'Size by',
     mayLose: 'What the next order may lose at its stops, with fees',
     left: (money: Value, currency: Value) => `${money} ${currency} left`,
     lookBack: 'How far back entries are tried',
     afterFees: 'ticks, net',
-    cases: (side: string, count: number, open: number) => `${side} ${count}${open > 0 ? `, ${open} open` : ''}`,
+    tried: (buys: Value, sells: Value, every: Value) => `${buys} entries to buy, ${sells} to sell, one every ${every} s`,
+    cases: (side: string, open: number) => `${side}${open > 0 ? `, ${open} still open` : ''}`,
     /** Under the average: what it says of entries whose exits are not all done. */
     running: (count: number) =>
         `Average after fees. ${count} of these entries ${count === 1 ? 'has' : 'have'} lots still open, counted at the last print.`,

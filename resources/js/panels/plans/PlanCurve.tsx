@@ -10,6 +10,8 @@ const WIDTH = 600;
 const HEIGHT = 240;
 const LEFT = 40;
 const PAD = 18;
+/** Room for the figures below the drawing, clear of its frame. */
+const FOOT = 26;
 const FARTHEST = 60;
 
 interface Scale {
@@ -133,7 +135,7 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
     const scale = drag.current?.scale ?? scaleOf(study, portion);
     const { right, low, high } = scale;
     const x = scaleLinear([0, right], [LEFT, WIDTH - PAD]).clamp(true);
-    const y = scaleLinear([low, high], [HEIGHT - PAD, PAD]);
+    const y = scaleLinear([low, high], [HEIGHT - FOOT, PAD]);
     const stops = portion.stops?.slice(0, right + 1);
     const path = stops?.map((stop, at) => (at === 0 ? `M${x(0)} ${y(stop)}` : `H${x(at)}V${y(stop)}`)).join('');
     const lines = y.ticks(6).filter(Number.isInteger);
@@ -195,14 +197,14 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
                 .ticks(5)
                 .filter(Number.isInteger)
                 .map((ticks) => (
-                    <text className="fill-soft" key={ticks} x={x(ticks)} y={HEIGHT - 2} textAnchor="middle">
+                    <text className="fill-soft" key={ticks} x={x(ticks)} y={HEIGHT - 9} textAnchor="middle">
                         {ticks === 0 ? 'entry' : `+${ticks}`}
                     </text>
                 ))}
             <text className="fill-soft" x={WIDTH - PAD} y={y(0) - 4} textAnchor="end">
                 break-even
             </text>
-            <text className="fill-soft" x={WIDTH - PAD} y={HEIGHT - 14} textAnchor="end">
+            <text className="fill-soft" x={WIDTH - PAD} y={HEIGHT - FOOT - 5} textAnchor="end">
                 best profit, in ticks →
             </text>
             <text className="fill-soft" x={LEFT + 4} y={PAD - 4}>
@@ -212,7 +214,7 @@ export function PlanCurve({ study }: { study: PlanStudy }) {
                 (other) =>
                     other.target && (
                         <g key={other.portion}>
-                            <line className={TARGET} x1={x(other.target.ticks)} x2={x(other.target.ticks)} y1={PAD} y2={HEIGHT - PAD} />
+                            <line className={TARGET} x1={x(other.target.ticks)} x2={x(other.target.ticks)} y1={PAD} y2={HEIGHT - FOOT} />
                             <text className="fill-soft" x={x(other.target.ticks) + 8} y={PAD + 3 + 12 * (other.portion - 1)}>
                                 portion {other.portion} target
                             </text>

@@ -17,7 +17,7 @@ export function Closer({ contract, disabled, tone = 'row' }: Props) {
     const ticks = useChoices((choices) => choices.closer);
     const step = (by: number) => useChoices.setState({ closer: ticks + by });
     return (
-        <span className="flex flex-none items-center gap-3" title={WORDS.everyStopNearer}>
+        <span className="flex min-w-0 flex-1 items-center gap-3" title={WORDS.everyStopNearer}>
             <Button tone={tone === 'row' ? 'step' : 'touch'} aria-label={WORDS.tightenLess} disabled={ticks <= 1} onClick={() => step(-1)}>
                 −
             </Button>

@@ -5,6 +5,7 @@ import { portionsOf, typeExit } from '@/commands/actions';
 import type { Ground } from '@/model/basis';
 import { typedNumber } from '@/model/typedNumber';
 import { EDIT } from '@/ui/looks';
+import { Select } from '@/ui/Select';
 import type { Line } from './alike';
 import { WORDS } from './words';
 
@@ -70,7 +71,8 @@ export function ExitField({ ground, exit, entry, line, currency, shown, alarm = 
                 value={typed}
                 onChange={(event) => setTyped(event.target.value.trim())}
             />
-            <select
+            <Select
+                look="plain"
                 className="border-0 bg-transparent text-tiny text-ink"
                 aria-label="Counted in"
                 title={WORDS.howExitsCount}
@@ -80,7 +82,7 @@ export function ExitField({ ground, exit, entry, line, currency, shown, alarm = 
                 <option value="ticks">ticks</option>
                 <option value="money">{currency}</option>
                 <option value="price">price</option>
-            </select>
+            </Select>
         </form>
     );
 }

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import type { ReactNode } from 'react';
 import type { Contract, Position } from '@/api/client';
 import { closePart, giveBack, letRun } from '@/commands/actions';
@@ -17,27 +18,26 @@ interface PortionsProps {
     contract: Contract;
     /** a plan that the buttons name: an entry alone that has it says it no second time */
     named: string | undefined;
+    /** how it takes its place */
+    className: string;
     children: ReactNode;
 }
 
 /** The open lots portion by portion: what protects them, who steers, and what can be done with each. */
-export function Portions({ position, contract, named, children }: PortionsProps) {
+export function Portions({ position, contract, named, className, children }: PortionsProps) {
     const several = position.entries.length > 1;
     const minor = contract.minor_unit;
     const ground = { account: position.account, contract: contract.code };
     return (
-        <ul
-            className="min-h-34 flex-[0_1_auto] overflow-x-hidden overflow-y-auto scrollbar-thin"
-            data-part="portions"
-            aria-label="Portions of the position"
-        >
+        <ul className={className} data-part="portions" aria-label="Portions of the position">
             {position.entries.map((entry, at) => (
-                <li key={entry.entry}>
-                    <p className={HEAD} data-part="entry-head">
+                // An entry alone is its lines, which are cut between two of them where there is no room for all.
+                <li key={entry.entry} className={several ? undefined : 'contents'}>
+                    <p className={clsx('w-full', HEAD)} data-part="entry-head">
                         {(several || entry.covers === 'position' || entry.plan !== named) && (
                             <span>
-                                {entry.plan ?? 'no exit plan'}
-                                {entry.covers === 'position' && ' · covers the position'}
+                                {entry.plan ?? WORDS.noPlan}
+                                {entry.covers === 'position' && ` · ${WORDS.coversPosition}`}
                                 {several && entry.average_words && ` · from ${entry.average_words}`}
                             </span>
                         )}
@@ -86,9 +86,9 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
     const { stop, target, steering, back_words, left_behind } = line.first;
     const name = line.numbers.join('-');
     return (
-        <div>
+        <div className="w-full">
             <div
-                className="grid h-17 grid-cols-[10px_4.75rem_1fr_auto_auto] items-center gap-x-6 font-mono text-tiny leading-17 whitespace-nowrap tabular-nums"
+                className="grid h-17 grid-cols-[1.25rem_4.75rem_1fr_auto_auto] items-center gap-x-6 font-mono text-tiny leading-17 whitespace-nowrap tabular-nums"
                 data-part="portion-row"
                 data-portion={line.numbers.join(' ')}
             >
@@ -99,7 +99,9 @@ function PortionLine({ line, entry, contract, ground, position }: LineProps) {
                     entry={entry}
                     line={line}
                     currency={contract.currency}
-                    shown={stop === null ? (position.unprotected > 0 ? 'no stop' : WORDS.byOrder) : `stop ${writePrice(contract, stop)}`}
+                    shown={
+                        stop === null ? (position.unprotected > 0 ? WORDS.noStop : WORDS.byOrder) : WORDS.stopAt(writePrice(contract, stop))
+                    }
                     alarm={(stop === null && position.bare > 0) || left_behind}
                 />
                 <ExitField

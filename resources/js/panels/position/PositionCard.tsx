@@ -1,4 +1,5 @@
 import clsx from 'clsx';
+import { useRef } from 'react';
 import type { Contract, Position } from '@/api/client';
 import { breakEven, cancelAll, closeFirstPortion, cover, flatten, halfOff, reverse } from '@/commands/actions';
 import { groundOf } from '@/model/basis';
@@ -8,17 +9,23 @@ import { useKeyOf } from '@/model/keymap';
 import { usePnlShown } from '@/model/pnlShown';
 import { countLots, writeExact } from '@/model/prices';
 import { once } from '@/model/secondPress';
+import { useSide } from '@/model/useSide';
 import { useDesk } from '@/stream/store';
+import { Button } from '@/ui/Button';
 import { Card } from '@/ui/Card';
 import { Figure } from '@/ui/Figure';
 import { OrderButton } from '@/ui/OrderButton';
+import { SideList } from '@/ui/SideList';
 import { Closer } from './Closer';
+import { Entries } from './Entries';
 import { Portions } from './Portions';
 import { WORDS } from './words';
 
-/** Where the lists have taken nearly all of the room, what closes and buys comes first. */
-const ROOMY = '[@container_cards_(max-height:440px)]:hidden';
 const DD = 'text-right font-mono font-semibold';
+const PAIR = 'contents short:flex short:gap-4';
+const SECOND = 'pl-4 short:pl-0';
+/** What has no room is cut between two lines, and stands in the list to the side. */
+const LINES = 'flex min-h-17 flex-[0_1_auto] flex-col flex-wrap overflow-hidden';
 
 export function PositionCard({ contract }: { contract: Contract }) {
     const position = useDesk((desk) => desk.positions[contract.code]);
@@ -30,6 +37,8 @@ export function PositionCard({ contract }: { contract: Contract }) {
     const holdsCancel = useIsHeld('cancel-all');
     const holdsClose = useIsHeld('close-portion');
     const holdsUncover = useIsHeld('uncover');
+    const card = useRef<HTMLElement>(null);
+    const [showsExits, setShowsExits] = useSide();
     const closeKey = useKeyOf('close-portion');
     const coverKey = useKeyOf('cover');
     const uncoverKey = useKeyOf('uncover');
@@ -41,71 +50,108 @@ export function PositionCard({ contract }: { contract: Contract }) {
     const open = position?.open_money ?? '0.00';
     const bare = position?.bare ?? 0;
     const hasPosition = position !== undefined && lots > 0;
+    const risk = (money = '0.00'): string => (!hasPosition ? '—' : position.unprotected > 0 ? WORDS.noLimit : plain(money));
+
+    const buttons = hasPosition && (
+        <>
+            {plan && bare === 0 && (
+                <OrderButton
+                    tone="tiny"
+                    label={WORDS.cover(plan.document.name)}
+                    keyName={coverKey}
+                    act={() => void cover(ground, plan.id)}
+                    name="cover"
+                />
+            )}
+            <OrderButton
+                tone="tiny"
+                label="Remove plan"
+                keyName={`hold ${uncoverKey}`}
+                held={holdsUncover}
+                act={() => void cover(ground, null)}
+                name="uncover"
+            />
+        </>
+    );
+    const named = bare === 0 ? plan?.document.name : undefined;
 
     return (
-        <Card aria-label="Position" className="overflow-y-auto scrollbar-thin">
-            <header className={`flex flex-none items-center justify-between text-small text-soft ${ROOMY}`}>
-                <span>{contract.code}</span>
-                {hasPosition && <OpenWords words={position.open_words} />}
-                <OrderButton
-                    tone="small"
-                    label="Reverse"
-                    keyName={`hold ${useKeyOf('reverse')}`}
-                    held={holdsReverse}
-                    disabled={!hasPosition}
-                    act={once(`${contract.code} reverse`, 'reverse', () => void reverse(ground, plan?.id ?? null))}
-                    name="reverse"
-                />
-            </header>
-            <p className="flex flex-none justify-between text-figure tabular-nums" data-part="headline">
-                <b data-field="position">{position?.words ?? 'Flat'}</b>
-                {hasPosition ? (
-                    <Figure money={open} className="font-mono" data-field="open">
-                        {signed(open)} {contract.currency}
-                    </Figure>
-                ) : (
-                    <b className="font-mono text-soft" data-field="open">
-                        —
-                    </b>
-                )}
-            </p>
+        // What protects and what closes never scrolls: the lines of the exits alone give way.
+        <Card ref={card} aria-label="Position" className="short:gap-3 short:py-3">
+            <div className="flex flex-none flex-col gap-4 short:flex-row short:items-center short:gap-6">
+                <header className="flex items-center justify-between gap-6 text-small text-soft short:contents">
+                    <span className="short:hidden">{contract.code}</span>
+                    {hasPosition && <OpenWords words={position.open_words} />}
+                    <OrderButton
+                        tone="small"
+                        className="short:order-last short:text-tiny"
+                        label="Reverse"
+                        keyName={`hold ${useKeyOf('reverse')}`}
+                        held={holdsReverse}
+                        disabled={!hasPosition}
+                        act={once(`${contract.code} reverse`, 'reverse', () => void reverse(ground, plan?.id ?? null))}
+                        name="reverse"
+                    />
+                </header>
+                <p
+                    className="flex flex-1 items-center justify-between gap-6 text-figure leading-[1.35] whitespace-nowrap tabular-nums short:text-title"
+                    data-part="headline"
+                >
+                    <b data-field="position">{position?.words ?? 'Flat'}</b>
+                    {hasPosition ? (
+                        <Figure money={open} className="font-mono" data-field="open">
+                            {signed(open)} {contract.currency}
+                        </Figure>
+                    ) : (
+                        <b className="font-mono text-soft" data-field="open">
+                            —
+                        </b>
+                    )}
+                </p>
+            </div>
             <dl
                 className={clsx(
                     'grid flex-none grid-cols-[auto_1fr_auto_auto] gap-x-6 gap-y-1 text-usual whitespace-nowrap',
-                    ROOMY,
+                    'short:flex short:flex-wrap short:justify-between short:gap-y-0 short:text-tiny',
                     // Where there is little room, rows of dashes leave theirs to what helps before an entry.
-                    !hasPosition && '[@container_cards_(max-height:640px)]:hidden',
+                    !hasPosition && 'tight:hidden',
                 )}
             >
-                <dt>Average</dt>
-                <dd className={DD} data-field="average">
-                    {position?.average_words ?? '—'}
-                </dd>
-                <dt className="pl-4">Protected</dt>
-                <dd
-                    data-field="protected"
-                    data-alarm={(hasPosition && bare > 0) || undefined}
-                    className={clsx(
-                        DD,
-                        hasPosition && bare > 0 && 'bg-amber px-8 py-2 text-on-amber [@container_cards_(max-height:640px)]:py-0',
-                    )}
-                >
-                    {hasPosition ? `${position.protected} of ${lots}` : '—'}
-                </dd>
+                <div className={PAIR}>
+                    <dt>Average</dt>
+                    <dd className={DD} data-field="average">
+                        {position?.average_words ?? '—'}
+                    </dd>
+                </div>
+                <div className={PAIR}>
+                    <dt className={SECOND}>Protected</dt>
+                    <dd
+                        data-field="protected"
+                        data-alarm={(hasPosition && bare > 0) || undefined}
+                        className={clsx(DD, hasPosition && bare > 0 && 'bg-amber px-8 py-2 text-on-amber tight:py-0')}
+                    >
+                        {hasPosition ? WORDS.protectedOf(position.protected, lots) : '—'}
+                    </dd>
+                </div>
                 {bare === 0 && (
-                    <>
-                        <dt className="col-span-3">{WORDS.riskFromHere}</dt>
-                        <dd className={DD}>
-                            {hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.risk_from_here)) : '—'}
-                        </dd>
-                    </>
+                    <div className={PAIR}>
+                        <dt className="col-span-3">
+                            {WORDS.riskFromHere}
+                            <span className="short:hidden">{WORDS.withFees}</span>
+                        </dt>
+                        <dd className={DD}>{risk(position?.risk_from_here)}</dd>
+                    </div>
                 )}
-                <dt>Locked in</dt>
-                <dd className={DD}>{hasPosition ? signed(position.locked_in) : '—'}</dd>
-                <dt className="pl-4" title={bare > 0 ? undefined : WORDS.riskFromEntry}>
-                    {bare > 0 ? 'Risk' : 'Risk from entry'}
-                </dt>
-                <dd className={DD}>{hasPosition ? (position.unprotected > 0 ? 'no limit' : plain(position.open_risk)) : '—'}</dd>
+                <div className={PAIR}>
+                    <dt>Locked in</dt>
+                    <dd className={DD}>{hasPosition ? signed(position.locked_in) : '—'}</dd>
+                </div>
+                <div className={`${PAIR} short:hidden`}>
+                    <dt className={SECOND} title={bare > 0 ? undefined : WORDS.riskFromEntryMeans}>
+                        {bare > 0 ? 'Risk' : WORDS.riskFromEntry}
+                    </dt>
+                    <dd className={DD}>{risk(position?.open_risk)}</dd>
+                </div>
             </dl>
             {hasPosition && bare === 0 && position.unstopped_by_plan > 0 && (
                 <p className="flex-none text-soft" data-field="no-stop">
@@ -114,7 +160,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
             )}
             {hasPosition && bare > 0 && (
                 <div
-                    className="flex flex-none flex-col gap-4 rounded-card border-3 border-loss bg-amber px-10 py-6 text-alarm font-bold text-on-amber [@container_cards_(max-height:640px)]:gap-1 [@container_cards_(max-height:640px)]:py-1"
+                    className="flex flex-none flex-wrap items-center justify-between gap-x-8 gap-y-4 rounded-card border-3 border-loss bg-amber px-10 py-4 text-alarm font-bold text-on-amber tight:gap-y-1 tight:px-6 tight:py-1 tight:text-usual"
                     role="alert"
                     data-field="alarm"
                 >
@@ -123,6 +169,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     </b>
                     {leftBehind > 0 && (
                         <OrderButton
+                            tone="alarm"
                             label={WORDS.closeAtTheMarket(countLots(leftBehind))}
                             keyName={`hold ${closeKey}`}
                             held={holdsClose}
@@ -132,7 +179,8 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     )}
                     {plan && (
                         <OrderButton
-                            label={WORDS.cover(countLots(bare), plan.document.name)}
+                            tone="alarm"
+                            label={WORDS.cover(plan.document.name)}
                             keyName={coverKey}
                             act={() => void cover(ground, plan.id)}
                             name="cover"
@@ -140,31 +188,17 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     )}
                 </div>
             )}
-            {hasPosition && (
-                <Portions position={position} contract={contract} named={bare === 0 ? plan?.document.name : undefined}>
-                    {plan && bare === 0 && (
-                        <OrderButton
-                            tone="tiny"
-                            label={`Protect with ${plan.document.name}`}
-                            keyName={coverKey}
-                            act={() => void cover(ground, plan.id)}
-                            name="cover"
-                        />
-                    )}
-                    <OrderButton
-                        tone="tiny"
-                        label="Remove plan"
-                        keyName={`hold ${uncoverKey}`}
-                        held={holdsUncover}
-                        act={() => void cover(ground, null)}
-                        name="uncover"
-                    />
-                </Portions>
-            )}
+            {hasPosition &&
+                (position.entries.length > 1 ? (
+                    <Entries position={position} contract={contract} className={LINES} />
+                ) : (
+                    <Portions position={position} contract={contract} named={named} className={LINES}>
+                        {buttons}
+                    </Portions>
+                ))}
             <OrderButton
                 tone="strong"
-                // Whatever the card has to say, the way out does not scroll away.
-                className="sticky -bottom-5 z-line flex-none"
+                className="flex-none short:min-h-24 short:py-1"
                 label={position?.flattening ? WORDS.flattening(lots) : hasPosition ? `Flatten ${lots} · ≈ ${signed(open)}` : 'Flatten'}
                 keyName={`hold ${useKeyOf('flatten')}`}
                 held={holdsFlatten}
@@ -190,7 +224,28 @@ export function PositionCard({ contract }: { contract: Contract }) {
                     name="break-even-fees"
                 />
             </div>
-            <Closer contract={contract.code} disabled={!hasPosition} />
+            <div className="flex flex-none gap-6">
+                <Closer contract={contract.code} disabled={!hasPosition} />
+                {hasPosition && (
+                    <SideList
+                        name="exits"
+                        beside={card}
+                        open={showsExits}
+                        setOpen={setShowsExits}
+                        trigger={
+                            <Button tone="row" className="flex-none" title={WORDS.allExits} data-name="all-exits">
+                                {position.entries.length > 1
+                                    ? WORDS.entryByEntry(position.entries.length)
+                                    : WORDS.exitByExit(position.entries[0]?.portions.length ?? 0)}
+                            </Button>
+                        }
+                    >
+                        <Portions position={position} contract={contract} named={named} className="flex flex-col gap-2">
+                            {buttons}
+                        </Portions>
+                    </SideList>
+                )}
+            </div>
             <div className="grid flex-none grid-cols-2 gap-6">
                 <OrderButton
                     tone="row"
@@ -219,7 +274,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
 function OpenWords({ words: { ticks, percent, r } }: { words: Position['open_words'] }) {
     const shown = usePnlShown();
     return (
-        <b className="font-mono text-ink tabular-nums" data-field="open-words">
+        <b className="font-mono text-ink tabular-nums short:hidden" data-field="open-words">
             {[ticks, shown.percent && percent, shown.r && r].filter(Boolean).join(' · ')}
         </b>
     );

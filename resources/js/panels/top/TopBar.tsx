@@ -74,7 +74,7 @@ function ContractTabs() {
     const { before, after } = useHidden(tabs, contracts.length);
     const scroll = (by: number) => tabs.current?.scrollBy({ left: (by * tabs.current.clientWidth) / 2 });
     return (
-        <div className="relative flex min-w-70 flex-[0_1_auto]">
+        <div className="relative flex min-w-70 flex-[0_1_auto] max-[899px]:flex-[1_1_0]">
             <OneOf
                 ref={tabs}
                 name="contract-tabs"
@@ -260,15 +260,17 @@ export function TopBar({ account }: { account: Account }) {
     useTitle();
     return (
         <header
-            className="row-start-1 flex h-44 items-center gap-7 border-b border-rule bg-raised px-10 text-usual whitespace-nowrap contain-strict"
+            // Where a window is hardly wider than a phone the account's figures take a row of their own.
+            className="row-start-1 flex h-44 items-center gap-7 border-b border-rule bg-raised px-10 text-usual whitespace-nowrap contain-strict max-[899px]:h-80 max-[899px]:flex-wrap max-[899px]:content-evenly"
             data-part="top-bar"
         >
-            <span className="flex-none text-title font-[750]">Lotrik</span>
+            <span className="flex-none text-title font-[750] max-[1023px]:hidden">Lotrik</span>
             <Button tone="small" className="flex-none" title={WORDS.helpMeans} data-name="help" onClick={turnHelp}>
                 ?
             </Button>
             <ContractTabs />
-            <span className="flex-1" />
+            <span className="flex-1 max-[899px]:hidden" />
+            <span className="hidden h-0 basis-full max-[899px]:block" />
             <Figures account={account} tells />
             <FeedWord />
             <WholeAccount />
