@@ -81,6 +81,7 @@ Route::middleware('throttle:api')->group(static function (): void {
     Route::post('exit-plans', [ExitPlanController::class, 'store']);
     Route::post('exit-plans/order', [ExitPlanController::class, 'order']);
     Route::post('exit-plans/study', [ExitPlanController::class, 'study']);
+    Route::post('exit-plans/distance', [ExitPlanController::class, 'distance']);
     Route::post('exit-plans/noise', [ExitPlanController::class, 'noise']);
     Route::get('exit-plans/schema', [ExitPlanController::class, 'schema']);
     Route::put('exit-plans/{id}', [ExitPlanController::class, 'update']);

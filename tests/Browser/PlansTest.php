@@ -108,7 +108,13 @@ final class PlansTest extends PageCase
         $this->openPlans();
         $this->page->find('[data-name=new-plan]')->click();
         $this->type('plan-name', 'By money');
+        // The unit is another, the distance is the same: 8 ticks of 2.50.
         $this->choose('stop-unit', 'money');
+        $this->page->await(fn(): bool => $this->value('stop') === '20.00', 'eight ticks in money');
+        $this->choose('stop-unit', 'points');
+        $this->page->await(fn(): bool => $this->value('stop') === '4.00', 'and in points');
+        $this->choose('stop-unit', 'money');
+        $this->page->await(fn(): bool => $this->value('stop') === '20.00', 'and back');
         $this->type('stop', '18.00');
         $this->page->awaitText('[data-means=stop]', '7.20 rounded to 7 ticks');
         $this->page->awaitText('[data-field=plan-risk]', '35.00 EUR');

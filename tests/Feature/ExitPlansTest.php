@@ -319,6 +319,26 @@ final class ExitPlansTest extends DeskCase
         return ['account' => $this->trader->account, 'document' => self::PLAN, 'contract' => self::CODE, 'side' => 'buy', 'quantity' => 2];
     }
 
+    /** A tick is 0.50, and 2.50 a lot: 7 ticks at 412.50 are 825 ticks' 0.85 %. */
+    public function testADistanceIsWrittenInAnotherUnit(): void
+    {
+        $in = function (array $distance, array $as): array {
+            $body = ['distance' => $distance, 'as' => $as, 'price' => '412.50'] + array_diff_key($this->sample(), ['document' => 0]);
+            $reply = $this->trader->call('POST', 'exit-plans/distance', $body);
+
+            return $reply->body['distance'] ?? self::problem($reply);
+        };
+        self::assertSame(['money' => '17.50'], $in(['ticks' => 7], ['money' => '1.00']));
+        self::assertSame(['order_money' => '35.00'], $in(['ticks' => 7], ['order_money' => '1.00']));
+        self::assertSame(['points' => '3.50'], $in(['ticks' => 7], ['points' => '1']));
+        self::assertSame(['percent' => '0.85'], $in(['ticks' => 7], ['percent' => '1']));
+        self::assertSame(['ticks' => 7], $in(['percent' => '0.85'], ['ticks' => 1]));
+        $unmeasured = $in(['ticks' => 7], ['atr' => '1', 'bar' => '1m', 'length' => 14]);
+        self::assertSame([422, 'plan-does-not-fit'], $unmeasured, 'the market has not gone on for long enough');
+        self::assertSame([422, 'invalid'], $in(['ticks' => 0], ['money' => '1.00']));
+        self::assertSame([422, 'invalid'], $in(['ticks' => 7], []));
+    }
+
     /** @return list<string> */
     private function names(): array
     {

@@ -65,6 +65,7 @@ final class NeverAFaultTest extends DeskCase
             ['POST', 'levels', ['contract' => self::CODE, 'low' => '410.00', 'high' => '411.00', 'name' => 'x', 'tone' => 'sand']],
             ['POST', 'outside-fills', ['account' => $account, 'csv' => "time,contract,side,quantity,price\n"]],
             ['POST', 'exit-plans/study', $sample + ['best' => 20]],
+            ['POST', 'exit-plans/distance', ['distance' => ['ticks' => 7], 'as' => ['money' => '1.00']] + array_diff_key($sample, ['document' => 0])],
             ['POST', 'rehearsals', $sample + ['line' => [0, 3, -2]]], ['POST', 'rehearsals', $sample + ['tape' => $tape]],
             ['POST', "accounts/$account/cancel", ['exits' => true]],
             ['POST', 'practice/'.self::CODE, ['mood' => 'steady', 'paused' => true, 'speed' => 1, 'steps' => 1, 'push_ticks' => 0]],

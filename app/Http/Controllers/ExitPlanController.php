@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Http\Requests\ApiRequest;
 use App\Http\Requests\CurveRequest;
+use App\Http\Requests\DistanceRequest;
 use App\Http\Requests\NoiseRequest;
 use App\Http\Requests\PlanRequest;
 use App\Http\Requests\StudyRequest;
@@ -62,6 +63,12 @@ final class ExitPlanController extends ApiController
     public function study(StudyRequest $request): JsonResponse
     {
         return new JsonResponse($request->study($this->engine));
+    }
+
+    /** The same distance in another unit. */
+    public function distance(DistanceRequest $request): JsonResponse
+    {
+        return new JsonResponse($request->converted($this->engine));
     }
 
     /** How often its stop came first among entries tried on what has just traded. */

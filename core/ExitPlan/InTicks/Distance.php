@@ -20,6 +20,11 @@ final readonly class Distance
 
     private const MAX_BARS = 200;
 
+    /** Of a distance that was turned into another unit: at least, and at most where it can be written out. */
+    private const DECIMALS = 2;
+
+    private const EXACT_DECIMALS = 6;
+
     /** @param BarSize|null $bar of the average true range, null for the other units; `$length` is in bars */
     private function __construct(
         public DistanceUnit $unit,
@@ -100,6 +105,39 @@ final readonly class Distance
         $ticks = $this->inTicks($basis);
 
         return $ticks->isEqualTo($ticks->toScale(0, RoundingMode::FLOOR)) ? null : (string) $ticks->toScale(2, RoundingMode::HALF_UP);
+    }
+
+    /**
+     * The same distance in the unit of another: written out where six decimals are enough for that, else just above it, with as few
+     * decimals as leave it as many whole ticks whichever way they are rounded.
+     *
+     * @throws InvalidPlan where the basis does not know what the unit needs
+     */
+    public function in(self $unit, Basis $basis): self
+    {
+        $ticks = $this->inTicks($basis);
+        if ($unit->unit === DistanceUnit::Ticks) {
+            return self::ticks(max(1, $this->nearestTicks($basis)));
+        }
+        $exact = $ticks->dividedBy($unit->inTicks($basis)->dividedBy($unit->value));
+        $as = static fn(int $decimals): self
+            => new self($unit->unit, $exact->toScale($decimals, RoundingMode::CEILING), $unit->bar, $unit->length);
+        for ($decimals = self::DECIMALS; $decimals <= self::EXACT_DECIMALS; $decimals++) {
+            if ($as($decimals)->value->isEqualTo($exact)) {
+                return $as($decimals);
+            }
+        }
+        for ($decimals = self::DECIMALS; ; $decimals++) {
+            $near = $as($decimals)->inTicks($basis);
+            if (self::isAlike($near, $ticks, RoundingMode::FLOOR) && self::isAlike($near, $ticks, RoundingMode::HALF_UP)) {
+                return $as($decimals);
+            }
+        }
+    }
+
+    private static function isAlike(BigRational $one, BigRational $other, RoundingMode $rounding): bool
+    {
+        return $one->toScale(0, $rounding)->isEqualTo($other->toScale(0, $rounding));
     }
 
     public function words(): string

@@ -2294,6 +2294,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exit-plans/distance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A distance of a plan in another unit, for a sample order: as many whole ticks, whichever way they are rounded */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DistanceRequest"];
+                };
+            };
+            responses: {
+                /** @description done */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DistanceAnswer"];
+                    };
+                };
+                /** @description refused */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exit-plans/noise": {
         parameters: {
             query?: never;
@@ -5139,6 +5188,38 @@ export interface components {
                 zone: string;
                 words: string;
             }[];
+        };
+        /** @description a distance in one of its units, as in the exit plan document */
+        Distance: {
+            ticks?: number;
+            /** @description exact decimal */
+            points?: string;
+            /** @description exact decimal */
+            money?: string;
+            /** @description exact decimal */
+            order_money?: string;
+            /** @description exact decimal */
+            percent?: string;
+            /** @description exact decimal */
+            account_percent?: string;
+            /** @description exact decimal */
+            atr?: string;
+            bar?: string;
+            length?: number;
+        };
+        DistanceRequest: {
+            account: number;
+            distance: components["schemas"]["Distance"];
+            /** @description the unit, with any value */
+            as: components["schemas"]["Distance"];
+            contract: string;
+            /** @enum {string} */
+            side: "buy" | "sell";
+            quantity: number;
+            price?: string | null;
+        };
+        DistanceAnswer: {
+            distance: components["schemas"]["Distance"];
         };
     };
     responses: never;

@@ -1,8 +1,10 @@
 import { useEffect, useState } from 'react';
+import { Problem } from '@/api/client';
 import { typedNumber } from '@/model/typedNumber';
 import { FIELD } from '@/ui/looks';
 import { Select } from '@/ui/Select';
 import { BARS, type Distance, UNITS, type Unit, unitOf } from './document';
+import { inUnit } from './inUnit';
 import { WORDS } from './words';
 
 interface Props {
@@ -20,6 +22,8 @@ export function DistanceField({ name, label, value, change, means }: Props) {
     const shown = String(value[unit] ?? '');
     const [text, setText] = useState(shown);
     useEffect(() => setText(shown), [shown]);
+    // Nothing is typed between the question and its answer.
+    const [isAsking, setAsking] = useState(false);
 
     const write = (typed: string, as: Unit): Distance => {
         if (as === 'ticks') return { ticks: Number.parseInt(typed, 10) || 1 };
@@ -35,6 +39,7 @@ export function DistanceField({ name, label, value, change, means }: Props) {
                 inputMode="decimal"
                 min={1}
                 aria-label={label}
+                disabled={isAsking}
                 data-name={name}
                 value={text}
                 onChange={(event) => {
@@ -45,9 +50,18 @@ export function DistanceField({ name, label, value, change, means }: Props) {
             <Select
                 className="field-sizing-content"
                 aria-label={`${label}, unit`}
+                disabled={isAsking}
                 data-name={`${name}-unit`}
                 value={unit}
-                onChange={(event) => change(write(text, event.target.value as Unit))}
+                onChange={(event) => {
+                    const written = write(text, event.target.value as Unit);
+                    setAsking(true);
+                    inUnit(value, written)
+                        .then(change)
+                        // What cannot be measured yet keeps its figures.
+                        .catch((error: Error) => (error instanceof Problem ? change(written) : Promise.reject(error)))
+                        .finally(() => setAsking(false));
+                }}
             >
                 {UNITS.map(([id, words]) => (
                     <option key={id} value={id}>

@@ -11,7 +11,7 @@ import { alike, type Line } from './alike';
 import { ExitField } from './ExitField';
 import { WORDS } from './words';
 
-const HEAD = 'flex flex-wrap items-center justify-between text-tiny text-soft';
+const HEAD = 'flex items-center justify-between gap-4 text-tiny text-soft';
 
 interface PortionsProps {
     position: Position;
@@ -35,7 +35,7 @@ export function Portions({ position, contract, named, className, children }: Por
                 <li key={entry.entry} className={several ? undefined : 'contents'}>
                     <p className={clsx('w-full', HEAD)} data-part="entry-head">
                         {(several || entry.covers === 'position' || entry.plan !== named) && (
-                            <span>
+                            <span className="truncate">
                                 {entry.plan ?? WORDS.noPlan}
                                 {entry.covers === 'position' && ` · ${WORDS.coversPosition}`}
                                 {several && entry.average_words && ` · from ${entry.average_words}`}
@@ -44,7 +44,7 @@ export function Portions({ position, contract, named, className, children }: Por
                         {several && (
                             <Result money={position.results.entries.find((one) => one.entry === entry.entry)?.open} minor={minor} />
                         )}
-                        {at === 0 && !several && <span className="ml-auto flex gap-4">{children}</span>}
+                        {at === 0 && !several && <span className="ml-auto flex flex-none gap-4">{children}</span>}
                         {several && (
                             <Button tone="link" data-name={`close-entry-${entry.entry}`} onClick={() => closePart(ground, entry.entry)}>
                                 {WORDS.closeThese(entry.lots)}

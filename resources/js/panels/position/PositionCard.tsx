@@ -57,7 +57,7 @@ export function PositionCard({ contract }: { contract: Contract }) {
             {plan && bare === 0 && (
                 <OrderButton
                     tone="tiny"
-                    label={WORDS.cover(plan.document.name)}
+                    label={WORDS.switchTo(plan.document.name)}
                     keyName={coverKey}
                     act={() => void cover(ground, plan.id)}
                     name="cover"

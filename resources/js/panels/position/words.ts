@@ -33,6 +33,7 @@ export const WORDS = {
     noStopByPlan: (unstoppedByPlan: Value) => `${unstoppedByPlan} without a stop, as the plan says`,
     beyondLimit: ': the market is beyond the stop-limit',
     closeAtTheMarket: (lots: Value) => `Close ${lots} at the market`,
+    switchTo: (name: Value) => `Switch to ${name}`,
     cover: (name: Value) => `Protect with ${name}`,
     flattening: (lots: Value) => `Flattening · ${lots} left`,
     portions: (numbers: readonly number[]) =>
