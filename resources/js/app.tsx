@@ -2,6 +2,7 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { setNonce } from 'get-nonce';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
+import { HashRouter } from 'react-router';
 import { queries } from '@/api/queries';
 import { App } from '@/shell/App';
 
@@ -13,7 +14,9 @@ if (root) {
     createRoot(root).render(
         <StrictMode>
             <QueryClientProvider client={queries}>
-                <App />
+                <HashRouter>
+                    <App />
+                </HashRouter>
             </QueryClientProvider>
         </StrictMode>,
     );

@@ -1,17 +1,14 @@
-import { create } from 'zustand';
+/** The screens that stand in front of the desk, by their addresses; the desk itself goes on behind them. */
+export const PATHS = { desk: '/', plans: '/plans' } as const;
 
-export type Screen = 'desk' | 'plans';
+export type Screen = keyof typeof PATHS;
 
-const read = (): Screen => (location.hash === '#plans' ? 'plans' : 'desk');
-
-/** Which screen is in front; the address keeps it, so that a reload and the browser's way back find it again. */
-export const useScreen = create<{ screen: Screen }>(() => ({ screen: read() }));
-
-window.addEventListener('hashchange', () => useScreen.setState({ screen: read() }));
-
+/** Whichever is in front has its address after the #, so that a reload and the browser's way back find it again. */
 export function show(screen: Screen): void {
-    location.hash = screen === 'desk' ? '' : screen;
+    location.hash = `#${PATHS[screen]}`;
 }
 
+const isInFront = (screen: Screen): boolean => (location.hash === `#${PATHS.plans}` ? 'plans' : 'desk') === screen;
+
 /** Keys act on the screen that is in front; those that a window of its own hands on act on the desk, whatever is. */
-export const isFor = (screen: Screen, event: KeyboardEvent): boolean => screen === (event.isTrusted ? useScreen.getState().screen : 'desk');
+export const isFor = (screen: Screen, event: KeyboardEvent): boolean => (event.isTrusted ? isInFront(screen) : screen === 'desk');

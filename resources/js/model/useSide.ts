@@ -1,11 +1,11 @@
 import { useEffect, useState } from 'react';
-import { useScreen } from './screen';
+import { useLocation } from 'react-router';
 
 /** Whether a list to the side is open: on another screen it is not. */
 export function useSide(): [open: boolean, setOpen: (open: boolean) => void] {
-    const screen = useScreen((state) => state.screen);
+    const { pathname } = useLocation();
     const [open, setOpen] = useState(false);
     // biome-ignore lint/correctness/useExhaustiveDependencies: it is closed by whatever changes the screen
-    useEffect(() => setOpen(false), [screen]);
+    useEffect(() => setOpen(false), [pathname]);
     return [open, setOpen];
 }

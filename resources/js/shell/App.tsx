@@ -1,4 +1,5 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
+import { Navigate, Route, Routes, useMatch } from 'react-router';
 import {
     type Account,
     type Contract,
@@ -18,7 +19,7 @@ import { accountShown } from '@/model/accountShown';
 import { chooseContract, chosenContract, useChoices } from '@/model/choices';
 import { fetchOutsideFills } from '@/model/fillMarks';
 import { openLadders, showPosition } from '@/model/ladders';
-import { useScreen } from '@/model/screen';
+import { PATHS } from '@/model/screen';
 import { loadSettings } from '@/model/settings';
 import { PhonePage } from '@/panels/phone/PhonePage';
 import { Feed } from '@/stream/feed';
@@ -72,7 +73,7 @@ const AGAIN_MS = 1000;
 export function App() {
     const account = useChoices((choices) => choices.account);
     const contract = useChoices(chosenContract);
-    const screen = useScreen((state) => state.screen);
+    const isDesk = useMatch(PATHS.desk) !== null;
     const isNarrow = useNarrow();
     const [fault, setFault] = useState('');
     useMissed(account);
@@ -156,13 +157,17 @@ export function App() {
                             <PhonePage account={account} contract={contract} />
                         ) : (
                             // It stands behind the exit plans: panels in windows of their own go on.
-                            <div className={screen === 'desk' ? 'h-full' : 'invisible absolute inset-0'} inert={screen !== 'desk'}>
+                            <div className={isDesk ? 'h-full' : 'invisible absolute inset-0'} inert={!isDesk}>
                                 <Desk account={account} contract={contract} />
                             </div>
                         )}
-                        {screen === 'plans' && !isNarrow && (
+                        {!isNarrow && (
                             <Suspense fallback={<p className="p-16 text-soft">{WORDS.plansOpening}</p>}>
-                                <PlansScreen account={account} contract={contract} />
+                                <Routes>
+                                    <Route path={PATHS.plans} element={<PlansScreen account={account} contract={contract} />} />
+                                    <Route path={PATHS.desk} element={null} />
+                                    <Route path="*" element={<Navigate to={PATHS.desk} replace />} />
+                                </Routes>
                             </Suspense>
                         )}
                     </Boundary>
