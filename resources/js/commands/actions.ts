@@ -8,7 +8,7 @@ import { whyNoLots } from '@/model/sizing';
 import { thisOrderSent } from '@/model/thisOrder';
 import { STALE_AFTER_MS } from '@/stream/feed';
 
-import { say, silence, useDesk } from '@/stream/store';
+import { deskNow, say, silence } from '@/stream/store';
 import { ask } from '@/ui/question';
 import { type Command, deliver, freeze } from './command';
 import { WORDS } from './words';
@@ -52,13 +52,13 @@ const gone = (answer: CancelAnswer): string =>
         .join(', ');
 
 const isFresh = (): boolean => {
-    const { feed, fresh } = useDesk.getState();
+    const { feed, fresh } = deskNow();
     return feed === 'live' && fresh && silence() <= STALE_AFTER_MS;
 };
 
 /** Nothing new goes out on what may be old; what closes, cancels or moves away is sent whatever the feed. */
 export function hears(): boolean {
-    if (!isFresh()) say(useDesk.getState().feed === 'live' && silence() <= STALE_AFTER_MS ? WORDS.tabWasHidden : WORDS.feedNotLive);
+    if (!isFresh()) say(deskNow().feed === 'live' && silence() <= STALE_AFTER_MS ? WORDS.tabWasHidden : WORDS.feedNotLive);
     return isFresh();
 }
 
@@ -174,7 +174,7 @@ export const move = (order: Order, level: string, through?: boolean): void =>
 
 /** What an account has in other contracts, in words; empty where that is nothing. */
 function openElsewhere({ contract }: Ground): string {
-    const { positions } = useDesk.getState();
+    const { positions } = deskNow();
     return Object.values(positions)
         .filter((position) => position.contract !== contract && position.quantity !== 0)
         .map((position) => `${position.contract} is ${position.words.toLowerCase()}`)
@@ -184,7 +184,7 @@ function openElsewhere({ contract }: Ground): string {
 /** A contract with nothing open or working in it is not what was meant where another one has a position. */
 export function flatten(at: Ground): Promise<unknown> {
     dropPendingFor(at.contract);
-    const { orders, positions } = useDesk.getState();
+    const { orders, positions } = deskNow();
     const elsewhere = openElsewhere(at);
     const isIdle = (positions[at.contract]?.quantity ?? 0) === 0 && ![...orders.values()].some((order) => order.contract === at.contract);
     if (isIdle && elsewhere !== '') {
@@ -222,7 +222,7 @@ export function closePart(at: Ground, entry: number, portions?: readonly number[
 
 /** All that is open, at the market; what works to open more goes on working. */
 export function closePosition(at: Ground): void {
-    for (const { entry } of useDesk.getState().positions[at.contract]?.entries ?? []) if (entry !== null) closePart(at, entry);
+    for (const { entry } of deskNow().positions[at.contract]?.entries ?? []) if (entry !== null) closePart(at, entry);
 }
 
 /** Orders of a position are named by their number alone. */
@@ -240,7 +240,7 @@ export function giveBack(at: Ground, stop: number): void {
 }
 
 /** What of a position comes next, as PHP says. */
-const nextOf = ({ contract }: Ground) => useDesk.getState().positions[contract]?.next;
+const nextOf = ({ contract }: Ground) => deskNow().positions[contract]?.next;
 
 /** The first portion; before that whatever its stop-limit has left behind, all of it. */
 export function closeFirstPortion(at: Ground): void {
@@ -277,7 +277,7 @@ export function halfOff(at: Ground): Promise<unknown> {
 /** Puts a plan on the open position, or takes off what is there (null); asks where lots would close or stand bare. */
 export async function cover(at: Ground, plan: number | null, more: object = {}): Promise<void> {
     // The alarm's lots alone: a stop that has come nearer elsewhere does not go back for them.
-    const only = plan !== null && (useDesk.getState().positions[at.contract]?.bare ?? 0) > 0 ? { only: 'unprotected' } : {};
+    const only = plan !== null && (deskNow().positions[at.contract]?.bare ?? 0) > 0 ? { only: 'unprotected' } : {};
     const doubt = (words: string, label: string, then: object) =>
         ask({
             title: 'Put this plan on?',

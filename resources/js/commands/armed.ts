@@ -5,7 +5,7 @@ import { chooseContract, useChoices } from '@/model/choices';
 import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
 import { writePrice } from '@/model/prices';
 import { isSecondPress, wasPressed } from '@/model/secondPress';
-import { say, useDesk } from '@/stream/store';
+import { deskNow, say } from '@/stream/store';
 import { openByButton } from './openings';
 import { WORDS } from './words';
 
@@ -25,7 +25,7 @@ export const arm = (code: string, armed: boolean): void =>
  */
 export function pressQuote(contract: Contract, basis: Basis, side: Order['side'], tick: number, at: number): void {
     const { code } = contract;
-    const book = useDesk.getState().books[code];
+    const book = deskNow().books[code];
     if (!useArmed.getState().codes.includes(code) || !book) return;
     const kind = kindOfClick(side, tick, book, PLAIN);
     if (kind !== 'limit') return say(WORDS.noLongerAt(code, writePrice(contract, tick)));

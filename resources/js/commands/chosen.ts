@@ -5,7 +5,7 @@ import { useChoices } from '@/model/choices';
 import { levelOf } from '@/model/clickKind';
 import { laddersNow } from '@/model/ladders';
 import { price } from '@/model/prices';
-import { say, useDesk } from '@/stream/store';
+import { deskNow, say } from '@/stream/store';
 import { change, type OrderChange, place } from './actions';
 import { WORDS } from './words';
 
@@ -23,14 +23,14 @@ interface Chosen {
 export const useChosen = create<Chosen>(() => ({ id: null, lots: null, tick: null, fan: '' }));
 
 export function chooseOrder(id: number | null): void {
-    const order = useDesk.getState().orders.get(id ?? 0);
+    const order = deskNow().orders.get(id ?? 0);
     if (useChosen.getState().id !== id) useChosen.setState({ id, lots: null, tick: null });
     useChosen.setState({ fan: order ? `${order.side} ${order.level}` : '' });
 }
 
 /** The order that keys act on: one that no ladder shows is not changed behind the trader's back. */
 export function chosenOrder(): Order | undefined {
-    const order = useDesk.getState().orders.get(useChosen.getState().id ?? 0);
+    const order = deskNow().orders.get(useChosen.getState().id ?? 0);
     return order && laddersNow().some((ladder) => ladder.code === order.contract) ? order : undefined;
 }
 

@@ -6,7 +6,7 @@ import { useChoices } from '@/model/choices';
 import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
 import { laddersNow } from '@/model/ladders';
 import { whyNoLots } from '@/model/sizing';
-import { say, useDesk } from '@/stream/store';
+import { deskNow, say } from '@/stream/store';
 import { createKept } from '@/ui/kept';
 import { place, placePair } from './actions';
 import { WORDS } from './words';
@@ -130,7 +130,7 @@ export function sendDraft(id: number | null): void {
 
 /** At another rung a draft is what a click there would be. */
 export function moveDraft(id: number, tick: number, contract: Contract): void {
-    const book = useDesk.getState().books[contract.code];
+    const book = deskNow().books[contract.code];
     useDrafts.setState((drafts) => ({
         chosen: id,
         list: drafts.list.map((draft) => {

@@ -5,7 +5,7 @@ import { groundOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { price, writePrice } from '@/model/prices';
 import { useThisOrder } from '@/model/thisOrder';
-import { say, useDesk } from '@/stream/store';
+import { deskNow, say } from '@/stream/store';
 import { createKept } from '@/ui/kept';
 import { inSight } from '@/ui/windows';
 import { setExit } from './actions';
@@ -56,7 +56,7 @@ export function watchLevels(): () => void {
     void setWithin();
     look().catch(() => undefined);
     const timer = window.setInterval(() => {
-        if (useLevels.getState().list.length > 0 && inSight() !== null && useDesk.getState().feed === 'live') look().catch(() => undefined);
+        if (useLevels.getState().list.length > 0 && inSight() !== null && deskNow().feed === 'live') look().catch(() => undefined);
     }, LOOK_MS);
     return () => window.clearInterval(timer);
 }
@@ -92,7 +92,7 @@ export async function exitAtLevel({ id, contract: code }: Level, role: 'stop' | 
     }
     const exits = useLevels.getState().list.find((level) => level.id === id)?.figures?.exits;
     if (!exits) return say('This level has gone.');
-    const quantity = useDesk.getState().positions[code]?.quantity ?? 0;
+    const quantity = deskNow().positions[code]?.quantity ?? 0;
     if (quantity !== 0) return setExit(at, role, price(contract, quantity > 0 ? exits.long : exits.short));
     const next = role === 'stop' ? exits.next_stop : exits.next_target;
     if (!next) return say(WORDS.noMarket(code));

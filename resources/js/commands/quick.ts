@@ -2,7 +2,7 @@ import type { Contract } from '@/api/client';
 import type { Basis } from '@/model/basis';
 import { levelOf } from '@/model/clickKind';
 import { once } from '@/model/secondPress';
-import { useDesk } from '@/stream/store';
+import { deskNow } from '@/stream/store';
 import { openByButton } from './openings';
 
 export interface Quick {
@@ -32,7 +32,7 @@ export const QUICK_NAMES: [name: string, words: string][] = [
 
 /** Where one of them stands now; null where that side of the market is empty. */
 export function quickTick(quick: Quick, code: string): number | null {
-    const book = useDesk.getState().books[code];
+    const book = deskNow().books[code];
     return (quick.at === 'bid' ? book?.bestBid : book?.bestAsk) ?? null;
 }
 

@@ -5,13 +5,13 @@ import { useChoices } from '@/model/choices';
 import { type SizedBy, setSizedLots, useSize, useSizedBy } from '@/model/sizing';
 import { useThisOrder } from '@/model/thisOrder';
 import { typedNumber } from '@/model/typedNumber';
-import { useDesk } from '@/stream/store';
+import { deskNow } from '@/stream/store';
 import { WORDS } from './words';
 
 /** What would add to the position: the same plan and changes that the next order carries. */
 function sizeBody(by: SizedBy, amount: string) {
     const basis = basisOf();
-    const short = (useDesk.getState().positions[basis.contract]?.quantity ?? 0) < 0;
+    const short = (deskNow().positions[basis.contract]?.quantity ?? 0) < 0;
     const { quantity: _lots, over_band: _cut, ...body } = bodyOf({ side: short ? 'sell' : 'buy', kind: 'market' }, basis);
     return { ...body, risk: { [by]: amount } };
 }

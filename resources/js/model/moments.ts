@@ -1,10 +1,10 @@
 import { useMemo } from 'react';
-import { useDesk } from '@/stream/store';
+import { deskNow, useDesk } from '@/stream/store';
 import { readMoment } from './readMoment';
 
 /** The market's time, ms since 1970 UTC. */
 export function marketNow(): number {
-    const { clock } = useDesk.getState();
+    const { clock } = deskNow();
     return clock === null ? Date.now() : clock.at + performance.now() - clock.heard;
 }
 
@@ -12,7 +12,7 @@ const closeOf = (until: string | null | undefined): number | null => (until ? Da
 
 /** What was typed as the API takes it; as it is where it cannot be read, so that the server says what is wrong. */
 export function isoOf(typed: string, contract: string): string {
-    const hours = useDesk.getState().hours[contract];
+    const hours = deskNow().hours[contract];
     const at = readMoment(typed, marketNow(), hours?.open ? closeOf(hours.until) : null);
     return at === null ? typed : new Date(at).toISOString();
 }

@@ -1,5 +1,5 @@
 import type { Contract, Order } from '@/api/client';
-import { useDesk } from '@/stream/store';
+import { deskNow } from '@/stream/store';
 import { useChoices } from './choices';
 import { writePrice } from './prices';
 
@@ -10,7 +10,7 @@ const MONTHS = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
 
 /** The same where it is of the market's day; of another day with its date, to the second. */
 export function moment(time: string): string {
-    const now = useDesk.getState().clock?.at ?? Date.now();
+    const now = deskNow().clock?.at ?? Date.now();
     if (new Date(now).toISOString().startsWith(time.slice(0, 10))) return clock(time);
     return `${time.slice(8, 10)} ${MONTHS[Number(time.slice(5, 7)) - 1]} ${time.slice(11, 19)}`;
 }

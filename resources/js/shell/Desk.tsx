@@ -13,7 +13,7 @@ import { KeysAsleep } from '@/panels/help/KeysAsleep';
 import { Ticket } from '@/panels/ticket/Ticket';
 import { SequenceMark } from '@/panels/top/SequenceMark';
 import { TopBar } from '@/panels/top/TopBar';
-import { isBroken, say, useDesk } from '@/stream/store';
+import { deskNow, isBroken, say, useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { ask } from '@/ui/question';
 import { MAIN, SCREEN } from '@/ui/screens';
@@ -42,7 +42,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     useQuickKeys(ladder);
 
     const onCancel = useCallback(async (id: number) => {
-        const order = useDesk.getState().orders.get(id);
+        const order = deskNow().orders.get(id);
         if (!order) return;
         const go = async (tied: boolean) => {
             try {

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { allOneClickOff } from '@/model/ladders';
 import { usedOneClick, useOneClick } from '@/model/oneClick';
 import { useSettings } from '@/model/settings';
-import { isBroken, useDesk } from '@/stream/store';
+import { deskNow, isBroken, useDesk } from '@/stream/store';
 import { WORDS } from './words';
 
 /** Turns one-click off when the feed is not live, and after a time without use. */
@@ -13,7 +13,7 @@ export function useOneClickGuard(): void {
     }, [feed]);
     useEffect(() => {
         const timer = window.setInterval(() => {
-            const { orders, positions } = useDesk.getState();
+            const { orders, positions } = deskNow();
             // Never while a position or an own order exists.
             const idle = useSettings.getState().entry.idle_minutes;
             const busy = orders.size > 0 || Object.values(positions).some((position) => position.quantity !== 0);

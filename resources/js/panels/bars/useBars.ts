@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { type Bars, call } from '@/api/client';
 import { queries } from '@/api/queries';
-import { useDesk } from '@/stream/store';
+import { deskNow } from '@/stream/store';
 import { inSight } from '@/ui/windows';
 
 /** How often the engine is asked for its bars, in ms; between two answers only the last trade moves. */
@@ -15,7 +15,7 @@ export function useBars(code: string, by: Bars['by'], size: number): Bars | null
         queryKey,
         queryFn: ({ signal }) =>
             // Where nobody looks, or the engine is away, what is there stays.
-            inSight() === null || useDesk.getState().feed !== 'live'
+            inSight() === null || deskNow().feed !== 'live'
                 ? (queries.getQueryData<Bars>(queryKey) ?? null)
                 : call<Bars>('GET', `contracts/${code}/bars?by=${by}&size=${size}&most=${MOST}`, undefined, signal),
         refetchInterval: ASK_MS,

@@ -8,7 +8,7 @@ import { showKey } from '@/model/keymap';
 import { type Tile, useSettings } from '@/model/settings';
 import { useSettingsSheet } from '@/model/settingsSheetState';
 import { usePointed } from '@/model/useSpot';
-import { useDesk } from '@/stream/store';
+import { deskNow } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { OrderButton } from '@/ui/OrderButton';
 import { inSight } from '@/ui/windows';
@@ -27,7 +27,7 @@ function usePainting(tiles: readonly Tile[], contract: Contract): void {
         /** what the tiles that are painted rest on */
         let painted = '';
         const look = async () => {
-            const { books, positions, feed } = useDesk.getState();
+            const { books, positions, feed } = deskNow();
             const { bestBid, bestAsk, last } = books[contract.code] ?? {};
             const restsOn = JSON.stringify([
                 [feed, bestBid, bestAsk, last?.price, positions[contract.code]?.sequence, usePointed.getState().tick],

@@ -6,7 +6,7 @@ import { scrollBack, spanWords, stepFor, useHistoryView, zoomTime } from '@/mode
 import { writePrice } from '@/model/prices';
 import { RUNG_HEIGHT } from '@/model/rungHeight';
 import { type KeptColumn, tradedAt } from '@/stream/columns';
-import { columnsOf, fetchColumns, useDesk } from '@/stream/store';
+import { useDesk, useMarket } from '@/stream/store';
 import { type Colours, surface, useColours } from '@/ui/useColours';
 import { WORDS } from './words';
 
@@ -49,6 +49,7 @@ interface Frame {
  */
 export const Picture = memo(function Picture({ contract, position, top, rows, zoom }: Props) {
     const { code } = contract;
+    const market = useMarket();
     const canvas = useRef<HTMLCanvasElement>(null);
     const colours = useColours(canvas);
     // Asked of the page only when it changes.
@@ -86,16 +87,17 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
     const lookedBack = Math.floor(back / (span / 2));
     // biome-ignore lint/correctness/useExhaustiveDependencies: a new epoch, a gap, or a tab that comes back, asks again
     useEffect(() => {
-        const { depth: told, clock: heard } = useDesk.getState();
+        const { depth: told, clock: heard } = market.useDesk.getState();
         const at = Math.max(told[code]?.at ?? 0, heard?.at ?? 0);
         if (!known || !fresh) return;
         const given = new AbortController();
         const until = at - lookedBack * (span / 2);
-        fetchColumns(code, step, until - 2 * span, until, given.signal)
+        market.columns
+            .fetch(code, step, until - 2 * span, until, given.signal)
             .then((came) => came && setFetches((count) => count + 1))
             .catch(() => undefined);
         return () => given.abort();
-    }, [code, step, span, lookedBack, known, fresh, epoch, gaps]);
+    }, [market, code, step, span, lookedBack, known, fresh, epoch, gaps]);
 
     // biome-ignore lint/correctness/useExhaustiveDependencies: fetched columns are drawn when they come
     useEffect(() => {
@@ -116,7 +118,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
                 x: (at) => width - ((end - at) / span) * width,
                 y: (tick) => ((top - tick + 0.5) / zoom) * RUNG_HEIGHT,
             };
-            const columns = columnsOf(code, step).filter((column) => column.at > end - span - step && column.at <= end + step);
+            const columns = market.columns.of(code, step).filter((column) => column.at > end - span - step && column.at <= end + step);
             context.fillStyle = colours.strong;
             skyline(on, columns, step, full ?? (depth?.full || FULL_AT_FIRST), Math.max(1, least));
             context.fillStyle = context.strokeStyle = colours.plain;
@@ -127,7 +129,26 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
             drawFillMarks(context, colours, marks, (at) => (at < end - span || at > end ? null : on.x(at)), on.y);
         });
         return () => stage.cancelAnimationFrame(frame);
-    }, [contract, position, top, rows, zoom, colours, resized, orders, ended, marks, depth, clock, span, back, full, least, fetches]);
+    }, [
+        contract,
+        position,
+        top,
+        rows,
+        zoom,
+        colours,
+        resized,
+        orders,
+        ended,
+        marks,
+        depth,
+        clock,
+        span,
+        back,
+        full,
+        least,
+        fetches,
+        market,
+    ]);
 
     const look = (event: PointerEvent<HTMLCanvasElement>) => {
         const box = event.currentTarget.getBoundingClientRect();
@@ -142,7 +163,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
         if (there === null || top === null || end === null) return '';
         const tick = top - Math.floor((there.down / RUNG_HEIGHT) * zoom);
         const at = end - (1 - there.left / room.current) * span;
-        const column = columnsOf(code, step).find((candidate) => candidate.at >= at);
+        const column = market.columns.of(code, step).find((candidate) => candidate.at >= at);
         return `${writePrice(contract, tick)} · ${new Date(at).toISOString().slice(11, 19)}\n${column ? wordsFor(column, tick) : 'not known'}`;
     };
 

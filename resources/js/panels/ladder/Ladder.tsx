@@ -43,7 +43,7 @@ import { dragNote, exitNotes, type RungNote } from '@/panels/orders/rungNotes';
 import { TouchMenu } from '@/panels/orders/TouchMenu';
 import { exitAt, useDrag } from '@/panels/orders/useDrag';
 import { useTouch } from '@/panels/orders/useTouch';
-import { say, useDesk, useWatched } from '@/stream/store';
+import { deskNow, say, useDesk, useWatched } from '@/stream/store';
 import { useKeyHolder } from '@/ui/handFocus';
 import { Select } from '@/ui/Select';
 import { EdgeOrders } from './EdgeOrders';
@@ -208,7 +208,7 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
 
     const cancel = useCallback((chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id)), [onCancel]);
     const keepGrab = useRef(grab);
-    keepGrab.current = zoom === 1 ? grab : (chip) => openRung(useDesk.getState().orders.get(chip.id)?.level ?? view.top);
+    keepGrab.current = zoom === 1 ? grab : (chip) => openRung(deskNow().orders.get(chip.id)?.level ?? view.top);
     const onGrab = useCallback((chip: ChipData, event: PointerEvent<HTMLElement>) => keepGrab.current(chip, event), []);
 
     const held = position && position.quantity !== 0 ? position : null;

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { useChoices } from '@/model/choices';
-import { useDesk } from '@/stream/store';
+import { deskNow, useDesk } from '@/stream/store';
 import { WORDS } from './words';
 
 /** A moment in the trader's own zone. */
@@ -14,7 +14,7 @@ export function Clock({ brief }: { brief: boolean }) {
     const hours = useDesk((desk) => desk.hours[desk.feed === 'opening' ? '' : code]);
     useEffect(() => {
         const tick = () => {
-            const { clock, feed } = useDesk.getState();
+            const { clock, feed } = deskNow();
             if (clock && feed === 'live') setShown(new Date(clock.at + performance.now() - clock.heard).toISOString().slice(11, 19));
         };
         const timer = window.setInterval(tick, 250);

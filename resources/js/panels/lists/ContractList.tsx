@@ -7,7 +7,7 @@ import { useRelease } from '@/commands/useRelease';
 import { useBasis } from '@/model/basis';
 import { chooseContract, useChoices } from '@/model/choices';
 import { writeExact, writePrice } from '@/model/prices';
-import { useDesk } from '@/stream/store';
+import { deskNow } from '@/stream/store';
 import { Figure } from '@/ui/Figure';
 import { FIELD } from '@/ui/looks';
 import { useEvery } from '@/ui/useEvery';
@@ -143,7 +143,7 @@ export function ContractList() {
     const [wanted, setWanted] = useState('');
     // biome-ignore lint/correctness/useExhaustiveDependencies: the market is looked at five times a second
     const rows = useMemo(() => {
-        const { books, days, positions } = useDesk.getState();
+        const { books, days, positions } = deskNow();
         const words = wanted.trim().toLowerCase();
         return contracts
             .filter((contract) => `${contract.code} ${contract.name}`.toLowerCase().includes(words))

@@ -5,7 +5,7 @@ import { groundOf } from '@/model/basis';
 import { chooseContract } from '@/model/choices';
 import { writeExact } from '@/model/prices';
 import { contractOf } from '@/model/writing';
-import { useDesk } from '@/stream/store';
+import { deskNow } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { useEvery } from '@/ui/useEvery';
 import { LiveTable } from './LiveTable';
@@ -22,9 +22,9 @@ const protectedWords = (position: Position): string => {
 /** How long it has been open, by the market's clock. */
 function InTrade({ since }: { since: string | null }) {
     useEvery(1000);
-    const clock = useDesk.getState().clock;
+    const clock = deskNow().clock;
     if (since === null || !clock) return '—';
-    const now = clock.at + (useDesk.getState().feed === 'live' ? performance.now() - clock.heard : 0);
+    const now = clock.at + (deskNow().feed === 'live' ? performance.now() - clock.heard : 0);
     const seconds = Math.max(0, Math.floor((now - Date.parse(since)) / 1000));
     const two = (count: number) => String(count).padStart(2, '0');
     const minutes = Math.floor(seconds / 60);

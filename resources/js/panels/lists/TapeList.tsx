@@ -6,7 +6,7 @@ import type { Contract } from '@/api/client';
 import { writePrice } from '@/model/prices';
 import { clock } from '@/model/writing';
 import type { TapeLine } from '@/stream/prints';
-import { fetchTape, tapeOf, useDesk } from '@/stream/store';
+import { useDesk, useMarket } from '@/stream/store';
 import { createKept } from '@/ui/kept';
 import { NumberField } from '@/ui/NumberField';
 import { useEvery } from '@/ui/useEvery';
@@ -37,16 +37,18 @@ interface Line extends TapeLine {
 /** Time and sales of the contract on the ladder: prints of one moment and side are one line, big ones stay longer beside it. */
 export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode }) {
     const { code } = contract;
+    const { prints } = useMarket();
     const { least, big } = useSizes();
     const moment = useEvery(150);
     const fills = useDesk((desk) => desk.fills);
     const epoch = useDesk((desk) => desk.epoch);
     const [begun, setBegun] = useState('');
     useEffect(() => {
-        fetchTape(code)
+        prints
+            .fetch(code)
             .then(() => setBegun(`${code} ${epoch}`))
             .catch(() => undefined);
-    }, [code, epoch]);
+    }, [prints, code, epoch]);
     // biome-ignore lint/correctness/useExhaustiveDependencies: the tape lies beside the store and is looked at six times a second
     const [all, large] = useMemo(() => {
         const own = new Set(fills.filter((fill) => fill.contract === code).map((fill) => fill.print));
@@ -56,7 +58,7 @@ export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode
         };
         const newest = (from: number): Line[] => {
             const found: Line[] = [];
-            const lines = tapeOf(code);
+            const lines = prints.of(code);
             for (let at = lines.length - 1; at >= 0 && found.length < LISTED; at--) {
                 const line = lines[at];
                 if (line && line.size >= from) found.push({ ...line, own: isOwn(line) });
@@ -64,7 +66,7 @@ export function TapeList({ contract, pin }: { contract: Contract; pin: ReactNode
             return found;
         };
         return [newest(least), newest(big)];
-    }, [moment, fills, code, least, big, begun]);
+    }, [moment, fills, code, least, big, begun, prints]);
     const columns = useMemo(() => columnsFor(contract), [contract]);
     const list = (label: string, kept: string, rows: Line[], empty: string) => (
         <LiveTable

@@ -1,6 +1,6 @@
 import type { Contract, Order, Position, Preview } from '@/api/client';
 import { pnlAt, writeExact, writeMoney, writePrice } from '@/model/prices';
-import { useDesk } from '@/stream/store';
+import { deskNow } from '@/stream/store';
 import { type Drag, wouldClose } from './useDrag';
 import { WORDS } from './words';
 
@@ -32,7 +32,7 @@ export function dragNote(drag: Drag, tick: number, position: Position | null, co
         const role = mirrored ? (drag.role === 'stop' ? 'target' : 'stop') : drag.role;
         return position && { side: position.quantity > 0 ? 'sell' : 'buy', kind: 'ghost', text: `${role}${money}` };
     }
-    const order = useDesk.getState().orders.get(drag.chip.id);
+    const order = deskNow().orders.get(drag.chip.id);
     if (!order) return null;
     const isAll = position !== null && Math.abs(position.quantity) === drag.lots;
     const exit = position?.turns.target ?? drag.to;

@@ -7,7 +7,7 @@ import { dropTie, tieTo } from '@/commands/tie';
 import { useDragged } from '@/commands/whatIf';
 import { type Ground, groundOf } from '@/model/basis';
 import { price, writePrice } from '@/model/prices';
-import { say, useDesk } from '@/stream/store';
+import { deskNow, say } from '@/stream/store';
 import { onPointerGone } from '@/ui/pointerGone';
 import type { ChipData } from './Chip';
 import { WORDS } from './words';
@@ -31,12 +31,11 @@ type Grabbed = { pointer: number; y: number; isDrag: boolean; at: Ground } & (
 const DRAG_PX = 4;
 
 const levelOf = ({ role, id }: ChipData): number | null =>
-    (role === 'draft' ? useDrafts.getState().list.find((draft) => draft.id === id)?.tick : useDesk.getState().orders.get(id)?.level) ??
-    null;
+    (role === 'draft' ? useDrafts.getState().list.find((draft) => draft.id === id)?.tick : deskNow().orders.get(id)?.level) ?? null;
 
 /** A stop is dragged with all that stand at its rung: half of a position's protection left behind is a surprise. With Alt it goes alone. */
 function ordersOf({ role, id }: ChipData, alone: boolean): readonly Order[] {
-    const { orders } = useDesk.getState();
+    const { orders } = deskNow();
     const order = role === 'draft' ? undefined : orders.get(id);
     if (!order) return [];
     if (alone || order.role !== 'stop') return [order];
@@ -55,7 +54,7 @@ export function exitAt(position: Position, tick: number): 'stop' | 'target' {
 
 /** Whether a stop that is let go there would close at once, by the turning point that PHP gives. */
 export function wouldClose(order: Order, tick: number): boolean {
-    const position = useDesk.getState().positions[order.contract];
+    const position = deskNow().positions[order.contract];
     return order.role === 'stop' && position != null && position.turns.stop !== null && beyond(position, tick, position.turns.stop) >= 0;
 }
 
@@ -144,7 +143,7 @@ export function useDrag(contract: Contract, tickAt: (event: PointerEvent<HTMLEle
             if (now === null) return;
             if ('role' in now)
                 return setExit(at, now.role, price(contract, now.to), now.mirror === null ? undefined : price(contract, now.mirror));
-            const orders = now.orders.flatMap(({ id }) => useDesk.getState().orders.get(id) ?? []);
+            const orders = now.orders.flatMap(({ id }) => deskNow().orders.get(id) ?? []);
             const [first] = orders;
             if (!first || now.to === first.level) return;
             if (!event.shiftKey && wouldClose(first, now.to)) return say(WORDS.putBack(writePrice(contract, now.to), now.lots));

@@ -14,7 +14,7 @@ import { useSettings } from '@/model/settings';
 import { useTicket } from '@/model/ticketState';
 import { typedNumber } from '@/model/typedNumber';
 import { AccountMark } from '@/panels/top/AccountMark';
-import { useDesk } from '@/stream/store';
+import { deskNow, useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { createKept } from '@/ui/kept';
 import { FIELD } from '@/ui/looks';
@@ -351,7 +351,7 @@ const money = (exits: { role: string; lots: number; money: string }[] | undefine
 
 /** Where the ticket begins: at the last price. */
 function firstPrice(contract: Contract): string {
-    const last = useDesk.getState().books[contract.code]?.last?.price;
+    const last = deskNow().books[contract.code]?.last?.price;
     return last === undefined ? '' : priceOf(contract, last);
 }
 
