@@ -1,5 +1,6 @@
-import { useEffect, useRef, useState } from 'react';
-import { call, type ExitPlan, type Preview, Problem, useSession } from '@/api/client';
+import { useMemo } from 'react';
+import { call, type Preview } from '@/api/client';
+import { useAsked } from '@/api/useAsked';
 import type { OrderBody, Placement } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 
@@ -66,10 +67,6 @@ const NOTHING: GhostWords = {
 
 /** At most so often, ms: while the pointer runs over the rungs only those that it stays on are asked for. */
 const LOOK_MS = 100;
-const LOOK_AGAIN_MS = 500;
-
-/** Nobody who was asked, too many calls, no answer, or an engine that is coming back: the order itself has not been refused. */
-const UNKNOWN = [0, 401, 419, 429, 502, 503, 504];
 
 /**
  * What would be sent, in PHP's words. While the answer is under way the last one is gone: nothing old is shown.
@@ -78,34 +75,14 @@ const UNKNOWN = [0, 401, 419, 429, 502, 503, 504];
  * asked for again.
  */
 export function useGhostWords(request: OrderBody | null, basis: string): GhostWords | null {
-    const key = request === null ? '' : `${basis} ${JSON.stringify(request)}`;
     // A plan that was saved meanwhile is another one.
-    const plans = useChoices((choices) => choices.plans);
-    const [answer, setAnswer] = useState<{ key: string; plans: ExitPlan[]; words: GhostWords } | null>(null);
-    const latest = useRef(request);
-    latest.current = request;
-    const asked = useRef(Number.NEGATIVE_INFINITY);
-    // While nobody is signed in nothing can be asked; it is once somebody is.
-    const isLost = useSession((session) => session.isLost);
-    useEffect(() => {
-        if (key === '' || isLost) return;
-        const abort = new AbortController();
-        let timer = 0;
-        const look = () => {
-            asked.current = performance.now();
-            call<Preview>('POST', 'orders/preview', latest.current, abort.signal)
-                .then((preview) => setAnswer({ key, plans, words: wordsOf(preview) }))
-                .catch((error: unknown) => {
-                    if (!(error instanceof Problem)) return;
-                    if (UNKNOWN.includes(error.status)) timer = window.setTimeout(look, LOOK_AGAIN_MS);
-                    else setAnswer({ key, plans, words: { ...NOTHING, words: error.message, refused: true } });
-                });
-        };
-        timer = window.setTimeout(look, Math.max(0, asked.current + LOOK_MS - performance.now()));
-        return () => {
-            window.clearTimeout(timer);
-            abort.abort();
-        };
-    }, [key, plans, isLost]);
-    return answer?.key === key && answer.plans === plans ? answer.words : null;
+    const version = useChoices((choices) => choices.plans.find((plan) => plan.id === request?.exit_plan)?.version);
+    const key = request === null ? '' : `${basis} ${version} ${JSON.stringify(request)}`;
+    const { data, problem, isRefused } = useAsked(key, (signal) => call<Preview>('POST', 'orders/preview', request, signal), {
+        pace: LOOK_MS,
+    });
+    return useMemo(() => {
+        if (data !== null) return wordsOf(data);
+        return problem === null || !isRefused ? null : { ...NOTHING, words: problem.message, refused: true };
+    }, [data, problem, isRefused]);
 }

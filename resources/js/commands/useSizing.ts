@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect } from 'react';
-import { call, Problem, type Size } from '@/api/client';
+import { call, type Size } from '@/api/client';
+import { useAsked } from '@/api/useAsked';
 import { basisOf, bodyOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { type SizedBy, setSizedLots, useSize, useSizedBy } from '@/model/sizing';
@@ -40,29 +41,15 @@ export function useSizing(): void {
         setSizedLots(0);
     }, [key, typed]);
 
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for all that is asked with
+    const { data, problem } = useAsked(
+        typed === '' ? '' : key,
+        (signal) => call<Size>('POST', 'orders/size', sizeBody(by, typed), signal),
+        { again: AGAIN_MS },
+    );
     useEffect(() => {
-        if (key === '' || typed === '') return;
-        const abort = new AbortController();
-        let timer = 0;
-        const ask = () =>
-            call<Size>('POST', 'orders/size', sizeBody(by, typed), abort.signal)
-                .then(({ lots, words }) => tell(lots, words))
-                .catch((error: unknown) => {
-                    if (error instanceof Problem) tell(0, error.message);
-                })
-                .finally(() => {
-                    if (!abort.signal.aborted) timer = window.setTimeout(ask, AGAIN_MS);
-                });
-        const tell = (lots: number, words: string) => {
-            if (abort.signal.aborted) return;
-            useSize.setState({ key, words }, true);
-            if (useChoices.getState().lots !== lots) setSizedLots(lots);
-        };
-        void ask();
-        return () => {
-            window.clearTimeout(timer);
-            abort.abort();
-        };
-    }, [key]);
+        const found = data ?? (problem && { lots: 0, words: problem.message });
+        if (found === null || key === '') return;
+        useSize.setState({ key, words: found.words }, true);
+        if (useChoices.getState().lots !== found.lots) setSizedLots(found.lots);
+    }, [key, data, problem]);
 }
