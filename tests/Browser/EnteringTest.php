@@ -298,7 +298,7 @@ final class EnteringTest extends PageCase
         $this->page->holdKey('3', 10);
         $this->page->holdKey('n', 10);
         $this->click($tick, 'buy', 'Buy 3 limit');
-        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'the order');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=chip][data-role=entry]') === 1 && $this->page->count('[data-part=chip][data-role=draft]') === 0, 'the order');
         $this->page->holdKey('1', 10);
         $this->page->holdKey('/', 10);
         $this->page->await(fn(): bool => $this->chips('draft') === [$tick], 'the same as a draft, whatever one-click says');

@@ -130,10 +130,10 @@ final class ExitsByHandTest extends PageCase
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
         $this->trader->push(self::CODE, 4);
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1]);
-        $this->page->await(fn(): bool => $this->page->count('[data-part=portions] [data-part=entry-head] b') === 2, 'two entries with their own profit');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=entry-line]') === 2, 'two entries with their own profit');
         $position = $this->trader->position(self::CODE);
         $this->page->awaitText('[data-part=rung-heads]', "P/L from {$position['average_words']}");
-        $shown = $this->page->run('return [...document.querySelectorAll("[data-part=portions] [data-part=entry-head] b")].map((b) => Number(b.textContent))');
+        $shown = $this->page->run('return [...document.querySelectorAll("[data-part=entry-line] b:last-of-type")].map((b) => Number(b.textContent))');
         self::assertEqualsWithDelta((float) $position['open_money'], array_sum($shown), 0.001);
         self::assertNotSame($shown[0], $shown[1]);
         self::assertStringContainsString('counted from', (string) $this->page->find('[data-part=chip][data-role=stop]')->getAttribute('title'));

@@ -51,6 +51,35 @@ final class ModulesTest extends TestCase
         self::assertSame($expected, $found[0]);
     }
 
+    /** By hand: rungs of two ticks, of which the first begins at an even one; what is on both counts together. */
+    public function testARungOfSeveralTicksHasWhatStandsAtEach(): void
+    {
+        [$one, $two] = PageModule::runWhole('panels/ladder/rungsFrom.ts', self::PAGE, <<<'JS'
+            const chip = (id) => ({id, words: 'limit', lots: 1});
+            const market = {
+                contract: {code: 'X', tick_size: '0.50', display: {decimals: 2}},
+                book: {bids: new Map([[10, [5, 1]], [9, [7, 2]]]), asks: new Map([[11, [3, 1]], [12, [90, 4]]]), bestBid: 10, bestAsk: 11, last: {price: 11, size: 6}},
+                depth: {unusual: 40, changed: new Map([[12, 33]]), just: new Map([[11, [2, 1]], [10, [0, 4]]])},
+                day: {limits: [9, 12]}, marks: new Map([[12, 'high'], [11, 'VWAP']]), chips: new Map([['buy 9', JSON.stringify([chip(1)])], ['buy 10', JSON.stringify([chip(2), chip(3)])]]),
+            };
+            const told = (rungs) => rungs.map((r) => [r.tick, r.side, r.lots, r.orders, r.change, r.bought, r.sold, r.isUnusual, r.day, r.isBeyond, r.lastSize, r.isTouch, r.buys === '' ? [] : JSON.parse(r.buys).map((c) => c.id)]);
+            console.log(JSON.stringify(told(page.rungsFrom(market, {top: 13, rows: 5, zoom: 1}))));
+            console.log(JSON.stringify(told(page.rungsFrom(market, {top: 13, rows: 3, zoom: 2}))));
+            JS);
+        self::assertSame([
+            [13, null, 0, 0, 0, 0, 0, false, '', true, null, false, []],
+            [12, 'ask', 90, 4, 33, 0, 0, true, 'high', false, null, false, []],
+            [11, 'ask', 3, 1, 0, 2, 1, false, 'VWAP', false, 6, true, []],
+            [10, 'bid', 5, 1, 0, 0, 4, false, '', false, null, false, [2, 3]],
+            [9, 'bid', 7, 2, 0, 0, 0, false, '', false, null, false, [1]],
+        ], $one);
+        self::assertSame([
+            [12, 'ask', 90, 4, 33, 0, 0, true, 'high', false, null, false, []],
+            [10, 'bid', 8, 2, 0, 2, 5, false, 'VWAP', false, 6, true, [2, 3]],
+            [8, 'bid', 7, 2, 0, 0, 0, false, '', true, null, false, [1]],
+        ], $two);
+    }
+
     public function testNumbersAreReadAsTheyAreTyped(): void
     {
         $cases = [

@@ -27,7 +27,7 @@ final class TurnsTest extends TestCase
     /** @return list<mixed> */
     private static function play(string $script): array
     {
-        return PageModule::run('stream/turns.ts', self::STAGE.$script);
+        return PageModule::run('stream/drawingTurns.ts', self::STAGE.$script);
     }
 
     public function testEachPartHasAFrameOfItsOwnAndWhatWasAskedFirstIsDrawnFirst(): void

@@ -189,6 +189,8 @@ final class WatchingTest extends PageCase
         $this->steps(3000);
         // So that there is room below the market wherever it has gone.
         $this->trader->push(self::CODE, 14);
+        // The cards keep the room that they need: the bars have theirs in a higher window.
+        $this->page->size(1280, 1000);
         $this->enter();
         $this->page->find('[data-part=hints] button')->click();
         $this->makeListsHigher(270);

@@ -3,7 +3,7 @@ import type { Basis } from '@/model/basis';
 import { levelOf } from '@/model/clickKind';
 import { once } from '@/model/secondPress';
 import { deskNow } from '@/stream/store';
-import { openByButton } from './openings';
+import { openByButton } from './openByButton';
 
 export interface Quick {
     words: string;

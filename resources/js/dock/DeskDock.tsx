@@ -13,15 +13,15 @@ import { closeLadder, useLadders } from '@/model/ladders';
 import { BarsPanel } from '@/panels/bars/BarsPanel';
 import { Pinned, usePinned } from '@/panels/bars/Pinned';
 import { ActionDeck } from '@/panels/deck/ActionDeck';
+import { JustSaid } from '@/panels/justSaid/JustSaid';
 import { LadderSlot } from '@/panels/ladder/LadderSlot';
 import { ContractList } from '@/panels/lists/ContractList';
-import { Fills, Journal, Positions, Working } from '@/panels/lists/kept';
 import { LevelList } from '@/panels/lists/LevelList';
+import { Fills, Journal, Positions, Working } from '@/panels/lists/scopedLists';
 import { TapeList } from '@/panels/lists/TapeList';
-import { OrderCard } from '@/panels/order/OrderCard';
+import { OrderCard } from '@/panels/nextOrder/OrderCard';
 import { PositionCard } from '@/panels/position/PositionCard';
 import { RiskPanel } from '@/panels/risk/RiskPanel';
-import { Said } from '@/panels/said/Said';
 import { useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
@@ -87,7 +87,7 @@ function Cards() {
                     <PositionCard contract={contract} />
                     <OrderCard account={account} contract={contract} />
                 </div>
-                <Said />
+                <JustSaid />
             </aside>
         </div>
     );

@@ -1,8 +1,8 @@
 import { useKeyOf } from '@/model/keymap';
 import { useSettingsSheet } from '@/model/settingsSheetState';
 import { Clock } from '@/panels/lists/Clock';
-import { useListScope } from '@/panels/lists/kept';
-import { TicketButton } from '@/panels/ticket/Ticket';
+import { useListScope } from '@/panels/lists/scopedLists';
+import { TicketButton } from '@/panels/ticket/TicketButton';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
 import { toggleSounds, useSounds } from '@/ui/sounds';

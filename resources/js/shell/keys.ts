@@ -1,12 +1,12 @@
 import { useEffect } from 'react';
 import { breakEven, cover, giveAllBack, letNextRun, tighten } from '@/commands/actions';
+import { runTile } from '@/commands/actionTiles';
 import { repeatLast } from '@/commands/again';
 import { chosenOrder, isChanging, leaveChange, nudgeChosen, raisesLots, resizeChosen, sendChange, useChosen } from '@/commands/chosen';
 import { chosenDraft, dropDraft, moveDraft, resizeDraft, sendDraft, sendPair } from '@/commands/drafts';
-import { sendPending } from '@/commands/openings';
+import { sendPending } from '@/commands/openByButton';
 import { pressQuick, QUICK, QUICK_NAMES, quickTick } from '@/commands/quick';
 import { armTie } from '@/commands/tie';
-import { runTile } from '@/commands/tiles';
 import { useDock } from '@/dock/dock';
 import { basisOf, groundOf } from '@/model/basis';
 import { chosenContract, nextPlan, turnContract, useChoices } from '@/model/choices';

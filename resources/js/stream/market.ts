@@ -2,124 +2,12 @@ import { useEffect } from 'react';
 import { create } from 'zustand';
 import type { Fill, Order, Position, Risk } from '@/api/client';
 import { inSight } from '@/ui/windows';
+import { bookAfter, dayAfter } from './books';
 import { createColumns } from './columns';
+import { type DeskData, EMPTY, type FeedState, type Notice } from './deskData';
+import { DrawingTurns } from './drawingTurns';
 import type { Frame } from './frames';
 import { createPrints } from './prints';
-import { Turns } from './turns';
-
-/** One side's levels: tick → lots, orders. */
-export type Levels = Map<number, readonly [lots: number, orders: number]>;
-
-export interface Book {
-    bids: Levels;
-    asks: Levels;
-    bestBid: number | null;
-    bestAsk: number | null;
-    last: { price: number; size: number; aggressor: 'buy' | 'sell' } | null;
-}
-
-export interface Notice {
-    sequence: number;
-    time: string;
-    contract: string | null;
-    type: string;
-    words: string;
-    /** whether it is told at once, and not only written down */
-    speaks: boolean;
-}
-
-/** What a contract has traded today; levels in ticks, null before the first trade. */
-export interface Day {
-    settlement: number | null;
-    open: number | null;
-    high: number | null;
-    low: number | null;
-    lots: number;
-    /** what a change is counted from */
-    reference: number | null;
-    average: { level: number; words: string } | null;
-    limits: [low: number, high: number] | null;
-    /** tick → lots bought, lots sold */
-    traded: Map<number, readonly [bought: number, sold: number]>;
-    /** the most lots at one price */
-    most: number;
-}
-
-/** What the engine says of the depth as it is. */
-export interface DepthNow {
-    /** when the newest column of the history ended, ms since 1970 UTC */
-    at: number;
-    /** how often columns were missing: then they are asked for */
-    gaps: number;
-    /** within so many ticks of the best price: lots, and (bids − asks) in percent of both */
-    sums: [within: number, bids: number, asks: number, imbalance: number][];
-    /** tick → lots more or less than a second ago, where that is much */
-    changed: Map<number, number>;
-    /** tick → lots bought, lots sold in the last ten seconds */
-    just: Map<number, readonly [bought: number, sold: number]>;
-    /** from how many lots on a price stands out */
-    unusual: number;
-    /** 99 of 100 prices hold fewer lots */
-    full: number;
-}
-
-/** `foreign` is what this page does not understand. */
-export type FeedState = 'opening' | 'live' | 'stale' | 'away' | 'foreign';
-
-/** Whether what is shown may be old: nothing is sent then but what closes. */
-export const isBroken = (feed: FeedState): feed is 'stale' | 'away' | 'foreign' =>
-    feed === 'stale' || feed === 'away' || feed === 'foreign';
-
-export interface DeskData {
-    feed: FeedState;
-    /** false from the moment the tab was hidden until it has heard from the engine again */
-    fresh: boolean;
-    /** the last journal sequence drawn */
-    sequence: number;
-    epoch: string;
-    /** how often a whole picture has replaced what was shown */
-    pictures: number;
-    books: Record<string, Book>;
-    days: Record<string, Day>;
-    depth: Record<string, DepthNow>;
-    orders: Map<number, Order>;
-    /** stops that are over, newest first: the path they took is still to be seen */
-    ended: Order[];
-    positions: Record<string, Position>;
-    risk: Risk | null;
-    fills: Fill[];
-    /** the journal, newest first */
-    notices: Notice[];
-    /** the market's time (ms since 1970 UTC) when the engine was last heard, and this page's own clock at that moment */
-    clock: { at: number; heard: number } | null;
-    /** whether each contract trades now, and until when in words */
-    hours: Record<
-        string,
-        { open: boolean; words: string; brief: string; until: string | null; exits: string | null; closes_in: number | null }
-    >;
-    /** ms by which the newest heartbeat took longer than the quickest: the two clocks need not agree */
-    delay: number;
-}
-
-const empty: DeskData = {
-    feed: 'opening',
-    fresh: true,
-    sequence: 0,
-    epoch: '',
-    pictures: 0,
-    books: {},
-    days: {},
-    depth: {},
-    orders: new Map(),
-    ended: [],
-    positions: {},
-    risk: null,
-    fills: [],
-    notices: [],
-    clock: null,
-    hours: {},
-    delay: 0,
-};
 
 /** How many fills and journal rows are kept at hand; older ones are in the journal on disk. */
 const MAX_ROWS = 12_000;
@@ -137,23 +25,6 @@ const CLOCK = 'clock';
 const ACCOUNT = 'account';
 const OTHERS = 'others';
 
-type Row = [tick: number, lots: number, orders: number];
-
-function merge(levels: Levels, rows: Row[], full: boolean): Levels {
-    const merged: Levels = full ? new Map() : new Map(levels);
-    for (const [tick, lots, orders] of rows) {
-        if (lots === 0) merged.delete(tick);
-        else merged.set(tick, [lots, orders]);
-    }
-    return merged;
-}
-
-function best(levels: Levels, pick: (a: number, b: number) => number): number | null {
-    let found: number | null = null;
-    for (const tick of levels.keys()) found = found === null ? tick : pick(found, tick);
-    return found;
-}
-
 /**
  * One market as one account sees it: what its stream has told, and what is kept beside it. Others can stand beside it, such as
  * a second account's, or a replay.
@@ -165,9 +36,9 @@ export function createMarket() {
     let heardAt = Number.NEGATIVE_INFINITY;
 
     /** Everything that comes off the stream. Panels read it through selectors. */
-    const useDesk = create<DeskData>(() => empty);
+    const useDesk = create<DeskData>(() => EMPTY);
 
-    let next: DeskData = empty;
+    let next: DeskData = EMPTY;
     let due = false;
     let dueSince = 0;
     /** Sequence of the newest journal row: a stream that begins again tells some of them twice. */
@@ -219,7 +90,7 @@ export function createMarket() {
     const others = () => newestOf((code) => !isWatched(code));
 
     /** The market's changes are drawn in turn: the account, each contract that is watched, all others, the clock. */
-    const turns = new Turns((name) => {
+    const turns = new DrawingTurns((name) => {
         if (name === ACCOUNT)
             return { every: 90, draw: () => useDesk.setState({ positions: next.positions, orders: next.orders, risk: next.risk }) };
         if (name === OTHERS) return { every: 100, draw: () => useDesk.setState(others()) };
@@ -264,28 +135,6 @@ export function createMarket() {
         due = soonDue = false;
         turns.clear();
         useDesk.setState(next);
-    }
-
-    function bookOf(event: Frame<'book'>): Book {
-        const old = next.books[event.contract];
-        const full = event.full === true || old === undefined;
-        const bids = merge(old?.bids ?? new Map(), event.bids, full);
-        const asks = merge(old?.asks ?? new Map(), event.asks, full);
-        return {
-            bids,
-            asks,
-            bestBid: best(bids, Math.max),
-            bestAsk: best(asks, Math.min),
-            last: event.last ?? old?.last ?? null,
-        };
-    }
-
-    function dayOf(event: Frame<'day'>): Day {
-        const traded = new Map(event.full ? [] : next.days[event.contract]?.traded);
-        for (const [tick, bought, sold] of event.traded) traded.set(tick, [bought, sold]);
-        let most = 0;
-        for (const [bought, sold] of traded.values()) most = Math.max(most, bought + sold);
-        return { ...event, traded, most };
     }
 
     /** What each stream event does to what is shown. */
@@ -347,7 +196,6 @@ export function createMarket() {
             );
         },
         state: (data: Frame<'state'>) => {
-            next = { ...next, books: {} };
             if (next.epoch !== '' && data.epoch !== next.epoch) prints.forget();
             change({
                 epoch: data.epoch,
@@ -356,12 +204,14 @@ export function createMarket() {
                 orders: new Map(data.orders.map((order) => [order.id, order])),
                 positions: Object.fromEntries(data.positions.map((position) => [position.contract, position])),
                 risk: data.risk,
-                days: Object.fromEntries(data.days.map((day) => [day.contract, dayOf(day)])),
-                books: Object.fromEntries(Object.entries(data.books).map(([code, event]) => [code, bookOf(event)])),
+                days: Object.fromEntries(data.days.map((day) => [day.contract, dayAfter(next.days[day.contract], day)])),
+                books: Object.fromEntries(Object.entries(data.books).map(([code, event]) => [code, bookAfter(undefined, event)])),
             });
         },
-        book: (data: Frame<'book'>) => ofContract(data.contract, { books: { ...next.books, [data.contract]: bookOf(data) } }),
-        day: (data: Frame<'day'>) => ofContract(data.contract, { days: { ...next.days, [data.contract]: dayOf(data) } }),
+        book: (data: Frame<'book'>) =>
+            ofContract(data.contract, { books: { ...next.books, [data.contract]: bookAfter(next.books[data.contract], data) } }),
+        day: (data: Frame<'day'>) =>
+            ofContract(data.contract, { days: { ...next.days, [data.contract]: dayAfter(next.days[data.contract], data) } }),
         depth: ({ contract, columns: ended, changed, just, ...told }: Frame<'depth'>) => {
             let gaps = next.depth[contract]?.gaps ?? 0;
             for (const { step, ...column } of ended) if (columns.keep(contract, step, column)) gaps++;

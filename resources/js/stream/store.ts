@@ -1,7 +1,8 @@
 import { createContext, useContext } from 'react';
-import { createMarket, type DeskData, type Market } from './market';
+import type { DeskData } from './deskData';
+import { createMarket, type Market } from './market';
 
-export { isBroken } from './market';
+export { isBroken } from './deskData';
 
 /** The live market of the account that the desk trades: commands go there, whatever market is looked at. */
 export const live = createMarket();
@@ -26,4 +27,4 @@ export function useWatched(code: string): void {
     useMarket().useWatched(code);
 }
 
-export type { Book, Day, DepthNow, DeskData, FeedState, Levels, Notice } from './market';
+export type { Book, Day, DepthNow, DeskData, FeedState, Levels, Notice } from './deskData';

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { type Contract, Problem } from '@/api/client';
-import { useButtonsSend } from '@/commands/openings';
-import { prepare, runPrepared, usePainted } from '@/commands/tiles';
+import { prepare, runPrepared, usePainted } from '@/commands/actionTiles';
+import { useButtonsSend } from '@/commands/openByButton';
 import { basisOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { showKey } from '@/model/keymap';

@@ -2,7 +2,7 @@ import clsx from 'clsx';
 import { useMemo } from 'react';
 import type { Order } from '@/api/client';
 import { countLots } from '@/model/prices';
-import { CHIP, PURPOSE } from '@/panels/orders/chipLooks';
+import { CHIP, PURPOSE } from '@/panels/chips/chipLooks';
 import { useDesk } from '@/stream/store';
 import { WORDS } from './words';
 

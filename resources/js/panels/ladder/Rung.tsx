@@ -1,36 +1,19 @@
 import clsx from 'clsx';
 import { type CSSProperties, memo } from 'react';
 import type { Order } from '@/api/client';
-import { Chip, type ChipData, type ChipHandlers } from '@/panels/orders/Chip';
-import { Note } from '@/panels/orders/Note';
-import type { RungNote } from '@/panels/orders/rungNotes';
+import { Chip, type ChipData, type ChipHandlers } from '@/panels/chips/Chip';
+import { Note } from '@/panels/chips/Note';
+import type { RungNote } from '@/panels/chips/rungNotes';
+import type { RungData } from './rungsFrom';
 import { WORDS } from './words';
 
-interface Props extends ChipHandlers {
-    tick: number;
+interface Props extends ChipHandlers, RungData {
     price: string;
-    lots: number;
-    orders: number;
-    /** lots more or less than a second ago, where that is much */
-    change: number;
-    isUnusual: boolean;
-    /** lots just bought and sold here */
-    bought: number;
-    sold: number;
-    /** what the day did here: its open, high, low and so on */
-    day: string;
-    isBeyond: boolean;
-    side: 'bid' | 'ask' | null;
     pnl: string | null;
     gains: boolean;
-    lastSize: number | null;
     isAverage: boolean;
-    isTouch: boolean;
     isCursor: boolean;
-    /** chips of each lane as JSON, so that a rung is drawn again only when something on it has changed */
-    buys: string;
-    sells: string;
-    /** notes as JSON, for the same reason */
+    /** as JSON, like the chips: a rung is drawn again only when something on it has changed */
     notes: string;
     /** the lane whose chips are spread out */
     fanned: Order['side'] | null;

@@ -3,7 +3,7 @@ import type { Contract, Order } from '@/api/client';
 import { useChangeCost } from '@/commands/changeCost';
 import { changeOf, isChanging, leaveChange, raisesLots, sendChange, useChosen } from '@/commands/chosen';
 import { sendPair, useDrafts } from '@/commands/drafts';
-import { sendPending } from '@/commands/openings';
+import { sendPending } from '@/commands/openByButton';
 import { useTie } from '@/commands/tie';
 import { useKeyOf } from '@/model/keymap';
 import { dropPending } from '@/model/pending';

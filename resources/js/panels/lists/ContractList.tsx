@@ -1,8 +1,8 @@
 import type { ColumnDef } from '@tanstack/react-table';
 import { useMemo, useState } from 'react';
 import type { Contract, Order } from '@/api/client';
-import { arm, pressQuote, useArmed } from '@/commands/armed';
-import { useButtonsSend } from '@/commands/openings';
+import { arm, pressQuote, useArmed } from '@/commands/armedRows';
+import { useButtonsSend } from '@/commands/openByButton';
 import { useRelease } from '@/commands/useRelease';
 import { useBasis } from '@/model/basis';
 import { chooseContract, useChoices } from '@/model/choices';

@@ -8,8 +8,8 @@ import { allOneClickOff, laddersNow } from '@/model/ladders';
 import { usePnlShown } from '@/model/pnlShown';
 import { countLots, price, writeExact, writePrice } from '@/model/prices';
 import { once } from '@/model/secondPress';
+import { JustSaid } from '@/panels/justSaid/JustSaid';
 import { Closer } from '@/panels/position/Closer';
-import { Said } from '@/panels/said/Said';
 import { SequenceMark } from '@/panels/top/SequenceMark';
 import { FeedWord, Figures, useTitle } from '@/panels/top/TopBar';
 import { useDesk } from '@/stream/store';
@@ -47,7 +47,7 @@ export function PhonePage({ account, contract }: { account: Account; contract: C
                 <Contracts />
                 <InOne key={contract.code} contract={contract} />
                 <WholeAccount />
-                <Said />
+                <JustSaid />
             </main>
         </div>
     );

@@ -3,7 +3,7 @@ import type { NoiseSide } from '@/api/client';
 import { useNoise } from '@/api/queries';
 import { useChoices } from '@/model/choices';
 import { useNoiseMinutes } from '@/model/noise';
-import { NoiseMinutes } from '@/panels/order/NoiseMinutes';
+import { NoiseMinutes } from '@/panels/nextOrder/NoiseMinutes';
 import { DRAWING } from './lines';
 import { useEditor } from './state';
 import { WORDS } from './words';

@@ -84,3 +84,14 @@ export function withStop(plan: PlanDocument, scope: Scope, stop: StopDocument | 
 export function withRatchets(plan: PlanDocument, scope: Scope, ratchets: RatchetDocument[]): PlanDocument {
     return scope === 'plan' ? { ...plan, ratchets } : withPortion(plan, scope, { ratchets });
 }
+
+/** The last portion takes the rest, the others have lots or a share. */
+export function closed(plan: PlanDocument): PlanDocument {
+    const last = plan.portions.length - 1;
+    return {
+        ...plan,
+        portions: plan.portions.map(({ lots, percent, rest: _rest, ...portion }, at) =>
+            at === last ? { rest: true, ...portion } : { ...(percent === undefined ? { lots: lots ?? 1 } : { percent }), ...portion },
+        ),
+    };
+}

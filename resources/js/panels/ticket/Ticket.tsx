@@ -1,14 +1,13 @@
 import clsx from 'clsx';
-import { useEffect, useRef, useState } from 'react';
-import { type UseFormRegisterReturn, useForm } from 'react-hook-form';
-import * as z from 'zod/mini';
+import { useEffect, useRef } from 'react';
+import { useForm } from 'react-hook-form';
 import type { Account, Contract, Order } from '@/api/client';
 import { place } from '@/commands/actions';
 import { useGhostWords } from '@/commands/useGhost';
 import { type Basis, bodyOf, type More, useBasis } from '@/model/basis';
-import { chooseContract, useChoices } from '@/model/choices';
+import { useChoices } from '@/model/choices';
 import { useKeyOf } from '@/model/keymap';
-import { type TypedMoment, useMoment } from '@/model/moments';
+import { useMoment } from '@/model/moments';
 import { price as priceOf, writeExact, writePrice } from '@/model/prices';
 import { useSettings } from '@/model/settings';
 import { useTicket } from '@/model/ticketState';
@@ -16,11 +15,12 @@ import { typedNumber } from '@/model/typedNumber';
 import { AccountMark } from '@/panels/top/AccountMark';
 import { deskNow, useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
-import { createKept } from '@/ui/kept';
 import { FIELD } from '@/ui/looks';
-import { OrderButton } from '@/ui/OrderButton';
 import { Select } from '@/ui/Select';
 import { TextField } from '@/ui/TextField';
+import { ContractField } from './ContractField';
+import { LABEL } from './looks';
+import { TimeField } from './TimeField';
 import { WORDS } from './words';
 
 const KINDS: [Order['kind'], string][] = [
@@ -37,11 +37,6 @@ const TIFS: [Order['tif'], string][] = [
     ['ioc', 'immediate or cancel (IOC)'],
     ['fok', 'fill or kill (FOK)'],
 ];
-const MAX_RECENT = 4;
-/** Contracts that were put on the ladder last, the newest first. */
-const useRecent = createKept<{ codes: string[] }>('recent-contracts', { codes: z.array(z.string()) }, { codes: [] });
-
-const LABEL = 'grid text-soft';
 const DD = 'text-right font-mono text-tiny whitespace-nowrap';
 
 /** In place of a plan or an order where there is none: what a list gives is text. */
@@ -353,104 +348,4 @@ const money = (exits: { role: string; lots: number; money: string }[] | undefine
 function firstPrice(contract: Contract): string {
     const last = deskNow().books[contract.code]?.last?.price;
     return last === undefined ? '' : priceOf(contract, last);
-}
-
-interface TimeFieldProps {
-    label: string;
-    means: TypedMoment;
-    /** a date and time from the browser's own picker */
-    pick: (at: string) => void;
-}
-
-/** Typed as a trader says it, or picked; what it means in the trader's zone stands below. */
-function TimeField({ label, means, pick, name, ...field }: TimeFieldProps & UseFormRegisterReturn) {
-    return (
-        <div className={LABEL}>
-            <label htmlFor={`ticket-${name}`}>{label}</label>
-            <span className="flex items-center gap-2">
-                <TextField
-                    id={`ticket-${name}`}
-                    className="w-full"
-                    placeholder="15:00, +90m"
-                    title={WORDS.howTimesAreTyped}
-                    name={name}
-                    {...field}
-                    data-name={name}
-                />
-                <input
-                    className="w-18 flex-none border-0 bg-transparent [&::-webkit-datetime-edit]:hidden"
-                    type="datetime-local"
-                    tabIndex={-1}
-                    aria-label={WORDS.pickTime(label)}
-                    onChange={(event) => pick(event.target.value.replace('T', ' '))}
-                />
-            </span>
-            {means.words !== '' && (
-                <small className={means.words === null ? 'bg-amber px-4 text-on-amber' : ''} data-means={name}>
-                    {means.words ?? WORDS.noSuchTime}
-                </small>
-            )}
-        </div>
-    );
-}
-
-/** Typing a code, a name or an alias finds the contract; those used last come first. */
-function ContractField({ contract }: { contract: Contract }) {
-    const contracts = useChoices((choices) => choices.contracts);
-    const [typed, setTyped] = useState('');
-    const recent = useRecent((state) => state.codes);
-    useEffect(() => {
-        const others = useRecent.getState().codes.filter((code) => code !== contract.code);
-        useRecent.setState({ codes: [contract.code, ...others].slice(0, MAX_RECENT) });
-    }, [contract.code]);
-    const sought = typed.trim().toLowerCase();
-    const found =
-        sought === ''
-            ? contracts.filter((candidate) => recent.includes(candidate.code) && candidate.code !== contract.code)
-            : contracts.filter((candidate) =>
-                  [candidate.code, candidate.name ?? '', ...(candidate.aliases ?? [])].some((text) => text.toLowerCase().includes(sought)),
-              );
-    const pick = (code: string) => {
-        setTyped('');
-        chooseContract(code);
-    };
-    return (
-        <div>
-            <label className={LABEL}>
-                Contract
-                <TextField
-                    value={typed}
-                    placeholder={`${contract.code} · ${contract.name}`}
-                    onChange={(event) => setTyped(event.target.value)}
-                    onKeyDown={(event) => {
-                        if (event.key !== 'Enter') return;
-                        event.preventDefault();
-                        if (found[0] && sought !== '') pick(found[0].code);
-                    }}
-                    data-name="contract"
-                />
-            </label>
-            <div className="flex flex-wrap items-center gap-4">
-                {found.slice(0, MAX_RECENT).map((candidate) => (
-                    <Button tone="choice" key={candidate.code} title={candidate.name ?? ''} onClick={() => pick(candidate.code)}>
-                        {candidate.code}
-                    </Button>
-                ))}
-                {sought !== '' && found.length === 0 && <small>{WORDS.noSuchContract}</small>}
-            </div>
-        </div>
-    );
-}
-
-/** Opens the ticket by pointer. */
-export function TicketButton() {
-    return (
-        <OrderButton
-            tone="small"
-            label="Ticket"
-            keyName={useKeyOf('ticket')}
-            act={() => useTicket.setState(({ open }) => ({ open: !open }))}
-            name="ticket"
-        />
-    );
 }

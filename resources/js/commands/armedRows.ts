@@ -6,7 +6,7 @@ import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
 import { writePrice } from '@/model/prices';
 import { isSecondPress, wasPressed } from '@/model/secondPress';
 import { deskNow, say } from '@/stream/store';
-import { openByButton } from './openings';
+import { openByButton } from './openByButton';
 import { WORDS } from './words';
 
 /** Rows of the list of contracts whose bid and ask take orders; none when the desk is opened. */

@@ -8,7 +8,7 @@ import { say } from '@/stream/store';
 import { ask } from '@/ui/question';
 import { breakEven, cancelAll, flatten, halfOff, hears, type KeyStep, lotsToConfirm, reverse, runSteps, tighten } from './actions';
 import { PRICES_MS } from './command';
-import { doButtonsSend, openByButton } from './openings';
+import { doButtonsSend, openByButton } from './openByButton';
 import { armTie } from './tie';
 import { WORDS } from './words';
 

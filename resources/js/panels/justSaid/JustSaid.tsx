@@ -64,7 +64,7 @@ function looksOf(sound: Sound | undefined, isFresh: boolean): string {
  * What was just said: fills, stop moves, refusals. It has a place of its own, beside the ladder and over nothing; what
  * happens at a marked level takes a line of its own while it is new, and none of theirs.
  */
-export function Said() {
+export function JustSaid() {
     const notices = useDesk((desk) => desk.notices);
     const fresh = useFresh(notices);
     const spoken = inSight(

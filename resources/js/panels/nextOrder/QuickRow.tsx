@@ -1,5 +1,5 @@
 import type { Contract } from '@/api/client';
-import { useButtonsSend } from '@/commands/openings';
+import { useButtonsSend } from '@/commands/openByButton';
 import { pressQuick, QUICK } from '@/commands/quick';
 import { useBasis } from '@/model/basis';
 import { showKey } from '@/model/keymap';

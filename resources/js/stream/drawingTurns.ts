@@ -13,7 +13,7 @@ interface Part {
  * Parts of the picture that are drawn in turn. Nine contracts that each change twenty times a second would be one long
  * task after another; drawn one by one, each fits into a frame. First come, first drawn.
  */
-export class Turns {
+export class DrawingTurns {
     private queue: string[] = [];
     private readonly drawnAt = new Map<string, number>();
     private last = Number.NEGATIVE_INFINITY;

@@ -1,0 +1,2 @@
+/** A field with its name above it. */
+export const LABEL = 'grid text-soft';
