@@ -90,6 +90,18 @@ final class PlansTest extends PageCase
         self::assertSame('plan-does-not-fit', $this->trader->place($order)->code());
     }
 
+    /** Each is made from what the one before has left: the second does not take the first back. */
+    public function testTwoQuickChangesOfTheSettingsBothStand(): void
+    {
+        $this->openPlans();
+        $this->page->run('for (const code of ["DULZ6", "FRXZ6"]) document.querySelector(`[data-part=defaults] [data-name=default-${code}]`).click()');
+        $kept = fn(): array => array_keys(array_filter(
+            array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['entry']['contracts'],
+            static fn(array $own): bool => ($own['plan'] ?? null) === 1,
+        ));
+        $this->page->await(fn(): bool => $kept() === ['DULZ6', 'FRXZ6'], 'both');
+    }
+
     public function testEachPlanOfTheListOpens(): void
     {
         $this->openPlans();

@@ -1,6 +1,5 @@
 import { useState } from 'react';
-import { type Layout, type Settings, useSettings } from '@/model/settings';
-import { trySaving } from '@/model/settingsSheetState';
+import { type Layout, type Settings, saveSettings, useSettings } from '@/model/settings';
 import { say } from '@/stream/store';
 import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
@@ -18,24 +17,27 @@ export function ArrangeBar() {
     const saved = useSettings((settings) => settings.layouts);
     const [name, setName] = useState(saved.opens ?? '');
     const [fault, setFault] = useState('');
-    const keep = async (layouts: Settings['layouts']) => setFault(await trySaving('layouts', layouts));
+    const keep = async (make: (now: Settings['layouts']) => Settings['layouts']) => setFault(await saveSettings('layouts', make));
     const open = (wanted: string) => {
         const layout = saved.layouts.find((one) => one.name === wanted);
         setName(wanted);
         if (!layout) return;
         if (!openArrangement(layout)) say(WORDS.layoutUnreadable(wanted));
-        void keep({ ...saved, opens: wanted });
+        void keep((now) => ({ ...now, opens: wanted }));
     };
     const save = () => {
         const now = arrangementNow();
         if (!now) return;
         if (name.trim() === '') return setFault(WORDS.layoutNeedsName);
         const layout: Layout = { name: name.trim(), ...now };
-        const others = saved.layouts.filter((one) => one.name !== layout.name);
-        void keep({ ...saved, opens: layout.name, layouts: [...others, layout] });
+        void keep(({ layouts, ...now }) => ({
+            ...now,
+            opens: layout.name,
+            layouts: [...layouts.filter((one) => one.name !== layout.name), layout],
+        }));
     };
-    const drop = () => void keep({ ...saved, opens: null, layouts: saved.layouts.filter((one) => one.name !== name) });
-    const take = async (document: unknown): Promise<string> => trySaving('layouts', document as Settings['layouts']);
+    const drop = () => void keep(({ layouts, ...now }) => ({ ...now, opens: null, layouts: layouts.filter((one) => one.name !== name) }));
+    const take = async (document: unknown): Promise<string> => saveSettings('layouts', () => document as Settings['layouts']);
     const hidden = Object.entries(PANELS).filter(([id]) => api !== null && !api.getPanel(id));
     return (
         <section

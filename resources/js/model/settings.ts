@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { change } from '@/api/change';
 import { call, type Order } from '@/api/client';
 
 /** One step of an action key: an order at a price counted from something, or something else that the desk does. */
@@ -103,10 +104,14 @@ export async function loadSettings(): Promise<void> {
     useSettings.setState(Object.fromEntries(items.map(({ name, document }) => [name, document])));
 }
 
-/** Throws a Problem where the server refuses the document; nothing is changed then. */
-export async function saveSettings<Name extends keyof Settings>(name: Name, document: Settings[Name]): Promise<void> {
-    const saved = await call<Item>('PUT', `settings/${name}`, document);
-    useSettings.setState({ [name]: saved.document } as Pick<Settings, Name>);
-}
+/**
+ * Saves one document as it is made from the one before; gives back what the server had against it, empty where nothing: then nothing
+ * is changed.
+ */
+export const saveSettings = <Name extends keyof Settings>(name: Name, make: (now: Settings[Name]) => Settings[Name]): Promise<string> =>
+    change(`settings ${name}`, async () => {
+        const saved = await call<Item>('PUT', `settings/${name}`, make(useSettings.getState()[name]));
+        useSettings.setState({ [name]: saved.document } as Pick<Settings, Name>);
+    });
 
 export const lotsRow = (settings: Settings, code: string): number[] => settings.entry.contracts[code]?.lots_row ?? settings.entry.lots_row;

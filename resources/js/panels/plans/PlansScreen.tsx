@@ -1,5 +1,6 @@
 import clsx from 'clsx';
 import { useEffect } from 'react';
+import { useIsChanging } from '@/api/change';
 import type { Account, Contract, PlanStudy } from '@/api/client';
 import { flatten } from '@/commands/actions';
 import { groundOf } from '@/model/basis';
@@ -29,7 +30,7 @@ import { NoiseCurve } from './NoiseCurve';
 import { PlanCurve } from './PlanCurve';
 import { PlanForm } from './PlanForm';
 import { SampleRow } from './SampleRow';
-import { begin, edit, freeName, isChanged, open, reload, remove, save, shift, take, useEditor } from './state';
+import { begin, edit, freeName, isChanged, open, PLANS, reload, remove, save, shift, take, useEditor } from './state';
 import { Tryout } from './Tryout';
 import { useStudy } from './useStudy';
 import { WORDS } from './words';
@@ -170,9 +171,11 @@ function Defaults({ id }: { id: number }) {
     const contracts = useChoices((choices) => choices.contracts);
     const entry = useSettings((settings) => settings.entry);
     const turn = (code: string) => {
-        const { plan, ...rest } = entry.contracts[code] ?? {};
-        const own = plan === id ? rest : { ...rest, plan: id };
-        saveSettings('entry', { ...entry, contracts: { ...entry.contracts, [code]: own } }).catch((error: Error) => say(error.message));
+        const make = (now: typeof entry) => {
+            const { plan, ...rest } = now.contracts[code] ?? {};
+            return { ...now, contracts: { ...now.contracts, [code]: plan === id ? rest : { ...rest, plan: id } } };
+        };
+        void saveSettings('entry', make).then((fault) => fault !== '' && say(fault));
     };
     return (
         <Group legend="Default plan for" look="ruled" className="mt-8 flex flex-wrap gap-x-10 gap-y-4" data-part="defaults">
@@ -238,6 +241,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
     const { study, fault, isPlan } = useStudy();
     const sampled = contracts.find(({ code }) => code === editor.sample.contract) ?? contract;
     const changed = isChanged(editor);
+    const isSaving = useIsChanging(PLANS);
     useLeaving();
 
     useEffect(() => {
@@ -311,7 +315,7 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                 </section>
                 <aside className={`${SIDE} border-l text-usual`}>
                     <p className={ROW}>
-                        <Button tone="strong" disabled={!changed || !isPlan} data-name="save-plan" onClick={() => void save()}>
+                        <Button tone="strong" disabled={!changed || !isPlan || isSaving} data-name="save-plan" onClick={() => void save()}>
                             {editor.id === null ? WORDS.saveAsNew : 'Save'}
                         </Button>
                         <Button

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
-import { call, type ExitPlan, list, Problem } from '@/api/client';
+import { change } from '@/api/change';
+import { call, type ExitPlan, list } from '@/api/client';
 import { useChoices } from '@/model/choices';
 import { FRESH, type PlanDocument, type Scope } from './document';
 
@@ -45,17 +46,13 @@ export function open(stored: ExitPlan): void {
     useEditor.setState({ id: stored.id, version: stored.version, plan, saved: JSON.stringify(plan), scope: 'plan', fault: '' });
 }
 
+export const PLANS = 'exit-plans';
+
 /** Tries what the server may refuse; says what it had against it. */
 async function attempt(what: () => Promise<void>): Promise<string> {
-    try {
-        await what();
-        useEditor.setState({ fault: '' });
-        return '';
-    } catch (error) {
-        if (!(error instanceof Problem)) throw error;
-        useEditor.setState({ fault: error.message });
-        return error.message;
-    }
+    const fault = await change(PLANS, what);
+    useEditor.setState({ fault });
+    return fault;
 }
 
 /** The plans as they are now: another page or program may have changed them. */

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { type Account, call, Problem } from '@/api/client';
+import { change } from '@/api/change';
+import { type Account, call } from '@/api/client';
 import { accountAddress } from '@/model/accountShown';
 import { useChoices } from '@/model/choices';
 import { typedNumber } from '@/model/typedNumber';
@@ -13,18 +14,9 @@ import { TextField } from '@/ui/TextField';
 import { Page } from './Page';
 import { WORDS } from './words';
 
-const show = (id: number): void => location.assign(accountAddress(id));
+const ACCOUNTS = 'accounts';
 
-/** What the server had against it, empty where nothing. */
-async function saying(change: () => Promise<unknown>): Promise<string> {
-    try {
-        await change();
-        return '';
-    } catch (error) {
-        if (error instanceof Problem) return error.message;
-        throw error;
-    }
-}
+const show = (id: number): void => location.assign(accountAddress(id));
 
 const put = (account: Account): void =>
     useChoices.setState(({ accounts, account: shown }) => ({
@@ -62,7 +54,7 @@ interface Opening {
 
 function OpenForm({ tell }: Told) {
     const shown = useChoices((choices) => choices.account);
-    const { register, handleSubmit } = useForm<Opening>({
+    const { register, handleSubmit, formState } = useForm<Opening>({
         defaultValues: { name: '', currency: shown?.currency ?? 'EUR', balance: '25000.00', loss: '' },
     });
     const open = async ({ name, currency, balance, loss }: Opening) => {
@@ -70,7 +62,7 @@ function OpenForm({ tell }: Told) {
         const rates = currency === shown?.currency ? shown.rates : {};
         const daily = loss.trim() === '' ? {} : { daily_loss: typedNumber(loss) };
         tell(
-            await saying(async () =>
+            await change(ACCOUNTS, async () =>
                 show((await call<Account>('POST', 'accounts', { name, currency, balance: typedNumber(balance), rates, ...daily })).id),
             ),
         );
@@ -99,7 +91,7 @@ function OpenForm({ tell }: Told) {
                     {...register('loss')}
                 />
             </label>
-            <Button type="submit" data-name="open-account">
+            <Button type="submit" data-name="open-account" disabled={formState.isSubmitting || formState.isSubmitSuccessful}>
                 Open the account
             </Button>
         </form>
@@ -120,7 +112,7 @@ function One({ account, tell }: { account: Account } & Told) {
                     label: `Reset ${account.name}`,
                     name: 'reset-account',
                     act: () =>
-                        void saying(async () =>
+                        void change(ACCOUNTS, async () =>
                             show((await call<Account>('POST', `accounts/${account.id}/reset`, { balance: typedNumber(balance) })).id),
                         ).then(tell),
                 },
@@ -135,7 +127,8 @@ function One({ account, tell }: { account: Account } & Told) {
                 {
                     label: `Close ${account.name}`,
                     name: 'close-account',
-                    act: () => void saying(async () => put(await call<Account>('POST', `accounts/${account.id}/close`, {}))).then(tell),
+                    act: () =>
+                        void change(ACCOUNTS, async () => put(await call<Account>('POST', `accounts/${account.id}/close`, {}))).then(tell),
                 },
             ],
         });
@@ -196,7 +189,7 @@ function Rates({ account, tell }: { account: Account } & Told) {
     const { register, handleSubmit, formState } = useForm<Record<string, string>>({ values: account.rates as Record<string, string> });
     const save = async (typed: Record<string, string>) => {
         const rates = Object.fromEntries(Object.entries(typed).filter(([, rate]) => (rate ?? '').trim() !== ''));
-        tell(await saying(async () => put(await call<Account>('PUT', `accounts/${account.id}/rates`, { rates }))));
+        tell(await change(ACCOUNTS, async () => put(await call<Account>('PUT', `accounts/${account.id}/rates`, { rates }))));
     };
     const isOpen = Object.values(positions).some((position) => position.quantity !== 0);
     return (

@@ -1,8 +1,7 @@
 import { useState } from 'react';
 import { useChoices } from '@/model/choices';
 import { comboOf, showKey } from '@/model/keymap';
-import { type Settings, STEP_WORDS, type Step, type Tile, useSettings } from '@/model/settings';
-import { trySaving } from '@/model/settingsSheetState';
+import { type Settings, STEP_WORDS, type Step, saveSettings, type Tile, useSettings } from '@/model/settings';
 import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
@@ -29,13 +28,14 @@ export function ActionKeysPage() {
     const document = useSettings((settings) => settings['action-keys']);
     const [at, setAt] = useState(0);
     const [fault, setFault] = useState('');
-    const save = async (tiles: Tile[]) => {
-        const wrong = await trySaving('action-keys', { ...document, tiles });
+    const save = async (make: (tiles: Tile[]) => Tile[]) => {
+        const wrong = await saveSettings('action-keys', (now) => ({ ...now, tiles: make(now.tiles) }));
         setFault(wrong);
         return wrong === '';
     };
     const tile = document.tiles[at];
-    const change = (part: Partial<Tile>) => tile && void save(document.tiles.map((other, n) => (n === at ? { ...other, ...part } : other)));
+    const change = (part: Partial<Tile>) =>
+        tile && void save((tiles) => tiles.map((other, n) => (n === at ? { ...other, ...part } : other)));
     return (
         <Page>
             <Fault words={fault} />
@@ -49,7 +49,7 @@ export function ActionKeysPage() {
                     tone="choice"
                     data-action="add-tile"
                     onClick={async () => {
-                        if (await save([...document.tiles, { name: `Tile ${document.tiles.length + 1}`, key: null, steps: [ORDER] }]))
+                        if (await save((tiles) => [...tiles, { name: `Tile ${tiles.length + 1}`, key: null, steps: [ORDER] }]))
                             setAt(document.tiles.length);
                     }}
                 >
@@ -61,14 +61,14 @@ export function ActionKeysPage() {
                     key={`${at} ${tile.name}`}
                     tile={tile}
                     change={change}
-                    remove={() => void save(document.tiles.filter((_, n) => n !== at))}
+                    remove={() => void save((tiles) => tiles.filter((_, n) => n !== at))}
                 />
             )}
             <FileRow
                 what="action keys"
                 name="lotrik-action-keys"
                 document={document}
-                take={(taken) => trySaving('action-keys', taken as Settings['action-keys'])}
+                take={(taken) => saveSettings('action-keys', () => taken as Settings['action-keys'])}
             />
         </Page>
     );

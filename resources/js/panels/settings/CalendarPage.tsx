@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { type Calendar, call, Problem } from '@/api/client';
+import { change } from '@/api/change';
+import { type Calendar, call } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useChoices } from '@/model/choices';
 import { Button } from '@/ui/Button';
@@ -26,19 +27,12 @@ export function CalendarPage() {
         queryFn: () => call<Calendar>('GET', `calendar?account=${account}`),
         enabled: account !== undefined,
     });
-    /** Gives back what the server had against it. */
-    const saying = async (change: () => Promise<unknown>): Promise<string> => {
-        try {
-            await change();
+    const send = (method: 'POST' | 'PUT', path: string, body: object): Promise<string> =>
+        change(KEY, async () => {
+            await call(method, `${path}?account=${account}`, body);
             await queries.invalidateQueries({ queryKey: [KEY] });
-            return '';
-        } catch (refused) {
-            if (refused instanceof Problem) return refused.message;
-            throw refused;
-        }
-    };
-    const shorten = (to: number) =>
-        void saying(() => call('POST', `practice/${code}?account=${account}`, { closes_in: to })).then(setFault);
+        });
+    const shorten = (to: number) => void send('POST', `practice/${code}`, { closes_in: to }).then(setFault);
     if (error) return <Fault words={error.message} />;
     if (!data) return null;
     const { calendar, contracts } = data;
@@ -50,7 +44,7 @@ export function CalendarPage() {
                     what="calendar"
                     name="calendar"
                     document={calendar}
-                    take={(document) => saying(() => call('PUT', `calendar?account=${account}`, document as object))}
+                    take={(document) => send('PUT', 'calendar', document as object)}
                 />
             </div>
             <p className="text-small text-soft">{WORDS.calendarMeans}</p>

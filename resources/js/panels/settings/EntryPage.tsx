@@ -1,8 +1,7 @@
 import { useState } from 'react';
 import { QUICK_NAMES } from '@/commands/quick';
 import { useChoices } from '@/model/choices';
-import { type ContractEntry, lotsRow, useSettings } from '@/model/settings';
-import { trySaving } from '@/model/settingsSheetState';
+import { type ContractEntry, lotsRow, saveSettings, useSettings } from '@/model/settings';
 import { Button } from '@/ui/Button';
 import { Checkbox } from '@/ui/Checkbox';
 import { Fault } from '@/ui/Fault';
@@ -30,11 +29,15 @@ export function EntryPage() {
     const [row, setRow] = useState(entry.lots_row.join(' '));
     const [ownRow, setOwnRow] = useState(lotsRow(settings, code).join(' '));
     const [fault, setFault] = useState('');
-    const save = async (part: Partial<typeof entry>) => setFault(await trySaving('entry', { ...entry, ...part }));
-    const saveOwn = (part: ContractEntry) => save({ contracts: { ...entry.contracts, [code]: { ...own, ...part } } });
+    const put = async (make: (now: typeof entry) => typeof entry) => setFault(await saveSettings('entry', make));
+    const save = (part: Partial<typeof entry>) => put((now) => ({ ...now, ...part }));
+    const saveOwn = (part: ContractEntry) =>
+        put((now) => ({ ...now, contracts: { ...now.contracts, [code]: { ...now.contracts[code], ...part } } }));
     const move = (name: string, to: number) => {
-        const rest = entry.quick_row.filter((other) => other !== name);
-        void save({ quick_row: [...rest.slice(0, to), name, ...rest.slice(to)] });
+        void put((now) => {
+            const rest = now.quick_row.filter((other) => other !== name);
+            return { ...now, quick_row: [...rest.slice(0, to), name, ...rest.slice(to)] };
+        });
     };
     return (
         <Page>

@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import { ACTIONS, comboOf, showKey } from '@/model/keymap';
-import { type Settings, useSettings } from '@/model/settings';
-import { trySaving } from '@/model/settingsSheetState';
+import { type Settings, saveSettings, useSettings } from '@/model/settings';
 import { Button } from '@/ui/Button';
 import { Fault } from '@/ui/Fault';
 import { FileRow } from '@/ui/FileRow';
@@ -17,7 +16,7 @@ export function KeysPage() {
     const change = async (id: string, key: string) => {
         setWaiting(null);
         const save = async (keys: Record<string, string>) =>
-            setFault(await trySaving('keys', { ...document, keys: { ...document.keys, ...keys } }));
+            setFault(await saveSettings('keys', (now) => ({ ...now, keys: { ...now.keys, ...keys } })));
         const other = ACTIONS.find((action) => action.id !== id && document.keys[action.id] === key);
         if (!other) return save({ [id]: key });
         ask({
@@ -55,7 +54,12 @@ export function KeysPage() {
                     </div>
                 ))}
             </dl>
-            <FileRow name="lotrik-keys" what="keys" document={document} take={(taken) => trySaving('keys', taken as Settings['keys'])} />
+            <FileRow
+                name="lotrik-keys"
+                what="keys"
+                document={document}
+                take={(taken) => saveSettings('keys', () => taken as Settings['keys'])}
+            />
         </Page>
     );
 }

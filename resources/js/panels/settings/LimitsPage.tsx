@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { type FieldPath, type UseFormReturn, useFieldArray, useForm } from 'react-hook-form';
-import { type Account, call, type Limits, type LimitsDocument, Problem } from '@/api/client';
+import { change } from '@/api/change';
+import { type Account, call, type Limits, type LimitsDocument } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useChoices } from '@/model/choices';
 import { Button } from '@/ui/Button';
@@ -30,11 +31,13 @@ const DAYS: [days: string, words: string][] = [
     [ON_A_DATE, 'on'],
 ];
 
+const LIMITS = 'limits';
+
 /** What the account that is shown allows its trader. PHP reads it, and says what is wrong with it. */
 export function LimitsPage() {
     const account = useChoices((choices) => choices.account);
     const { data, error } = useQuery({
-        queryKey: ['limits', account?.id],
+        queryKey: [LIMITS, account?.id],
         queryFn: () => call<Limits>('GET', `accounts/${account?.id}/limits`),
         enabled: account !== null,
     });
@@ -53,15 +56,10 @@ function LimitsSet({ account, limits }: { account: Account; limits: Limits }) {
     // What is typed while an answer is under way is not overwritten by it.
     const form = useForm<LimitsFields>({ values: limitsFields(wished), resetOptions: { keepDirtyValues: true } });
     const [fault, setFault] = useState('');
-    const send = async (document: unknown): Promise<string> => {
-        try {
-            queries.setQueryData(['limits', account.id], await call<Limits>('PUT', `accounts/${account.id}/limits`, document));
-            return '';
-        } catch (refusal) {
-            if (refusal instanceof Problem) return refusal.message;
-            throw refusal;
-        }
-    };
+    const send = (document: unknown): Promise<string> =>
+        change(LIMITS, async () =>
+            queries.setQueryData([LIMITS, account.id], await call<Limits>('PUT', `accounts/${account.id}/limits`, document)),
+        );
     const { code } = useChoices.getState();
     return (
         <Page name="limits">
@@ -72,7 +70,7 @@ function LimitsSet({ account, limits }: { account: Account; limits: Limits }) {
                 onSubmit={form.handleSubmit(async (fields) => setFault(await send(limitsDocument(fields))))}
             >
                 <p className="sticky top-0 z-line flex items-center gap-10 bg-raised py-4">
-                    <Button type="submit" data-name="save-limits" disabled={!form.formState.isDirty}>
+                    <Button type="submit" data-name="save-limits" disabled={!form.formState.isDirty || form.formState.isSubmitting}>
                         Set limits
                     </Button>
                     <span className="text-soft">{WORDS.tightensAtOnce(moment(limits.day_ends))}</span>
@@ -133,15 +131,10 @@ function askToLift(account: Account, setFault: (words: string) => void): void {
             {
                 label: 'Lift it',
                 name: 'lift-it',
-                act: async () => {
-                    try {
-                        queries.setQueryData(['limits', account.id], await call<Limits>('POST', `accounts/${account.id}/lift`, {}));
-                        setFault('');
-                    } catch (refusal) {
-                        if (!(refusal instanceof Problem)) throw refusal;
-                        setFault(refusal.message);
-                    }
-                },
+                act: () =>
+                    void change(LIMITS, async () =>
+                        queries.setQueryData([LIMITS, account.id], await call<Limits>('POST', `accounts/${account.id}/lift`, {})),
+                    ).then(setFault),
             },
         ],
     });
