@@ -45,12 +45,12 @@ final class PageWritingTest extends TestCase
         }
         $written = PageModule::run(
             'model/prices.ts',
-            'for (const v of data) console.log(JSON.stringify([page.price(v.contract, v.tick), page.writePrice(v.contract, v.tick), page.writeMoney(page.pnlAt(v.pnl, v.tick), v.pnl.scale, v.minor), page.writeExact(v.exact, v.minor), ...["money", "ticks", "percent"].map((unit) => page.writePnl(v.lines, unit, v.tick, v.minor))]));',
+            'for (const v of data) console.log(JSON.stringify([page.price(v.contract, v.tick), page.writePrice(v.contract, v.tick), page.writeMoney(page.pnlAt(v.pnl, v.tick), v.pnl.scale, v.minor), page.writeExact(v.exact, v.minor), ...["money", "ticks", "percent"].map((unit) => page.writePnl(v.lines, unit, v.tick, v.minor)), page.tickOf(v.contract, v.price)]));',
             $vectors,
         );
         foreach ($vectors as $i => $vector) {
             self::assertSame(
-                [$vector['price'], $vector['shown'], $vector['money'], $vector['money'], $vector['money'], $vector['ticks'], $vector['percent']],
+                [$vector['price'], $vector['shown'], $vector['money'], $vector['money'], $vector['money'], $vector['ticks'], $vector['percent'], $vector['tick']],
                 $written[$i],
                 json_encode($vector, JSON_UNESCAPED_UNICODE) ?: '',
             );

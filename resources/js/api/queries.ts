@@ -1,5 +1,5 @@
-import { QueryClient, useQuery } from '@tanstack/react-query';
-import { type Curve, call, type Noise } from './client';
+import { QueryClient, queryOptions, useQuery } from '@tanstack/react-query';
+import { type Account, type Curve, call, list, type Noise } from './client';
 
 /**
  * What is asked of the server and not streamed. Each answer is asked for anew when it is looked at: a market has gone on
@@ -10,6 +10,22 @@ export const queries = new QueryClient({
         queries: { retry: false, refetchOnWindowFocus: false, networkMode: 'always', gcTime: 60_000, structuralSharing: false },
     },
 });
+
+/** Another page may have opened or closed one: it is known within so long, ms. */
+const ACCOUNTS_MS = 60_000;
+
+export const ACCOUNTS = queryOptions({
+    queryKey: ['accounts'],
+    queryFn: ({ signal }) => list<Account>('accounts', signal),
+    staleTime: ACCOUNTS_MS,
+});
+
+/** The accounts that the user may look at. */
+export const useAccounts = (): readonly Account[] => useQuery(ACCOUNTS).data ?? [];
+
+/** One of them as the server has it now. */
+export const putAccount = (account: Account): void =>
+    void queries.setQueryData(ACCOUNTS.queryKey, (known) => known?.map((one) => (one.id === account.id ? account : one)));
 
 interface Wanted {
     /** null asks nothing */

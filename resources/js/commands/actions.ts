@@ -2,14 +2,16 @@ import { type CancelAnswer, type FlattenAnswer, type Order, type Orders, Problem
 import type { Ground, OrderBody } from '@/model/basis';
 import { keyFor, showKey } from '@/model/keymap';
 import { dropPendingFor } from '@/model/pending';
-import { countLots } from '@/model/prices';
+import { countLots, tickOf } from '@/model/prices';
 import { useSettings } from '@/model/settings';
 import { whyNoLots } from '@/model/sizing';
 import { thisOrderSent } from '@/model/thisOrder';
+import { contractOf } from '@/model/writing';
 import { STALE_AFTER_MS } from '@/stream/feed';
 
 import { deskNow, say, silence } from '@/stream/store';
 import { ask } from '@/ui/question';
+import { begins, isGivenUp, type Standing, useBeingSent, wasDone, wasRefused } from './beingSent';
 import { type Command, deliver, freeze } from './command';
 import { WORDS } from './words';
 
@@ -18,14 +20,17 @@ const ASKED = ['would-unprotect', 'would-trade', 'would-open'];
 
 /** Sends a command; a refusal is said in its own words. */
 async function answered<T>(command: Command, done?: (answer: T) => string): Promise<T | null> {
+    if (command.at) begins(command.id, command.at);
     try {
         const answer = await deliver<T>(command);
+        wasDone(command.id, answer);
         const words = answer === null ? '' : done?.(answer);
         if (words) say(words, 'done');
         return answer;
     } catch (error) {
-        if (!(error instanceof Problem)) throw error;
-        if (ASKED.includes(error.code)) throw error;
+        const isAsked = !(error instanceof Problem) || ASKED.includes(error.code);
+        wasRefused(command.id, isAsked ? '' : error.message);
+        if (isAsked) throw error;
         say(error.message);
         return null;
     }
@@ -85,10 +90,28 @@ function confirmed(lots: number, words: string): Promise<boolean> {
     );
 }
 
-/** Whatever opens is sent here: on a live picture, and many lots once they have been confirmed. null where it was not sent. */
-async function open<T>(command: Command, lots: number): Promise<T | null> {
+/**
+ * Whatever opens is sent here: on a live picture, and many lots once they have been confirmed. null where it was not sent.
+ *
+ * @param takeBack what to do with it where it was given up on the way and had arrived
+ */
+async function open<T>(command: Command, lots: number, takeBack?: (sent: T) => void): Promise<T | null> {
     if (!hears() || !(await confirmed(lots, command.words)) || !hears()) return null;
-    return answered<T>(command);
+    let isUnwanted = false;
+    const stop = useBeingSent.subscribe(() => {
+        isUnwanted ||= isGivenUp(command.id);
+    });
+    const sent = await answered<T>(command).finally(stop);
+    if (isUnwanted && sent !== null) takeBack?.(sent);
+    return sent;
+}
+
+/** Where an order stands while it is on its way; nowhere where it has no price. */
+function standing({ contract: code, side, kind, quantity, price, trigger }: OrderBody): Standing | undefined {
+    const contract = contractOf(code);
+    const level = kind === 'limit' ? price : trigger;
+    if (!contract || level === undefined) return undefined;
+    return { does: 'place', contract: code, side, tick: tickOf(contract, level), lots: quantity, order: null };
 }
 
 /** An order in a few words, as a button would call it. */
@@ -105,8 +128,9 @@ export async function place(body: OrderBody, id?: string): Promise<Order | null>
         say(WORDS.notSent(whyNoLots()));
         return null;
     }
-    const command = freeze({ account: body.account, method: 'POST', path: 'orders', body, words: wordsOf(body), opens: true }, id);
-    const sent = await open<Order>(command, body.quantity);
+    const at = standing(body);
+    const command = freeze({ account: body.account, method: 'POST', path: 'orders', body, words: wordsOf(body), opens: true, at }, id);
+    const sent = await open<Order>(command, body.quantity, (order) => void cancel(order));
     if (sent) placed.set(body.contract, { body, level: sent.level });
     // What was different was for this order only; a refused one keeps it.
     if (sent && body.this_order) thisOrderSent(body.this_order);
@@ -137,7 +161,20 @@ export interface OrderChange {
 export async function change(order: Order, asked: OrderChange, through = order.role !== 'entry'): Promise<void> {
     const refuseIf = [...(through ? [] : ['would_trade']), ...(isFresh() ? [] : ['would_open'])];
     const body = { ...asked, ...(refuseIf.length > 0 && { refuse_if: refuseIf }) };
-    const command = freeze({ ...onOrder(order, 'PATCH', 'Change', body), opens: order.role === 'entry' });
+    const contract = contractOf(order.contract);
+    const level = asked.trigger ?? asked.price;
+    const at: Standing | undefined =
+        contract && level !== undefined
+            ? {
+                  does: 'move',
+                  contract: order.contract,
+                  side: order.side,
+                  tick: tickOf(contract, level),
+                  lots: order.leaves,
+                  order: order.id,
+              }
+            : undefined;
+    const command = freeze({ ...onOrder(order, 'PATCH', 'Change', body), opens: order.role === 'entry', at });
     const raised = (asked.quantity ?? 0) > order.quantity ? (asked.quantity ?? 0) - order.filled : 0;
     if (!(await confirmed(raised, command.words))) return;
     try {
@@ -358,7 +395,10 @@ export async function placePair(bodies: readonly [OrderBody, OrderBody], id?: st
 
 /** Cancels one order, and with `tied` the one that it is tied to. Taking a stop off is asked about first: the caller catches `would-unprotect`. */
 export async function cancel(order: Order, { leaveUnprotected = false, tied = false } = {}): Promise<void> {
-    await answered(onOrder(order, 'DELETE', 'Cancel', { leave_unprotected: leaveUnprotected, tied }));
+    const command = onOrder(order, 'DELETE', 'Cancel', { leave_unprotected: leaveUnprotected, tied });
+    const { id, contract, side, level, leaves } = order;
+    const at: Standing | undefined = level === null ? undefined : { does: 'cancel', contract, side, tick: level, lots: leaves, order: id };
+    await answered(freeze({ ...command, at }));
 }
 
 /** One step of an action key as it goes out. */

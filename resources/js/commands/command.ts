@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import { call, Problem, type RecallAnswer } from '@/api/client';
 import { say } from '@/stream/store';
 import { createKept } from '@/ui/kept';
+import { isGivenUp, type Standing } from './beingSent';
 import { WORDS } from './words';
 
 /**
@@ -19,6 +20,8 @@ export interface Command {
     readonly words: string;
     /** it can add to a position: sent late it would be another order than the one that was meant */
     readonly opens: boolean;
+    /** where it is drawn while it is under way */
+    readonly at?: Standing;
 }
 
 /** What comes later than this after the press are not the prices that the hand meant, ms. */
@@ -106,6 +109,8 @@ export async function deliver<T>(command: Command): Promise<T> {
                     if (!isLost) throw error;
                     break;
                 }
+                // Nobody wants it any more: whether it has arrived is still to be known.
+                if (isLost && isGivenUp(command.id)) break;
             }
             checks(command);
             await pause(tries);

@@ -53,6 +53,8 @@ export function chosenDraft(): Draft | undefined {
 /** Drafts whose order has been sent and not answered, and as which command: Enter pressed twice sends one. */
 const underWay = new Map<number, string>();
 
+export const sentAs = (draft: number): string | undefined => underWay.get(draft);
+
 /** As they stand, for a page that is loaded anew in this tab. */
 const useKeptDrafts = createKept('drafts', { list: z.array(draftShape) }, { list: [] as z.infer<typeof draftShape>[] }, 'tab');
 

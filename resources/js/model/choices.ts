@@ -6,8 +6,6 @@ import { useSettings } from './settings';
 
 interface Choices {
     account: Account | null;
-    /** the user's own, of which one is shown */
-    accounts: Account[];
     contracts: Contract[];
     plans: ExitPlan[];
     code: string;
@@ -26,7 +24,6 @@ const FIRST_LOTS = 2;
 /** What the trader has chosen. Choosing a plan never changes the lots; choosing lots never changes the plan. */
 export const useChoices = create<Choices>(() => ({
     account: null,
-    accounts: [],
     contracts: [],
     plans: [],
     code: '',

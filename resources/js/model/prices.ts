@@ -26,6 +26,13 @@ export function price(contract: Scaled, tick: number): string {
     return scaled(tick * tickUnits(contract), contract.price_scale);
 }
 
+/** The tick of a price as data, which lies on the grid. */
+export function tickOf(contract: Scaled, price: string): number {
+    const [whole = '0', part = ''] = price.replace('-', '').split('.');
+    const units = Number(whole + part.padEnd(contract.price_scale, '0').slice(0, contract.price_scale));
+    return Math.round((price.startsWith('-') ? -units : units) / tickUnits(contract));
+}
+
 /** The price for the eye: in decimals, or in 32nds with their halves and quarters. */
 export function writePrice(contract: Scaled, tick: number): string {
     if ('decimals' in contract.display) {

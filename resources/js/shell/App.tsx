@@ -12,6 +12,7 @@ import {
     type Position,
     Problem,
 } from '@/api/client';
+import { ACCOUNTS, queries } from '@/api/queries';
 import { recallKept } from '@/commands/command';
 import { openDrafts } from '@/commands/drafts';
 import { watchLevels } from '@/commands/levels';
@@ -87,7 +88,7 @@ export function App() {
         let ended = false;
         const open = async () => {
             const [accounts, contracts, plans] = await Promise.all([
-                list<Account>('accounts'),
+                queries.fetchQuery({ ...ACCOUNTS, staleTime: 0 }),
                 list<Contract>('contracts'),
                 list<ExitPlan>('exit-plans'),
                 loadSettings(),
@@ -95,7 +96,7 @@ export function App() {
             const shown = accountShown(accounts);
             if (ended) return;
             if (!shown) throw new Error(WORDS.noAccount);
-            useChoices.setState({ account: shown, accounts, contracts, plans });
+            useChoices.setState({ account: shown, contracts, plans });
             chooseContract(contracts[0]?.code ?? '');
             openLadders();
             showPosition(await list<Position>(`positions?account=${shown.id}`));

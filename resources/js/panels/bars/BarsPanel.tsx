@@ -1,7 +1,6 @@
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react';
 import type { Bars, Contract } from '@/api/client';
 import { chooseOrder } from '@/commands/chosen';
-import { dropDraft } from '@/commands/drafts';
 import { levelWords, useLevels } from '@/commands/levels';
 import { useMark } from '@/commands/useMark';
 import { usePlacing } from '@/commands/usePlacing';
@@ -18,6 +17,7 @@ import { useChips } from '@/panels/chips/chips';
 import { Note } from '@/panels/chips/Note';
 import { dragNote } from '@/panels/chips/rungNotes';
 import { TouchMenu } from '@/panels/chips/TouchMenu';
+import { takeAway } from '@/panels/chips/takeAway';
 import { useDrag } from '@/panels/chips/useDrag';
 import { useTouch } from '@/panels/chips/useTouch';
 import { useDesk, useWatched } from '@/stream/store';
@@ -166,7 +166,7 @@ export function BarsPanel({ contract, onCancel, pin, own }: Props) {
     const under = at !== null && pointer !== null && pointer.x < room.width ? barAt(bars, field, pointer.x) : null;
     const open = position && position.quantity !== 0 ? position : null;
     const isIn = (tick: number) => tick >= field.low && tick <= field.high;
-    const cancel = (chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id));
+    const cancel = (chip: ChipData) => takeAway(chip, onCancel);
     const release = useRelease();
     const touch = useTouch({
         code,

@@ -12,8 +12,8 @@ export interface ChipData {
     /** still to fill, and the order's whole size */
     lots: number;
     of: number;
-    /** `wanted`: where the chosen order would stand once its change is sent */
-    role: Order['role'] | 'draft' | 'wanted';
+    /** `wanted`: where the chosen order would stand once its change is sent; `sending`: a command that is on its way */
+    role: Order['role'] | 'draft' | 'wanted' | 'sending';
     words: string;
     /** what the words leave out: whose it is, whose hand moves it, what it is tied to */
     more: string;
@@ -23,6 +23,8 @@ export interface ChipData {
     ahead: number | null;
     /** a command is under way; or it is the one that keys and wheel act on */
     mark: 'pending' | 'chosen' | '';
+    /** of what is on its way */
+    command?: string;
 }
 
 export interface ChipHandlers {
@@ -45,6 +47,8 @@ const CROSS =
 /** One order or draft in its lane. A press on it places nothing; it can be dragged, and its cross takes it away. */
 export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
     const isDraft = chip.role === 'draft';
+    /** it stands there, and can be taken hold of */
+    const isHeld = chip.role !== 'wanted' && chip.role !== 'sending';
     const lots = chip.lots === chip.of ? chip.lots : `${chip.lots}/${chip.of}`;
     return (
         <span
@@ -52,19 +56,19 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
                 CHIP,
                 PURPOSE[chip.role],
                 'max-w-1/2',
-                chip.role !== 'wanted' && 'cursor-grab',
+                isHeld && 'cursor-grab',
                 narrow && 'pr-4! pl-4!',
                 chip.mark === 'pending' && 'opacity-70',
             )}
             data-part="chip"
             data-chosen={chip.mark === 'chosen' || undefined}
             data-narrow={narrow || undefined}
-            {...(isDraft ? { 'data-draft': chip.id } : chip.role === 'wanted' ? {} : { 'data-order': chip.id })}
+            {...(isDraft ? { 'data-draft': chip.id } : isHeld ? { 'data-order': chip.id } : {})}
             data-role={chip.role}
             title={`${chip.lots} ${chip.words}${chip.more === '' ? '' : ` · ${chip.more}`}${chip.ahead === null ? '' : WORDS.ahead(chip.ahead)}${chip.lots === chip.of ? '' : WORDS.filled(chip.of - chip.lots, chip.of)}${narrow && chip.role === 'stop' ? WORDS.dragsAll : ''}`}
             onPointerDown={(event) => {
                 event.stopPropagation();
-                if (event.button === 0 && chip.role !== 'wanted' && !(event.target as Element).closest('button')) onGrab(chip, event);
+                if (event.button === 0 && isHeld && !(event.target as Element).closest('button')) onGrab(chip, event);
             }}
         >
             <b>{lots}</b>
@@ -95,12 +99,12 @@ export function Chip({ chip, narrow, onGrab, onCancel }: Props) {
                             Send
                         </button>
                     )}
-                    {chip.role !== 'wanted' && (
+                    {(isHeld || chip.command !== undefined) && (
                         <button
                             type="button"
                             tabIndex={-1}
                             className={clsx(ACT, !isDraft && CROSS)}
-                            aria-label={isDraft ? 'Drop the draft' : WORDS.cancelOrder(chip.id)}
+                            aria-label={isDraft ? 'Drop the draft' : isHeld ? WORDS.cancelOrder(chip.id) : WORDS.giveUp}
                             onClick={() => onCancel(chip)}
                         >
                             ×

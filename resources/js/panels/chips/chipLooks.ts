@@ -14,6 +14,7 @@ export const PURPOSE = {
     stop: `border-exit border-l-4 border-l-ink bg-exit text-raised ${TIGHT}`,
     target: `border-exit bg-raised text-exit ${TIGHT}`,
     draft: 'border-dashed border-ink bg-raised text-ink',
+    sending: `cursor-default border-x-3 border-ink bg-raised text-ink ${TIGHT}`,
     wanted: `cursor-default border-dotted border-ink bg-raised pr-6! text-ink ${TIGHT}`,
 };
 

@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
+import { isTold, useBeingSent } from '@/commands/beingSent';
 import { isChanging, useChosen } from '@/commands/chosen';
-import { useDrafts } from '@/commands/drafts';
+import { sentAs, useDrafts } from '@/commands/drafts';
 import { useDesk } from '@/stream/store';
 import type { ChipData } from './Chip';
 import { WORDS } from './words';
@@ -11,6 +12,7 @@ export function useChips(code: string): Map<string, string> {
     const drafts = useDrafts((state) => state.list);
     const draft = useDrafts((state) => state.chosen);
     const chosen = useChosen();
+    const sending = useBeingSent((state) => state.list);
     return useMemo(() => {
         const byRung = new Map<string, ChipData[]>();
         const add = (side: string, tick: number, chip: ChipData) => {
@@ -28,7 +30,12 @@ export function useChips(code: string): Map<string, string> {
                 more: `${order.why}${order.counts_from === null ? '' : WORDS.countedFrom(order.counts_from)}${order.steering === 'hand' ? ', manual' : ''}${order.wished ? WORDS.cancelledWhenAnswered : ''}`,
                 byHand: order.steering === 'hand',
                 ahead: order.ahead,
-                mark: order.state.startsWith('pending') ? 'pending' : order.id === chosen.id ? 'chosen' : '',
+                mark:
+                    order.state.startsWith('pending') || sending.some((sent) => sent.refusal === '' && sent.order === order.id)
+                        ? 'pending'
+                        : order.id === chosen.id
+                          ? 'chosen'
+                          : '',
             };
             add(order.side, order.level, chip);
             if (order.id === chosen.id && isChanging(chosen)) {
@@ -47,7 +54,8 @@ export function useChips(code: string): Map<string, string> {
             }
         }
         for (const one of drafts) {
-            if (one.contract !== code) continue;
+            // One that is on its way stands there as that.
+            if (one.contract !== code || sending.some((sent) => sent.refusal === '' && sent.id === sentAs(one.id))) continue;
             add(one.side, one.tick, {
                 id: one.id,
                 lots: one.lots,
@@ -60,6 +68,21 @@ export function useChips(code: string): Map<string, string> {
                 mark: one.id === draft ? 'chosen' : '',
             });
         }
+        for (const sent of sending) {
+            if (sent.contract !== code || (sent.does === 'cancel' && sent.refusal === '') || isTold(sent, orders)) continue;
+            add(sent.side, sent.tick, {
+                id: sent.number,
+                lots: sent.lots,
+                of: sent.lots,
+                role: 'sending',
+                words: sent.refusal ? WORDS.notDone : sent.isGivenUp ? WORDS.givingUp : WORDS.onItsWay[sent.does],
+                more: sent.refusal,
+                byHand: false,
+                ahead: null,
+                mark: '',
+                command: sent.does === 'place' && !sent.refusal && !sent.isGivenUp ? sent.id : undefined,
+            });
+        }
         return new Map([...byRung].map(([key, list]) => [key, JSON.stringify(list)]));
-    }, [orders, drafts, draft, chosen, code]);
+    }, [orders, drafts, draft, chosen, sending, code]);
 }

@@ -3,7 +3,6 @@ import { type PointerEvent, type RefObject, useCallback, useEffect, useImperativ
 import type { Contract } from '@/api/client';
 import { setExit, wordsOf } from '@/commands/actions';
 import { useChosen } from '@/commands/chosen';
-import { dropDraft } from '@/commands/drafts';
 import { markLevel } from '@/commands/levels';
 import { useGhostWords } from '@/commands/useGhost';
 import { useMark } from '@/commands/useMark';
@@ -27,6 +26,7 @@ import type { ChipData } from '@/panels/chips/Chip';
 import { useChips } from '@/panels/chips/chips';
 import { dragNote, exitNotes, type RungNote } from '@/panels/chips/rungNotes';
 import { TouchMenu } from '@/panels/chips/TouchMenu';
+import { takeAway } from '@/panels/chips/takeAway';
 import { exitAt, useDrag } from '@/panels/chips/useDrag';
 import { useTouch } from '@/panels/chips/useTouch';
 import { HistoryHead } from '@/panels/history/HistoryHead';
@@ -154,7 +154,7 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
         if (isDrawn && performance.getEntriesByName('first-ladder').length === 0) performance.mark('first-ladder');
     }, [isDrawn]);
 
-    const cancel = useCallback((chip: ChipData) => (chip.role === 'draft' ? dropDraft(chip.id) : onCancel(chip.id)), [onCancel]);
+    const cancel = useCallback((chip: ChipData) => takeAway(chip, onCancel), [onCancel]);
     const keepGrab = useRef(grab);
     keepGrab.current = zoom === 1 ? grab : (chip) => openRung(deskNow().orders.get(chip.id)?.level ?? view.top);
     const onGrab = useCallback((chip: ChipData, event: PointerEvent<HTMLElement>) => keepGrab.current(chip, event), []);

@@ -63,7 +63,17 @@ export function Strip({ contract, words, kind, refused, waiting, over, modifiers
             data-ghost={kind}
             data-refused={refused || undefined}
         >
-            <span className="truncate">{words || rest}</span>
+            {/* A refusal is never cut: a narrow ladder has two smaller lines for it. */}
+            <span
+                className={clsx(
+                    'truncate',
+                    refused &&
+                        '@max-[560px]/slot:line-clamp-2 @max-[560px]/slot:text-tiny @max-[560px]/slot:leading-11 @max-[560px]/slot:whitespace-normal',
+                )}
+                title={refused ? words : undefined}
+            >
+                {words || rest}
+            </span>
             {modifiers && <em className={MARK}>{modifiers}</em>}
             <KeysElsewhere />
             {drafts === 2 && !modifiers && <OrderButton tone="small" label={WORDS.sendBoth} keyName={pairKey} act={sendPair} name="pair" />}

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { change } from '@/api/change';
 import { type Account, call } from '@/api/client';
+import { putAccount, useAccounts } from '@/api/queries';
 import { accountAddress } from '@/model/accountShown';
 import { useChoices } from '@/model/choices';
 import { typedNumber } from '@/model/typedNumber';
@@ -18,15 +19,14 @@ const ACCOUNTS = 'accounts';
 
 const show = (id: number): void => location.assign(accountAddress(id));
 
-const put = (account: Account): void =>
-    useChoices.setState(({ accounts, account: shown }) => ({
-        accounts: accounts.map((one) => (one.id === account.id ? account : one)),
-        account: shown?.id === account.id ? account : shown,
-    }));
+function put(account: Account): void {
+    putAccount(account);
+    if (useChoices.getState().account?.id === account.id) useChoices.setState({ account });
+}
 
 /** The practice accounts of the user: opened, closed and reset, each with its money and its rates. */
 export function AccountsPage() {
-    const accounts = useChoices((choices) => choices.accounts);
+    const accounts = useAccounts();
     const [fault, setFault] = useState('');
     return (
         <Page name="accounts">

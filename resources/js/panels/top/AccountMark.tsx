@@ -1,4 +1,5 @@
 import clsx from 'clsx';
+import { useAccounts } from '@/api/queries';
 import { useChoices } from '@/model/choices';
 
 /** In the order in which the accounts were opened, round and round; the name says it, too. */
@@ -7,7 +8,7 @@ const TONES = ['border-slate', 'border-clay', 'border-moss', 'border-sand'];
 /** The account that is traded, where a user has several: on every ladder, on the ticket and on every question. */
 export function AccountMark() {
     const account = useChoices((choices) => choices.account);
-    const accounts = useChoices((choices) => choices.accounts);
+    const accounts = useAccounts();
     if (account === null || accounts.length < 2) return null;
     const at = accounts.findIndex((one) => one.id === account.id);
     return (

@@ -1,6 +1,6 @@
 import type { Account } from '@/api/client';
+import { useAccounts } from '@/api/queries';
 import { accountAddress } from '@/model/accountShown';
-import { useChoices } from '@/model/choices';
 import { ask } from '@/ui/question';
 import { Select } from '@/ui/Select';
 import { leftBehind } from './leftBehind';
@@ -19,7 +19,7 @@ function choose(account: Account): void {
 
 /** The account that this desk trades on. Where there are several it is chosen here, by hand only: no key changes it. */
 export function AccountPicker({ account }: { account: Account }) {
-    const all = useChoices((choices) => choices.accounts);
+    const all = useAccounts();
     // Those that are closed are read from the settings.
     const accounts = all.filter((one) => !one.closed || one.id === account.id);
     if (accounts.length < 2) return <>{account.name}</>;
