@@ -20,7 +20,7 @@ final class TurnsTest extends TestCase
         };
         const until = (to) => { for (;;) { const t = timers.filter((t) => t.at <= to).sort((a, b) => a.at - b.at)[0]; if (!t) break; timers = timers.filter((o) => o !== t); now = Math.max(now, t.at); t.f(); } now = to; };
         const every = {fast: 45, other: 45, slow: 200, clock: 0};
-        const turns = new page.Turns((name) => ({every: every[name], draw: () => log.push([name, Math.round(now)])}), () => stage);
+        const turns = new page.DrawingTurns((name) => ({every: every[name], draw: () => log.push([name, Math.round(now)])}), () => stage);
         const told = () => { console.log(JSON.stringify(log)); log = []; };
         JS;
 

@@ -6,25 +6,16 @@ import {
     type IDockviewPanelHeaderProps,
     type IDockviewPanelProps,
 } from 'dockview-react';
-import { createContext, type FunctionComponent, memo, type RefObject, useContext, useEffect, useMemo, useRef } from 'react';
-import type { Account, Contract } from '@/api/client';
-import type { LadderActs } from '@/model/ladderActs';
+import { type FunctionComponent, memo, useEffect, useMemo, useRef } from 'react';
 import { closeLadder, useLadders } from '@/model/ladders';
-import { BarsPanel } from '@/panels/bars/BarsPanel';
-import { Pinned, usePinned } from '@/panels/bars/Pinned';
-import { ActionDeck } from '@/panels/deck/ActionDeck';
 import { JustSaid } from '@/panels/justSaid/JustSaid';
 import { LadderSlot } from '@/panels/ladder/LadderSlot';
-import { ContractList } from '@/panels/lists/ContractList';
-import { LevelList } from '@/panels/lists/LevelList';
-import { Fills, Journal, Positions, Working } from '@/panels/lists/scopedLists';
-import { TapeList } from '@/panels/lists/TapeList';
 import { OrderCard } from '@/panels/nextOrder/OrderCard';
 import { PositionCard } from '@/panels/position/PositionCard';
-import { RiskPanel } from '@/panels/risk/RiskPanel';
 import { useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
+import { later } from '@/ui/later';
 import { useLetters } from '@/ui/letters';
 import {
     addLadderPanel,
@@ -43,26 +34,11 @@ import { inItsWindow } from './inItsWindow';
 import { joinWindow } from './joinWindow';
 import { keepAbove } from './keepAbove';
 import { ListsTools } from './ListsTools';
+import { type Shared, SharedContext, useShared } from './shared';
 import { TabCount } from './TabCount';
 import { useGroupWidth } from './useGroupWidth';
 import { useIsShown } from './useIsShown';
 import { WORDS } from './words';
-
-/** What every panel of the desk needs. */
-interface Shared {
-    account: Account;
-    contract: Contract;
-    onCancel: (id: number) => void;
-    acts: RefObject<LadderActs | null>;
-}
-
-const SharedContext = createContext<Shared | null>(null);
-
-function useShared(): Shared {
-    const shared = useContext(SharedContext);
-    if (shared === null) throw new Error(WORDS.panelOutside);
-    return shared;
-}
 
 function LadderPanel({ params }: IDockviewPanelProps<{ ladder: number }>) {
     const { onCancel, acts } = useShared();
@@ -93,19 +69,6 @@ function Cards() {
     );
 }
 
-function BarsOf() {
-    const { onCancel } = useShared();
-    const pinned = usePinned('bars');
-    return pinned.contract ? (
-        <BarsPanel contract={pinned.contract} onCancel={onCancel} pin={<Pinned {...pinned} />} own={pinned.own} />
-    ) : null;
-}
-
-function TapeOf() {
-    const pinned = usePinned('tape');
-    return pinned.contract ? <TapeList contract={pinned.contract} pin={<Pinned {...pinned} />} /> : null;
-}
-
 /** The dock keeps a list behind another's tab alive: it would follow the market, and ask the server, for nobody. */
 const list = (Content: FunctionComponent): FunctionComponent<IDockviewPanelProps> =>
     function List({ api }) {
@@ -117,19 +80,15 @@ const list = (Content: FunctionComponent): FunctionComponent<IDockviewPanelProps
         );
     };
 
+/** Fetched apart: the first ladder does not wait for them. */
+const ListContent = later<{ id: string }>(() => import('./ListContent').then((module) => module.ListContent));
+
+const LISTS = Object.keys(PANELS).filter((id) => id !== 'cards');
+
 const contents: Record<string, FunctionComponent<IDockviewPanelProps>> = {
     ladder: LadderPanel as FunctionComponent<IDockviewPanelProps>,
     cards: Cards,
-    working: list(() => <Working onCancel={useShared().onCancel} />),
-    fills: list(Fills),
-    positions: list(Positions),
-    risk: list(RiskPanel),
-    contracts: list(ContractList),
-    bars: list(BarsOf),
-    levels: list(LevelList),
-    tape: list(TapeOf),
-    journal: list(Journal),
-    deck: list(() => <ActionDeck contract={useShared().contract} />),
+    ...Object.fromEntries(LISTS.map((id) => [id, list(() => <ListContent id={id} />)])),
 };
 
 /** A fault in one panel takes none of the others along. */

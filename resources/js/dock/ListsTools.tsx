@@ -1,7 +1,7 @@
 import { useKeyOf } from '@/model/keymap';
 import { useSettingsSheet } from '@/model/settingsSheetState';
 import { Clock } from '@/panels/lists/Clock';
-import { useListScope } from '@/panels/lists/scopedLists';
+import { useListScope } from '@/panels/lists/listScope';
 import { TicketButton } from '@/panels/ticket/TicketButton';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';

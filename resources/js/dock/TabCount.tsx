@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { useListScope } from '@/panels/lists/scopedLists';
+import { useListScope } from '@/panels/lists/listScope';
 import { useDesk } from '@/stream/store';
 
 /** How many rows wait behind a tab. The dock names its tabs without it, so the name is put right. */

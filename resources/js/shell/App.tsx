@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Navigate, Route, Routes, useMatch } from 'react-router';
 import {
     type Account,
@@ -22,24 +22,30 @@ import { fetchOutsideFills } from '@/model/fillMarks';
 import { openLadders, showPosition } from '@/model/ladders';
 import { PATHS } from '@/model/screen';
 import { loadSettings } from '@/model/settings';
-import { PhonePage } from '@/panels/phone/PhonePage';
 import { Feed } from '@/stream/feed';
 import { live, type Notice, receive, say, useDesk } from '@/stream/store';
 import { Boundary } from '@/ui/Boundary';
 import { useHandFocus } from '@/ui/handFocus';
+import { later } from '@/ui/later';
 import { useQuietControls } from '@/ui/quietControls';
 import { Tips } from '@/ui/Tip';
 import { useNarrow } from '@/ui/useNarrow';
 import { Asked } from './Asked';
-import { Desk } from './Desk';
 import { useHeldKeys } from './heldKeys';
-import { Renewed } from './Renewed';
 import { SignedOut } from './SignedOut';
 import { Unheard } from './Unheard';
 import { WORDS } from './words';
 
-/** Fetched when it is first opened: the desk does not wait for it. */
-const PlansScreen = lazy(() => import('@/panels/plans/PlansScreen').catch(() => ({ default: Renewed })));
+const PlansScreen = later(
+    () => import('@/panels/plans/PlansScreen').then((module) => module.default),
+    <p className="p-16 text-soft">{WORDS.plansOpening}</p>,
+);
+const loadDesk = () => import('./Desk').then((module) => module.Desk);
+const Desk = later(loadDesk);
+const PhonePage = later(() => import('@/panels/phone/PhonePage').then((module) => module.PhonePage));
+
+/** What stands in front is fetched with the first answers, and not after them. */
+if (!window.matchMedia('(max-width: 699px)').matches) void loadDesk().catch(() => undefined);
 
 /** How far back in the journal the desk looks when it opens, in rows. */
 const TOLD = 1000;
@@ -163,13 +169,11 @@ export function App() {
                             </div>
                         )}
                         {!isNarrow && (
-                            <Suspense fallback={<p className="p-16 text-soft">{WORDS.plansOpening}</p>}>
-                                <Routes>
-                                    <Route path={PATHS.plans} element={<PlansScreen account={account} contract={contract} />} />
-                                    <Route path={PATHS.desk} element={null} />
-                                    <Route path="*" element={<Navigate to={PATHS.desk} replace />} />
-                                </Routes>
-                            </Suspense>
+                            <Routes>
+                                <Route path={PATHS.plans} element={<PlansScreen account={account} contract={contract} />} />
+                                <Route path={PATHS.desk} element={null} />
+                                <Route path="*" element={<Navigate to={PATHS.desk} replace />} />
+                            </Routes>
                         )}
                     </Boundary>
                 </div>

@@ -1,4 +1,4 @@
-import { useCallback, useRef } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
 import { type Account, type Contract, Problem } from '@/api/client';
 import { cancel } from '@/commands/actions';
 import { ArrangeBar } from '@/dock/ArrangeBar';
@@ -7,14 +7,15 @@ import { useDock } from '@/dock/dock';
 import { openDay } from '@/model/daySheet';
 import type { LadderActs } from '@/model/ladderActs';
 import { countLots } from '@/model/prices';
+import { useTicket } from '@/model/ticketState';
 import { HelpSheet } from '@/panels/help/HelpSheet';
 import { Hints } from '@/panels/help/Hints';
 import { KeysAsleep } from '@/panels/help/KeysAsleep';
-import { Ticket } from '@/panels/ticket/Ticket';
 import { SequenceMark } from '@/panels/top/SequenceMark';
 import { TopBar } from '@/panels/top/TopBar';
 import { deskNow, isBroken, say, useDesk } from '@/stream/store';
 import { Button } from '@/ui/Button';
+import { fetchLater, later } from '@/ui/later';
 import { ask } from '@/ui/question';
 import { MAIN, SCREEN } from '@/ui/screens';
 import { useQuickKeys } from './keys';
@@ -26,6 +27,8 @@ import { WORDS } from './words';
 /** They take their room from the foot of the desk, so that neither rungs nor buttons move under the pointer. */
 const LINE = 'min-h-28 bg-amber px-14 py-4 font-bold text-on-amber';
 
+const Ticket = later<{ account: Account; contract: Contract }>(() => import('@/panels/ticket/Ticket').then((module) => module.Ticket));
+
 const BROKEN = {
     away: WORDS.engineAway,
     stale: WORDS.feedStale,
@@ -36,7 +39,14 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
     const feed = useDesk((desk) => desk.feed);
     const shut = useDesk((desk) => (desk.hours[contract.code]?.open === false ? desk.hours[contract.code]?.words : undefined));
     const ladder = useRef<LadderActs>(null);
+    const isTicketOpen = useTicket((ticket) => ticket.open);
     const arranging = useDock((state) => state.arranging);
+
+    // All else is fetched once there is a ladder: a server that goes away later takes no part of the page along.
+    const isDrawn = useDesk((desk) => desk.books[contract.code] !== undefined);
+    useEffect(() => {
+        if (isDrawn) fetchLater();
+    }, [isDrawn]);
 
     useOneClickGuard();
     useQuickKeys(ladder);
@@ -81,7 +91,7 @@ export function Desk({ account, contract }: { account: Account; contract: Contra
             <SequenceMark />
             <TopBar account={account} />
             <main className={MAIN}>
-                <Ticket account={account} contract={contract} />
+                {isTicketOpen && <Ticket account={account} contract={contract} />}
                 {arranging && <ArrangeBar />}
                 <DeskDock account={account} contract={contract} onCancel={onCancel} acts={ladder} />
             </main>

@@ -1,8 +1,8 @@
 import { lazy, Suspense } from 'react';
 import { useDaySheet } from '@/model/daySheet';
 import { useSettingsSheet } from '@/model/settingsSheetState';
+import { Renewed } from '@/ui/Renewed';
 import { Sheet } from '@/ui/Sheet';
-import { Renewed } from './Renewed';
 
 interface Opens {
     (): { open: boolean };

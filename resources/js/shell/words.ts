@@ -3,7 +3,6 @@ import type { Value } from '@/ui/value';
 export const WORDS = {
     title: 'Trading desk',
     summary: 'Summary of the day',
-    newerPage: 'The server has a newer page.',
     linesMissed: (lines: Value) => `${lines} lines were missed: the journal has them.`,
     noAccount: 'You have no account yet.',
     couldNotOpen: 'The desk could not be opened:',

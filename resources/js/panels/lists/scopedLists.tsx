@@ -1,25 +1,9 @@
-import { create } from 'zustand';
-import { useChoices } from '@/model/choices';
 import { useDesk } from '@/stream/store';
 import { FillList } from './FillList';
 import { JournalList } from './JournalList';
+import { useListScope } from './listScope';
 import { PositionList } from './PositionList';
 import { WorkingList } from './WorkingList';
-
-const useScope = create<{ onlyThis: boolean }>(() => ({ onlyThis: false }));
-
-/** Whether the lists show every contract, or only the one on the ladder in front. */
-export function useListScope() {
-    const { onlyThis } = useScope();
-    const code = useChoices((choices) => choices.code);
-    return {
-        onlyThis,
-        code,
-        turn: () => useScope.setState({ onlyThis: !onlyThis }),
-        kept: <Row extends { contract: string | null }>(rows: Row[]): Row[] =>
-            onlyThis ? rows.filter((row) => row.contract === code) : rows,
-    };
-}
 
 export function Working({ onCancel }: { onCancel: (id: number) => void }) {
     const orders = useDesk((desk) => desk.orders);
