@@ -247,6 +247,25 @@ final class ModulesTest extends TestCase
             JS.$script);
     }
 
+    public function testTradesThatComeTogetherAreTheSameAsOneByOne(): void
+    {
+        $trades = [[1000, 831, 2, 1, 7], [1000, 831, 3, 1, 8], [1001, 830, 4, -1, 9]];
+        [$together, $each] = self::market(sprintf(<<<'JS'
+            const rows = %s;
+            const lastOf = ({ price, size, aggressor }) => ({ price, size, aggressor });
+            const of = (on) => ({ last: lastOf(on.useDesk.getState().books.DULZ6.last), tape: on.prints.of('DULZ6') });
+            for (const on of [market, other]) on.receive.state({ epoch: 'one', sequence: 5, orders: [], positions: [], risk: null, books: { DULZ6: book([[830, 5, 1]], [[831, 7, 2]]) }, days: [] });
+            await told();
+            market.receive.trades({ contract: 'DULZ6', rows });
+            for (const [at, price, size, sign, number] of rows) other.receive.trade({ contract: 'DULZ6', price, size, aggressor: sign > 0 ? 'buy' : 'sell', at, number });
+            await told();
+            console.log(JSON.stringify(of(market))); console.log(JSON.stringify(of(other)));
+            JS, json_encode($trades)));
+        self::assertSame(['price' => 830, 'size' => 4, 'aggressor' => 'sell'], $together['last']);
+        self::assertSame($each, $together);
+        self::assertSame([5, 4], array_column($together['tape'], 'size'));
+    }
+
     public function testAWholePictureReplacesWhatWasShownAndAResumedStreamTellsNothingTwice(): void
     {
         [$first, $resumed, $reset, $other] = self::market(<<<'JS'

@@ -35,6 +35,26 @@ final class StreamTest extends DeskCase
         $stream->await('notice');
     }
 
+    /** The same prints with one event for all of a moment, for those who ask for that. */
+    public function testTradesComeTogetherForWhoeverAsksForIt(): void
+    {
+        $each = EventStream::of($this->trader, $this->desk);
+        $together = EventStream::of($this->trader, $this->desk, '&trades=together');
+        $each->await('state');
+        $together->await('state');
+        $this->trader->push(self::CODE, 6);
+        $end = $this->trader->call('GET', 'contracts/'.self::CODE.'/tape?most=1')->body['items'][0]['number'];
+        $each->await('trade', static fn(array $t): bool => $t['number'] === $end);
+        $together->await('trades', static fn(array $t): bool => end($t['rows'])[4] === $end);
+        $one = array_map(
+            static fn(array $e): array => [$e['data']['at'], $e['data']['price'], $e['data']['size'], $e['data']['aggressor'] === 'buy' ? 1 : -1, $e['data']['number']],
+            array_values(array_filter($each->events, static fn(array $e): bool => $e['event'] === 'trade')),
+        );
+        $rows = array_merge(...array_map(static fn(array $e): array => $e['event'] === 'trades' ? $e['data']['rows'] : [], $together->events));
+        self::assertSame($one, $rows);
+        self::assertSame([], array_filter($together->events, static fn(array $e): bool => $e['event'] === 'trade'));
+    }
+
     public function testAFilledTargetSpeaksUpAndTheStopThatGoesWithItDoesNot(): void
     {
         $stream = EventStream::of($this->trader, $this->desk);

@@ -146,23 +146,37 @@ final class Publisher
             if (! $this->fanout->isWatched($contract)) {
                 continue;
             }
-            $frames = '';
-            foreach ($trades as [$traded, $tick, $lots, $sign, $number]) {
-                $frames .= Frame::of(
-                    'trade',
-                    [
-                        'contract' => $contract, 'price' => $tick, 'size' => $lots, 'aggressor' => $sign > 0 ? 'buy' : 'sell',
-                        'at' => $traded, 'number' => $number,
-                    ],
+            $book = $changes === null ? '' : Frame::of('book', ['contract' => $contract] + $changes);
+            if ($trades !== []) {
+                $this->fanout->market(
+                    $contract,
+                    ($this->fanout->takesTrades($contract, together: false) ? self::oneByOne($contract, $trades) : '').$book,
+                    ($this->fanout->takesTrades($contract, together: true) ? self::together($contract, $trades) : '').$book,
                 );
-            }
-            if ($changes !== null) {
-                $frames .= Frame::of('book', ['contract' => $contract] + $changes);
-            }
-            if ($frames !== '') {
-                $this->fanout->market($contract, $frames);
+            } elseif ($book !== '') {
+                $this->fanout->market($contract, $book);
             }
         }
+    }
+
+    /** @param list<array{int, int, int, int, int}> $trades as {@see \Lotrik\Watching\RecentPrints} keeps them */
+    private static function oneByOne(string $contract, array $trades): string
+    {
+        $frames = '';
+        foreach ($trades as [$at, $tick, $lots, $sign, $number]) {
+            $frames .= Frame::of('trade', [
+                'contract' => $contract, 'price' => $tick, 'size' => $lots, 'aggressor' => $sign > 0 ? 'buy' : 'sell', 'at' => $at,
+                'number' => $number,
+            ]);
+        }
+
+        return $frames;
+    }
+
+    /** @param list<array{int, int, int, int, int}> $trades time in ms, tick, lots, 1 for a buyer and -1 for a seller, number */
+    private static function together(string $contract, array $trades): string
+    {
+        return Frame::of('trades', ['contract' => $contract, 'rows' => $trades]);
     }
 
     /** What has traded today, where it changed; at most once a second. */

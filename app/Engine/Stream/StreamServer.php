@@ -13,7 +13,7 @@ use React\EventLoop\LoopInterface;
 use React\Socket\ConnectionInterface;
 
 /**
- * Server-sent events on the engine's own port: `GET /stream?ticket=…&contracts=…[&after=SEQUENCE]`.
+ * Server-sent events on the engine's own port: `GET /stream?ticket=…&contracts=…[&after=SEQUENCE][&trades=together]`.
  *
  * It answers nothing else. Hosts and origins are on a list; a head is at most 8 KiB and in within 5 seconds.
  */
@@ -99,13 +99,24 @@ final class StreamServer implements Fanout
         }
     }
 
-    public function market(string $contract, string $frames): void
+    public function market(string $contract, string $frames, ?string $together = null): void
     {
         foreach ($this->each() as $subscriber) {
             if (isset($subscriber->contracts[$contract])) {
-                $subscriber->offer($frames);
+                $subscriber->offer($subscriber->together ? $together ?? $frames : $frames);
             }
         }
+    }
+
+    public function takesTrades(string $contract, bool $together): bool
+    {
+        foreach ($this->each() as $subscriber) {
+            if ($subscriber->together === $together && isset($subscriber->contracts[$contract])) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     public function mark(int $account, string $frame): void
@@ -242,6 +253,7 @@ final class StreamServer implements Fanout
                 ."Connection: close\r\n\r\n");
         $subscriber = new Subscriber(
             $connection, $this->budget, $ticket['user'], $ticket['account'], $ticket['session'], array_fill_keys($contracts, true),
+            ($query['trades'] ?? '') === 'together',
         );
         $this->subscribers->attach($connection, $subscriber);
         $missed = preg_match('/^\d{1,15}$/', $after) ? $this->missed($ticket['account'], (int) $after) : null;

@@ -19,7 +19,10 @@ final class Subscriber
     /** bytes written since the network was last seen to have taken all */
     private int $waiting = 0;
 
-    /** @param array<string, true> $contracts */
+    /**
+     * @param array<string, true> $contracts
+     * @param bool                $together  trades of a contract come as one event
+     */
     public function __construct(
         private readonly ConnectionInterface $connection,
         private readonly WaitingBytes $budget,
@@ -27,6 +30,7 @@ final class Subscriber
         public readonly int $account,
         public readonly string $session,
         public readonly array $contracts,
+        public readonly bool $together = false,
     ) {}
 
     /** Own events are always written; a stream that has too many waiting is closed and its client resumes. */

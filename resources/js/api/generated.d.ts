@@ -4862,6 +4862,7 @@ export interface components {
             state?: components["schemas"]["StateFrame"];
             book?: components["schemas"]["BookFrame"];
             trade?: components["schemas"]["TradeFrame"];
+            trades?: components["schemas"]["TradesFrame"];
             day?: components["schemas"]["DayFrame"];
             depth?: components["schemas"]["DepthFrame"];
             mark?: components["schemas"]["MarkFrame"];
@@ -5220,6 +5221,17 @@ export interface components {
         };
         DistanceAnswer: {
             distance: components["schemas"]["Distance"];
+        };
+        /** @description what traded since the last such event, for a stream that was opened with trades=together */
+        TradesFrame: {
+            contract: string;
+            rows: [
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
         };
     };
     responses: never;

@@ -1,4 +1,5 @@
 import type { Fill, Order, Position, Risk } from '@/api/client';
+import type { Step } from './columns';
 
 /** One side's levels: tick → lots, orders. */
 export type Levels = Map<number, readonly [lots: number, orders: number]>;
@@ -42,8 +43,8 @@ export interface Day {
 export interface DepthNow {
     /** when the newest column of the history ended, ms since 1970 UTC */
     at: number;
-    /** how often columns were missing: then they are asked for */
-    gaps: number;
+    /** how often columns of each length were missing: then they are asked for */
+    gaps: Partial<Record<Step, number>>;
     /** within so many ticks of the best price: lots, and (bids − asks) in percent of both */
     sums: [within: number, bids: number, asks: number, imbalance: number][];
     /** tick → lots more or less than a second ago, where that is much */

@@ -45,7 +45,12 @@ export class Feed {
             const patience = AbortSignal.timeout(SILENT_AFTER_MS);
             const { ticket, url } = await call<Ticket>('POST', 'stream-ticket', { account: this.account }, patience);
             if (this.ended) return;
-            const query = new URLSearchParams({ ticket, contracts: this.contracts.join(','), ...(this.after && { after: this.after }) });
+            const query = new URLSearchParams({
+                ticket,
+                contracts: this.contracts.join(','),
+                trades: 'together',
+                ...(this.after && { after: this.after }),
+            });
             const source = new EventSource(`${url}?${query}`);
             this.source = source;
             this.openedAt = performance.now();

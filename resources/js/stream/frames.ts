@@ -10,6 +10,9 @@ const row4 = z.tuple([z.number(), z.number(), z.number(), z.number()]);
 const level = z.nullable(z.number());
 const side = z.enum(['buy', 'sell']);
 
+/** Time in ms since 1970 UTC, tick, lots, 1 for a buyer and -1 for a seller, the venue's number. */
+export type TradeRow = [at: number, tick: number, lots: number, sign: number, number: number];
+
 /** Documents of many fields, which the API's answers have too: that it is one is seen by what the desk cannot do without. */
 const having = <Document extends object>(...fields: (keyof Document & string)[]) =>
     z.custom<Document>((value) => typeof value === 'object' && value !== null && fields.every((field) => field in value));
@@ -64,6 +67,11 @@ const FRAMES = {
     }),
     book,
     trade: z.object({ contract: z.string(), price: z.number(), size: z.number(), aggressor: side, at: z.number(), number: z.number() }),
+    // Seen by its edge alone: in a burst there are a thousand rows a second.
+    trades: z.object({
+        contract: z.string(),
+        rows: z.custom<TradeRow[]>((rows) => Array.isArray(rows) && rows.every((row) => Array.isArray(row) && row.length === 5)),
+    }),
     day,
     depth: z.object({
         contract: z.string(),

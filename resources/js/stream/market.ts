@@ -21,6 +21,8 @@ const LOST_MS = 1000;
 /** A window that is in sight: others have no frames, and late timers. */
 const inSightOrHere = (): Window => inSight() ?? window;
 
+const takerOf = (sign: number): 'buy' | 'sell' => (sign > 0 ? 'buy' : 'sell');
+
 const CLOCK = 'clock';
 const ACCOUNT = 'account';
 const OTHERS = 'others';
@@ -213,8 +215,8 @@ export function createMarket() {
         day: (data: Frame<'day'>) =>
             ofContract(data.contract, { days: { ...next.days, [data.contract]: dayAfter(next.days[data.contract], data) } }),
         depth: ({ contract, columns: ended, changed, just, ...told }: Frame<'depth'>) => {
-            let gaps = next.depth[contract]?.gaps ?? 0;
-            for (const { step, ...column } of ended) if (columns.keep(contract, step, column)) gaps++;
+            const gaps = { ...next.depth[contract]?.gaps };
+            for (const { step, ...column } of ended) if (columns.keep(contract, step, column)) gaps[step] = (gaps[step] ?? 0) + 1;
             const at = Math.max(next.depth[contract]?.at ?? 0, ...ended.map((column) => column.at));
             ofContract(contract, {
                 depth: {
@@ -233,6 +235,14 @@ export function createMarket() {
             prints.keep(data.contract, data);
             const book = next.books[data.contract];
             if (book) ofContract(data.contract, { books: { ...next.books, [data.contract]: { ...book, last: data } } });
+        },
+        trades: ({ contract, rows }: Frame<'trades'>) => {
+            for (const [at, price, size, sign, number] of rows)
+                prints.keep(contract, { at, price, size, aggressor: takerOf(sign), number });
+            const [, price = 0, size = 0, sign = 0] = rows.at(-1) ?? [];
+            const book = next.books[contract];
+            const last = { price, size, aggressor: takerOf(sign) };
+            if (book && rows.length > 0) ofContract(contract, { books: { ...next.books, [contract]: { ...book, last } } });
         },
         order: (order: Order) => {
             const orders = new Map(next.orders);

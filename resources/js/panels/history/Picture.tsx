@@ -83,7 +83,7 @@ export const Picture = memo(function Picture({ contract, position, top, rows, zo
 
     // What this page has not heard itself: at its opening, after a zoom or a look back, and when the tab was hidden.
     const known = now !== null;
-    const gaps = depth?.gaps ?? 0;
+    const gaps = depth?.gaps[step] ?? 0;
     const lookedBack = Math.floor(back / (span / 2));
     // biome-ignore lint/correctness/useExhaustiveDependencies: a new epoch, a gap, or a tab that comes back, asks again
     useEffect(() => {
