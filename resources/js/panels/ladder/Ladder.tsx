@@ -290,6 +290,12 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
                     onPointerMove={(event) => point(moveTo(event) || zoom > 1 ? null : spotOf(event))}
                     {...presses}
                 >
+                    <div className="ground" aria-hidden>
+                        <i />
+                        <i className="ground-lane" />
+                        <i className="ground-price" />
+                        <i className="ground-lane" />
+                    </div>
                     <Underlay book={book} full={depth?.full} unusual={depth?.unusual} top={view.top} rows={view.rows} zoom={zoom} />
                     <TradedUnderlay day={day} besidePnl={lines !== null} top={view.top} rows={view.rows} zoom={zoom} />
                     {/* Over the canvases behind them, rungs would each be a layer of their own; so they share one. */}
