@@ -138,6 +138,21 @@ final class RoomTest extends PageCase
         $this->page->await(fn(): bool => $shown() === ['3'], 'one ladder alone');
         $this->page->find('[data-front] [data-action=hidden-ladders]')->click();
         $this->page->await(fn(): bool => $shown() === ['1'], 'the next one');
+        // What stands on a ladder that is out of sight is not sent behind the trader's back.
+        $this->page->pointAt("[data-ladder='1'] ".self::lane($this->quote('bids') - 5, 'buy'));
+        $this->page->awaitText("[data-ladder='1'] [data-part=strip]", 'Buy 2 limit');
+        $this->page->press();
+        $this->page->await(fn(): bool => $this->page->count("[data-ladder='1'] [data-role=draft]") === 1, 'the draft');
+        $this->page->holdKey('i', 10);
+        $this->page->await(fn(): bool => $shown() === ['2'], 'another contract in front');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->size(1024, 640);
+        $this->page->await(fn(): bool => $shown() === ['2', '3'], 'two beside each other');
+        self::assertSame([], $this->trader->working());
+        // One that is in sight comes in front where it stands.
+        $this->page->find('[data-ladder="3"] [data-field=slot]')->click();
+        $this->page->await(fn(): bool => $this->page->count('[data-part=ladder-slot][data-front][data-ladder="3"]') === 1, 'the press brings it in front');
+        self::assertSame(['2', '3'], $shown());
         $this->page->size(1280, 800);
         $this->page->await(fn(): bool => $shown() === ['1', '2', '3'], 'all of them again');
         $this->assertInReach('and back');

@@ -3,7 +3,7 @@ import type { Contract, Order } from '@/api/client';
 import { bodyOf } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { levelOf } from '@/model/clickKind';
-import { laddersNow } from '@/model/ladders';
+import { isShown } from '@/model/ladders';
 import { price } from '@/model/prices';
 import { deskNow, say } from '@/stream/store';
 import { change, type OrderChange, place } from './actions';
@@ -31,7 +31,7 @@ export function chooseOrder(id: number | null): void {
 /** The order that keys act on: one that no ladder shows is not changed behind the trader's back. */
 export function chosenOrder(): Order | undefined {
     const order = deskNow().orders.get(useChosen.getState().id ?? 0);
-    return order && laddersNow().some((ladder) => ladder.code === order.contract) ? order : undefined;
+    return order && isShown(order.contract) ? order : undefined;
 }
 
 /** Whether the chosen order is to be changed and has not been. */

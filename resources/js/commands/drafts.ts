@@ -4,7 +4,7 @@ import type { Contract } from '@/api/client';
 import { type Basis, bodyOf, type More, type Placement } from '@/model/basis';
 import { useChoices } from '@/model/choices';
 import { kindOfClick, levelOf, PLAIN } from '@/model/clickKind';
-import { laddersNow } from '@/model/ladders';
+import { isShown } from '@/model/ladders';
 import { whyNoLots } from '@/model/sizing';
 import { deskNow, say } from '@/stream/store';
 import { createKept } from '@/ui/kept';
@@ -47,7 +47,7 @@ let lastId = 0;
 export function chosenDraft(): Draft | undefined {
     const { list, chosen } = useDrafts.getState();
     const draft = list.find((candidate) => candidate.id === chosen);
-    return draft && laddersNow().some((ladder) => ladder.code === draft.contract) ? draft : undefined;
+    return draft && isShown(draft.contract) ? draft : undefined;
 }
 
 /** Drafts whose order has been sent and not answered, and as which command: Enter pressed twice sends one. */

@@ -20,8 +20,8 @@ interface Ladders {
     list: LadderState[];
     /** the ladder that keys, cards and lists act on; its own state is in the choices while it is in front */
     front: number;
-    /** how many have no room beside the others, and wait behind them */
-    hidden: number;
+    /** those that have no room beside the others, and wait behind them */
+    hidden: readonly number[];
 }
 
 export const MAX_LADDERS = 4;
@@ -46,7 +46,7 @@ let isOpen = false;
 export const useLadders = create<Ladders>(() => ({
     list: [{ id: 1, code: '', lots: 1, plan: null, oneClick: false }],
     front: 1,
-    hidden: 0,
+    hidden: [],
 }));
 
 const inFront = (id: number): LadderState => {
@@ -59,6 +59,10 @@ export function laddersNow(): LadderState[] {
     const { list, front } = useLadders.getState();
     return list.map((ladder) => (ladder.id === front ? inFront(ladder.id) : ladder));
 }
+
+/** Whether some ladder that is in sight shows a contract. */
+export const isShown = (code: string): boolean =>
+    laddersNow().some((ladder) => ladder.code === code && !useLadders.getState().hidden.includes(ladder.id));
 
 function keep(): void {
     useKeptLadders.setState({

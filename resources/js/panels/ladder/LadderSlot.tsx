@@ -27,7 +27,7 @@ interface Props {
 export function LadderSlot({ ladder, onCancel, acts }: Props) {
     const count = useLadders((state) => state.list.length);
     const isFront = useLadders((state) => state.front === ladder.id);
-    const hidden = useLadders((state) => state.hidden);
+    const hidden = useLadders((state) => state.hidden.length);
     const live = useChoices();
     const oneClick = useOneClick((state) => state.on);
     const nowhere = useRef<LadderActs | null>(null);

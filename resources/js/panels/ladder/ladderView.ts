@@ -94,7 +94,10 @@ export function useLadderView(code: string, book: Book | undefined, zoom: number
     const measure = useCallback((element: HTMLElement | null) => {
         observer.current?.disconnect();
         if (element === null) return;
-        observer.current = new ResizeObserver(() => fit.current(Math.max(5, Math.floor(element.clientHeight / RUNG_HEIGHT))));
+        observer.current = new ResizeObserver(() => {
+            // Out of sight it has no height, and stays as it is.
+            if (element.clientHeight > 0) fit.current(Math.max(5, Math.floor(element.clientHeight / RUNG_HEIGHT)));
+        });
         observer.current.observe(element);
     }, []);
 

@@ -91,7 +91,7 @@ function SizeField({ account }: { account: Account }) {
     return (
         <span className="flex flex-none items-center gap-4" data-part="typed-lots">
             <Select
-                className="w-60 flex-none text-small short:hidden"
+                className={clsx('w-60 flex-none text-small', by === 'lots' && 'short:hidden')}
                 aria-label={WORDS.sizedBy}
                 data-name="sized-by"
                 value={by}
