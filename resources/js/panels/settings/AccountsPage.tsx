@@ -54,6 +54,7 @@ interface Opening {
 
 function OpenForm({ tell }: Told) {
     const shown = useChoices((choices) => choices.account);
+    const [isOpened, setOpened] = useState(false);
     const { register, handleSubmit, formState } = useForm<Opening>({
         defaultValues: { name: '', currency: shown?.currency ?? 'EUR', balance: '25000.00', loss: '' },
     });
@@ -61,11 +62,11 @@ function OpenForm({ tell }: Told) {
         // An account of the same currency begins with the same rates; another one's are its own.
         const rates = currency === shown?.currency ? shown.rates : {};
         const daily = loss.trim() === '' ? {} : { daily_loss: typedNumber(loss) };
-        tell(
-            await change(ACCOUNTS, async () =>
-                show((await call<Account>('POST', 'accounts', { name, currency, balance: typedNumber(balance), rates, ...daily })).id),
-            ),
-        );
+        const body = { name, currency, balance: typedNumber(balance), rates, ...daily };
+        const fault = await change(ACCOUNTS, async () => show((await call<Account>('POST', 'accounts', body)).id));
+        tell(fault);
+        // Its desk is being opened.
+        setOpened(fault === '');
     };
     return (
         <form className={`${FRAME} flex flex-wrap items-end gap-10`} onSubmit={handleSubmit(open)} aria-label="Open an account">
@@ -91,7 +92,7 @@ function OpenForm({ tell }: Told) {
                     {...register('loss')}
                 />
             </label>
-            <Button type="submit" data-name="open-account" disabled={formState.isSubmitting || formState.isSubmitSuccessful}>
+            <Button type="submit" data-name="open-account" disabled={formState.isSubmitting || isOpened}>
                 Open the account
             </Button>
         </form>
