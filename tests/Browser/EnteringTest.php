@@ -430,6 +430,11 @@ final class EnteringTest extends PageCase
         $this->page->find('[data-name=tile-key]')->click();
         $this->page->run('document.querySelector("[data-name=tile-key]").dispatchEvent(new KeyboardEvent("keydown", {key: "F15", bubbles: true}))');
         $this->page->awaitText('[data-name=tile-key]', 'F15');
+        self::assertStringContainsString('Step 1', $this->page->text('[data-field=settings] fieldset'));
+        // Two changes of one step, the second before the first has been kept: both stand.
+        $this->page->run('for (const [label, value] of [["Side", "sell"], ["Price from", "ask"]]) { const list = document.querySelector(`[data-field=settings] select[aria-label="${label}"]`); list.value = value; list.dispatchEvent(new Event("change", {bubbles: true})); }');
+        $step = fn(): array => array_column($this->trader->call('GET', 'settings')->body['items'], 'document', 'name')['action-keys']['tiles'][5]['steps'][0];
+        $this->page->await(fn(): bool => [$step()['side'], $step()['from']] === ['sell', 'ask'], 'both changes');
         $file = sys_get_temp_dir().'/lotrik-keys-'.getmypid().'.json';
         file_put_contents($file, '{"format":"lotrik.action-keys/1","tiles":[{"name":"Odd","key":null,"steps":[{"do":"teleport"}]}]}');
         $this->page->find('[data-name=import-lotrik-action-keys]')->sendKeys($file);

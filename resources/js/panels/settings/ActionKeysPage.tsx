@@ -34,8 +34,8 @@ export function ActionKeysPage() {
         return wrong === '';
     };
     const tile = document.tiles[at];
-    const change = (part: Partial<Tile>) =>
-        tile && void save((tiles) => tiles.map((other, n) => (n === at ? { ...other, ...part } : other)));
+    const change = (make: (now: Tile) => Partial<Tile>) =>
+        void save((tiles) => tiles.map((other, n) => (n === at ? { ...other, ...make(other) } : other)));
     return (
         <Page>
             <Fault words={fault} />
@@ -74,10 +74,20 @@ export function ActionKeysPage() {
     );
 }
 
-function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Partial<Tile>) => void; remove: () => void }) {
+type OrderStep = Extract<Step, { do: 'order' }>;
+
+interface TileProps {
+    tile: Tile;
+    /** made from the tile as the change before has left it */
+    change: (make: (now: Tile) => Partial<Tile>) => void;
+    remove: () => void;
+}
+
+function TileEditor({ tile, change, remove }: TileProps) {
     const [name, setName] = useState(tile.name);
     const [waiting, setWaiting] = useState(false);
-    const changeStep = (n: number, step: Step) => change({ steps: tile.steps.map((other, at) => (at === n ? step : other)) });
+    const changeStep = (n: number, make: (now: Step) => Step) =>
+        change(({ steps }) => ({ steps: steps.map((other, at) => (at === n ? make(other) : other)) }));
     return (
         <div className="flex flex-col gap-6">
             <div className={FIELDS}>
@@ -87,7 +97,7 @@ function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Parti
                         maxLength={24}
                         value={name}
                         onChange={(event) => setName(event.target.value)}
-                        onBlur={() => name !== tile.name && change({ name })}
+                        onBlur={() => name !== tile.name && change(() => ({ name }))}
                         data-name="tile-name"
                     />
                 </label>
@@ -103,13 +113,14 @@ function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Parti
                             event.preventDefault();
                             event.stopPropagation();
                             setWaiting(false);
-                            change({ key: comboOf(event.nativeEvent) });
+                            const key = comboOf(event.nativeEvent);
+                            change(() => ({ key }));
                         }}
                     >
                         {waiting ? 'press a key' : tile.key === null ? 'none' : showKey(tile.key)}
                     </Button>{' '}
                     {tile.key !== null && (
-                        <Button tone="choice" onClick={() => change({ key: null })}>
+                        <Button tone="choice" onClick={() => change(() => ({ key: null }))}>
                             no key
                         </Button>
                     )}
@@ -120,13 +131,13 @@ function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Parti
                     key={n}
                     number={n + 1}
                     step={step}
-                    change={(to) => changeStep(n, to)}
-                    remove={() => change({ steps: tile.steps.filter((_, at) => at !== n) })}
+                    change={(make) => changeStep(n, make)}
+                    remove={() => change(({ steps }) => ({ steps: steps.filter((_, at) => at !== n) }))}
                 />
             ))}
             <div className="flex flex-wrap items-center gap-4">
                 {tile.steps.length < MAX_STEPS && (
-                    <Button tone="choice" onClick={() => change({ steps: [...tile.steps, ORDER] })}>
+                    <Button tone="choice" onClick={() => change(({ steps }) => ({ steps: [...steps, ORDER] }))}>
                         + step
                     </Button>
                 )}
@@ -138,15 +149,27 @@ function TileEditor({ tile, change, remove }: { tile: Tile; change: (part: Parti
     );
 }
 
-function StepEditor({ number, step, change, remove }: { number: number; step: Step; change: (to: Step) => void; remove: () => void }) {
+interface StepProps {
+    number: number;
+    step: Step;
+    change: (make: (now: Step) => Step) => void;
+    remove: () => void;
+}
+
+function StepEditor({ number, step, change, remove }: StepProps) {
     const plans = useChoices((choices) => choices.plans);
-    const order = step.do === 'order' ? (step as Extract<Step, { do: 'order' }>) : null;
+    const order = step.do === 'order' ? (step as OrderStep) : null;
+    const put = (make: (now: OrderStep) => Partial<OrderStep>) =>
+        change((now) => (now.do === 'order' ? { ...(now as OrderStep), ...make(now as OrderStep) } : now));
     return (
-        <Group legend="Step {number}" className="flex flex-wrap items-center gap-6">
+        <Group legend={WORDS.step(number)} className="flex flex-wrap items-center gap-6">
             <Select
                 aria-label="Does"
                 value={step.do}
-                onChange={(event) => change(event.target.value === 'order' ? ORDER : { do: event.target.value })}
+                onChange={(event) => {
+                    const does = event.target.value;
+                    change(() => (does === 'order' ? ORDER : { do: does }));
+                }}
             >
                 {Object.entries(STEP_WORDS).map(([value, words]) => (
                     <option key={value} value={value}>
@@ -159,7 +182,10 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                     <Select
                         aria-label="Side"
                         value={order.side}
-                        onChange={(event) => change({ ...order, side: event.target.value as 'buy' | 'sell' })}
+                        onChange={(event) => {
+                            const side = event.target.value as OrderStep['side'];
+                            put(() => ({ side }));
+                        }}
                     >
                         <option value="buy">buy</option>
                         <option value="sell">sell</option>
@@ -167,12 +193,10 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                     <Select
                         aria-label="Lots"
                         value={String(order.lots)}
-                        onChange={(event) =>
-                            change({
-                                ...order,
-                                lots: /^\d+$/.test(event.target.value) ? Number(event.target.value) : (event.target.value as 'chosen'),
-                            })
-                        }
+                        onChange={(event) => {
+                            const lots = /^\d+$/.test(event.target.value) ? Number(event.target.value) : (event.target.value as 'chosen');
+                            put(() => ({ lots }));
+                        }}
                     >
                         <option value="chosen">lots chosen</option>
                         <option value="position">whole position</option>
@@ -188,12 +212,11 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                         value={order.kind}
                         onChange={(event) => {
                             const kind = event.target.value as typeof order.kind;
-                            change({
-                                ...order,
+                            put(({ from, offset }) => ({
                                 kind,
-                                from: kind === 'market' ? null : (order.from ?? 'bid'),
-                                offset: kind === 'market' ? 0 : order.offset,
-                            });
+                                from: kind === 'market' ? null : (from ?? 'bid'),
+                                offset: kind === 'market' ? 0 : offset,
+                            }));
                         }}
                     >
                         <option value="market">market</option>
@@ -206,7 +229,10 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                             <Select
                                 aria-label="Price from"
                                 value={order.from ?? 'bid'}
-                                onChange={(event) => change({ ...order, from: event.target.value })}
+                                onChange={(event) => {
+                                    const from = event.target.value;
+                                    put(() => ({ from }));
+                                }}
                             >
                                 {FROM.map(([value, words]) => (
                                     <option key={value} value={value}>
@@ -221,15 +247,22 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                                     type="number"
                                     aria-label="Ticks from it"
                                     defaultValue={order.offset}
-                                    onBlur={(event) =>
-                                        Number(event.target.value) !== order.offset &&
-                                        change({ ...order, offset: Math.trunc(Number(event.target.value)) })
-                                    }
+                                    onBlur={(event) => {
+                                        const offset = Math.trunc(Number(event.target.value));
+                                        if (offset !== order.offset) put(() => ({ offset }));
+                                    }}
                                 />
                             </label>
                         </>
                     )}
-                    <Select aria-label="Plan" value={order.plan} onChange={(event) => change({ ...order, plan: event.target.value })}>
+                    <Select
+                        aria-label="Plan"
+                        value={order.plan}
+                        onChange={(event) => {
+                            const plan = event.target.value;
+                            put(() => ({ plan }));
+                        }}
+                    >
                         <option value="chosen">plan chosen</option>
                         <option value="none">no plan</option>
                         {plans.map((plan) => (
@@ -248,7 +281,10 @@ function StepEditor({ number, step, change, remove }: { number: number; step: St
                         type="number"
                         min={1}
                         defaultValue={'ticks' in step ? (step.ticks ?? 1) : 1}
-                        onBlur={(event) => change({ do: 'closer', ticks: Math.max(1, Math.trunc(Number(event.target.value))) })}
+                        onBlur={(event) => {
+                            const ticks = Math.max(1, Math.trunc(Number(event.target.value)));
+                            change(() => ({ do: 'closer', ticks }));
+                        }}
                     />
                 </label>
             )}

@@ -6,6 +6,7 @@ export const WORDS = {
     closeMeans: (name: Value) => `Nothing can be entered on ${name} any more. What was traded stays to be read.`,
     ratesOf: (name: Value) => `Rates of ${name}`,
     countedAnew: 'open positions are recalculated with them',
+    step: (number: number) => `Step ${number}`,
     removeStep: (number: Value) => `Remove step ${number}`,
     askBeforeLots: 'Confirm orders above … lots',
     secondPress: 'Ignore double clicks within (ms, 0: off)',
