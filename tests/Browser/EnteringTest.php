@@ -91,6 +91,7 @@ final class EnteringTest extends PageCase
     {
         $this->enter(oneClick: false);
         $this->page->holdKey('k', 10);
+        $this->page->await(fn(): bool => $this->page->count('[data-field=ticket]') === 1, 'the ticket');
         $tick = $this->quote('asks') + 6;
         $this->page->pointAt("[data-part=rung][data-tick='$tick'] [data-part=price]");
         $this->page->press();

@@ -44,7 +44,7 @@ final class PlansTest extends PageCase
         $this->page->await(fn(): bool => (int) $this->value('portion-1-target') > 9, 'the target farther');
         $target = (int) $this->value('portion-1-target');
         $this->page->find('[data-name=save-plan]')->click();
-        $this->page->await(fn(): bool => ! $this->page->find('[data-name=save-plan]')->isEnabled(), 'it is saved');
+        $this->page->await(fn(): bool => $this->page->count('[data-name=save-plan]:disabled:not([aria-busy=true])') === 1, 'it is saved');
         $document = $this->trader->call('GET', 'exit-plans/1')->body['document'];
         self::assertSame(
             [6, ['at' => 6, 'lock' => 1], $target],
@@ -64,7 +64,7 @@ final class PlansTest extends PageCase
         $this->page->run('const by = document.querySelector("[data-name=portion-1-by]"); by.value = "percent"; by.dispatchEvent(new Event("change", {bubbles: true}))');
         $this->page->await(fn(): bool => $this->value('portion-1-lots') === '50', 'half of the order');
         $this->page->find('[data-name=save-plan]')->click();
-        $this->page->await(fn(): bool => ! $this->page->find('[data-name=save-plan]')->isEnabled(), 'it is saved');
+        $this->page->await(fn(): bool => $this->page->count('[data-name=save-plan]:disabled:not([aria-busy=true])') === 1, 'it is saved');
         self::assertSame(
             [['percent', 'target'], ['rest', 'target']],
             array_map(array_keys(...), $this->trader->call('GET', 'exit-plans/1')->body['document']['portions']),
@@ -84,7 +84,7 @@ final class PlansTest extends PageCase
         $this->page->awaitText('[data-field=plan-fault]', 'closed so far');
         $this->page->awaitText('[data-part=plan-curve]', 'cannot be measured');
         $this->page->find('[data-name=save-plan]')->click();
-        $this->page->await(fn(): bool => ! $this->page->find('[data-name=save-plan]')->isEnabled(), 'it is saved');
+        $this->page->await(fn(): bool => $this->page->count('[data-name=save-plan]:disabled:not([aria-busy=true])') === 1, 'it is saved');
         self::assertArrayHasKey('atr', $this->trader->call('GET', 'exit-plans/1')->body['document']['stop']);
         $order = ['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 1];
         self::assertSame('plan-does-not-fit', $this->trader->place($order)->code());

@@ -106,7 +106,13 @@ final class RoomTest extends PageCase
         $this->assertInReach('bare lots and a refusal', $alarm);
         $practice = fn(array $what) => $this->trader->call('POST', 'practice/'.self::CODE, $what);
         $places = fn(): array => $this->page->run('return ["[data-action=flatten]", "[data-part=rung]", "[data-action=join-ask]"].map((css) => document.querySelector(css).getBoundingClientRect().top).concat(document.querySelector("[data-part=rung]").dataset.price)');
-        $before = $places();
+        $before = [];
+        // The window has just been another one: its places are known once they stand.
+        $this->page->await(function () use ($places, &$before): bool {
+            [$last, $before] = [$before, $places()];
+
+            return $before === $last && $before[2] < 640;
+        }, 'the desk to stand');
         $practice(['closes_in' => 10]);
         $this->trader->steps(self::CODE, 20);
         $this->page->await(fn(): bool => $this->page->count('[data-field=last-minutes]') === 1, 'the last minutes');

@@ -315,7 +315,13 @@ export default function PlansScreen({ account, contract }: { account: Account; c
                 </section>
                 <aside className={`${SIDE} border-l text-usual`}>
                     <p className={ROW}>
-                        <Button tone="strong" disabled={!changed || !isPlan || isSaving} data-name="save-plan" onClick={() => void save()}>
+                        <Button
+                            tone="strong"
+                            disabled={!changed || !isPlan || isSaving}
+                            aria-busy={isSaving}
+                            data-name="save-plan"
+                            onClick={() => void save()}
+                        >
                             {editor.id === null ? WORDS.saveAsNew : 'Save'}
                         </Button>
                         <Button
