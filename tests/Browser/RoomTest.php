@@ -182,13 +182,5 @@ final class RoomTest extends PageCase
         $this->page->holdKey('x', 450);
         $this->page->awaitText('[data-field=position]', 'Flat');
         $this->page->await(fn(): bool => $this->page->count('[data-part=side-list]') === 0, 'nothing is left to list');
-        // By keys it is walked, and gives the focus back.
-        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 2]);
-        $this->page->await(fn(): bool => $this->page->count('[data-name=all-exits]') === 1, 'the list again');
-        $this->page->run('document.querySelector("[data-name=all-exits]").focus()');
-        $this->page->holdKey("\u{E007}", 10);
-        $this->page->await(fn(): bool => $this->page->run('return document.activeElement.closest("[data-part=side-list]") !== null'), 'the focus in the list');
-        $this->page->holdKey("\u{E00C}", 10);
-        $this->page->await(fn(): bool => $this->page->run('return document.activeElement.dataset.name') === 'all-exits', 'the focus back');
     }
 }

@@ -1,5 +1,5 @@
 import { Popover as Radix } from 'radix-ui';
-import { type ReactNode, type RefObject, useRef, useState } from 'react';
+import { type ReactNode, type RefObject, useState } from 'react';
 import { documentInFront } from './windows';
 
 interface Props {
@@ -17,7 +17,6 @@ interface Props {
 export function SideList({ trigger, children, beside, open, setOpen, name }: Props) {
     // Its button may stand in a window of a panel's own.
     const [stage, setStage] = useState<Document>(document);
-    const content = useRef<HTMLDivElement>(null);
     return (
         <Radix.Root
             open={open}
@@ -30,16 +29,14 @@ export function SideList({ trigger, children, beside, open, setOpen, name }: Pro
             <Radix.Trigger asChild>{trigger}</Radix.Trigger>
             <Radix.Portal container={stage.body}>
                 <Radix.Content
-                    ref={content}
                     align="start"
                     side="left"
                     sideOffset={4}
                     collisionPadding={8}
                     data-part="side-list"
                     data-name={name}
-                    // Opened by the pointer it takes no focus; by keys it is walked like any other, and gives the focus back.
-                    onOpenAutoFocus={(event) => stage.activeElement === stage.body && event.preventDefault()}
-                    onCloseAutoFocus={(event) => !content.current?.contains(stage.activeElement) && event.preventDefault()}
+                    onOpenAutoFocus={(event) => event.preventDefault()}
+                    onCloseAutoFocus={(event) => event.preventDefault()}
                     className="z-list flex max-h-[70vh] w-330 flex-col gap-4 overflow-y-auto rounded-card border border-ink bg-raised p-8 text-usual text-ink shadow-over scrollbar-thin"
                 >
                     {children}
