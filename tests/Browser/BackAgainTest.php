@@ -64,6 +64,7 @@ final class BackAgainTest extends PageCase
         $this->page->run('window.Real = EventSource; window.EventSource = class { constructor() { setTimeout(() => this.onerror?.(), 50); } addEventListener() {} close() {} }');
         $this->desk->killEngine();
         $this->page->awaitText('[data-part=banner]', 'The engine is away');
+        $this->page->awaitText('[data-part=strip]', 'a click sends nothing until the feed is live');
         $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 3, 'kind' => 'market']);
         $this->page->run('window.EventSource = class extends Real { constructor(url) { super(url.replace(/after=[0-9]+/, "after=1")); } }');
         $this->page->awaitText('[data-field=position]', 'Long 3');

@@ -182,5 +182,18 @@ final class RoomTest extends PageCase
         $this->page->holdKey('x', 450);
         $this->page->awaitText('[data-field=position]', 'Flat');
         $this->page->await(fn(): bool => $this->page->count('[data-part=side-list]') === 0, 'nothing is left to list');
+        // By keys it is walked, and gives the focus back; the first Esc may be for the tip of what has the focus.
+        $this->trader->place(['contract' => self::CODE, 'side' => 'buy', 'quantity' => 2, 'kind' => 'market', 'exit_plan' => 2]);
+        $this->page->await(fn(): bool => $this->page->count('[data-name=all-exits]') === 1, 'another position');
+        self::assertSame(0, $this->page->count('[data-part=side-list]'), 'the list does not come back by itself');
+        $this->page->run('document.querySelector("[data-name=all-exits]").focus()');
+        $this->page->holdKey("\u{E007}", 10);
+        $this->page->await(fn(): bool => $this->page->run('return document.activeElement.closest("[data-part=side-list]") !== null') === true, 'the focus in the list');
+        $this->page->await(function (): bool {
+            $this->page->holdKey("\u{E00C}", 10);
+
+            return $this->page->count('[data-part=side-list]') === 0;
+        }, 'the list to close');
+        $this->page->await(fn(): bool => $this->page->run('return document.activeElement.dataset.name') === 'all-exits', 'the focus back');
     }
 }

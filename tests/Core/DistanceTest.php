@@ -8,6 +8,7 @@ use Lotrik\Document\Node;
 use Lotrik\ExitPlan\InTicks\Basis;
 use Lotrik\ExitPlan\InTicks\Distance;
 use Lotrik\ExitPlan\InTicks\TrueRanges;
+use Lotrik\ExitPlan\InvalidPlan;
 use Lotrik\Money\Money;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
@@ -41,6 +42,23 @@ final class DistanceTest extends TestCase
             self::assertSame($ticks, $found->nearestTicks($basis), "$i: ".json_encode([$distance->toArray(), $found->toArray()]));
             if ($to !== 'ticks' && $ticks > 1) {
                 self::assertSame($distance->stopTicks($basis), $found->stopTicks($basis), "$i: ".json_encode([$distance->toArray(), $found->toArray()]));
+            }
+        }
+    }
+
+    /** A share of an account that is used up, or of a price of nothing, is no distance: it is refused, and does not run on for ever. */
+    public function testWhatComesToNothingIsRefused(): void
+    {
+        $basis = static fn(string $balance, int $price): Basis
+            => new Basis(TestSystem::contract(), $price, 2, Money::of($balance, TestSystem::contract()->currency));
+        foreach ([['account_percent', '-250.00', 800], ['account_percent', '0.00', 800], ['percent', '100.00', 0]] as [$unit, $balance, $price]) {
+            foreach ([[self::distance('ticks', 7), self::distance($unit, '1')], [self::distance($unit, '1'), self::distance('money', '1')]] as [$from, $to]) {
+                try {
+                    $found = $from->in($to, $basis($balance, $price))->toArray();
+                } catch (InvalidPlan) {
+                    $found = 'refused';
+                }
+                self::assertSame('refused', $found, "$unit of $balance at $price");
             }
         }
     }

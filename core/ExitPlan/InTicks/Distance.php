@@ -111,15 +111,22 @@ final readonly class Distance
      * The same distance in the unit of another: written out where six decimals are enough for that, else just above it, with as few
      * decimals as leave it as many whole ticks whichever way they are rounded.
      *
-     * @throws InvalidPlan where the basis does not know what the unit needs
+     * @throws InvalidPlan where the basis does not know what the unit needs, or one of the two comes to nothing
      */
     public function in(self $unit, Basis $basis): self
     {
         $ticks = $this->inTicks($basis);
+        $one = $unit->inTicks($basis);
+        foreach ([[$this, $ticks], [$unit, $one]] as [$distance, $inTicks]) {
+            // Of nothing, as of an empty account, there is no share; an amount below zero has no end of decimals that would do.
+            if (! $inTicks->isPositive()) {
+                throw InvalidPlan::stopUnderOneTick($distance->words());
+            }
+        }
         if ($unit->unit === DistanceUnit::Ticks) {
             return self::ticks(max(1, $this->nearestTicks($basis)));
         }
-        $exact = $ticks->dividedBy($unit->inTicks($basis)->dividedBy($unit->value));
+        $exact = $ticks->dividedBy($one->dividedBy($unit->value));
         $as = static fn(int $decimals): self
             => new self($unit->unit, $exact->toScale($decimals, RoundingMode::CEILING), $unit->bar, $unit->length);
         for ($decimals = self::DECIMALS; $decimals <= self::EXACT_DECIMALS; $decimals++) {

@@ -1,5 +1,5 @@
 import { Popover as Radix } from 'radix-ui';
-import { type ReactNode, type RefObject, useState } from 'react';
+import { type ReactNode, type RefObject, useRef, useState } from 'react';
 import { documentInFront } from './windows';
 
 interface Props {
@@ -17,6 +17,7 @@ interface Props {
 export function SideList({ trigger, children, beside, open, setOpen, name }: Props) {
     // Its button may stand in a window of a panel's own.
     const [stage, setStage] = useState<Document>(document);
+    const isByKeys = useRef(false);
     return (
         <Radix.Root
             open={open}
@@ -35,8 +36,12 @@ export function SideList({ trigger, children, beside, open, setOpen, name }: Pro
                     collisionPadding={8}
                     data-part="side-list"
                     data-name={name}
-                    onOpenAutoFocus={(event) => event.preventDefault()}
-                    onCloseAutoFocus={(event) => event.preventDefault()}
+                    // Opened by the pointer it takes no focus; by keys it is walked like any other, and gives the focus back.
+                    onOpenAutoFocus={(event) => {
+                        isByKeys.current = stage.activeElement !== stage.body;
+                        if (!isByKeys.current) event.preventDefault();
+                    }}
+                    onCloseAutoFocus={(event) => !isByKeys.current && event.preventDefault()}
                     className="z-list flex max-h-[70vh] w-330 flex-col gap-4 overflow-y-auto rounded-card border border-ink bg-raised p-8 text-usual text-ink shadow-over scrollbar-thin"
                 >
                     {children}

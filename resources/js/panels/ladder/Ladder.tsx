@@ -31,7 +31,7 @@ import { exitAt, useDrag } from '@/panels/chips/useDrag';
 import { useTouch } from '@/panels/chips/useTouch';
 import { HistoryHead } from '@/panels/history/HistoryHead';
 import { Picture } from '@/panels/history/Picture';
-import { deskNow, say, useDesk, useWatched } from '@/stream/store';
+import { deskNow, isBroken, say, useDesk, useWatched } from '@/stream/store';
 import { useKeyHolder } from '@/ui/handFocus';
 import { EdgeOrders } from './EdgeOrders';
 import { LadderHeads } from './LadderHeads';
@@ -71,6 +71,8 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
               ? WORDS.stoppedUntil(risk.stopped_because ?? '', risk.stopped_until.slice(11, 16))
               : '',
     );
+    // What is shown may be old: a press sends nothing then, and the line above says so instead of what it would send.
+    const isOld = useDesk((desk) => isBroken(desk.feed));
     const chosenLots = useChoices((choices) => choices.lots);
     const frontOneClick = useOneClick((state) => state.on);
     const { lots, oneClick } = own ?? { lots: chosenLots, oneClick: frontOneClick };
@@ -241,9 +243,9 @@ export function Ladder({ contract, onCancel, acts, isFront, own }: Props) {
         <section className="relative flex min-h-0 flex-1 flex-col border-r border-rule" data-part="ladder" aria-label={`Ladder ${code}`}>
             <Strip
                 contract={contract}
-                words={moves || (shown ? `${words?.words ?? plain}${after}` : '')}
+                words={isOld ? WORDS.sendsNothing : moves || (shown ? `${words?.words ?? plain}${after}` : '')}
                 kind={shown?.kind}
-                refused={words?.refused ?? false}
+                refused={isOld || (words?.refused ?? false)}
                 over={words?.over ?? false}
                 waiting={pending && (pendingWords?.words ?? wordsOf(pending))}
                 modifiers={heldKeys}

@@ -4,6 +4,7 @@ export const WORDS = {
     showIt: (lots: Value, what: Value, ticks: Value) => `${lots}, ${what}${ticks}: show it`,
     pointAtRung: (oneClick: boolean) =>
         `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`,
+    sendsNothing: 'Old prices: a click sends nothing until the feed is live.',
     change: (lots: number) => `${Math.abs(lots)} lots ${lots > 0 ? 'more' : 'fewer'} than a second ago`,
     pointToSetExit: 'Point at a rung, with a position open: this key sets its stop or target there.',
     pointToMark: 'Point at a rung: this key marks its price as a level.',

@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import type { Contract, Position } from '@/api/client';
 import { breakEven, cancelAll, closeFirstPortion, cover, flatten, halfOff, reverse } from '@/commands/actions';
 import { groundOf } from '@/model/basis';
@@ -73,6 +73,9 @@ export function PositionCard({ contract }: { contract: Contract }) {
             />
         </>
     );
+    // The list goes with the position that it was opened for: it neither comes back with the next one nor shows another contract's.
+    // biome-ignore lint/correctness/useExhaustiveDependencies: another contract closes it too
+    useEffect(() => setShowsExits(false), [contract.code, hasPosition]);
     const named = bare === 0 ? plan?.document.name : undefined;
 
     return (
