@@ -63,6 +63,20 @@ final class BeingSentTest extends PageCase
         $this->page->await(fn(): bool => $this->page->count('[data-part=chip]') === 0, 'nothing stands there');
     }
 
+    /** Given up, then done, and the page loaded anew before an answer came. */
+    public function testWhatWasGivenUpIsTakenBackAfterAReload(): void
+    {
+        $this->enter();
+        $this->page->run('window.real = window.fetch; window.fetch = (address, options) => options?.method === "GET" || !String(address).endsWith("/orders") ? window.real(address, options) : new Promise(() => { window.send = () => void window.real(address, { ...options, signal: undefined }); })');
+        $this->click($this->quote('bids') - 5, 'buy', 'Buy 2 limit');
+        $this->page->await(fn(): bool => $this->page->count('[data-part=chip][data-role=sending] button') === 1, 'its cross');
+        $this->page->run('document.querySelector("[data-part=chip][data-role=sending] button").click(); window.send()');
+        $this->page->await(fn(): bool => count($this->trader->working()) === 1, 'it had arrived');
+        $this->page->open($this->desk->url())->awaitLive();
+        $this->page->await(fn(): bool => array_column($this->trader->call('GET', "orders?account={$this->trader->account}&state=final")->body['items'], 'state') === ['cancelled'], 'taken back');
+        self::assertSame([], $this->trader->working());
+    }
+
     public function testWhatIsGivenUpAndNeverArrivedIsNotSentAgain(): void
     {
         $this->enter();

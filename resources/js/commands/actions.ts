@@ -130,7 +130,7 @@ export async function place(body: OrderBody, id?: string): Promise<Order | null>
     }
     const at = standing(body);
     const command = freeze({ account: body.account, method: 'POST', path: 'orders', body, words: wordsOf(body), opens: true, at }, id);
-    const sent = await open<Order>(command, body.quantity, (order) => void cancel(order));
+    const sent = await open<Order>(command, body.quantity, (order) => void cancel(order).catch((error: Error) => say(error.message)));
     if (sent) placed.set(body.contract, { body, level: sent.level });
     // What was different was for this order only; a refused one keeps it.
     if (sent && body.this_order) thisOrderSent(body.this_order);

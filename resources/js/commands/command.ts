@@ -1,9 +1,9 @@
 import * as z from 'zod/mini';
 import { create } from 'zustand';
-import { call, Problem, type RecallAnswer } from '@/api/client';
+import { call, type Order, Problem, type RecallAnswer } from '@/api/client';
 import { say } from '@/stream/store';
 import { createKept } from '@/ui/kept';
-import { isGivenUp, type Standing } from './beingSent';
+import { isGivenUp, type Standing, useBeingSent } from './beingSent';
 import { WORDS } from './words';
 
 /**
@@ -46,9 +46,18 @@ export const useUnheard = create<{ list: readonly Sent[] }>(() => ({ list: [] })
 /** All that are under way: a page that is loaded anew asks what became of them. */
 const useUnderWay = createKept(
     'under-way',
-    { list: z.array(z.object({ id: z.string(), account: z.int(), words: z.string() })) },
-    { list: [] as Sent[] },
+    { list: z.array(z.object({ id: z.string(), account: z.int(), words: z.string(), isGivenUp: z.optional(z.boolean()) })) },
+    { list: [] as (Sent & { isGivenUp?: boolean })[] },
     'tab',
+);
+
+// What the trader gave up is given up over a reload too.
+useBeingSent.subscribe(() =>
+    useUnderWay.setState((state) =>
+        state.list.some((one) => !one.isGivenUp && isGivenUp(one.id))
+            ? { list: state.list.map((one) => (isGivenUp(one.id) ? { ...one, isGivenUp: true } : one)) }
+            : state,
+    ),
 );
 
 const begins = ({ id, account, words }: Command): void => useUnderWay.setState(({ list }) => ({ list: [...list, { id, account, words }] }));
@@ -142,14 +151,17 @@ async function recall<T>(command: Sent): Promise<T> {
 /**
  * Of the commands that were under way as the page was left: those that had been done, by their ids. Each is told of; one that
  * nothing is known of, since another user is signed in now, is not.
+ *
+ * @param takeBack what to do with an order that had been given up, and had arrived
  */
-export async function recallKept(): Promise<ReadonlySet<string>> {
+export async function recallKept(takeBack: (order: Order) => void): Promise<ReadonlySet<string>> {
     const arrived = new Set<string>();
     await Promise.all(
         useUnderWay.getState().list.map(async (command) => {
             try {
-                await recall(command);
+                const answer = await recall<Order>(command);
                 arrived.add(command.id);
+                if (command.isGivenUp) takeBack(answer);
             } catch (error) {
                 if (!(error instanceof Problem)) throw error;
                 // It had arrived and been refused, or it never will: nothing of it was done.

@@ -13,6 +13,7 @@ import {
     Problem,
 } from '@/api/client';
 import { ACCOUNTS, queries } from '@/api/queries';
+import { cancel } from '@/commands/actions';
 import { recallKept } from '@/commands/command';
 import { openDrafts } from '@/commands/drafts';
 import { watchLevels } from '@/commands/levels';
@@ -114,7 +115,7 @@ export function App() {
             );
             stopLooking = watchLevels();
             // What was on its way as the page was left may have been done: its draft is not shown as if it had not.
-            recallKept()
+            recallKept((order) => void cancel(order).catch((error: Error) => say(error.message)))
                 .then(openDrafts)
                 .catch((error: Error) => say(error.message));
             fetchOutsideFills(shown.id).catch((error: Error) => say(error.message));
