@@ -150,7 +150,7 @@ final class ListsTest extends PageCase
         $this->page->find('[data-action=grow]')->click();
         $this->page->await(fn(): bool => $height() > 300, 'half of the desk');
         $tall = $height();
-        $this->page->await(fn(): bool => $this->page->count('[data-action=grow][aria-label^="Lists at their usual"]') === 1, 'the way back');
+        $this->page->await(fn(): bool => $this->page->count('[data-action=grow][aria-label^="Back to the usual"]') === 1, 'the way back');
         // It is kept a moment after the last change.
         $this->page->await(fn(): bool => str_contains((string) $this->page->run('return localStorage.getItem("lotrik.dock") ?? ""'), 'working'), 'kept');
         $this->page->await(function () use ($height, $tall): bool {

@@ -12,7 +12,7 @@ use Tests\Support\RunningDesk;
  */
 final class RoomTest extends PageCase
 {
-    private const SIZES = ['usual' => [1280, 800], '125 %' => [1024, 640], '150 %' => [853, 533], 'half' => [960, 540], 'upright' => [768, 1024]];
+    private const SIZES = ['usual' => [1280, 800], 'a little lower' => [1280, 770], 'lower' => [1280, 760], '125 %' => [1024, 640], '150 %' => [853, 533], 'half' => [960, 540], 'upright' => [768, 1024]];
 
     private const ALWAYS = [
         '[data-action=flatten]', '[data-action=buy-market]', '[data-action=sell-market]', '[data-action=join-bid]', '[data-action=join-ask]',

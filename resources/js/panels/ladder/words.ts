@@ -4,7 +4,7 @@ export const WORDS = {
     showIt: (lots: Value, what: Value, ticks: Value) => `${lots}, ${what}${ticks}: show it`,
     pointAtRung: (oneClick: boolean) =>
         `Point at a rung: left of the price buys, right of it sells. A click ${oneClick ? 'sends at once' : 'makes a draft'}.`,
-    sendsNothing: 'Old prices: a click sends nothing until the feed is live.',
+    sendsNothing: 'These prices are old: a click sends nothing until the feed is live.',
     change: (lots: number) => `${Math.abs(lots)} lots ${lots > 0 ? 'more' : 'fewer'} than a second ago`,
     pointToSetExit: 'Point at a rung, with a position open: this key sets its stop or target there.',
     pointToMark: 'Point at a rung: this key marks its price as a level.',
@@ -26,7 +26,8 @@ export const WORDS = {
     waitingForPicture: (code: Value) => `Waiting for the first picture of ${code}…`,
     sumWithin: (of: Value, within: Value) => `Lots of all ${of} within ${within} ticks of the best one`,
     panelsCanFollow: (id: Value) => `Ladder ${id}: panels can follow it`,
-    hiddenLadders: (count: Value) => `${count} more ladders than there is room for: brings the next one in front`,
+    hiddenLadders: (count: number) =>
+        `${count} ${count === 1 ? 'ladder has' : 'ladders have'} no room here. Press to bring the next one to the front.`,
     contractOfLadder: (id: Value) => `Contract of ladder ${id}`,
     closeLadder: (id: Value) => `Close ladder ${id}`,
     dragToSetExit: 'Drag from here to set a stop or a target',

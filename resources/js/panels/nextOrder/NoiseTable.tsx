@@ -23,7 +23,7 @@ export function NoiseTable() {
     if (document === null) return null;
     return (
         <table
-            className="w-full text-tiny leading-14 tabular-nums tight:group-data-position/cards:hidden short:hidden"
+            className="w-full text-tiny leading-14 tabular-nums tight:group-data-position/cards:hidden snug:hidden"
             data-part="noise"
             title={noise ? WORDS.noise(noise.minutes, noise.every, noise.needed) : undefined}
         >

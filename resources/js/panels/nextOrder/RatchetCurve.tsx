@@ -10,7 +10,7 @@ const WIDTH = 302;
 const HEIGHT = 48;
 const PAD = 6;
 /** Where there is little room, an open position needs it more than the curve of the next order does. */
-const CURVE = 'aspect-[302/48] w-full text-micro tight:group-data-position/cards:hidden short:hidden';
+const CURVE = 'aspect-[302/48] w-full text-micro tight:group-data-position/cards:hidden snug:hidden';
 
 /** How far to the right the curve is drawn: past its last step and its targets, but not so far that they shrink. */
 function reach(curve: Curve): number {

@@ -6,7 +6,7 @@ export const WORDS = {
     nearer: (label: Value) => `${label} one tick nearer`,
     farther: (label: Value) => `${label} one tick farther`,
     runsThisOrder: (portion: Value) => `Portion ${portion} runs without a target, this order only`,
-    allPlans: (count: Value) => `All ${count} exit plans, in a list to the side`,
+    allPlans: (count: Value) => `Show all ${count} exit plans beside the card`,
     backToPlan: 'Back to the plan as it is',
     sizedBy: 'Size by',
     mayLose: 'What the next order may lose at its stops, with fees',

@@ -20,7 +20,7 @@ export const WORDS = {
     entries: 'Entries of the position',
     entryByEntry: (entries: number) => `${entries} entries ›`,
     exitByExit: (portions: number) => `${portions} ${portions === 1 ? 'portion' : 'portions'} ›`,
-    allExits: 'Every portion with its exits, in a list to the side',
+    allExits: 'Show every portion and its exits beside the card',
     takeTargetOff: (what: Value) => `Remove the target of ${what}: it runs with its stop alone`,
     closeOf: (closes: Value, what: Value) => `Close the ${closes} of ${what} at the market`,
     giveBack: (what: Value, then: Value) => `Return the stop of ${what} to its plan; ${then}`,
